@@ -1,0 +1,128 @@
+import { parseArgs } from 'node:util';
+import { ZographosError } from '@zographos/core';
+import { IMAGE_FORMAT_NAMES, type ImageFormat } from '@zographos/formats/images';
+import { DEFAULT_BAKE, parseSettings } from '@zographos/operations';
+import { bakeToFolder } from './bakeToFolder.ts';
+import { loadMesh } from './meshFiles.ts';
+
+export const BAKE_HELP = `cli bake: bake maps of a receiver from one or more sources
+
+  --receiver FILE      light mesh with UVs that carries the maps (OBJ, glTF, GLB, PLY, STL)
+  --source FILE        mesh that gives the detail; may be repeated
+  --out DIR            folder for the maps and report.json; made if it is not there
+  --maps LIST          maps to bake, separated by commas: normal            (normal)
+  --size N | WxH       size of the maps in texels, 16 to 16384             (1024)
+  --reach auto         measure how far rays must reach                     (auto)
+  --reach-out L        how far outside the receiver rays start, mesh units
+  --reach-in L         how far inside the receiver rays end, mesh units
+  --samples N          N x N samples per texel, 1 to 8                     (4)
+  --padding N | all    texels to fill beyond the islands                   (16)
+  --space NAME         tangent (MikkTSpace) or object                      (tangent)
+  --normal-y NAME      up or down: where the green channel points          (up)
+  --uv-set N           UV set of the receiver, counted from 1              (1)
+  --back-faces NAME    ignore or accept hits on the back of the source     (ignore)
+  --format NAME        ${IMAGE_FORMAT_NAMES.join(', ')}                     (png16)
+  --threads N          tracing threads; the result does not depend on it   (all cores)
+  --help               this text
+
+Lengths are in the units of the mesh files. Exit code 0, or 2 with one sentence on stderr for bad input.
+Limits are set by ZOGRAPHOS_MAX_TRIANGLES, ZOGRAPHOS_MAX_BYTES and ZOGRAPHOS_MAX_MEMORY_MB.
+`;
+
+/** @throws ZographosError for anything wrong with flags, files or meshes */
+export async function bakeCommand(args: string[]): Promise<void> {
+  const { values } = parseArgs({
+    args,
+    options: {
+      receiver: { type: 'string' },
+      source: { type: 'string', multiple: true },
+      out: { type: 'string' },
+      maps: { type: 'string', default: 'normal' },
+      size: { type: 'string', default: '1024' },
+      reach: { type: 'string' },
+      'reach-out': { type: 'string' },
+      'reach-in': { type: 'string' },
+      samples: { type: 'string', default: '4' },
+      padding: { type: 'string', default: '16' },
+      space: { type: 'string', default: 'tangent' },
+      'normal-y': { type: 'string', default: 'up' },
+      'uv-set': { type: 'string', default: '1' },
+      'back-faces': { type: 'string', default: 'ignore' },
+      format: { type: 'string', default: 'png16' },
+      threads: { type: 'string' },
+    },
+  });
+  const receiver = required(values.receiver, 'receiver');
+  const out = required(values.out, 'out');
+  const sources = values.source ?? [];
+  if (sources.length === 0) required(undefined, 'source');
+  const settings = parseSettings('bake', {
+    ...DEFAULT_BAKE,
+    maps: values.maps.split(','),
+    size: parseSize(values.size),
+    reach: parseReach(values.reach, values['reach-out'], values['reach-in']),
+    samples: Number(values.samples),
+    padding: values.padding === 'all' ? 'all' : Number(values.padding),
+    normal: { space: values.space, y: values['normal-y'] },
+    uvSet: Number(values['uv-set']) - 1,
+    backFaces: values['back-faces'],
+  });
+  await bakeToFolder({
+    settings,
+    load: async () => ({
+      receiver: await loadMesh(receiver),
+      sources: await Promise.all(sources.map((file) => loadMesh(file))),
+    }),
+    format: parseFormat(values.format),
+    out,
+    ...(values.threads ? { threads: positive(values.threads, 'threads') } : {}),
+  });
+}
+
+export function required(value: string | undefined, flag: string): string {
+  if (value) return value;
+  throw new ZographosError('input/bad-settings', `The flag --${flag} is missing. See --help for all flags.`);
+}
+
+/** @throws input/bad-settings for a format that is not known */
+export function parseFormat(name: string): ImageFormat {
+  const format = IMAGE_FORMAT_NAMES.find((known) => known === name);
+  if (format) return format;
+  throw new ZographosError(
+    'input/bad-settings',
+    `There is no format “${name}”. Choose one of: ${IMAGE_FORMAT_NAMES.join(', ')}.`,
+  );
+}
+
+function parseSize(text: string): { width: number; height: number } {
+  const match = /^(\d+)(?:x(\d+))?$/.exec(text);
+  if (!match) throw new ZographosError('input/bad-settings', `“${text}” is not a size. Write 1024 or 2048x1024.`);
+  const width = Number(match[1]);
+  return { width, height: Number(match[2] ?? width) };
+}
+
+function parseReach(reach: string | undefined, out: string | undefined, into: string | undefined): unknown {
+  if (reach !== undefined && reach !== 'auto') {
+    throw new ZographosError(
+      'input/bad-settings',
+      `--reach takes only “auto”. Give lengths with --reach-out and --reach-in.`,
+    );
+  }
+  if (out === undefined && into === undefined) return 'auto';
+  if (reach === 'auto') {
+    throw new ZographosError('input/bad-settings', 'Give either --reach auto, or --reach-out and --reach-in.');
+  }
+  return { out: length(required(out, 'reach-out'), 'reach-out'), in: length(required(into, 'reach-in'), 'reach-in') };
+}
+
+function length(text: string, flag: string): number {
+  const value = Number(text);
+  if (Number.isFinite(value) && value >= 0) return value;
+  throw new ZographosError('input/bad-settings', `--${flag} takes a length in mesh units of 0 or more, not “${text}”.`);
+}
+
+function positive(text: string, flag: string): number {
+  const value = Number(text);
+  if (Number.isInteger(value) && value > 0 && value <= 256) return value;
+  throw new ZographosError('input/bad-settings', `--${flag} takes a whole number from 1 to 256, not “${text}”.`);
+}

@@ -1,0 +1,52 @@
+import { ZographosError } from '@zographos/core';
+import { bakeCommand, BAKE_HELP } from './bakeCommand.ts';
+import { demoCommand, DEMO_HELP } from './demoCommand.ts';
+import { runCommand, RUN_HELP } from './runCommand.ts';
+
+const HELP = `zographos: bake maps without server or database
+
+  cli bake --receiver FILE --source FILE … --out DIR     bake maps from one mesh to another
+  cli run TICKET.json --out DIR                          run a ticket saved from the studio
+  cli demo --out DIR                                     write the Saltmarsh Quay meshes
+
+  cli COMMAND --help     every flag of a command
+`;
+
+const COMMANDS: Record<string, { run(args: string[]): Promise<void>; help: string }> = {
+  bake: { run: bakeCommand, help: BAKE_HELP },
+  run: { run: runCommand, help: RUN_HELP },
+  demo: { run: demoCommand, help: DEMO_HELP },
+};
+
+/** Runs the command line. Exit code 0, or 2 with one sentence on stderr for bad input. */
+export async function main(args: string[]): Promise<number> {
+  const [name, ...rest] = args;
+  if (name === undefined || name === '--help' || name === '-h') {
+    process.stdout.write(HELP);
+    return name === undefined ? 2 : 0;
+  }
+  const command = COMMANDS[name];
+  if (!command) return fail(`There is no command “${name}”. Known: ${Object.keys(COMMANDS).join(', ')}.`);
+  if (rest.includes('--help') || rest.includes('-h')) {
+    process.stdout.write(command.help);
+    return 0;
+  }
+  try {
+    await command.run(rest);
+    return 0;
+  } catch (error) {
+    if (error instanceof ZographosError) return fail(error.message);
+    if (isArgumentError(error)) return fail(error.message);
+    throw error;
+  }
+}
+
+/** node:util parseArgs reports unknown or incomplete flags with these codes. */
+function isArgumentError(error: unknown): error is Error {
+  return error instanceof Error && 'code' in error && String(error.code).startsWith('ERR_PARSE_ARGS');
+}
+
+function fail(sentence: string): number {
+  process.stderr.write(`${sentence.replaceAll('\n', ' ')}\n`);
+  return 2;
+}

@@ -1,0 +1,42 @@
+import path from 'node:path';
+import { readFile } from 'node:fs/promises';
+import { parseArgs } from 'node:util';
+import { ZographosError } from '@zographos/core';
+import { parseTicketFile, type TicketInput } from '@zographos/operations';
+import { parseFormat, required } from './bakeCommand.ts';
+import { bakeToFolder } from './bakeToFolder.ts';
+import { loadMesh } from './meshFiles.ts';
+
+export const RUN_HELP = `cli run TICKET.json: run a ticket saved from the studio
+
+  --out DIR        folder for the maps and report.json; made if it is not there
+  --format NAME    png8, png16, tiff16, exr or tga    (png16)
+  --help           this text
+
+The mesh files that the ticket names are looked for beside it.
+`;
+
+/** @throws ZographosError when the ticket, a file it names, or the bake itself is not usable */
+export async function runCommand(args: string[]): Promise<void> {
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: { out: { type: 'string' }, format: { type: 'string', default: 'png16' } },
+  });
+  const [file] = positionals;
+  if (!file) throw new ZographosError('input/bad-settings', 'Name the ticket to run: cli run TICKET.json --out DIR.');
+  const text = await readFile(file, 'utf8').catch(() => {
+    throw new ZographosError('missing/not-found', `There is no ticket “${file}”. Check the path.`);
+  });
+  const ticket = parseTicketFile(path.basename(file), text);
+  const load = ({ file: mesh, object }: TicketInput) => loadMesh(path.resolve(path.dirname(file), mesh), object);
+  await bakeToFolder({
+    settings: ticket.settings,
+    load: async () => ({
+      receiver: await load(ticket.inputs.receiver),
+      sources: await Promise.all(ticket.inputs.sources.map(load)),
+    }),
+    format: parseFormat(values.format),
+    out: required(values.out, 'out'),
+  });
+}

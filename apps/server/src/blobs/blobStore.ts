@@ -1,0 +1,167 @@
+import { createHash, randomUUID } from 'node:crypto';
+import type { DataSource } from 'typeorm';
+import { ZographosError } from '@zographos/core';
+import { blobChunks, blobs } from '../data/entities.ts';
+
+const CHUNK = 1024 * 1024;
+
+/** Bytes that nothing refers to are swept once they are this old, so that one being written is safe. */
+const SWEEP_AGE = '1 hour';
+
+export interface StoredBlob {
+  hash: string;
+  size: number;
+}
+
+/**
+ * Content-addressed bytes in the database: cut into chunks of 1 MiB in rows, streamed in and out, kept once
+ * however many refer to them.
+ */
+export class BlobStore {
+  private readonly database: DataSource;
+
+  constructor(database: DataSource) {
+    this.database = database;
+  }
+
+  /** Begins a blob whose bytes come bit by bit. */
+  writer(): BlobWriter {
+    return new BlobWriter(this.database);
+  }
+
+  /**
+   * Stores a stream.
+   * @throws limit/bytes once more than `limit` bytes have come; nothing is kept then
+   */
+  async write(
+    stream: AsyncIterable<Uint8Array> | Iterable<Uint8Array>,
+    limit = Infinity,
+    name = 'This file',
+  ): Promise<StoredBlob> {
+    const writer = this.writer();
+    try {
+      for await (const bytes of stream) {
+        await writer.write(bytes);
+        if (writer.size > limit) {
+          throw new ZographosError(
+            'limit/bytes',
+            `${name} has more than ${limit} bytes, the limit set by ZOGRAPHOS_MAX_BYTES. Raise the limit or bring in a smaller file.`,
+          );
+        }
+      }
+      return await writer.finish();
+    } catch (error) {
+      await writer.discard();
+      throw error;
+    }
+  }
+
+  writeBytes(bytes: Uint8Array): Promise<StoredBlob> {
+    return this.write([bytes]);
+  }
+
+  /** @throws missing/not-found */
+  async size(hash: string): Promise<number> {
+    const row = await this.database.getRepository(blobs).findOneBy({ hash });
+    if (row) return Number(row.size);
+    throw new ZographosError('missing/not-found', 'These bytes are not stored here (any more). Load the page again.');
+  }
+
+  /** Streams a blob, or `length` bytes of it from `offset`, a chunk at a time. */
+  async *read(hash: string, offset = 0, length = Infinity): AsyncGenerator<Buffer> {
+    const end = Math.min(await this.size(hash), offset + length);
+    const chunks = this.database.getRepository(blobChunks);
+    for (let index = Math.floor(offset / CHUNK); index * CHUNK < end; index++) {
+      const chunk = await chunks.findOneBy({ owner: hash, index });
+      if (!chunk) throw new ZographosError('missing/not-found', 'Part of these bytes is missing from the database.');
+      const start = index * CHUNK;
+      yield chunk.bytes.subarray(Math.max(0, offset - start), Math.min(chunk.bytes.length, end - start));
+    }
+  }
+
+  /** A whole blob, or part of it, in memory. */
+  async readBytes(hash: string, offset = 0, length = Infinity): Promise<Buffer> {
+    const parts: Buffer[] = [];
+    for await (const part of this.read(hash, offset, length)) parts.push(part);
+    return parts.length === 1 ? parts[0]! : Buffer.concat(parts);
+  }
+
+  /** Removes bytes that no row refers to. Returns how many blobs went. */
+  async sweep(age = SWEEP_AGE): Promise<number> {
+    return this.database.transaction(async (manager) => {
+      const gone = await manager.query<[{ hash: string }[], number]>(
+        `DELETE FROM blob WHERE "createdAt" < now() - $1::interval AND NOT EXISTS (
+           SELECT 1 FROM asset_revision a WHERE blob.hash IN (a."originalHash", a."contentHash", a."thumbnailHash")
+         ) AND NOT EXISTS (
+           SELECT 1 FROM map_revision m WHERE blob.hash IN (m."dataHash", m."statesHash", m."thumbnailHash")
+         ) RETURNING hash`,
+        [age],
+      );
+      // Chunks of a writer that died have an owner that never became a blob.
+      await manager.query(
+        `DELETE FROM blob_chunk c WHERE NOT EXISTS (SELECT 1 FROM blob b WHERE b.hash = c.owner)
+           AND (c.owner NOT LIKE 'writing:%' OR to_timestamp(split_part(c.owner, ':', 2)::float8) < now() - $1::interval)`,
+        [age],
+      );
+      return gone[1];
+    });
+  }
+}
+
+/** Writes one blob. Its chunks belong to a provisional owner until the hash is known. */
+export class BlobWriter {
+  size = 0;
+  private readonly database: DataSource;
+  private readonly owner = `writing:${Math.floor(Date.now() / 1000)}:${randomUUID()}`;
+  private readonly hash = createHash('sha256');
+  private readonly chunk = Buffer.alloc(CHUNK);
+  private filled = 0;
+  private index = 0;
+
+  constructor(database: DataSource) {
+    this.database = database;
+  }
+
+  async write(bytes: Uint8Array): Promise<void> {
+    this.hash.update(bytes);
+    this.size += bytes.length;
+    for (let at = 0; at < bytes.length; ) {
+      const part = bytes.subarray(at, at + CHUNK - this.filled);
+      this.chunk.set(part, this.filled);
+      this.filled += part.length;
+      at += part.length;
+      if (this.filled === CHUNK) await this.flush();
+    }
+  }
+
+  /** Gives the bytes their hash for a name, or drops them if the same bytes are stored already. */
+  async finish(): Promise<StoredBlob> {
+    if (this.filled > 0) await this.flush();
+    const hash = this.hash.digest('hex');
+    await this.database.transaction(async (manager) => {
+      const added = await manager.query<unknown[]>(
+        // Touching the time keeps a sweep from taking bytes that are about to be referred to.
+        `INSERT INTO blob (hash, size) VALUES ($1, $2)
+           ON CONFLICT (hash) DO UPDATE SET "createdAt" = now() RETURNING (xmax = 0) AS fresh`,
+        [hash, this.size],
+      );
+      const fresh = (added[0] as { fresh: boolean }).fresh;
+      await manager.query(
+        fresh ? `UPDATE blob_chunk SET owner = $2 WHERE owner = $1` : `DELETE FROM blob_chunk WHERE owner = $1`,
+        fresh ? [this.owner, hash] : [this.owner],
+      );
+    });
+    return { hash, size: this.size };
+  }
+
+  async discard(): Promise<void> {
+    await this.database.getRepository(blobChunks).delete({ owner: this.owner }).catch(() => {});
+  }
+
+  private async flush(): Promise<void> {
+    await this.database
+      .getRepository(blobChunks)
+      .insert({ owner: this.owner, index: this.index++, bytes: this.chunk.subarray(0, this.filled) });
+    this.filled = 0;
+  }
+}

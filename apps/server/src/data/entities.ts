@@ -1,0 +1,312 @@
+import { EntitySchema } from 'typeorm';
+import type { ColorSpace, MapKind, MeshInspection } from '@zographos/core';
+import type { ImageInspection } from '@zographos/formats/images';
+import type { TileDirectory } from '@zographos/formats/tiles';
+import type { Histogram, TicketInputs, Unit } from '@zographos/contracts';
+import type { OperationKind, OperationSettings, RunReport, Stage } from '@zographos/operations';
+
+/**
+ * The tables. Schemas rather than decorated classes: they work the same compiled and from source, and the
+ * rows stay plain objects.
+ */
+
+export interface ProjectRow {
+  id: string;
+  name: string;
+  version: number;
+  createdAt: Date;
+}
+
+export interface AssetRow {
+  id: string;
+  projectId: string;
+  kind: 'mesh' | 'image';
+  name: string;
+  unit: Unit | null;
+  imageKind: MapKind | null;
+  colorSpace: ColorSpace | null;
+  version: number;
+  createdAt: Date;
+}
+
+export interface AssetRevisionRow {
+  id: string;
+  assetId: string;
+  number: number;
+  fileName: string;
+  objectName: string | null;
+  /** The file as it came. */
+  originalHash: string;
+  /** What runs work on: the packed mesh, or the image file itself. */
+  contentHash: string;
+  thumbnailHash: string | null;
+  inspection: MeshInspection | ImageInspection;
+  createdAt: Date;
+}
+
+export interface ImageSetRow {
+  id: string;
+  projectId: string;
+  receiverId: string;
+  uvSet: number;
+  name: string;
+  version: number;
+  createdAt: Date;
+}
+
+export interface MapRow {
+  id: string;
+  imageSetId: string;
+  kind: MapKind;
+  tile: number;
+  /** The ticket that makes this map. */
+  ticketId: string;
+}
+
+export interface MapRevisionRow {
+  id: string;
+  mapId: string;
+  runId: string;
+  number: number;
+  key: string;
+  directory: TileDirectory;
+  dataHash: string;
+  statesDirectory: TileDirectory;
+  statesHash: string;
+  thumbnailHash: string;
+  histograms: Histogram[];
+  createdAt: Date;
+}
+
+export interface TicketRow {
+  id: string;
+  projectId: string;
+  imageSetId: string;
+  name: string;
+  operation: OperationKind;
+  settings: OperationSettings[OperationKind];
+  inputs: TicketInputs;
+  version: number;
+  createdAt: Date;
+}
+
+export type RunState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
+
+/** An input as a run uses it: fixed by content, whatever happens to the asset later. */
+export interface RunInput {
+  assetId: string;
+  name: string;
+  contentHash: string;
+}
+
+export interface RunRow {
+  id: string;
+  projectId: string;
+  ticketId: string;
+  key: string;
+  operation: OperationKind;
+  settings: OperationSettings[OperationKind];
+  inputs: { receiver: RunInput; sources: RunInput[] };
+  /** The ticket's sentence as it was when the run was asked for. */
+  sentence: string;
+  state: RunState;
+  stage: Stage | null;
+  share: number;
+  secondsLeft: number | null;
+  preview: Buffer | null;
+  previewVersion: number;
+  attempts: number;
+  cancelRequested: boolean;
+  /** The worker that holds the run, and until when if it says nothing more. */
+  workerId: string | null;
+  leaseUntil: Date | null;
+  report: RunReport | null;
+  error: { code: string; message: string } | null;
+  createdAt: Date;
+  startedAt: Date | null;
+  finishedAt: Date | null;
+}
+
+export interface BlobRow {
+  hash: string;
+  size: string;
+  createdAt: Date;
+}
+
+export interface BlobChunkRow {
+  owner: string;
+  index: number;
+  bytes: Buffer;
+}
+
+const id = { type: 'uuid', primary: true, generated: 'uuid' } as const;
+const uuid = { type: 'uuid' } as const;
+const text = { type: 'text' } as const;
+const int = { type: 'int' } as const;
+const json = { type: 'jsonb' } as const;
+const version = { type: 'int', version: true } as const;
+const createdAt = { type: 'timestamptz', createDate: true } as const;
+const time = { type: 'timestamptz', nullable: true } as const;
+const optional = <T extends object>(column: T): T & { nullable: true } => ({ ...column, nullable: true });
+
+/** A column that names a row of another table; rows go when what they belong to goes. */
+function belongsTo(table: string, column: string, target: string, onDelete: 'CASCADE' | 'NO ACTION' = 'CASCADE') {
+  return {
+    columnNames: [column],
+    target,
+    referencedColumnNames: ['id'],
+    name: `fk_${table}_${target}`,
+    onDelete,
+  };
+}
+
+export const projects = new EntitySchema<ProjectRow>({
+  name: 'project',
+  columns: { id, name: text, version, createdAt },
+});
+
+export const assets = new EntitySchema<AssetRow>({
+  name: 'asset',
+  columns: {
+    id,
+    projectId: uuid,
+    kind: text,
+    name: text,
+    unit: optional(text),
+    imageKind: optional(text),
+    colorSpace: optional(text),
+    version,
+    createdAt,
+  },
+  foreignKeys: [belongsTo('asset', 'projectId', 'project')],
+  indices: [{ name: 'ix_asset_project', columns: ['projectId'] }],
+});
+
+export const assetRevisions = new EntitySchema<AssetRevisionRow>({
+  name: 'asset_revision',
+  columns: {
+    id,
+    assetId: uuid,
+    number: int,
+    fileName: text,
+    objectName: optional(text),
+    originalHash: text,
+    contentHash: text,
+    thumbnailHash: optional(text),
+    inspection: json,
+    createdAt,
+  },
+  foreignKeys: [belongsTo('asset_revision', 'assetId', 'asset')],
+  uniques: [{ name: 'uq_asset_revision_number', columns: ['assetId', 'number'] }],
+});
+
+export const imageSets = new EntitySchema<ImageSetRow>({
+  name: 'image_set',
+  columns: { id, projectId: uuid, receiverId: uuid, uvSet: int, name: text, version, createdAt },
+  foreignKeys: [
+    belongsTo('image_set', 'projectId', 'project'),
+    { ...belongsTo('image_set', 'receiverId', 'asset'), name: 'fk_image_set_receiver' },
+  ],
+  uniques: [{ name: 'uq_image_set_layout', columns: ['receiverId', 'uvSet'] }],
+});
+
+export const tickets = new EntitySchema<TicketRow>({
+  name: 'ticket',
+  columns: {
+    id,
+    projectId: uuid,
+    imageSetId: uuid,
+    name: text,
+    operation: text,
+    settings: json,
+    inputs: json,
+    version,
+    createdAt,
+  },
+  foreignKeys: [belongsTo('ticket', 'projectId', 'project'), belongsTo('ticket', 'imageSetId', 'image_set')],
+});
+
+export const maps = new EntitySchema<MapRow>({
+  name: 'map',
+  columns: { id, imageSetId: uuid, kind: text, tile: int, ticketId: uuid },
+  foreignKeys: [belongsTo('map', 'imageSetId', 'image_set'), belongsTo('map', 'ticketId', 'ticket')],
+  uniques: [{ name: 'uq_map_place', columns: ['imageSetId', 'kind', 'tile'] }],
+});
+
+export const runs = new EntitySchema<RunRow>({
+  name: 'run',
+  columns: {
+    id,
+    projectId: uuid,
+    ticketId: uuid,
+    key: text,
+    operation: text,
+    settings: json,
+    inputs: json,
+    sentence: text,
+    state: text,
+    stage: optional(text),
+    share: { type: 'float8', default: 0 },
+    secondsLeft: { type: 'float8', nullable: true },
+    preview: { type: 'bytea', select: false, nullable: true },
+    previewVersion: { type: 'int', default: 0 },
+    attempts: { type: 'int', default: 0 },
+    cancelRequested: { type: 'boolean', default: false },
+    workerId: optional(text),
+    leaseUntil: time,
+    report: optional(json),
+    error: optional(json),
+    createdAt,
+    startedAt: time,
+    finishedAt: time,
+  },
+  foreignKeys: [belongsTo('run', 'projectId', 'project'), belongsTo('run', 'ticketId', 'ticket')],
+  indices: [{ name: 'ix_run_state', columns: ['state', 'createdAt'] }],
+});
+
+export const mapRevisions = new EntitySchema<MapRevisionRow>({
+  name: 'map_revision',
+  columns: {
+    id,
+    mapId: uuid,
+    runId: uuid,
+    number: int,
+    key: text,
+    directory: json,
+    dataHash: text,
+    statesDirectory: json,
+    statesHash: text,
+    thumbnailHash: text,
+    histograms: json,
+    createdAt,
+  },
+  foreignKeys: [belongsTo('map_revision', 'mapId', 'map'), belongsTo('map_revision', 'runId', 'run')],
+  uniques: [{ name: 'uq_map_revision_number', columns: ['mapId', 'number'] }],
+});
+
+export const blobs = new EntitySchema<BlobRow>({
+  name: 'blob',
+  columns: { hash: { type: 'text', primary: true }, size: { type: 'bigint' }, createdAt },
+});
+
+export const blobChunks = new EntitySchema<BlobChunkRow>({
+  name: 'blob_chunk',
+  columns: {
+    owner: { type: 'text', primary: true },
+    index: { type: 'int', primary: true },
+    bytes: { type: 'bytea' },
+  },
+});
+
+export const ENTITIES = [
+  projects,
+  assets,
+  assetRevisions,
+  imageSets,
+  tickets,
+  maps,
+  runs,
+  mapRevisions,
+  blobs,
+  blobChunks,
+];

@@ -1,0 +1,47 @@
+import type { Request, RequestHandler, Response, Router } from 'express';
+import { z } from 'zod';
+import { ZographosError } from '@zographos/core';
+import type { Endpoint } from '@zographos/contracts';
+
+type Handler<E extends Endpoint> = (
+  body: z.infer<E['body']>,
+  params: Record<string, string>,
+) => Promise<z.input<E['response']>>;
+
+/** Puts an endpoint of the contract on a router; its body is checked on the way in. */
+export function answer<E extends Endpoint>(router: Router, endpoint: E, handler: Handler<E>): void {
+  router[endpoint.method](endpoint.path, async (request: Request, response: Response) => {
+    const expectsBody = !(endpoint.body instanceof z.ZodUndefined);
+    const body = expectsBody ? parseBody(endpoint.body, request.body) : undefined;
+    const result = await handler(body as z.infer<E['body']>, params(request));
+    if (result === undefined) response.status(204).end();
+    else response.json(result);
+  });
+}
+
+/** A handler of plain requests and answers with its identifiers checked. */
+export function plain(
+  handler: (params: Record<string, string>, request: Request, response: Response) => Promise<void>,
+): RequestHandler {
+  return (request, response) => handler(params(request), request, response);
+}
+
+/** @throws missing/not-found for an identifier that cannot be one */
+function params(request: Request): Record<string, string> {
+  const found: Record<string, string> = {};
+  for (const [name, value] of Object.entries(request.params)) {
+    const text = String(value);
+    if (name === 'id' && !z.uuid().safeParse(text).success) {
+      throw new ZographosError('missing/not-found', 'There is nothing at this address. Go back and load the page again.');
+    }
+    found[name] = text;
+  }
+  return found;
+}
+
+function parseBody(schema: z.ZodType, body: unknown): unknown {
+  const parsed = schema.safeParse(body);
+  if (parsed.success) return parsed.data;
+  const issue = parsed.error.issues[0]!;
+  throw new ZographosError('input/bad-request', `“${issue.path.join('.') || 'request'}”: ${issue.message}`);
+}

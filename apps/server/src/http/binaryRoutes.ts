@@ -1,0 +1,142 @@
+import { pipeline } from 'node:stream/promises';
+import { Readable } from 'node:stream';
+import { Router, type Response } from 'express';
+import { ZographosError } from '@zographos/core';
+import { encodeImage, encodeThumbnail, IMAGE_FORMAT_NAMES, IMAGE_FORMATS } from '@zographos/formats/images';
+import { loadImage } from '@zographos/formats/stored-map';
+import { imageSets, mapRevisions, maps, runs, type MapRevisionRow } from '../data/entities.ts';
+import { notFound, readAsset, readProjectSummary } from '../data/readProject.ts';
+import { announce } from '../events/channel.ts';
+import { takeIn } from '../intake/takeIn.ts';
+import { ticketAsFile } from '../runs/tickets.ts';
+import { plain } from './answer.ts';
+import type { Services } from './routes.ts';
+import { receiveFiles } from './uploads.ts';
+
+/** Content never changes under these addresses. */
+const FOR_EVER = 'private, max-age=31536000, immutable';
+
+/** The side of the API that carries bytes: files in, pictures, tiles and files out. */
+export function binaryRoutes(services: Services): Router {
+  const { database, blobs, config } = services;
+  const router = Router();
+
+  router.post(
+    '/api/projects/:id/files',
+    plain(async ({ id }, request, response) => {
+      await readProjectSummary(database, id!);
+      const files = await receiveFiles(request, blobs, config.limits.bytes);
+      const result = await takeIn(services, id!, files);
+      await announce(database, { type: 'changed', projectId: id! });
+      response.json(result);
+    }),
+  );
+
+  router.get(
+    '/api/blobs/:hash',
+    plain(async ({ hash }, _request, response) => {
+      const size = await blobs.size(hash!);
+      response.setHeader('Content-Type', 'application/octet-stream');
+      response.setHeader('Content-Length', size);
+      response.setHeader('Cache-Control', FOR_EVER);
+      await pipeline(Readable.from(blobs.read(hash!)), response);
+    }),
+  );
+
+  router.get(
+    '/api/assets/:id/original',
+    plain(async ({ id }, _request, response) => {
+      const asset = await readAsset(database, id!);
+      response.setHeader('Content-Length', await blobs.size(asset.originalHash));
+      attach(response, asset.fileName, 'application/octet-stream');
+      await pipeline(Readable.from(blobs.read(asset.originalHash)), response);
+    }),
+  );
+
+  router.get(
+    '/api/runs/:id/preview',
+    plain(async ({ id }, _request, response) => {
+      const row = await database.getRepository(runs).findOne({ where: { id: id! }, select: { id: true, preview: true } });
+      if (!row?.preview) return notFound('preview');
+      response.type('png').setHeader('Cache-Control', 'private, max-age=60');
+      response.end(row.preview);
+    }),
+  );
+
+  router.get(
+    '/api/tickets/:id/file',
+    plain(async ({ id }, _request, response) => {
+      const ticket = await ticketAsFile(database, id!);
+      attach(response, `${fileName(ticket.name)}.ticket.json`, 'application/json');
+      response.end(`${JSON.stringify(ticket, null, 2)}\n`);
+    }),
+  );
+
+  const revisionOf = async (id: string): Promise<MapRevisionRow> =>
+    (await database.getRepository(mapRevisions).findOneBy({ id })) ?? notFound('map');
+
+  router.get(
+    '/api/map-revisions/:id/picture',
+    plain(async ({ id }, request, response) => {
+      const side = Math.min(4096, Math.max(16, Number(request.query['side']) || 1024));
+      const { directory, dataHash } = await revisionOf(id!);
+      const level = directory.levels.findIndex(({ width, height }) => Math.max(width, height) <= side);
+      const image = await loadImage(
+        directory,
+        (offset, length) => blobs.readBytes(dataHash, offset, length),
+        level < 0 ? directory.levels.length - 1 : level,
+      );
+      response.type('png').setHeader('Cache-Control', FOR_EVER);
+      response.end(await encodeThumbnail(image, side));
+    }),
+  );
+
+  router.get(
+    '/api/map-revisions/:id/download',
+    plain(async ({ id }, request, response) => {
+      const format = IMAGE_FORMAT_NAMES.find((known) => known === request.query['format']);
+      if (!format) {
+        throw new ZographosError('input/bad-request', `Choose a format: ${IMAGE_FORMAT_NAMES.join(', ')}.`);
+      }
+      const { mapId, directory, dataHash } = await revisionOf(id!);
+      const { kind, imageSetId } = await database.getRepository(maps).findOneByOrFail({ id: mapId });
+      const { name } = await database.getRepository(imageSets).findOneByOrFail({ id: imageSetId });
+      const image = await loadImage(directory, (offset, length) => blobs.readBytes(dataHash, offset, length));
+      const bytes = await encodeImage(image, format);
+      const { ending, mime } = IMAGE_FORMATS[format];
+      attach(response, `${fileName(name)}_${kind}.${ending}`, mime);
+      response.end(bytes);
+    }),
+  );
+
+  // After the named ones: a plane is either the map or its texel states.
+  router.get(
+    '/api/map-revisions/:id/:plane/:level/:column/:row',
+    plain(async ({ id, plane, level, column, row }, _request, response) => {
+      const revision = await revisionOf(id!);
+      const directory = plane === 'states' ? revision.statesDirectory : revision.directory;
+      const { columns, rows, offsets } = directory.levels[Number(level)] ?? notFound('tile');
+      const [x, y] = [Number(column), Number(row)];
+      if (!(Number.isInteger(x) && Number.isInteger(y) && x >= 0 && y >= 0 && x < columns && y < rows)) notFound('tile');
+      const from = offsets[y * columns + x]!;
+      const hash = plane === 'states' ? revision.statesHash : revision.dataHash;
+      const bytes = await blobs.readBytes(hash, from, offsets[y * columns + x + 1]! - from);
+      // Tiles are zlib streams already, which is just what this encoding means.
+      response.setHeader('Content-Encoding', 'deflate');
+      response.setHeader('Content-Type', 'application/octet-stream');
+      response.setHeader('Cache-Control', FOR_EVER);
+      response.end(bytes);
+    }),
+  );
+  return router;
+}
+
+/** A name that is safe as a file name on any system, and still readable. */
+function fileName(name: string): string {
+  return name.normalize('NFKD').replace(/[^\w.-]+/g, '_').replace(/^_+|_+$/g, '') || 'map';
+}
+
+function attach(response: Response, name: string, mime: string): void {
+  response.attachment(name);
+  response.setHeader('Content-Type', mime);
+}

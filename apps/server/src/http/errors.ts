@@ -1,0 +1,55 @@
+import type { ErrorRequestHandler } from 'express';
+import { QueryFailedError } from 'typeorm';
+import { errorCategory, ZographosError } from '@zographos/core';
+import type { Logger } from '../log.ts';
+
+const STATUS: Record<string, number> = {
+  input: 422,
+  limit: 413,
+  missing: 404,
+  conflict: 409,
+  access: 403,
+  run: 422,
+  service: 503,
+};
+
+/** Sends every failure as `{code, message}`: known ones as they are, the rest without their insides. */
+export function sendErrors(log: Logger): ErrorRequestHandler {
+  return (error: unknown, request, response, next) => {
+    if (response.headersSent) {
+      next(error);
+      return;
+    }
+    const known = knownError(error);
+    if (known.code.startsWith('service/')) log.error({ url: request.url, error: String(error) }, 'request failed');
+    const status = known.code === 'access/passphrase' ? 401 : (STATUS[errorCategory(known.code)] ?? 500);
+    response.status(status).json({ code: known.code, message: known.message });
+  };
+}
+
+function knownError(error: unknown): ZographosError {
+  if (error instanceof ZographosError) return error;
+  if (isDatabaseDown(error)) {
+    return new ZographosError(
+      'service/database',
+      'The database does not answer. Nothing is lost; this page goes on by itself when it is back.',
+    );
+  }
+  // body-parser: malformed or oversized JSON.
+  if (error instanceof Error && 'type' in error && String(error.type).startsWith('entity.')) {
+    return new ZographosError('input/bad-request', `The request could not be read: ${error.message}.`);
+  }
+  if (error instanceof URIError) return new ZographosError('input/bad-request', 'The address could not be read.');
+  return new ZographosError('service/internal', 'A fault in Zographos itself stopped this; it was logged. Try again, or load the page again.');
+}
+
+/** Failures that say the connection, not the question, was at fault. */
+function isDatabaseDown(error: unknown): boolean {
+  if (!(error instanceof Error)) return false;
+  const cause = error instanceof QueryFailedError ? (error.driverError as Error) : error;
+  const code = 'code' in cause ? String(cause.code) : '';
+  return (
+    /^(ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT|57P0[123]|08\d{3})$/.test(code) ||
+    /Connection terminated|timeout exceeded when trying to connect|not queryable|Driver not Connected/.test(cause.message)
+  );
+}

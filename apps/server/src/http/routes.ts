@@ -1,0 +1,120 @@
+import { Router } from 'express';
+import type { DataSource } from 'typeorm';
+import { ZographosError } from '@zographos/core';
+import { ENDPOINTS, openApiDocument } from '@zographos/contracts';
+import { BlobStore } from '../blobs/blobStore.ts';
+import type { Config } from '../config.ts';
+import { assets, imageSets, projects } from '../data/entities.ts';
+import { requireVersion } from '../data/locking.ts';
+import { notFound, readAsset, readImageSet, readProject, readProjects, readProjectSummary } from '../data/readProject.ts';
+import { announce } from '../events/channel.ts';
+import { createDemoProject } from '../intake/createDemoProject.ts';
+import { cancelRun, enqueueRun } from '../runs/queue.ts';
+import { changeTicket, createTicket, deleteTicket, estimateTicket } from '../runs/tickets.ts';
+import { measureReach } from '../runs/measureReach.ts';
+import { answer } from './answer.ts';
+
+export interface Services {
+  database: DataSource;
+  blobs: BlobStore;
+  config: Config;
+}
+
+/** The JSON side of the API: everything in the contract. */
+export function jsonRoutes(services: Services): Router {
+  const { database, config } = services;
+  const router = Router();
+  const changed = (projectId: string): Promise<void> => announce(database, { type: 'changed', projectId });
+
+  router.get('/api/openapi.json', (_request, response) => {
+    response.json(openApiDocument());
+  });
+
+  answer(router, ENDPOINTS.health, async () => ({
+    database: await database.query('SELECT 1').then(
+      () => true,
+      () => false,
+    ),
+  }));
+  answer(router, ENDPOINTS.listProjects, () => readProjects(database));
+  answer(router, ENDPOINTS.createProject, async ({ name }) => {
+    const { id } = await database.getRepository(projects).save({ name });
+    return readProjectSummary(database, id);
+  });
+  answer(router, ENDPOINTS.createDemo, async () => readProjectSummary(database, await createDemoProject(services)));
+  answer(router, ENDPOINTS.readProject, (_body, { id }) => readProject(database, id!));
+  answer(router, ENDPOINTS.changeProject, async ({ version, name }, { id }) => {
+    await database.transaction(async (manager) => {
+      const row = await requireVersion(manager, projects, id!, version, 'project');
+      await manager.getRepository(projects).save({ ...row, name });
+    });
+    await changed(id!);
+    return readProjectSummary(database, id!);
+  });
+  answer(router, ENDPOINTS.deleteProject, async (_body, { id }) => {
+    const { affected } = await database.getRepository(projects).delete({ id: id! });
+    if (!affected) notFound('project');
+    await changed(id!);
+    return undefined;
+  });
+
+  answer(router, ENDPOINTS.changeAsset, async ({ version, ...change }, { id }) => {
+    const projectId = await database.transaction(async (manager) => {
+      const row = await requireVersion(manager, assets, id!, version, 'mesh or image');
+      await manager.getRepository(assets).save({ ...row, ...change });
+      return row.projectId;
+    });
+    await changed(projectId);
+    return readAsset(database, id!);
+  });
+  answer(router, ENDPOINTS.deleteAsset, async (_body, { id }) => {
+    const row = (await database.getRepository(assets).findOneBy({ id: id! })) ?? notFound('mesh or image');
+    const { tickets } = await readProject(database, row.projectId);
+    const user = tickets.find(({ inputs }) => inputs.receiver === id || inputs.sources.includes(id!));
+    if (user) {
+      throw new ZographosError(
+        'conflict/in-use',
+        `“${row.name}” is used by the ticket “${user.name}”. Choose another mesh there first.`,
+      );
+    }
+    await database.getRepository(assets).delete({ id: id! });
+    await changed(row.projectId);
+    return undefined;
+  });
+
+  answer(router, ENDPOINTS.createTicket, async (ticket, { id }) => {
+    await readProjectSummary(database, id!);
+    const made = await createTicket(database, id!, ticket);
+    await changed(id!);
+    return made;
+  });
+  answer(router, ENDPOINTS.changeTicket, async (change, { id }) => {
+    const made = await changeTicket(database, id!, change);
+    await changed((await database.getRepository(imageSets).findOneByOrFail({ id: made.imageSetId })).projectId);
+    return made;
+  });
+  answer(router, ENDPOINTS.deleteTicket, async (_body, { id }) => {
+    const [row] = await database.query<{ projectId: string }[]>(`SELECT "projectId" FROM ticket WHERE id = $1`, [id]);
+    await deleteTicket(database, id!);
+    if (row) await changed(row.projectId);
+    return undefined;
+  });
+  answer(router, ENDPOINTS.estimateTicket, async (_body, { id }) => ({
+    ...(await estimateTicket(database, id!)),
+    memoryLimitBytes: config.memoryLimitBytes,
+  }));
+  answer(router, ENDPOINTS.suggestReach, (_body, { id }) => measureReach(services, id!));
+  answer(router, ENDPOINTS.runTicket, (_body, { id }) => enqueueRun(database, id!));
+  answer(router, ENDPOINTS.cancelRun, (_body, { id }) => cancelRun(database, id!));
+
+  answer(router, ENDPOINTS.changeImageSet, async ({ version, name }, { id }) => {
+    const projectId = await database.transaction(async (manager) => {
+      const row = await requireVersion(manager, imageSets, id!, version, 'image set');
+      await manager.getRepository(imageSets).save({ ...row, name });
+      return row.projectId;
+    });
+    await changed(projectId);
+    return readImageSet(database, id!);
+  });
+  return router;
+}

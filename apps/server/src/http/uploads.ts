@@ -1,0 +1,44 @@
+import type { IncomingMessage } from 'node:http';
+import busboy from 'busboy';
+import { ZographosError } from '@zographos/core';
+import type { BlobStore } from '../blobs/blobStore.ts';
+import type { IncomingFile } from '../intake/takeIn.ts';
+
+/**
+ * Streams the files of a multipart request into the blob store, one after the other.
+ * @throws limit/bytes for a file beyond the limit, input/bad-request for anything that is not such a request
+ */
+export async function receiveFiles(request: IncomingMessage, blobs: BlobStore, maxBytes: number): Promise<IncomingFile[]> {
+  let parser: busboy.Busboy;
+  try {
+    parser = busboy({ headers: request.headers, defParamCharset: 'utf8', limits: { files: 500, fields: 0 } });
+  } catch {
+    throw new ZographosError('input/bad-request', 'Files are sent as multipart/form-data.');
+  }
+  const files: Promise<IncomingFile>[] = [];
+  let turn: Promise<unknown> = Promise.resolve();
+  await new Promise<void>((resolve, reject) => {
+    const fail = (error: unknown): void => {
+      request.unpipe(parser);
+      request.resume();
+      reject(error instanceof ZographosError ? error : unreadable());
+    };
+    parser.on('file', (_field, stream, { filename }) => {
+      const name = (filename ?? '').split(/[\\/]/).at(-1) || 'unnamed';
+      const stored = turn.then(() => blobs.write(stream, maxBytes, `“${name}”`)).then((blob) => ({ name, blob }));
+      turn = stored.catch(() => {});
+      stored.catch(fail);
+      files.push(stored);
+    });
+    parser.on('close', () => resolve());
+    parser.on('error', fail);
+    request.on('aborted', () => fail(unreadable()));
+    request.pipe(parser);
+  });
+  const received = await Promise.all(files);
+  if (received.length === 0) throw new ZographosError('input/bad-request', 'No file was sent. Choose at least one.');
+  return received;
+}
+
+const unreadable = (): ZographosError =>
+  new ZographosError('input/bad-request', 'The upload broke off. Nothing was kept; send the files again.');

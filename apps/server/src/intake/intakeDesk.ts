@@ -1,0 +1,33 @@
+import { startThread } from '@zographos/operations/run';
+import { ZographosError } from '@zographos/core';
+import type { IntakeAnswer, IntakeRequest } from './intakeThread.ts';
+
+/**
+ * Reads a file on a thread of its own, so that a huge or hostile one neither stops the server nor takes it
+ * down: the thread ends with its answer, and its memory with it.
+ * @throws ZographosError as the reader says, or input/unreadable-file when the thread dies
+ */
+export async function readOnThread<Kind extends IntakeRequest['kind']>(
+  request: IntakeRequest & { kind: Kind },
+): Promise<Extract<IntakeAnswer, { kind: Kind }>> {
+  const thread = startThread('./intakeThread', import.meta.url);
+  try {
+    const answer = await new Promise<IntakeAnswer>((resolve, reject) => {
+      const died = (): void =>
+        reject(
+          new ZographosError(
+            'input/unreadable-file',
+            `“${request.name}” could not be read: reading it needed more memory than there is. Split it or thin it out.`,
+          ),
+        );
+      thread.once('message', resolve);
+      thread.once('error', died);
+      thread.once('exit', died);
+      thread.postMessage(request);
+    });
+    if (answer.kind === 'error') throw new ZographosError(answer.code, answer.message);
+    return answer as Extract<IntakeAnswer, { kind: Kind }>;
+  } finally {
+    void thread.terminate();
+  }
+}

@@ -1,0 +1,90 @@
+import { parentPort } from 'node:worker_threads';
+import { unzipSync } from 'fflate';
+import { inspectMesh, ZographosError, type MeshInspection } from '@zographos/core';
+import { inspectImageFile, type ImageInspection } from '@zographos/formats/images';
+import { packMesh, readMeshFile, type FormatLimits } from '@zographos/formats/meshes';
+
+/** One question to the intake thread. */
+export type IntakeRequest =
+  | { kind: 'mesh'; name: string; bytes: Uint8Array; companions: Record<string, Uint8Array>; limits: FormatLimits }
+  | { kind: 'image'; name: string; bytes: Uint8Array; limits: FormatLimits }
+  | { kind: 'archive'; name: string; bytes: Uint8Array; maxExpandedBytes: number };
+
+export interface ReadObject {
+  name: string;
+  unit: 'm' | 'mm' | null;
+  packed: Uint8Array;
+  inspection: MeshInspection;
+}
+
+export type IntakeAnswer =
+  | { kind: 'mesh'; objects: ReadObject[] }
+  | { kind: 'image'; inspection: ImageInspection; thumbnail: Uint8Array }
+  | { kind: 'archive'; files: { name: string; bytes: Uint8Array }[] }
+  | { kind: 'error'; code: ZographosError['code']; message: string };
+
+parentPort!.on('message', (request: IntakeRequest) => {
+  answer(request).then(
+    (result) => parentPort!.postMessage(result),
+    (error: unknown) => {
+      const failure: IntakeAnswer =
+        error instanceof ZographosError
+          ? { kind: 'error', code: error.code, message: error.message }
+          : {
+              kind: 'error',
+              code: 'input/unreadable-file',
+              message: `“${request.name}” cannot be read: it is damaged or uses something unknown here. Export it again.`,
+            };
+      parentPort!.postMessage(failure);
+    },
+  );
+});
+
+async function answer(request: IntakeRequest): Promise<IntakeAnswer> {
+  switch (request.kind) {
+    case 'mesh': {
+      const { name, bytes, companions, limits } = request;
+      const base = (path: string): string => path.slice(path.lastIndexOf('/') + 1).toLowerCase();
+      const file = await readMeshFile({
+        name,
+        bytes,
+        limits,
+        companion: (part) =>
+          Promise.resolve(Object.entries(companions).find(([other]) => base(other) === base(part))?.[1] ?? null),
+      });
+      const objects = file.objects.map(({ mesh, computedNormals, droppedTriangles }) => ({
+        name: mesh.name,
+        unit: file.unit,
+        packed: packMesh(mesh),
+        inspection: inspectMesh(mesh, { computedNormals, droppedTriangles }),
+      }));
+      return { kind: 'mesh', objects };
+    }
+    case 'image':
+      return { kind: 'image', ...(await inspectImageFile(request.name, request.bytes, request.limits)) };
+    case 'archive':
+      return { kind: 'archive', files: unfold(request.name, request.bytes, request.maxExpandedBytes) };
+  }
+}
+
+/** Takes the files out of a ZIP archive; the announced sizes are added up before anything is unfolded. */
+function unfold(name: string, bytes: Uint8Array, maxExpandedBytes: number): { name: string; bytes: Uint8Array }[] {
+  let total = 0;
+  const entries = unzipSync(bytes, {
+    filter: ({ name: entry, originalSize }) => {
+      if (entry.endsWith('/') || entry.startsWith('__MACOSX/')) return false;
+      total += originalSize;
+      if (total > maxExpandedBytes) {
+        throw new ZographosError(
+          'limit/archive',
+          `“${name}” would unfold to more than ${maxExpandedBytes} bytes, the limit set by ZOGRAPHOS_MAX_EXPANDED_BYTES. Raise the limit or bring in its files one by one.`,
+        );
+      }
+      return true;
+    },
+  });
+  return Object.entries(entries).map(([entry, content]) => ({
+    name: entry.slice(entry.lastIndexOf('/') + 1),
+    bytes: content,
+  }));
+}

@@ -1,0 +1,46 @@
+import type { Worker } from 'node:worker_threads';
+import { ZographosError, type SuggestedReach } from '@zographos/core';
+import { startThread } from '@zographos/operations/run';
+import type { BlobStore } from '../blobs/blobStore.ts';
+import type { DataSource } from 'typeorm';
+import { readAsset, readTicket } from '../data/readProject.ts';
+import type { MeasureRequest } from './measureThread.ts';
+
+/** Measured before: content never changes under its hash, so neither does the distance. */
+const measured = new Map<string, SuggestedReach>();
+
+/** Measures on a thread how far the rays of a ticket must reach. @throws input/bad-settings without a source */
+export async function measureReach(
+  { database, blobs }: { database: DataSource; blobs: BlobStore },
+  ticketId: string,
+): Promise<SuggestedReach> {
+  const { inputs } = await readTicket(database, ticketId);
+  if (inputs.sources.length === 0) {
+    throw new ZographosError('input/bad-settings', 'This ticket has no source yet. Choose at least one mesh to bake from.');
+  }
+  const hashes = await Promise.all(
+    [inputs.receiver, ...inputs.sources].map(async (id) => (await readAsset(database, id)).contentHash),
+  );
+  const key = hashes.join();
+  const known = measured.get(key);
+  if (known) return known;
+  const [receiver, ...sources] = await Promise.all(
+    hashes.map(async (hash) => ({ hash, packed: await blobs.readBytes(hash) })),
+  );
+  const thread = startThread('./measureThread', import.meta.url);
+  try {
+    const reach = await ask(thread, { receiver: receiver!, sources });
+    measured.set(key, reach);
+    return reach;
+  } finally {
+    void thread.terminate();
+  }
+}
+
+function ask(thread: Worker, request: MeasureRequest): Promise<SuggestedReach> {
+  return new Promise((resolve, reject) => {
+    thread.once('message', resolve);
+    thread.once('error', reject);
+    thread.postMessage(request);
+  });
+}

@@ -1,0 +1,52 @@
+import type { Worker } from 'node:worker_threads';
+import { ZographosError } from '@zographos/core';
+import { startThread } from '@zographos/operations/run';
+import type { OperationMessage, OperationRequest } from './operationThread.ts';
+
+export type OperationDone = Extract<OperationMessage, { kind: 'done' }>;
+
+/**
+ * Runs operations on a thread that stays warm between runs and keeps its trees, so that the process around it
+ * can go on renewing leases and answering. A thread that dies is replaced for the next run.
+ */
+export class OperationHost {
+  private thread: Worker | null = null;
+
+  /** @throws ZographosError as the operation says, with `detail` for the log in its cause */
+  async run(
+    request: OperationRequest,
+    onMessage: (message: Extract<OperationMessage, { kind: 'progress' | 'canvas' }>) => void,
+  ): Promise<OperationDone> {
+    const thread = (this.thread ??= startThread('./operationThread', import.meta.url));
+    try {
+      return await new Promise<OperationDone>((resolve, reject) => {
+        const died = (cause?: unknown): void => {
+          this.thread = null;
+          reject(
+            new ZographosError(
+              'run/failed',
+              'The run needed more memory than this machine gave it and was stopped. Choose a smaller size or fewer samples.',
+              { cause },
+            ),
+          );
+        };
+        thread.on('message', (message: OperationMessage) => {
+          if (message.kind === 'done') resolve(message);
+          else if (message.kind === 'failed') {
+            reject(new ZographosError(message.code, message.message, { cause: message.detail }));
+          } else onMessage(message);
+        });
+        thread.once('error', died);
+        thread.once('exit', () => died());
+        thread.postMessage(request);
+      });
+    } finally {
+      thread.removeAllListeners();
+    }
+  }
+
+  async close(): Promise<void> {
+    await this.thread?.terminate();
+    this.thread = null;
+  }
+}

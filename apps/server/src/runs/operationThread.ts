@@ -1,0 +1,67 @@
+import { parentPort } from 'node:worker_threads';
+import { histograms, ZographosError, type ChannelHistogram, type ErrorCode, type MapKind } from '@zographos/core';
+import { unpackMesh } from '@zographos/formats/meshes';
+import { parseSettings, type OperationInputs, type OperationKind, type RunReport } from '@zographos/operations';
+import { runBake, type Progress, type RunMesh } from '@zographos/operations/run';
+
+/** What the worker asks of its operation thread. */
+export interface OperationRequest {
+  operation: OperationKind;
+  settings: unknown;
+  inputs: OperationInputs<{ hash: string; packed: Uint8Array }>;
+  threads: number;
+  memoryLimitBytes: number;
+  /** Shared memory: 1 asks the run to stop. */
+  cancelFlag: Int32Array;
+  loadSeconds: number;
+}
+
+/** Pixels in shared memory, so that passing them on costs nothing. */
+export interface Canvas {
+  width: number;
+  height: number;
+  channels: number;
+  data: Float32Array;
+}
+
+export interface MadeMap {
+  kind: MapKind;
+  image: Canvas;
+  states: Uint8Array;
+  histograms: ChannelHistogram[];
+}
+
+export type OperationMessage =
+  | { kind: 'progress'; progress: Progress }
+  | { kind: 'canvas'; canvas: Canvas }
+  | { kind: 'done'; maps: MadeMap[]; report: RunReport }
+  | { kind: 'failed'; code: ErrorCode; message: string; detail?: string };
+
+const tell = (message: OperationMessage): void => parentPort!.postMessage(message);
+
+parentPort!.on('message', (request: OperationRequest) => {
+  run(request).catch((error: unknown) => {
+    if (error instanceof ZographosError) tell({ kind: 'failed', code: error.code, message: error.message });
+    else {
+      tell({
+        kind: 'failed',
+        code: 'run/failed',
+        message: 'The run stopped because of a fault in Zographos itself, which was logged. Nothing was changed; try other settings.',
+        detail: error instanceof Error ? (error.stack ?? error.message) : String(error),
+      });
+    }
+  });
+});
+
+async function run({ operation, settings, inputs, ...rest }: OperationRequest): Promise<void> {
+  const load = ({ hash, packed }: { hash: string; packed: Uint8Array }): RunMesh => ({ hash, mesh: unpackMesh(packed) });
+  const { maps, report } = await runBake({
+    ...rest,
+    settings: parseSettings(operation, settings),
+    inputs: { receiver: load(inputs.receiver), sources: inputs.sources.map(load) },
+    onProgress: (progress) => tell({ kind: 'progress', progress }),
+    onCanvas: (canvas) => tell({ kind: 'canvas', canvas }),
+  });
+  const made = maps.map((map) => ({ ...map, histograms: histograms(map.image, map.states) }));
+  tell({ kind: 'done', maps: made, report });
+}

@@ -1,0 +1,174 @@
+import type { DataSource, EntityManager } from 'typeorm';
+import { ZographosError } from '@zographos/core';
+import type { Run } from '@zographos/contracts';
+import { mapRevisions, maps, runs, type MapRevisionRow, type RunInput, type RunRow } from '../data/entities.ts';
+import { latestRevisions, notFound, readAsset, readRun, readTicket } from '../data/readProject.ts';
+import { announce } from '../events/channel.ts';
+import { ticketSentence } from './tickets.ts';
+
+/** Times a run is taken before it is given up: a run that kills its worker must not do so for ever. */
+const MAX_ATTEMPTS = 3;
+
+/**
+ * The run table is the queue. A worker takes the oldest queued run under a lease that it keeps renewing; a run
+ * whose lease has lapsed goes back to the queue.
+ */
+
+/**
+ * Asks for a run of a ticket. A run already under way is returned as it is; a result made before with the same
+ * key is put in place without computing anything.
+ * @throws input/bad-settings when the ticket has no source yet
+ */
+export async function enqueueRun(database: DataSource, ticketId: string): Promise<Run> {
+  const ticket = await readTicket(database, ticketId);
+  if (!ticket.key) {
+    throw new ZographosError('input/bad-settings', 'This ticket has no source yet. Choose at least one mesh to bake from.');
+  }
+  const inputs = {
+    receiver: await runInput(database, ticket.inputs.receiver),
+    sources: await Promise.all(ticket.inputs.sources.map((source) => runInput(database, source))),
+  };
+  const sentence = await ticketSentence(database, ticket);
+  const { operation, settings, key } = ticket;
+  const id = await database.transaction(async (manager) => {
+    // One asker at a time for each ticket: pressing the button in two windows gives one run.
+    const [{ projectId }] = await manager.query<[{ projectId: string }]>(
+      `SELECT "projectId" FROM ticket WHERE id = $1 FOR UPDATE`,
+      [ticketId],
+    );
+    const repository = manager.getRepository(runs);
+    const underWay = await repository.findOneBy([
+      { ticketId, key, state: 'queued' },
+      { ticketId, key, state: 'running' },
+    ]);
+    if (underWay) return underWay.id;
+    const row = await repository.save({ projectId, ticketId, key, operation, settings, inputs, sentence, state: 'queued' });
+    await reuseResult(manager, row);
+    return row.id;
+  });
+  const run = await readRun(database, id);
+  await announce(database, { type: 'changed', projectId: await projectOf(database, id) });
+  if (run.state === 'queued') await announce(database, { type: 'queued' });
+  return run;
+}
+
+async function runInput(database: DataSource, assetId: string): Promise<RunInput> {
+  const { name } = await readAsset(database, assetId);
+  const revision = (await latestRevisions(database, [assetId])).get(assetId) ?? notFound('mesh');
+  return { assetId, name, contentHash: revision.contentHash };
+}
+
+export async function projectOf(database: DataSource, runId: string): Promise<string> {
+  const row = await database.getRepository(runs).findOneBy({ id: runId });
+  return row?.projectId ?? notFound('run');
+}
+
+/** Finishes a queued run at once if every map it would make already exists under its key. */
+async function reuseResult(manager: EntityManager, run: RunRow): Promise<void> {
+  const places = await manager.getRepository(maps).findBy({ ticketId: run.ticketId });
+  const made = await Promise.all(
+    places.map((place) =>
+      manager
+        .createQueryBuilder(mapRevisions, 'r')
+        .innerJoin(maps.options.name, 'm', 'm.id = r."mapId"')
+        .where('r.key = :key AND m.kind = :kind', { key: run.key, kind: place.kind })
+        .orderBy('r."createdAt"', 'DESC')
+        .getOne(),
+    ),
+  );
+  if (places.length === 0 || made.includes(null)) return;
+  const earlier = await manager.getRepository(runs).findOneBy({ id: made[0]!.runId });
+  for (const [i, place] of places.entries()) {
+    const latest = await manager.getRepository(mapRevisions).findOne({ where: { mapId: place.id }, order: { number: 'DESC' } });
+    // The newest revision is this very result: nothing to add.
+    if (latest?.key === run.key) continue;
+    await addMapRevision(manager, place.id, run.id, made[i]!);
+  }
+  const finishedAt = new Date();
+  await manager.getRepository(runs).update(run.id, {
+    state: 'done',
+    share: 1,
+    startedAt: finishedAt,
+    finishedAt,
+    report: (earlier?.report ?? null) as never,
+  });
+}
+
+type NewMapRevision = Pick<
+  MapRevisionRow,
+  'key' | 'directory' | 'dataHash' | 'statesDirectory' | 'statesHash' | 'thumbnailHash' | 'histograms'
+>;
+
+/** Puts a result in place as the next revision of a map; earlier ones stay. */
+export async function addMapRevision(
+  manager: EntityManager,
+  mapId: string,
+  runId: string,
+  result: NewMapRevision,
+): Promise<void> {
+  const { key, directory, dataHash, statesDirectory, statesHash, thumbnailHash, histograms } = result;
+  const repository = manager.getRepository(mapRevisions);
+  const number = ((await repository.maximum('number', { mapId })) ?? 0) + 1;
+  const row = { mapId, runId, number, key, directory, dataHash, statesDirectory, statesHash, thumbnailHash, histograms };
+  await repository.insert(row);
+}
+
+/** Stops a run: a queued one at once, a running one as soon as its worker hears of it. */
+export async function cancelRun(database: DataSource, id: string): Promise<Run> {
+  await database.query(
+    `UPDATE run SET "cancelRequested" = true,
+       state = CASE WHEN state = 'queued' THEN 'cancelled' ELSE state END,
+       "finishedAt" = CASE WHEN state = 'queued' THEN now() ELSE "finishedAt" END
+     WHERE id = $1 AND state IN ('queued', 'running')`,
+    [id],
+  );
+  const run = await readRun(database, id);
+  await announce(database, { type: 'cancel', runId: id });
+  await announce(database, { type: 'changed', projectId: await projectOf(database, id) });
+  return run;
+}
+
+/** Takes the oldest queued run for a worker, or returns null. */
+export async function takeRun(database: DataSource, workerId: string, leaseSeconds: number): Promise<RunRow | null> {
+  const [rows] = await database.query<[{ id: string }[], number]>(
+    `UPDATE run SET state = 'running', "workerId" = $1, attempts = attempts + 1, "startedAt" = now(),
+       "leaseUntil" = now() + make_interval(secs => $2), share = 0, stage = NULL, "secondsLeft" = NULL
+     WHERE id = (SELECT id FROM run WHERE state = 'queued' ORDER BY "createdAt" FOR UPDATE SKIP LOCKED LIMIT 1)
+     RETURNING id`,
+    [workerId, leaseSeconds],
+  );
+  return rows[0] ? database.getRepository(runs).findOneBy({ id: rows[0].id }) : null;
+}
+
+/** Keeps a lease alive. False when the run was given to somebody else or stopped meanwhile. */
+export async function renewLease(
+  database: DataSource,
+  runId: string,
+  workerId: string,
+  leaseSeconds: number,
+): Promise<{ held: boolean; cancelRequested: boolean }> {
+  const [rows] = await database.query<[{ cancelRequested: boolean }[], number]>(
+    `UPDATE run SET "leaseUntil" = now() + make_interval(secs => $3)
+       WHERE id = $1 AND "workerId" = $2 AND state = 'running' RETURNING "cancelRequested"`,
+    [runId, workerId, leaseSeconds],
+  );
+  return { held: rows.length > 0, cancelRequested: rows[0]?.cancelRequested ?? false };
+}
+
+/** Returns runs whose worker has gone silent to the queue, or gives them up after too many attempts. */
+export async function returnLapsedRuns(database: DataSource): Promise<void> {
+  const lost = {
+    code: 'run/lost',
+    message: `The worker was lost ${MAX_ATTEMPTS} times during this run, most likely for want of memory. Choose a smaller size or fewer samples, and run it again.`,
+  };
+  const [rows] = await database.query<[{ projectId: string }[], number]>(
+    `UPDATE run SET
+       state = CASE WHEN "cancelRequested" THEN 'cancelled' WHEN attempts >= $1 THEN 'failed' ELSE 'queued' END,
+       error = CASE WHEN NOT "cancelRequested" AND attempts >= $1 THEN $2::jsonb ELSE NULL END,
+       "finishedAt" = CASE WHEN "cancelRequested" OR attempts >= $1 THEN now() ELSE NULL END,
+       "workerId" = NULL, "leaseUntil" = NULL
+     WHERE state = 'running' AND "leaseUntil" < now() RETURNING "projectId"`,
+    [MAX_ATTEMPTS, JSON.stringify(lost)],
+  );
+  for (const { projectId } of rows) await announce(database, { type: 'changed', projectId });
+}

@@ -1,0 +1,47 @@
+import { createHash } from 'node:crypto';
+import type { DataSource } from 'typeorm';
+import { OPERATIONS, type OperationKind } from '@zographos/operations';
+import type { TicketRow } from '../data/entities.ts';
+import { latestRevisions } from '../data/readProject.ts';
+
+/**
+ * The name of a result before it exists: SHA-256 over the operation, its version, its settings and the content
+ * of its inputs. Equal keys mean equal bytes.
+ */
+export function runKey(
+  operation: OperationKind,
+  settings: unknown,
+  receiverHash: string,
+  sourceHashes: readonly string[],
+): string {
+  const { version } = OPERATIONS[operation];
+  const text = canonicalJson({ operation, version, settings, receiverHash, sourceHashes });
+  return createHash('sha256').update(text).digest('hex');
+}
+
+/** JSON with sorted keys, so that the order in which settings were written does not matter. */
+function canonicalJson(value: unknown): string {
+  if (Array.isArray(value)) return `[${value.map(canonicalJson).join()}]`;
+  if (value !== null && typeof value === 'object') {
+    const entries = Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1));
+    return `{${entries.map(([key, inner]) => `${JSON.stringify(key)}:${canonicalJson(inner)}`).join()}}`;
+  }
+  return JSON.stringify(value);
+}
+
+/** The key each ticket's run would have now; tickets with a missing input have none. */
+export async function currentKeys(
+  database: DataSource,
+  tickets: readonly Pick<TicketRow, 'id' | 'operation' | 'settings' | 'inputs'>[],
+): Promise<Map<string, string>> {
+  const ids = [...new Set(tickets.flatMap(({ inputs }) => [inputs.receiver, ...inputs.sources]))];
+  const revisions = await latestRevisions(database, ids);
+  const keys = new Map<string, string>();
+  for (const { id, operation, settings, inputs } of tickets) {
+    const receiver = revisions.get(inputs.receiver);
+    const sources = inputs.sources.map((source) => revisions.get(source)?.contentHash);
+    if (!receiver || sources.length === 0 || sources.includes(undefined)) continue;
+    keys.set(id, runKey(operation, settings, receiver.contentHash, sources as string[]));
+  }
+  return keys;
+}

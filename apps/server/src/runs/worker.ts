@@ -1,0 +1,265 @@
+import os from 'node:os';
+import { randomUUID } from 'node:crypto';
+import type { DataSource } from 'typeorm';
+import { sharedInt32, ZographosError, type ErrorCode } from '@zographos/core';
+import { encodeThumbnail } from '@zographos/formats/images';
+import { storeImage, storeStates } from '@zographos/formats/stored-map';
+import type { Progress } from '@zographos/operations/run';
+import { BlobStore } from '../blobs/blobStore.ts';
+import type { Config } from '../config.ts';
+import { imageSets, maps, runs, type RunRow } from '../data/entities.ts';
+import { announce, Channel } from '../events/channel.ts';
+import type { Logger } from '../log.ts';
+import { OperationHost, type OperationDone } from './operationHost.ts';
+import type { Canvas, MadeMap } from './operationThread.ts';
+import { addMapRevision, renewLease, returnLapsedRuns, takeRun } from './queue.ts';
+import { reducedCopy } from './reducedCopy.ts';
+
+const PREVIEW_SIDE = 256;
+const PREVIEW_MS = 500;
+const PROGRESS_MS = 200;
+const IDLE_MS = 1000;
+const SWEEP_MS = 10 * 60_000;
+
+/**
+ * Takes runs from the queue one after another and computes them. Any number of workers may serve one database;
+ * what a worker that dies was doing is taken up by the next.
+ */
+export class RunWorker {
+  private readonly id = `${os.hostname()}:${process.pid}:${randomUUID().slice(0, 8)}`;
+  private readonly database: DataSource;
+  private readonly config: Config;
+  private readonly log: Logger;
+  private readonly blobs: BlobStore;
+  private readonly host = new OperationHost();
+  private readonly channel: Channel;
+  private current: { runId: string; cancelFlag: Int32Array } | null = null;
+  private wake: () => void = () => {};
+  private stopping = false;
+  private loop: Promise<void> | null = null;
+  private sweptAt = 0;
+
+  constructor(database: DataSource, config: Config, log: Logger) {
+    this.database = database;
+    this.config = config;
+    this.log = log;
+    this.blobs = new BlobStore(database);
+    this.channel = new Channel(config.databaseUrl, (message) => {
+      if (message.type === 'queued' || (message.type === 'database' && message.up)) this.wake();
+      if (message.type === 'cancel' && message.runId === this.current?.runId) this.cancelCurrent();
+    });
+  }
+
+  async start(): Promise<void> {
+    await this.channel.open();
+    this.loop = this.work();
+  }
+
+  /** Stops after cancelling what is under way; its lease is given back, so that it is taken up again at once. */
+  async stop(): Promise<void> {
+    this.stopping = true;
+    this.cancelCurrent();
+    this.wake();
+    await this.loop;
+    await this.channel.close();
+    await this.host.close();
+  }
+
+  private cancelCurrent(): void {
+    if (this.current) Atomics.store(this.current.cancelFlag, 0, 1);
+  }
+
+  private async work(): Promise<void> {
+    while (!this.stopping) {
+      const idle = new Promise<void>((resolve) => {
+        const timer = setTimeout(resolve, IDLE_MS);
+        this.wake = () => {
+          clearTimeout(timer);
+          resolve();
+        };
+      });
+      try {
+        await returnLapsedRuns(this.database);
+        await this.sweepNowAndThen();
+        const run = await takeRun(this.database, this.id, this.config.leaseSeconds);
+        if (run) {
+          await this.carryOut(run);
+          continue;
+        }
+      } catch (error) {
+        this.log.warn({ error: String(error) }, 'database not reachable, trying again');
+      }
+      await idle;
+    }
+  }
+
+  private async sweepNowAndThen(): Promise<void> {
+    if (Date.now() - this.sweptAt < SWEEP_MS) return;
+    this.sweptAt = Date.now();
+    const swept = await this.blobs.sweep();
+    if (swept > 0) this.log.info({ swept }, 'swept unused bytes');
+  }
+
+  private async carryOut(run: RunRow): Promise<void> {
+    const { id: runId, projectId } = run;
+    const cancelFlag = sharedInt32(1);
+    this.current = { runId, cancelFlag };
+    const reporter = new ProgressReporter(this.database, run);
+    const lease = setInterval(() => void this.keepLease(runId, cancelFlag), (this.config.leaseSeconds * 1000) / 4);
+    try {
+      await announce(this.database, { type: 'changed', projectId });
+      const started = performance.now();
+      const inputs = {
+        receiver: await this.load(run.inputs.receiver.contentHash),
+        sources: await Promise.all(run.inputs.sources.map((source) => this.load(source.contentHash))),
+      };
+      const done = await this.host.run(
+        {
+          operation: run.operation,
+          settings: run.settings,
+          inputs,
+          threads: os.availableParallelism(),
+          memoryLimitBytes: this.config.memoryLimitBytes,
+          cancelFlag,
+          loadSeconds: (performance.now() - started) / 1000,
+        },
+        (message) => {
+          if (message.kind === 'progress') reporter.progress(message.progress);
+          else reporter.canvas = message.canvas;
+        },
+      );
+      await this.publish(run, done, started);
+      this.log.info({ runId, seconds: done.report.seconds.total }, 'run finished');
+    } catch (error) {
+      await this.recordFailure(run, error);
+    } finally {
+      clearInterval(lease);
+      await reporter.close();
+      this.current = null;
+      await announce(this.database, { type: 'changed', projectId }).catch(() => {});
+    }
+  }
+
+  private async load(hash: string): Promise<{ hash: string; packed: Uint8Array }> {
+    return { hash, packed: await this.blobs.readBytes(hash) };
+  }
+
+  private async keepLease(runId: string, cancelFlag: Int32Array): Promise<void> {
+    try {
+      const { held, cancelRequested } = await renewLease(this.database, runId, this.id, this.config.leaseSeconds);
+      if (!held || cancelRequested) Atomics.store(cancelFlag, 0, 1);
+    } catch {
+      // The database is away; the lease is renewed when it is back, or another worker takes the run.
+    }
+  }
+
+  /** Stores what was made and shows it, in one transaction: all of it appears, or nothing. */
+  private async publish(run: RunRow, { maps: made, report }: OperationDone, started: number): Promise<void> {
+    const encodingSince = performance.now();
+    const stored: (Awaited<ReturnType<RunWorker['store']>> & Pick<MadeMap, 'kind'>)[] = [];
+    for (const map of made) stored.push({ kind: map.kind, ...(await this.store(run.key, map)) });
+    const now = performance.now();
+    report.seconds.encode = (now - encodingSince) / 1000;
+    report.seconds.total = (now - started) / 1000;
+    report.peakMemoryBytes = process.resourceUsage().maxRSS * 1024;
+    await this.database.transaction(async (manager) => {
+      const finished = await manager.getRepository(runs).update(
+        { id: run.id, state: 'running', workerId: this.id },
+        { state: 'done', share: 1, secondsLeft: null, finishedAt: new Date(), report: report as never, workerId: null, leaseUntil: null },
+      );
+      // The lease went to another worker, which makes the same bytes: leave it to that one.
+      if (!finished.affected) return;
+      // The layout this run was asked for, whatever the ticket says by now.
+      const { id: imageSetId } = await manager
+        .getRepository(imageSets)
+        .findOneByOrFail({ receiverId: run.inputs.receiver.assetId, uvSet: run.settings.uvSet });
+      for (const { kind, ...revision } of stored) {
+        const place = { imageSetId, kind, tile: 1001 };
+        const map = (await manager.getRepository(maps).findOneBy(place)) ??
+          (await manager.getRepository(maps).save({ ...place, ticketId: run.ticketId }));
+        await addMapRevision(manager, map.id, run.id, revision);
+      }
+    });
+  }
+
+  private async store(key: string, { image, states, histograms }: MadeMap) {
+    const data = this.blobs.writer();
+    const directory = await storeImage(image, (bytes) => data.write(bytes));
+    const { hash: dataHash } = await data.finish();
+    const plane = this.blobs.writer();
+    const statesDirectory = await storeStates(image, states, (bytes) => plane.write(bytes));
+    const { hash: statesHash } = await plane.finish();
+    const thumbnail = await encodeThumbnail(reducedCopy(image, PREVIEW_SIDE * 2), PREVIEW_SIDE * 2);
+    const { hash: thumbnailHash } = await this.blobs.writeBytes(thumbnail);
+    return { key, directory, dataHash, statesDirectory, statesHash, thumbnailHash, histograms };
+  }
+
+  private async recordFailure(run: RunRow, error: unknown): Promise<void> {
+    const known = error instanceof ZographosError;
+    const code: ErrorCode = known ? error.code : 'service/database';
+    const place = { id: run.id, workerId: this.id, state: 'running' } as const;
+    const over = { finishedAt: new Date(), workerId: null, leaseUntil: null };
+    const repository = this.database.getRepository(runs);
+    if (!known || code === 'run/failed') this.log.error({ runId: run.id, error: String(error), cause: known ? error.cause : undefined }, 'run failed');
+    if (!known) {
+      // Not the run's fault: the lease lapses, and it is taken up again.
+      return;
+    }
+    if (code === 'run/cancelled') {
+      const row = await repository.findOneBy({ id: run.id });
+      if (row?.cancelRequested) await repository.update(place, { ...over, state: 'cancelled' });
+      else await repository.update(place, { state: 'queued', attempts: run.attempts - 1, workerId: null, leaseUntil: null });
+      return;
+    }
+    await repository.update(place, { ...over, state: 'failed', error: { code, message: (error as ZographosError).message } });
+  }
+}
+
+/** Tells the studio how a run gets on, a few times a second at the most. */
+class ProgressReporter {
+  canvas: Canvas | null = null;
+  private readonly database: DataSource;
+  private readonly run: RunRow;
+  private previewVersion: number;
+  private toldAt = 0;
+  private readonly timer: NodeJS.Timeout;
+  private busy: Promise<void> = Promise.resolve();
+
+  constructor(database: DataSource, run: RunRow) {
+    this.database = database;
+    this.run = run;
+    this.previewVersion = run.previewVersion;
+    this.timer = setInterval(() => {
+      this.busy = this.busy.then(() => this.preview()).catch(() => {});
+    }, PREVIEW_MS);
+  }
+
+  progress({ stage, share, secondsLeft }: Progress): void {
+    const now = Date.now();
+    if (now - this.toldAt < PROGRESS_MS && stage === 'trace') return;
+    this.toldAt = now;
+    this.busy = this.busy.then(() => this.tell(stage, share, secondsLeft)).catch(() => {});
+  }
+
+  async close(): Promise<void> {
+    clearInterval(this.timer);
+    await this.busy;
+  }
+
+  private async tell(stage: Progress['stage'], share: number, secondsLeft: number | null): Promise<void> {
+    const { id: runId, projectId } = this.run;
+    await this.database.getRepository(runs).update({ id: runId, state: 'running' }, { stage, share, secondsLeft });
+    const { previewVersion } = this;
+    await announce(this.database, { type: 'progress', projectId, runId, stage, share, secondsLeft, previewVersion });
+  }
+
+  private async preview(): Promise<void> {
+    if (!this.canvas) return;
+    const picture = await encodeThumbnail(reducedCopy(this.canvas, PREVIEW_SIDE), PREVIEW_SIDE);
+    const previewVersion = this.previewVersion + 1;
+    await this.database
+      .getRepository(runs)
+      .update({ id: this.run.id, state: 'running' }, { preview: Buffer.from(picture), previewVersion });
+    this.previewVersion = previewVersion;
+  }
+}

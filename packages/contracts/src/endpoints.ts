@@ -1,0 +1,109 @@
+import { z } from 'zod';
+import {
+  asset,
+  colorSpace,
+  estimate,
+  imageSet,
+  mapKind,
+  project,
+  projectSummary,
+  run,
+  suggestedReach,
+  ticket,
+  ticketInputs,
+  unit,
+} from './entities.ts';
+import { bakeSettings, OPERATION_KINDS } from '@zographos/operations';
+
+/** One call of the HTTP API: the server answers it, the studio makes it, and OpenAPI describes it. */
+export interface Endpoint<Body extends z.ZodType = z.ZodType, Response extends z.ZodType = z.ZodType> {
+  method: 'get' | 'post' | 'patch' | 'delete';
+  /** Path with :parameters. */
+  path: string;
+  summary: string;
+  body: Body;
+  response: Response;
+}
+
+const none = z.undefined();
+
+function endpoint<Body extends z.ZodType, Response extends z.ZodType>(
+  method: Endpoint['method'],
+  path: string,
+  summary: string,
+  body: Body,
+  response: Response,
+): Endpoint<Body, Response> {
+  return { method, path, summary, body, response };
+}
+
+const name = z.string().trim().min(1, 'A name needs at least one character.').max(120);
+const version = z.int().positive();
+
+export const ENDPOINTS = {
+  health: endpoint('get', '/api/health', 'Whether the server and its database answer', none, z.object({ database: z.boolean() })),
+  listProjects: endpoint('get', '/api/projects', 'All projects, newest first', none, z.array(projectSummary)),
+  createProject: endpoint('post', '/api/projects', 'Makes an empty project', z.strictObject({ name }), projectSummary),
+  createDemo: endpoint('post', '/api/projects/demo', 'Makes a project with the demo data', none, projectSummary),
+  readProject: endpoint('get', '/api/projects/:id', 'A project with all it holds', none, project),
+  changeProject: endpoint('patch', '/api/projects/:id', 'Renames a project', z.strictObject({ version, name }), projectSummary),
+  deleteProject: endpoint('delete', '/api/projects/:id', 'Deletes a project with all it holds', none, none),
+  changeAsset: endpoint(
+    'patch',
+    '/api/assets/:id',
+    'Renames a mesh or image, or corrects its unit, kind or colour space',
+    z.strictObject({
+      version,
+      name: name.optional(),
+      unit: unit.optional(),
+      imageKind: mapKind.optional(),
+      colorSpace: colorSpace.optional(),
+    }),
+    asset,
+  ),
+  deleteAsset: endpoint('delete', '/api/assets/:id', 'Removes a mesh or image that no ticket uses', none, none),
+  createTicket: endpoint(
+    'post',
+    '/api/projects/:id/tickets',
+    'Makes a ticket',
+    z.strictObject({ name, operation: z.enum(OPERATION_KINDS), settings: bakeSettings, inputs: ticketInputs }),
+    ticket,
+  ),
+  changeTicket: endpoint(
+    'patch',
+    '/api/tickets/:id',
+    'Changes a ticket',
+    z.strictObject({
+      version,
+      name: name.optional(),
+      settings: bakeSettings.optional(),
+      inputs: ticketInputs.optional(),
+    }),
+    ticket,
+  ),
+  deleteTicket: endpoint('delete', '/api/tickets/:id', 'Removes a ticket that has made no map', none, none),
+  estimateTicket: endpoint('get', '/api/tickets/:id/estimate', 'What a run would cost', none, estimate),
+  suggestReach: endpoint('post', '/api/tickets/:id/reach', 'Measures how far rays must reach', none, suggestedReach),
+  runTicket: endpoint('post', '/api/tickets/:id/runs', 'Queues a run; nothing is computed twice', none, run),
+  cancelRun: endpoint('post', '/api/runs/:id/cancel', 'Stops a run', none, run),
+  changeImageSet: endpoint('patch', '/api/image-sets/:id', 'Renames an image set', z.strictObject({ version, name }), imageSet),
+} as const;
+
+/** Calls whose bodies are not JSON; described here for completeness and made by plain requests. */
+export const PATHS = {
+  /** POST multipart: mesh and image files, with what they refer to. */
+  files: (projectId: string) => `/api/projects/${projectId}/files`,
+  /** GET server-sent events. */
+  events: (projectId: string) => `/api/projects/${projectId}/events`,
+  blob: (hash: string) => `/api/blobs/${hash}`,
+  preview: (runId: string, previewVersion: number) => `/api/runs/${runId}/preview?v=${previewVersion}`,
+  /** GET the inflated samples of one tile. */
+  tile: (revisionId: string, plane: 'map' | 'states', level: number, column: number, row: number) =>
+    `/api/map-revisions/${revisionId}/${plane}/${level}/${column}/${row}`,
+  /** GET an 8-bit PNG at most `side` texels wide and high. */
+  picture: (revisionId: string, side: number) => `/api/map-revisions/${revisionId}/picture?side=${side}`,
+  download: (revisionId: string, format: string) => `/api/map-revisions/${revisionId}/download?format=${format}`,
+  ticketFile: (ticketId: string) => `/api/tickets/${ticketId}/file`,
+  original: (assetId: string) => `/api/assets/${assetId}/original`,
+} as const;
+

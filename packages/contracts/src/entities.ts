@@ -1,0 +1,242 @@
+import { z } from 'zod';
+import { OPERATION_KINDS, STAGES, bakeSettings, runReport } from '@zographos/operations';
+
+/** What travels between server and studio. Identifiers are UUIDs, times ISO 8601, hashes SHA-256 in hex. */
+
+const id = z.uuid();
+const hash = z.string().regex(/^[0-9a-f]{64}$/);
+const time = z.iso.datetime();
+/** Grows with each change; a change must name the version it was made on. */
+const version = z.int().positive();
+const name = z.string().trim().min(1, 'A name needs at least one character.').max(120);
+
+export const MAP_KINDS = [
+  'normal',
+  'ao',
+  'height',
+  'basecolor',
+  'roughness',
+  'metallic',
+  'emission',
+  'opacity',
+  'id',
+  'mask',
+  'image',
+] as const;
+export const mapKind = z.enum(MAP_KINDS);
+export const colorSpace = z.enum(['srgb', 'linear']);
+export const UNITS = ['mm', 'cm', 'm', 'in', 'units'] as const;
+export const unit = z.enum(UNITS);
+
+export const finding = z.object({
+  kind: z.string(),
+  severity: z.enum(['note', 'warning', 'error']),
+  count: z.number(),
+  sentence: z.string(),
+});
+
+const vector = z.tuple([z.number(), z.number(), z.number()]);
+
+export const meshInspection = z.object({
+  triangles: z.number(),
+  vertices: z.number(),
+  uvSets: z.array(z.string()),
+  slots: z.array(z.string()),
+  hasColors: z.boolean(),
+  bounds: z.object({ min: vector, max: vector }),
+  findings: z.array(finding),
+});
+
+export const imageInspection = z.object({
+  format: z.string(),
+  width: z.number(),
+  height: z.number(),
+  channels: z.number(),
+  bits: z.number(),
+  guess: z.object({ kind: mapKind, colorSpace, reason: z.string() }),
+  findings: z.array(z.string()),
+});
+
+const assetBase = {
+  id,
+  name,
+  version,
+  /** The revision in use; bringing in the same file again makes the next one. */
+  revision: z.int().positive(),
+  fileName: z.string(),
+  originalHash: hash,
+  contentHash: hash,
+  createdAt: time,
+};
+
+export const meshAsset = z.object({
+  ...assetBase,
+  kind: z.literal('mesh'),
+  objectName: z.string(),
+  unit,
+  inspection: meshInspection,
+});
+
+export const imageAsset = z.object({
+  ...assetBase,
+  kind: z.literal('image'),
+  imageKind: mapKind,
+  colorSpace,
+  thumbnailHash: hash,
+  inspection: imageInspection,
+});
+
+export const asset = z.discriminatedUnion('kind', [meshAsset, imageAsset]);
+
+export const ticketInputs = z.object({ receiver: id, sources: z.array(id) });
+
+export const ticket = z.object({
+  id,
+  name,
+  version,
+  operation: z.enum(OPERATION_KINDS),
+  settings: bakeSettings,
+  inputs: ticketInputs,
+  imageSetId: id,
+  /** The key a run would have now, or null while an input is missing. */
+  key: z.string().nullable(),
+  createdAt: time,
+});
+
+export const histogram = z.object({
+  min: z.number(),
+  max: z.number(),
+  mean: z.number(),
+  bins: z.array(z.number()),
+});
+
+const tileLevel = z.object({
+  width: z.number(),
+  height: z.number(),
+  columns: z.number(),
+  rows: z.number(),
+});
+
+export const mapRevision = z.object({
+  id,
+  number: z.int().positive(),
+  runId: id,
+  key: z.string(),
+  width: z.number(),
+  height: z.number(),
+  channels: z.number(),
+  levels: z.array(tileLevel),
+  histograms: z.array(histogram),
+  thumbnailHash: hash,
+  createdAt: time,
+});
+
+export const textureMap = z.object({
+  id,
+  kind: mapKind,
+  tile: z.int(),
+  ticketId: id,
+  /** Newest first; older ones stay. */
+  revisions: z.array(mapRevision),
+});
+
+export const imageSet = z.object({
+  id,
+  name,
+  version,
+  receiverId: id,
+  uvSet: z.int(),
+  maps: z.array(textureMap),
+});
+
+export const RUN_STATES = ['queued', 'running', 'done', 'failed', 'cancelled'] as const;
+
+export const run = z.object({
+  id,
+  ticketId: id,
+  key: z.string(),
+  sentence: z.string(),
+  state: z.enum(RUN_STATES),
+  stage: z.enum(STAGES).nullable(),
+  share: z.number(),
+  secondsLeft: z.number().nullable(),
+  /** Grows as the picture fills; 0 while there is none. */
+  previewVersion: z.int(),
+  attempts: z.int(),
+  error: z.object({ code: z.string(), message: z.string() }).nullable(),
+  report: runReport.nullable(),
+  createdAt: time,
+  startedAt: time.nullable(),
+  finishedAt: time.nullable(),
+});
+
+export const projectSummary = z.object({
+  id,
+  name,
+  version,
+  assets: z.number(),
+  maps: z.number(),
+  createdAt: time,
+});
+
+export const project = z.object({
+  id,
+  name,
+  version,
+  assets: z.array(asset),
+  imageSets: z.array(imageSet),
+  tickets: z.array(ticket),
+  /** Newest first. */
+  runs: z.array(run),
+});
+
+/** How every failure travels. */
+export const apiError = z.object({ code: z.string(), message: z.string() });
+
+export const intakeResult = z.object({
+  assets: z.array(asset),
+  /** Files that could not be taken in, each with its reason. */
+  failures: z.array(z.object({ file: z.string(), code: z.string(), message: z.string() })),
+});
+
+export const suggestedReach = z.object({ out: z.number(), in: z.number(), found: z.number() });
+
+export const estimate = z.object({
+  rays: z.number(),
+  memoryBytes: z.number(),
+  memoryLimitBytes: z.number(),
+});
+
+/** What the server tells as it happens. */
+export const serverEvent = z.discriminatedUnion('type', [
+  /** A run moved on. */
+  z.object({
+    type: z.literal('progress'),
+    projectId: id,
+    runId: id,
+    stage: z.enum(STAGES).nullable(),
+    share: z.number(),
+    secondsLeft: z.number().nullable(),
+    previewVersion: z.int(),
+  }),
+  /** Something of the project changed; read it again. */
+  z.object({ type: z.literal('changed'), projectId: id }),
+  z.object({ type: z.literal('database'), up: z.boolean() }),
+]);
+
+export type Asset = z.infer<typeof asset>;
+export type MeshAsset = z.infer<typeof meshAsset>;
+export type ImageAsset = z.infer<typeof imageAsset>;
+export type Ticket = z.infer<typeof ticket>;
+export type TicketInputs = z.infer<typeof ticketInputs>;
+export type ImageSet = z.infer<typeof imageSet>;
+export type TextureMap = z.infer<typeof textureMap>;
+export type MapRevision = z.infer<typeof mapRevision>;
+export type Run = z.infer<typeof run>;
+export type Project = z.infer<typeof project>;
+export type ProjectSummary = z.infer<typeof projectSummary>;
+export type ApiError = z.infer<typeof apiError>;
+export type IntakeResult = z.infer<typeof intakeResult>;
+export type ServerEvent = z.infer<typeof serverEvent>;
+export type Unit = z.infer<typeof unit>;
+export type Histogram = z.infer<typeof histogram>;

@@ -1,0 +1,3 @@
+export * from './entities.ts';
+export * from './endpoints.ts';
+export * from './openapi.ts';

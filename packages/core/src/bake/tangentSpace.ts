@@ -1,0 +1,40 @@
+/**
+ * Expresses a normal in the frame a MikkTSpace shader rebuilds at a point: it decodes
+ * n = t.x · vT + t.y · sign · cross(vN, vT) + t.z · vN with vN and vT interpolated and not normalised, so the
+ * baked vector is the exact inverse of that matrix (Mikkelsen 2008). A frame that has collapsed gives the flat
+ * normal.
+ * @param vN interpolated vertex normal, not normalised
+ * @param vT interpolated vertex tangent, not normalised
+ * @param out receives the unit tangent-space vector
+ */
+export function toTangentSpace(
+  nx: number,
+  ny: number,
+  nz: number,
+  vN: Float64Array,
+  vT: Float64Array,
+  sign: number,
+  out: Float64Array,
+): void {
+  const [Nx, Ny, Nz] = [vN[0]!, vN[1]!, vN[2]!];
+  const [Tx, Ty, Tz] = [vT[0]!, vT[1]!, vT[2]!];
+  const Bx = sign * (Ny * Tz - Nz * Ty);
+  const By = sign * (Nz * Tx - Nx * Tz);
+  const Bz = sign * (Nx * Ty - Ny * Tx);
+  // Rows of the adjugate of [T B N]; the determinant only scales them, and its sign is restored below.
+  const x = nx * (By * Nz - Bz * Ny) + ny * (Bz * Nx - Bx * Nz) + nz * (Bx * Ny - By * Nx);
+  const y = nx * (Ny * Tz - Nz * Ty) + ny * (Nz * Tx - Nx * Tz) + nz * (Nx * Ty - Ny * Tx);
+  const z = nx * (Ty * Bz - Tz * By) + ny * (Tz * Bx - Tx * Bz) + nz * (Tx * By - Ty * Bx);
+  const determinant = Tx * (By * Nz - Bz * Ny) + Ty * (Bz * Nx - Bx * Nz) + Tz * (Bx * Ny - By * Nx);
+  const length = Math.hypot(x, y, z);
+  if (!(length > 0) || determinant === 0) {
+    out[0] = 0;
+    out[1] = 0;
+    out[2] = 1;
+    return;
+  }
+  const scale = determinant > 0 ? 1 / length : -1 / length;
+  out[0] = x * scale;
+  out[1] = y * scale;
+  out[2] = z * scale;
+}

@@ -1,0 +1,195 @@
+import { boundsOf, type Bounds } from './bounds.ts';
+import { triangleCount, vertexCount, type Mesh } from './mesh.ts';
+import { weldPositions } from './weld.ts';
+
+export type FindingKind =
+  | 'no-uvs'
+  | 'uvs-outside-tile'
+  | 'degenerate-triangles'
+  | 'missing-normals'
+  | 'inside-out'
+  | 'open-edges'
+  | 'not-finite';
+
+/** Something about a mesh that the artist should know before using it. */
+export interface Finding {
+  kind: FindingKind;
+  severity: 'note' | 'warning' | 'error';
+  /** How many triangles, edges, vertices or parts are concerned. */
+  count: number;
+  /** One sentence: what it is and what it means for the work. */
+  sentence: string;
+}
+
+export interface MeshInspection {
+  triangles: number;
+  vertices: number;
+  uvSets: string[];
+  slots: string[];
+  hasColors: boolean;
+  bounds: Bounds;
+  findings: Finding[];
+}
+
+/**
+ * Measures a mesh and says what is wrong with it.
+ * @param computedNormals true when the file had no normals and they were computed
+ * @param droppedTriangles triangles left out on reading because a coordinate was not a finite number
+ */
+export function inspectMesh(
+  mesh: Mesh,
+  { computedNormals = false, droppedTriangles = 0 } = {},
+): MeshInspection {
+  const findings: Finding[] = [];
+  const add = (kind: FindingKind, severity: Finding['severity'], count: number, text: string): void => {
+    if (count > 0) findings.push({ kind, severity, count, sentence: `${number(count)} ${text}` });
+  };
+  add(
+    'not-finite',
+    'error',
+    droppedTriangles,
+    'triangles had coordinates that are not numbers and were left out.',
+  );
+  if (mesh.uvSets.length === 0) {
+    findings.push({
+      kind: 'no-uvs',
+      severity: 'warning',
+      count: 1,
+      sentence: 'No UVs: it can be a source, but not a receiver until it has a UV set.',
+    });
+  }
+  add(
+    'uvs-outside-tile',
+    'note',
+    trianglesOutsideTile(mesh),
+    'triangles have UVs outside the first tile (0 to 1).',
+  );
+  add(
+    'degenerate-triangles',
+    'warning',
+    countDegenerate(mesh),
+    'triangles have no area; rays pass through them.',
+  );
+  if (computedNormals) {
+    findings.push({
+      kind: 'missing-normals',
+      severity: 'note',
+      count: vertexCount(mesh),
+      sentence: 'The file had no normals; smooth, angle-weighted ones were computed.',
+    });
+  }
+  const { openEdges, insideOutParts } = topology(mesh);
+  add(
+    'inside-out',
+    'warning',
+    insideOutParts,
+    'closed parts are inside out: their faces point inwards and rays ignore them. Flip them in the modeller.',
+  );
+  add('open-edges', 'note', openEdges, 'edges are open: the surface has a border there.');
+  return {
+    triangles: triangleCount(mesh),
+    vertices: vertexCount(mesh),
+    uvSets: mesh.uvSets.map((set) => set.name),
+    slots: mesh.slots,
+    hasColors: mesh.colors !== null,
+    bounds: boundsOf(mesh.positions),
+    findings,
+  };
+}
+
+const number = (value: number): string => value.toLocaleString('en-GB').replaceAll(',', ' ');
+
+function trianglesOutsideTile({ uvSets, indices }: Mesh): number {
+  const coords = uvSets[0]?.coords;
+  if (!coords) return 0;
+  // Exporters round a UV on the border by an ulp or two; that is not outside.
+  const slack = 1e-5;
+  let count = 0;
+  for (let t = 0; t < indices.length; t += 3) {
+    for (let c = 0; c < 3; c++) {
+      const v = indices[t + c]! * 2;
+      const u = coords[v]!;
+      const w = coords[v + 1]!;
+      if (u < -slack || u > 1 + slack || w < -slack || w > 1 + slack) {
+        count++;
+        break;
+      }
+    }
+  }
+  return count;
+}
+
+function countDegenerate({ positions, indices }: Mesh): number {
+  let count = 0;
+  for (let t = 0; t < indices.length; t += 3) {
+    const a = indices[t]! * 3;
+    const b = indices[t + 1]! * 3;
+    const c = indices[t + 2]! * 3;
+    const abx = positions[b]! - positions[a]!;
+    const aby = positions[b + 1]! - positions[a + 1]!;
+    const abz = positions[b + 2]! - positions[a + 2]!;
+    const acx = positions[c]! - positions[a]!;
+    const acy = positions[c + 1]! - positions[a + 1]!;
+    const acz = positions[c + 2]! - positions[a + 2]!;
+    if (aby * acz === abz * acy && abz * acx === abx * acz && abx * acy === aby * acx) count++;
+  }
+  return count;
+}
+
+/** Counts edges with one triangle only, and closed connected parts whose signed volume is negative. */
+function topology({ positions, indices }: Mesh): { openEdges: number; insideOutParts: number } {
+  const welded = weldPositions(positions);
+  const triangles = indices.length / 3;
+  const part = new Uint32Array(positions.length / 3).map((_, v) => v);
+  const find = (v: number): number => {
+    while (part[v] !== v) {
+      part[v] = part[part[v]!]!;
+      v = part[v]!;
+    }
+    return v;
+  };
+  // Each undirected edge as one key; sorted, its uses stand side by side.
+  const keys = new Float64Array(triangles * 3);
+  const vertices = positions.length / 3;
+  let edges = 0;
+  for (let t = 0; t < triangles; t++) {
+    for (let c = 0; c < 3; c++) {
+      const a = welded[indices[t * 3 + c]!]!;
+      const b = welded[indices[t * 3 + ((c + 1) % 3)]!]!;
+      if (a === b) continue;
+      keys[edges++] = Math.min(a, b) * vertices + Math.max(a, b);
+      const ra = find(a);
+      const rb = find(b);
+      if (ra !== rb) part[Math.max(ra, rb)] = Math.min(ra, rb);
+    }
+  }
+  const sorted = keys.subarray(0, edges).sort();
+  const open = new Uint8Array(vertices);
+  let openEdges = 0;
+  for (let i = 0; i < edges; ) {
+    let end = i + 1;
+    while (end < edges && sorted[end] === sorted[i]) end++;
+    if (end - i === 1) {
+      openEdges++;
+      open[find(Math.floor(sorted[i]! / vertices))] = 1;
+    }
+    i = end;
+  }
+  const volumes = new Map<number, number>();
+  for (let t = 0; t < triangles; t++) {
+    const root = find(welded[indices[t * 3]!]!);
+    if (open[root]) continue;
+    // Volume against the part's own first vertex, so that a part far from the origin keeps its digits.
+    const o = root * 3;
+    const p = (corner: number, axis: number): number =>
+      positions[indices[t * 3 + corner]! * 3 + axis]! - positions[o + axis]!;
+    const volume =
+      p(0, 0) * (p(1, 1) * p(2, 2) - p(1, 2) * p(2, 1)) +
+      p(0, 1) * (p(1, 2) * p(2, 0) - p(1, 0) * p(2, 2)) +
+      p(0, 2) * (p(1, 0) * p(2, 1) - p(1, 1) * p(2, 0));
+    volumes.set(root, (volumes.get(root) ?? 0) + volume);
+  }
+  let insideOutParts = 0;
+  for (const volume of volumes.values()) if (volume < 0) insideOutParts++;
+  return { openEdges, insideOutParts };
+}

@@ -1,0 +1,15 @@
+/**
+ * Typed arrays that worker threads can share without copying. Where the platform withholds
+ * SharedArrayBuffer (a page without cross-origin isolation) they fall back to ordinary memory.
+ */
+const canShare = typeof SharedArrayBuffer !== 'undefined';
+
+function buffer(bytes: number): ArrayBufferLike {
+  return canShare ? new SharedArrayBuffer(bytes) : new ArrayBuffer(bytes);
+}
+
+export const sharedFloat32 = (length: number): Float32Array => new Float32Array(buffer(length * 4));
+export const sharedUint32 = (length: number): Uint32Array => new Uint32Array(buffer(length * 4));
+export const sharedInt32 = (length: number): Int32Array => new Int32Array(buffer(length * 4));
+export const sharedUint16 = (length: number): Uint16Array => new Uint16Array(buffer(length * 2));
+export const sharedUint8 = (length: number): Uint8Array => new Uint8Array(buffer(length));

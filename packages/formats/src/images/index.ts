@@ -1,0 +1,3 @@
+export * from './encodeImage.ts';
+export * from './guessKind.ts';
+export * from './readImageFile.ts';

@@ -1,0 +1,209 @@
+import sharp from 'sharp';
+import { DataUtils, FloatType } from 'three';
+import { EXRLoader } from 'three/addons/loaders/EXRLoader.js';
+import { HDRLoader } from 'three/addons/loaders/HDRLoader.js';
+import { TGALoader } from 'three/addons/loaders/TGALoader.js';
+import { ZographosError, type Image } from '@zographos/core';
+import { checkPixels, type FormatLimits } from '../limits.ts';
+import { encodeThumbnail } from './encodeImage.ts';
+import { guessKind, type ImageGuess } from './guessKind.ts';
+
+export interface ImageInspection {
+  format: string;
+  width: number;
+  height: number;
+  channels: number;
+  /** Bits of each stored sample: 8, 16 or 32 (float). */
+  bits: number;
+  guess: ImageGuess;
+  findings: string[];
+}
+
+/** Image files by the ending of their name. */
+const FORMAT_OF_ENDING: Record<string, string> = {
+  png: 'png',
+  jpg: 'jpeg',
+  jpeg: 'jpeg',
+  tif: 'tiff',
+  tiff: 'tiff',
+  webp: 'webp',
+  exr: 'exr',
+  hdr: 'hdr',
+  tga: 'tga',
+};
+
+export const IMAGE_ENDINGS = Object.keys(FORMAT_OF_ENDING);
+
+/** Sides of the reduced copy that is looked at for guessing and shown in lists. */
+const SAMPLE = 256;
+
+export function imageFormatOf(name: string): string | null {
+  return FORMAT_OF_ENDING[name.slice(name.lastIndexOf('.') + 1).toLowerCase()] ?? null;
+}
+
+/**
+ * Looks into an image file: its size, depth, what it probably means, and a small copy to show.
+ * @throws input/empty-file, input/wrong-file-type, input/unreadable-file, limit/pixels
+ */
+export async function inspectImageFile(
+  name: string,
+  bytes: Uint8Array,
+  limits: FormatLimits,
+): Promise<{ inspection: ImageInspection; thumbnail: Uint8Array }> {
+  const format = requireFormat(name, bytes);
+  const isFloat = format === 'exr' || format === 'hdr';
+  const { sample, ...measured } =
+    isFloat || format === 'tga' ? loaderSample(name, bytes, format, limits) : await sharpSample(name, bytes, limits);
+  const findings: string[] = [];
+  const odd = sample.data.findIndex((value) => !Number.isFinite(value));
+  if (odd >= 0) {
+    findings.push('Some texels are not numbers (NaN or infinite); they are shown as black.');
+    for (let i = 0; i < sample.data.length; i++) if (!Number.isFinite(sample.data[i])) sample.data[i] = 0;
+  }
+  return {
+    inspection: { format, ...measured, guess: guessKind(name, sample, isFloat), findings },
+    thumbnail: await encodeThumbnail(sample, SAMPLE),
+  };
+}
+
+function requireFormat(name: string, bytes: Uint8Array): string {
+  const format = imageFormatOf(name);
+  if (!format) {
+    throw new ZographosError(
+      'input/wrong-file-type',
+      `“${name}” is not an image file known here. Use PNG, JPEG, TIFF, EXR, HDR, TGA or WebP.`,
+    );
+  }
+  if (bytes.length === 0) {
+    throw new ZographosError('input/empty-file', `“${name}” is empty (0 bytes). Export or copy it again.`);
+  }
+  const actual = signatureOf(bytes);
+  if (actual !== format && !(actual === null && format === 'tga')) {
+    throw new ZographosError(
+      'input/wrong-file-type',
+      actual
+        ? `“${name}” is named as ${format.toUpperCase()}, but its content is ${actual.toUpperCase()}. Give it the right ending and bring it in again.`
+        : `“${name}” is named as ${format.toUpperCase()}, but its content is not. Export or copy it again.`,
+    );
+  }
+  return format;
+}
+
+function signatureOf(bytes: Uint8Array): string | null {
+  const head = Buffer.from(bytes.subarray(0, 16)).toString('latin1');
+  if (head.startsWith('\x89PNG')) return 'png';
+  if (head.startsWith('\xff\xd8\xff')) return 'jpeg';
+  if (head.startsWith('II*\0') || head.startsWith('MM\0*') || head.startsWith('II+\0')) return 'tiff';
+  if (head.startsWith('RIFF') && head.slice(8, 12) === 'WEBP') return 'webp';
+  if (head.startsWith('\x76\x2f\x31\x01')) return 'exr';
+  if (head.startsWith('#?')) return 'hdr';
+  return null;
+}
+
+interface Sample {
+  sample: Image;
+  width: number;
+  height: number;
+  channels: number;
+  bits: number;
+}
+
+async function sharpSample(name: string, bytes: Uint8Array, limits: FormatLimits): Promise<Sample> {
+  try {
+    const picture = sharp(bytes, { limitInputPixels: false, failOn: 'error' });
+    const { width, height, channels, depth } = await picture.metadata();
+    checkPixels(name, width, height, limits);
+    const { data, info } = await picture
+      .resize({ width: SAMPLE, height: SAMPLE, fit: 'inside', withoutEnlargement: true })
+      .raw({ depth: 'uchar' })
+      .toBuffer({ resolveWithObject: true });
+    const bits = depth === 'uchar' ? 8 : depth === 'float' || depth === 'double' ? 32 : 16;
+    const sample: Image = {
+      width: info.width,
+      height: info.height,
+      channels: info.channels,
+      data: Float32Array.from(data, (value) => value / 255),
+    };
+    return { sample, width, height, channels, bits };
+  } catch (error) {
+    if (error instanceof ZographosError) throw error;
+    throw unreadable(name, error);
+  }
+}
+
+function loaderSample(name: string, bytes: Uint8Array, format: string, limits: FormatLimits): Sample {
+  checkHeaderSize(name, bytes, format, limits);
+  const buffer = bytes.slice().buffer;
+  let width: number;
+  let height: number;
+  let texels: ArrayLike<number>;
+  try {
+    if (format === 'tga') {
+      ({ width, height, data: texels } = new TGALoader().parse(buffer) as Decoded);
+    } else {
+      const loader = format === 'exr' ? new EXRLoader() : new HDRLoader();
+      ({ width, height, data: texels } = loader.setDataType(FloatType).parse(buffer) as unknown as Decoded);
+    }
+  } catch (error) {
+    throw unreadable(name, error);
+  }
+  const channels = texels.length / (width * height);
+  const flipped = format !== 'tga'; // these loaders put the bottom row first
+  const step = Math.max(1, Math.ceil(Math.max(width, height) / SAMPLE));
+  const sample: Image = {
+    width: Math.ceil(width / step),
+    height: Math.ceil(height / step),
+    channels,
+    data: new Float32Array(Math.ceil(width / step) * Math.ceil(height / step) * channels),
+  };
+  let at = 0;
+  for (let y = 0; y < height; y += step) {
+    for (let x = 0; x < width; x += step) {
+      for (let c = 0; c < channels; c++) {
+        const value = texels[((flipped ? height - 1 - y : y) * width + x) * channels + c]!;
+        sample.data[at++] =
+          texels instanceof Uint16Array ? DataUtils.fromHalfFloat(value) : texels instanceof Float32Array ? value : value / 255;
+      }
+    }
+  }
+  return { sample, width, height, channels, bits: format === 'tga' ? 8 : format === 'exr' ? exrBits(bytes) : 32 };
+}
+
+interface Decoded {
+  width: number;
+  height: number;
+  data: ArrayLike<number>;
+}
+
+/** Reads the size from the header alone, so that a file of absurd size is refused before memory is taken. */
+function checkHeaderSize(name: string, bytes: Uint8Array, format: string, limits: FormatLimits): void {
+  const head = Buffer.from(bytes.buffer, bytes.byteOffset, Math.min(bytes.length, 4096));
+  if (format === 'tga') {
+    if (head.length >= 18) checkPixels(name, head.readUInt16LE(12), head.readUInt16LE(14), limits);
+  } else if (format === 'exr') {
+    const at = head.indexOf('dataWindow\0box2i\0');
+    if (at >= 0 && at + 37 <= head.length) {
+      const [left, top, right, bottom] = [21, 25, 29, 33].map((o) => head.readInt32LE(at + o));
+      checkPixels(name, right! - left! + 1, bottom! - top! + 1, limits);
+    }
+  } else {
+    const size = /[-+]Y (\d+) [-+]X (\d+)/.exec(head.toString('latin1'));
+    if (size) checkPixels(name, Number(size[2]), Number(size[1]), limits);
+  }
+}
+
+function exrBits(bytes: Uint8Array): number {
+  const head = Buffer.from(bytes.buffer, bytes.byteOffset, Math.min(bytes.length, 4096));
+  const at = head.indexOf('channels\0chlist\0');
+  // Size of the list (4), name of the first channel up to its zero, then the sample type: 1 is half.
+  const nameEnd = at < 0 ? -1 : head.indexOf(0, at + 20);
+  return nameEnd > 0 && head.readInt32LE(nameEnd + 1) === 1 ? 16 : 32;
+}
+
+function unreadable(name: string, cause: unknown): ZographosError {
+  return new ZographosError(
+    'input/unreadable-file',
+    `“${name}” cannot be read: it is cut off or damaged. Export or copy it again.`,
+    { cause },
+  );
+}

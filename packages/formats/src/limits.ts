@@ -1,0 +1,48 @@
+import { ZographosError } from '@zographos/core';
+
+/** What a file may hold at the most. Each refusal names the limit, so that whoever runs the place can raise it. */
+export interface FormatLimits {
+  /** Bytes of one file. */
+  bytes: number;
+  /** Width × height of one image. */
+  pixels: number;
+  /** Triangles of one file. */
+  triangles: number;
+}
+
+export const DEFAULT_LIMITS: FormatLimits = {
+  bytes: 4 * 1024 ** 3,
+  pixels: 16384 * 16384,
+  triangles: 20_000_000,
+};
+
+/** @throws limit/triangles */
+export function checkTriangles(name: string, triangles: number, limits: FormatLimits): void {
+  if (triangles <= limits.triangles) return;
+  throw new ZographosError(
+    'limit/triangles',
+    `“${name}” has more than ${limits.triangles} triangles, the limit set by ZOGRAPHOS_MAX_TRIANGLES. Raise the limit or thin the mesh out.`,
+  );
+}
+
+/** @throws limit/pixels */
+export function checkPixels(name: string, width: number, height: number, limits: FormatLimits): void {
+  if (width * height <= limits.pixels) return;
+  throw new ZographosError(
+    'limit/pixels',
+    `“${name}” is ${width} × ${height} px; images above ${limits.pixels} px are refused (ZOGRAPHOS_MAX_PIXELS). Raise the limit or make it smaller.`,
+  );
+}
+
+/** The limits in force: the defaults, or what the environment sets (ZOGRAPHOS_MAX_BYTES, _PIXELS, _TRIANGLES). */
+export function limitsFrom(environment: Record<string, string | undefined>): FormatLimits {
+  const limit = (name: string, fallback: number): number => {
+    const value = Number(environment[`ZOGRAPHOS_MAX_${name}`]);
+    return value > 0 ? value : fallback;
+  };
+  return {
+    bytes: limit('BYTES', DEFAULT_LIMITS.bytes),
+    pixels: limit('PIXELS', DEFAULT_LIMITS.pixels),
+    triangles: limit('TRIANGLES', DEFAULT_LIMITS.triangles),
+  };
+}

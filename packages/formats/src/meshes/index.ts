@@ -1,0 +1,6 @@
+export * from '../limits.ts';
+export * from './meshFile.ts';
+export * from './readMeshFile.ts';
+export * from './packedMesh.ts';
+export * from './writePly.ts';
+export * from './writeObj.ts';

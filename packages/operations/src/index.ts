@@ -1,0 +1,5 @@
+export * from './operation.ts';
+export * from './bake/bakeOperation.ts';
+export * from './registry.ts';
+export * from './ticketFile.ts';
+export * from './report.ts';

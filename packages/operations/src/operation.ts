@@ -1,0 +1,40 @@
+import type { z } from 'zod';
+import type { MapKind } from '@zographos/core';
+
+/** What an operation needs to know of an input mesh to estimate its cost. */
+export interface MeshFacts {
+  name: string;
+  triangles: number;
+  vertices: number;
+}
+
+export interface OperationInputs<T> {
+  receiver: T;
+  sources: T[];
+}
+
+export interface Estimate {
+  rays: number;
+  memoryBytes: number;
+}
+
+/** A piece of the sentence an operation reads as: plain words, or a slot that names one setting. */
+export interface SentencePart {
+  text: string;
+  slot?: string;
+}
+
+/**
+ * One thing Zographos can do. The definition is free of any platform, so that the studio, the server and the
+ * command line share it; how it runs is registered beside it.
+ */
+export interface Operation<Settings> {
+  kind: string;
+  /** Raised whenever the same settings would give other bytes; part of every run's key. */
+  version: number;
+  settings: z.ZodType<Settings>;
+  /** The maps that a run with these settings makes. */
+  outputs(settings: Settings): MapKind[];
+  estimate(settings: Settings, inputs: OperationInputs<MeshFacts>): Estimate;
+  sentence(settings: Settings, names: OperationInputs<string>, unit: string): SentencePart[];
+}

@@ -1,0 +1,29 @@
+import { ZographosError } from '@zographos/core';
+import { bakeOperation, type BakeOperationSettings } from './bake/bakeOperation.ts';
+import type { Operation } from './operation.ts';
+
+/** The settings of every operation there is, by its kind. */
+export interface OperationSettings {
+  bake: BakeOperationSettings;
+}
+
+export type OperationKind = keyof OperationSettings;
+
+/** Every operation there is. */
+export const OPERATIONS: { [Kind in OperationKind]: Operation<OperationSettings[Kind]> } = { bake: bakeOperation };
+
+export const OPERATION_KINDS = Object.keys(OPERATIONS) as [OperationKind, ...OperationKind[]];
+
+/**
+ * Checks settings from outside against their operation.
+ * @throws input/bad-settings naming the first setting that is wrong
+ */
+export function parseSettings<Kind extends OperationKind>(kind: Kind, settings: unknown): OperationSettings[Kind] {
+  const parsed = OPERATIONS[kind].settings.safeParse(settings);
+  if (parsed.success) return parsed.data;
+  const issue = parsed.error.issues[0]!;
+  throw new ZographosError(
+    'input/bad-settings',
+    `The setting “${issue.path.join('.') || kind}” is not usable: ${issue.message}`,
+  );
+}

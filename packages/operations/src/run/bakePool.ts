@@ -1,0 +1,90 @@
+import type { Worker } from 'node:worker_threads';
+import {
+  addStatistics,
+  emptyStatistics,
+  sharedInt32,
+  type BakeSettings,
+  type BakeStatistics,
+  type BakeTarget,
+  type BlockPlan,
+  type Bvh,
+  type Receiver,
+  type Scene,
+} from '@zographos/core';
+import { throwIfCancelled } from './context.ts';
+import { startThread } from './startThread.ts';
+
+/** Everything a thread needs to take part; all arrays are shared memory. */
+export interface BakeJob {
+  scene: Scene;
+  bvh: Bvh;
+  receiver: Receiver;
+  plan: BlockPlan;
+  settings: BakeSettings;
+  target: BakeTarget;
+  control: Int32Array;
+}
+
+/** Places in a job's control words: the next block to take, blocks done, and whether to stop. */
+export const CONTROL = { next: 0, done: 1, cancel: 2 } as const;
+
+const TICK_MS = 50;
+
+/**
+ * A set of warm threads that bake blocks of one job together. Threads take blocks as they become free; since
+ * each block depends on nothing but the job, the result is the same for any number of them.
+ */
+export class BakePool {
+  private threads: Worker[] = [];
+
+  /**
+   * Bakes all blocks of a job.
+   * @param onTick told the share of blocks done, 0 to 1, a few times a second
+   * @throws run/cancelled; or whatever made a thread fail
+   */
+  async bake(
+    job: Omit<BakeJob, 'control'>,
+    threads: number,
+    cancelFlag: Int32Array,
+    onTick: (share: number) => void,
+  ): Promise<BakeStatistics> {
+    const control = sharedInt32(3);
+    const blocks = job.plan.columns * job.plan.rows;
+    while (this.threads.length < threads) this.threads.push(startThread('./bakeThread', import.meta.url));
+    const timer = setInterval(() => {
+      Atomics.store(control, CONTROL.cancel, Atomics.load(cancelFlag, 0));
+      onTick(Atomics.load(control, CONTROL.done) / blocks);
+    }, TICK_MS);
+    try {
+      const parts = await Promise.all(this.threads.slice(0, threads).map((thread) => ask(thread, { ...job, control })));
+      throwIfCancelled(cancelFlag);
+      const sum = emptyStatistics();
+      for (const part of parts) addStatistics(sum, part);
+      return sum;
+    } catch (error) {
+      await this.close();
+      throw error;
+    } finally {
+      clearInterval(timer);
+    }
+  }
+
+  async close(): Promise<void> {
+    const threads = this.threads;
+    this.threads = [];
+    await Promise.all(threads.map((thread) => thread.terminate()));
+  }
+}
+
+function ask(thread: Worker, job: BakeJob): Promise<BakeStatistics> {
+  return new Promise((resolve, reject) => {
+    const settle = (finish: () => void): void => {
+      thread.removeAllListeners();
+      finish();
+    };
+    thread.once('message', (statistics: BakeStatistics) => settle(() => resolve(statistics)));
+    thread.once('error', (error) => settle(() => reject(error)));
+    thread.once('exit', () => settle(() => reject(new Error('A baking thread ended unexpectedly.'))));
+    thread.postMessage(job);
+  });
+}

@@ -1,0 +1,5 @@
+export * from './context.ts';
+export * from './startThread.ts';
+export * from './sceneCache.ts';
+export * from './runBake.ts';
+export * from './memoryLimit.ts';

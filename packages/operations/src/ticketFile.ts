@@ -1,0 +1,42 @@
+import { z } from 'zod';
+import { ZographosError } from '@zographos/core';
+import { bakeSettings } from './bake/bakeOperation.ts';
+
+/** One mesh a saved ticket works on: an object of a file that lies beside the ticket. */
+const ticketInput = z.strictObject({
+  file: z.string().min(1),
+  /** The object's name in the file; every object of the file when left out. */
+  object: z.string().optional(),
+});
+
+/** A ticket saved as a file, to be run anywhere without a server. */
+export const ticketFile = z.strictObject({
+  zographos: z.literal('ticket'),
+  version: z.literal(1),
+  name: z.string(),
+  operation: z.literal('bake'),
+  settings: bakeSettings,
+  inputs: z.strictObject({ receiver: ticketInput, sources: z.array(ticketInput).min(1) }),
+});
+
+export type TicketFile = z.infer<typeof ticketFile>;
+export type TicketInput = z.infer<typeof ticketInput>;
+
+/** @throws input/unreadable-file when the text is not a ticket, naming the first thing that is wrong */
+export function parseTicketFile(name: string, text: string): TicketFile {
+  let json: unknown;
+  try {
+    json = JSON.parse(text);
+  } catch (error) {
+    throw new ZographosError('input/unreadable-file', `“${name}” is not JSON. Save the ticket again from the studio.`, {
+      cause: error,
+    });
+  }
+  const parsed = ticketFile.safeParse(json);
+  if (parsed.success) return parsed.data;
+  const issue = parsed.error.issues[0]!;
+  throw new ZographosError(
+    'input/unreadable-file',
+    `“${name}” is not a ticket that can be run: “${issue.path.join('.') || 'ticket'}”: ${issue.message}. Save it again from the studio.`,
+  );
+}
