@@ -4,9 +4,9 @@ import { reliefHeight } from './relief.ts';
 
 /** Pieces around the axis of the light and of the dense buoy. */
 const LIGHT_AROUND = 48;
-const DENSE_AROUND = 1440;
+const DENSE_AROUND = 960;
 /** Longest step along the outline of the dense buoy, in mm. */
-const DENSE_STEP = 6.6;
+const DENSE_STEP = 2.8;
 
 /** Tile units for each mm: nearly the largest at which all islands fit. */
 const DENSITY = 0.0006;
@@ -87,7 +87,7 @@ function addGrid(
       const angle = (column / LIGHT_AROUND) * 2 * Math.PI;
       // Whole turns end where they began, to the last bit.
       const [c, s] = [Math.cos(angle % (2 * Math.PI)), Math.sin(angle % (2 * Math.PI))];
-      positions.push(radius * c, height, -radius * s);
+      positions.push(micron(radius * c), micron(height), micron(-radius * s));
       normals.push(nr * c, nh, -nr * s);
       if (island.shape === 'disc') {
         // Unrolled by length along the outline, seen from outside; the deck keeps its hole for the crown.
@@ -102,6 +102,9 @@ function addGrid(
     }
   });
 }
+
+/** Rounds to a thousandth of a mm, so that neighbouring sections meet exactly. */
+const micron = (value: number): number => Math.round(value * 1000) / 1000;
 
 /** Distance of an outline's point from the centre of its disc: length along the outline beyond the inner end. */
 function discRadius(points: Section['points'], lengths: number[], row: number): number {

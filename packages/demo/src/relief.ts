@@ -14,6 +14,8 @@ export interface Place {
 }
 
 const TEXT = 'SALTMARSH QUAY 7';
+/** The bell's radius where the letters stand: one for all rows, so that they stay upright on its flare. */
+const LETTER_RADIUS = 165;
 
 /** How far the dense surface stands out from the light one, in mm: hoops, ribs, rivets, beads and letters. */
 export function reliefHeight(place: Place): number {
@@ -75,8 +77,8 @@ function rivets(place: Place, at: number, count: number, radius: number, height:
 }
 
 /** The name around the bell, its base line at `at` along the outline; letters `size` mm high, 5 mm raised. */
-function letters({ angle, radius, along }: Place, at: number, size: number): number {
-  const around = 2 * Math.PI * radius;
+function letters({ angle, along }: Place, at: number, size: number): number {
+  const around = 2 * Math.PI * LETTER_RADIUS;
   const height = Math.min(size, (around * 0.96) / textWidth(TEXT));
   // Seen from outside, letters run with the angle; the text begins so that its middle faces +x.
   const x = ((angle / (2 * Math.PI)) * around) / height - (around / height - textWidth(TEXT)) / 2;

@@ -14,6 +14,8 @@ export interface Bvh {
   counts: Uint32Array;
   /** Triangle numbers, leaf by leaf. */
   order: Uint32Array;
+  /** The corners of each triangle in that order, nine floats: what a leaf is tested against lies together. */
+  corners: Float32Array;
 }
 
 const BINS = 16;
@@ -63,7 +65,19 @@ export function buildBvh(scene: Scene, onProgress?: (share: number) => void): Bv
     first: first.subarray(0, nodes),
     counts: counts.subarray(0, nodes),
     order,
+    corners: cornersInOrder(scene, order),
   };
+}
+
+function cornersInOrder({ positions, indices }: Scene, order: Uint32Array): Float32Array {
+  const corners = sharedFloat32(order.length * 9);
+  for (let i = 0; i < order.length; i++) {
+    for (let c = 0; c < 3; c++) {
+      const from = indices[order[i]! * 3 + c]! * 3;
+      for (let k = 0; k < 3; k++) corners[i * 9 + c * 3 + k] = positions[from + k]!;
+    }
+  }
+  return corners;
 }
 
 /** min x, y, z, max x, y, z of each triangle. */

@@ -1,6 +1,5 @@
 import type { Bvh } from './bvh.ts';
 import type { BackFaces, HitBatch, RayBatch, Tracer } from './rays.ts';
-import type { Scene } from './scene.ts';
 
 /** Deep enough for any float32 input: sixteen bins a level use up an axis' range in under 70 levels. */
 const STACK_DEPTH = 512;
@@ -13,8 +12,8 @@ const SLAB_GUARD = 1 + 2 ** -48;
  * ("Watertight Ray/Triangle Intersection", JCGT 2013) in double precision. Neighbouring triangles shear
  * their common vertices alike, so a ray cannot slip through a shared edge or vertex.
  */
-export function bvhTracer(scene: Scene, bvh: Bvh): Tracer {
-  const traversal = new Traversal(scene, bvh);
+export function bvhTracer(bvh: Bvh): Tracer {
+  const traversal = new Traversal(bvh);
   return {
     closestHits(rays, hits, backFaces) {
       for (let r = 0; r < rays.count; r++) {
@@ -31,15 +30,13 @@ export function bvhTracer(scene: Scene, bvh: Bvh): Tracer {
 class Traversal {
   private readonly stack = new Int32Array(STACK_DEPTH);
   private readonly stackNear = new Float64Array(STACK_DEPTH);
-  private readonly scene: Scene;
   private readonly bvh: Bvh;
   private triangle = -1;
   private distance = 0;
   private weightB = 0;
   private weightC = 0;
 
-  constructor(scene: Scene, bvh: Bvh) {
-    this.scene = scene;
+  constructor(bvh: Bvh) {
     this.bvh = bvh;
   }
 
@@ -52,8 +49,7 @@ class Traversal {
 
   /** Casts one ray and keeps its nearest (or, with `any`, its first found) hit. */
   cast(rays: RayBatch, r: number, backFaces: BackFaces, any: boolean): boolean {
-    const { bounds, first, counts, order } = this.bvh;
-    const { positions, indices } = this.scene;
+    const { bounds, first, counts, order, corners } = this.bvh;
     const { stack, stackNear } = this;
     const cull = backFaces === 'ignore';
 
@@ -118,19 +114,16 @@ class Traversal {
       } else {
         const start = first[node]!;
         for (let i = start; i < start + count; i++) {
-          const t = order[i]!;
-          const a = indices[t * 3]! * 3;
-          const b = indices[t * 3 + 1]! * 3;
-          const c = indices[t * 3 + 2]! * 3;
-          const za = positions[a + kz]! - okz;
-          const zb = positions[b + kz]! - okz;
-          const zc = positions[c + kz]! - okz;
-          const xa = positions[a + kx]! - okx - shearX * za;
-          const ya = positions[a + ky]! - oky - shearY * za;
-          const xb = positions[b + kx]! - okx - shearX * zb;
-          const yb = positions[b + ky]! - oky - shearY * zb;
-          const xc = positions[c + kx]! - okx - shearX * zc;
-          const yc = positions[c + ky]! - oky - shearY * zc;
+          const at = i * 9;
+          const za = corners[at + kz]! - okz;
+          const zb = corners[at + 3 + kz]! - okz;
+          const zc = corners[at + 6 + kz]! - okz;
+          const xa = corners[at + kx]! - okx - shearX * za;
+          const ya = corners[at + ky]! - oky - shearY * za;
+          const xb = corners[at + 3 + kx]! - okx - shearX * zb;
+          const yb = corners[at + 3 + ky]! - oky - shearY * zb;
+          const xc = corners[at + 6 + kx]! - okx - shearX * zc;
+          const yc = corners[at + 6 + ky]! - oky - shearY * zc;
           const u = xc * yb - yc * xb;
           const v = xa * yc - ya * xc;
           const w = xb * ya - yb * xa;
@@ -141,6 +134,7 @@ class Traversal {
           if (determinant === 0) continue;
           const distance = ((u * za + v * zb + w * zc) * shearZ) / determinant;
           if (!(distance >= 0) || distance > nearest) continue;
+          const t = order[i]!;
           if (distance === nearest && triangle >= 0 && t > triangle) continue;
           nearest = distance;
           triangle = t;

@@ -43,7 +43,10 @@ function sharpOf({ width, height, channels, data }: Image, bits: 8 | 16): Sharp 
   return picture.toColourspace(bits === 8 ? 'srgb' : 'rgb16');
 }
 
-/** A small PNG for cells and lists, at most `side` pixels along each side; 8 bit. */
+/** A PNG to look at, at most `side` pixels along each side; 8 bit, packed quickly rather than tightly. */
 export async function encodeThumbnail(image: Image, side: number): Promise<Uint8Array> {
-  return sharpOf(image, 8).resize({ width: side, height: side, fit: 'inside', withoutEnlargement: true }).png().toBuffer();
+  return sharpOf(image, 8)
+    .resize({ width: side, height: side, fit: 'inside', withoutEnlargement: true })
+    .png({ compressionLevel: 2 })
+    .toBuffer();
 }

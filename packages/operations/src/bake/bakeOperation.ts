@@ -37,8 +37,8 @@ export const DEFAULT_BAKE: BakeOperationSettings = {
   backFaces: 'ignore',
 };
 
-/** Bytes for each source triangle: corners, boxes while building, order and about two tree nodes. */
-const BYTES_PER_SOURCE_TRIANGLE = 12 + 24 + 4 + 64;
+/** Bytes for each source triangle: its numbers, box while building, place, corners and about two tree nodes. */
+const BYTES_PER_SOURCE_TRIANGLE = 12 + 24 + 4 + 36 + 64;
 const BYTES_PER_SOURCE_VERTEX = 48;
 /** A running Node process with its libraries. */
 const BASE_BYTES = 220e6;

@@ -3,7 +3,7 @@ import { BlockBaker, bvhTracer } from '@zographos/core';
 import { CONTROL, type BakeJob } from './bakePool.ts';
 
 parentPort!.on('message', ({ scene, bvh, receiver, plan, settings, target, control }: BakeJob) => {
-  const baker = new BlockBaker(scene, bvhTracer(scene, bvh), receiver, plan, settings, target);
+  const baker = new BlockBaker(scene, bvhTracer(bvh), receiver, plan, settings, target);
   const blocks = plan.columns * plan.rows;
   for (;;) {
     const block = Atomics.add(control, CONTROL.next, 1);

@@ -19,7 +19,7 @@ export function builtScene(sources: readonly RunMesh[], onProgress: (share: numb
   if (!built) {
     const scene = sceneOf(sources.map((source) => source.mesh));
     const bvh = buildBvh(scene, onProgress);
-    built = { scene, bvh, tracer: bvhTracer(scene, bvh) };
+    built = { scene, bvh, tracer: bvhTracer(bvh) };
   }
   // Taken out and put back in, the most recent stands last.
   cache.delete(key);

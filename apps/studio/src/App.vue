@@ -1,0 +1,15 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core';
+import NoticeStack from './parts/NoticeStack.vue';
+import { useLight } from './stores/light.ts';
+
+const light = useLight();
+useEventListener(document, 'keydown', (event: KeyboardEvent) => {
+  if (event.altKey && event.key.toLowerCase() === 'l') light.toggle();
+});
+</script>
+
+<template>
+  <RouterView />
+  <NoticeStack />
+</template>

@@ -1,0 +1,76 @@
+import { apiError, PATHS, type Endpoint, type IntakeResult } from '@zographos/contracts';
+import type { z } from 'zod';
+
+/** A failure as the server (or the way to it) tells it; the message is meant for the artist. */
+export class CallError extends Error {
+  readonly code: string;
+
+  constructor(code: string, message: string) {
+    super(message);
+    this.code = code;
+  }
+}
+
+const AWAY = new CallError(
+  'service/away',
+  'The server does not answer. Nothing is lost; start it again with npm start, and this page goes on by itself.',
+);
+
+/**
+ * Makes a call of the contract.
+ * @throws CallError with the server's own sentence
+ */
+export async function call<E extends Endpoint>(
+  endpoint: E,
+  params: Record<string, string>,
+  body?: z.input<E['body']>,
+): Promise<z.infer<E['response']>> {
+  const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(params[name]!));
+  let response: Response;
+  try {
+    response = await fetch(path, {
+      method: endpoint.method.toUpperCase(),
+      ...(body === undefined ? {} : { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) }),
+    });
+  } catch {
+    throw AWAY;
+  }
+  if (!response.ok) throw toCallError(response.status, await response.text());
+  // The server answers by the same contract; a client of another version shows in the type of what is missing.
+  return (response.status === 204 ? undefined : await response.json()) as z.infer<E['response']>;
+}
+
+function toCallError(status: number, text: string): CallError {
+  try {
+    const { code, message } = apiError.parse(JSON.parse(text));
+    return new CallError(code, message);
+  } catch {
+    return new CallError('service/internal', `The server answered with ${status} and no reason. Load the page again.`);
+  }
+}
+
+/**
+ * Sends files into a project.
+ * @param onProgress told the share of bytes sent, 0 to 1
+ */
+export function sendFiles(
+  projectId: string,
+  files: readonly File[],
+  onProgress: (share: number) => void,
+): { done: Promise<IntakeResult>; cancel(): void } {
+  const request = new XMLHttpRequest();
+  const done = new Promise<IntakeResult>((resolve, reject) => {
+    const form = new FormData();
+    for (const file of files) form.append('files', file, file.name);
+    request.upload.onprogress = ({ loaded, total }) => onProgress(total > 0 ? loaded / total : 0);
+    request.onload = () => {
+      if (request.status === 200) resolve(JSON.parse(request.responseText) as IntakeResult);
+      else reject(toCallError(request.status, request.responseText));
+    };
+    request.onerror = () => reject(AWAY);
+    request.onabort = () => reject(new CallError('run/cancelled', 'The upload was cancelled; nothing was kept.'));
+    request.open('POST', PATHS.files(projectId));
+    request.send(form);
+  });
+  return { done, cancel: () => request.abort() };
+}

@@ -1,0 +1,23 @@
+import '@fontsource-variable/commissioner';
+import '@fontsource-variable/azeret-mono';
+import './theme/tokens.css';
+import './theme/base.css';
+import { createPinia } from 'pinia';
+import PrimeVue from 'primevue/config';
+import Tooltip from 'primevue/tooltip';
+import { createApp } from 'vue';
+import App from './App.vue';
+import { router } from './router.ts';
+import { lightBox } from './theme/preset.ts';
+
+const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content;
+
+createApp(App)
+  .use(createPinia())
+  .use(router)
+  .use(PrimeVue, {
+    theme: { preset: lightBox, options: { darkModeSelector: 'none' } },
+    ...(nonce ? { csp: { nonce } } : {}),
+  })
+  .directive('tooltip', Tooltip)
+  .mount('#studio');

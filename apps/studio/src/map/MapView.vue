@@ -1,0 +1,188 @@
+<script setup lang="ts">
+import { useElementSize, useEventListener } from '@vueuse/core';
+import { computed, onMounted, ref, watch } from 'vue';
+import type { MapRevision, TextureMap } from '@zographos/contracts';
+import { percent } from '../parts/format.ts';
+import { useLight } from '../stores/light.ts';
+import { MapPainter, type Texel } from './mapPainter.ts';
+import type { Channel } from './tilePicture.ts';
+
+const props = defineProps<{ revision: MapRevision; kind: TextureMap['kind'] }>();
+const emit = defineEmits<{ texel: [Texel | null] }>();
+
+const CHANNELS: Channel[] = ['all', 'R', 'G', 'B'];
+const light = useLight();
+const canvas = ref<HTMLCanvasElement | null>(null);
+const holder = ref<HTMLElement | null>(null);
+const { width, height } = useElementSize(holder);
+const channel = ref<Channel>('all');
+const missed = ref(false);
+const scale = ref(1);
+let painter = new MapPainter(props.revision, draw);
+let pointer: { x: number; y: number } | null = null;
+let fitted = false;
+let pending = 0;
+
+const caption = computed(() => {
+  const { width: w, height: h } = props.revision;
+  return `${props.kind}, ${w === h ? w : `${w} × ${h}`} px, ${percent(scale.value)}`;
+});
+
+function draw(): void {
+  pending ||= requestAnimationFrame(() => {
+    pending = 0;
+    const context = canvas.value?.getContext('2d', { alpha: false });
+    if (!context || width.value === 0) return;
+    const ratio = window.devicePixelRatio;
+    const surround = getComputedStyle(document.documentElement).getPropertyValue('--surround');
+    painter.paint(context, width.value, height.value, ratio, surround);
+    scale.value = painter.eye.scale;
+    emit('texel', pointer ? painter.read(pointer, width.value, height.value) : null);
+  });
+}
+
+function fit(): void {
+  painter.fit(width.value, height.value);
+  fitted = true;
+  draw();
+}
+
+function zoom(factor: number, at = { x: width.value / 2, y: height.value / 2 }): void {
+  painter.zoom(factor, at, width.value, height.value);
+  fitted = false;
+  draw();
+}
+
+watch([width, height], ([w, h]) => {
+  if (!canvas.value || w === 0 || h === 0) return;
+  canvas.value.width = Math.round(w * window.devicePixelRatio);
+  canvas.value.height = Math.round(h * window.devicePixelRatio);
+  if (fitted || painter.eye.x === 0) fit();
+  else draw();
+});
+watch(
+  () => props.revision,
+  (revision, before) => {
+    if (revision.id === before.id) return;
+    const { eye } = painter;
+    painter = new MapPainter(revision, draw);
+    painter.channel = channel.value;
+    painter.showMissed = missed.value;
+    // Looking at the same place makes revisions comparable.
+    if (revision.width === before.width && revision.height === before.height) painter.eye = eye;
+    else fit();
+    draw();
+  },
+);
+watch(channel, (value) => {
+  painter.channel = value;
+  draw();
+});
+watch(missed, (on) => {
+  painter.showMissed = on;
+  draw();
+});
+watch(() => light.light, draw, { flush: 'post' });
+onMounted(draw);
+
+function wheel(event: WheelEvent): void {
+  zoom(2 ** (-event.deltaY / 240), { x: event.offsetX, y: event.offsetY });
+}
+
+function move(event: PointerEvent): void {
+  pointer = { x: event.offsetX, y: event.offsetY };
+  if (event.buttons & 1) {
+    painter.pan(event.movementX, event.movementY);
+    fitted = false;
+  }
+  draw();
+}
+
+function leave(): void {
+  pointer = null;
+  draw();
+}
+
+const isTyping = (event: KeyboardEvent): boolean =>
+  event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [role="dialog"]') !== null;
+
+useEventListener(document, 'keydown', (event: KeyboardEvent) => {
+  if (isTyping(event) || event.ctrlKey || event.altKey || event.metaKey) return;
+  const step = 80;
+  const actions: Record<string, () => void> = {
+    '+': () => zoom(2),
+    '=': () => zoom(2),
+    '-': () => zoom(0.5),
+    '0': fit,
+    '1': () => zoom(1 / painter.eye.scale),
+    ArrowLeft: () => painter.pan(step, 0),
+    ArrowRight: () => painter.pan(-step, 0),
+    ArrowUp: () => painter.pan(0, step),
+    ArrowDown: () => painter.pan(0, -step),
+    F1: () => (channel.value = 'all'),
+    F2: () => (channel.value = 'R'),
+    F3: () => (channel.value = 'G'),
+    F4: () => (channel.value = 'B'),
+    m: () => (missed.value = !missed.value),
+  };
+  const action = actions[event.key];
+  if (!action) return;
+  event.preventDefault();
+  action();
+  draw();
+});
+
+defineExpose({ showMissed: () => (missed.value = true) });
+</script>
+
+<template>
+  <figure ref="holder" class="map">
+    <canvas
+      ref="canvas"
+      role="img"
+      :aria-label="caption"
+      @wheel.prevent="wheel"
+      @pointerdown="canvas?.setPointerCapture($event.pointerId)"
+      @pointermove="move"
+      @pointerleave="leave"
+      @dblclick="fit"
+    />
+    <figcaption>{{ caption }}</figcaption>
+    <div class="choices">
+      <button type="button" aria-label="Farther" @click="zoom(0.5)">−</button>
+      <button type="button" aria-label="Closer" @click="zoom(2)">+</button>
+      <button type="button" @click="fit">whole</button>
+      <button v-for="name in CHANNELS" :key="name" type="button" :aria-pressed="channel === name" @click="channel = name">
+        {{ name === 'all' ? 'RGB' : name }}
+      </button>
+      <button type="button" :aria-pressed="missed" @click="missed = !missed">missed</button>
+    </div>
+  </figure>
+</template>
+
+<style scoped>
+.map {
+  position: relative;
+  overflow: hidden;
+  min-width: 0;
+  min-height: 0;
+  margin: 0;
+  background: var(--surround);
+}
+
+canvas {
+  position: absolute;
+  width: 100%;
+  height: 100%;
+  cursor: crosshair;
+  touch-action: none;
+}
+
+figcaption {
+  position: absolute;
+  top: 8px;
+  left: 10px;
+  padding: 1px 6px;
+  background: var(--paper);
+}
+</style>

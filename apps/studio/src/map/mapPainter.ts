@@ -1,0 +1,125 @@
+import type { MapRevision } from '@zographos/contracts';
+import { missedPicture, tilePicture, type Channel } from './tilePicture.ts';
+import { TILE, TileStore, type Tile } from './tileStore.ts';
+
+/** Where one looks: the texel in the middle of the view, and screen pixels for each texel. */
+export interface Eye {
+  x: number;
+  y: number;
+  scale: number;
+}
+
+export interface Texel {
+  x: number;
+  y: number;
+  /** Stored samples, or null while the tile is on its way. */
+  values: number[] | null;
+  state: number | null;
+}
+
+const MAX_SCALE = 64;
+
+/** Paints a stored map at any scale from its tiles, coarser ones standing in until the right ones are here. */
+export class MapPainter {
+  eye: Eye = { x: 0, y: 0, scale: 1 };
+  channel: Channel = 'all';
+  showMissed = false;
+  private readonly revision: MapRevision;
+  private readonly tiles: TileStore;
+  private readonly pictures = new WeakMap<Tile, Map<string, OffscreenCanvas>>();
+
+  constructor(revision: MapRevision, onTile: () => void) {
+    this.revision = revision;
+    this.tiles = new TileStore(revision, onTile);
+  }
+
+  /** Shows the whole map with a little room around it. */
+  fit(width: number, height: number): void {
+    const { width: w, height: h } = this.revision;
+    this.eye = { x: w / 2, y: h / 2, scale: Math.min((width - 16) / w, (height - 16) / h) };
+  }
+
+  /** Changes the scale and keeps the texel under the given point of the view where it is. */
+  zoom(factor: number, at: { x: number; y: number }, width: number, height: number): void {
+    const { eye, revision } = this;
+    const least = Math.min(1, (0.25 * Math.min(width, height)) / Math.max(revision.width, revision.height));
+    const scale = Math.min(MAX_SCALE, Math.max(least, eye.scale * factor));
+    const texel = this.toTexel(at, width, height);
+    this.eye = { scale, x: texel.x - (at.x - width / 2) / scale, y: texel.y - (at.y - height / 2) / scale };
+  }
+
+  pan(dx: number, dy: number): void {
+    const { eye, revision } = this;
+    eye.x = Math.min(revision.width, Math.max(0, eye.x - dx / eye.scale));
+    eye.y = Math.min(revision.height, Math.max(0, eye.y - dy / eye.scale));
+  }
+
+  toTexel(at: { x: number; y: number }, width: number, height: number): { x: number; y: number } {
+    const { eye } = this;
+    return { x: eye.x + (at.x - width / 2) / eye.scale, y: eye.y + (at.y - height / 2) / eye.scale };
+  }
+
+  /** What is stored in the texel under a point of the view; null outside the map. */
+  read(at: { x: number; y: number }, width: number, height: number): Texel | null {
+    const point = this.toTexel(at, width, height);
+    const [x, y] = [Math.floor(point.x), Math.floor(point.y)];
+    const { width: w, height: h, channels } = this.revision;
+    if (x < 0 || y < 0 || x >= w || y >= h) return null;
+    const [column, row] = [Math.floor(x / TILE), Math.floor(y / TILE)];
+    const tile = this.tiles.get('map', 0, column, row);
+    const plane = this.tiles.get('states', 0, column, row);
+    const within = (y % TILE) * Math.min(TILE, w - column * TILE) + (x % TILE);
+    return {
+      x,
+      y,
+      values: tile ? Array.from({ length: channels }, (_, c) => tile.samples[within * channels + c]!) : null,
+      state: plane ? plane.samples[within]! : null,
+    };
+  }
+
+  /** @param ratio device pixels for each CSS pixel */
+  paint(context: CanvasRenderingContext2D, width: number, height: number, ratio: number, surround: string): void {
+    const { eye, revision } = this;
+    context.setTransform(ratio, 0, 0, ratio, 0, 0);
+    context.fillStyle = surround;
+    context.fillRect(0, 0, width, height);
+    context.translate(width / 2, height / 2);
+    context.scale(eye.scale, eye.scale);
+    context.translate(-eye.x, -eye.y);
+    context.imageSmoothingEnabled = eye.scale * ratio < 1;
+    const wanted = Math.floor(Math.log2(1 / (eye.scale * ratio)));
+    const level = Math.max(0, Math.min(revision.levels.length - 1, wanted));
+    const coarsest = revision.levels.length - 1;
+    this.paintLevel(context, 'map', coarsest, width, height);
+    if (level !== coarsest) this.paintLevel(context, 'map', level, width, height);
+    if (this.showMissed) this.paintLevel(context, 'states', level, width, height);
+  }
+
+  private paintLevel(context: CanvasRenderingContext2D, plane: 'map' | 'states', level: number, width: number, height: number): void {
+    const { columns, rows } = this.revision.levels[level]!;
+    const span = TILE * 2 ** level;
+    const from = this.toTexel({ x: 0, y: 0 }, width, height);
+    const to = this.toTexel({ x: width, y: height }, width, height);
+    for (let row = Math.max(0, Math.floor(from.y / span)); row <= Math.min(rows - 1, Math.floor(to.y / span)); row++) {
+      for (let column = Math.max(0, Math.floor(from.x / span)); column <= Math.min(columns - 1, Math.floor(to.x / span)); column++) {
+        const tile = this.tiles.get(plane, level, column, row);
+        if (!tile) continue;
+        const scale = 2 ** level;
+        context.drawImage(this.picture(tile, plane), column * span, row * span, tile.width * scale, tile.height * scale);
+      }
+    }
+  }
+
+  private picture(tile: Tile, plane: 'map' | 'states'): OffscreenCanvas {
+    const key = plane === 'map' ? this.channel : 'missed';
+    const made = this.pictures.get(tile) ?? new Map<string, OffscreenCanvas>();
+    this.pictures.set(tile, made);
+    let picture = made.get(key);
+    if (!picture) {
+      picture = plane === 'map' ? tilePicture(tile, this.revision.channels, this.channel) : missedPicture(tile);
+      made.clear();
+      made.set(key, picture);
+    }
+    return picture;
+  }
+}

@@ -1,0 +1,36 @@
+import { TexelState } from '@zographos/core';
+import type { Tile } from './tileStore.ts';
+
+export type Channel = 'all' | 'R' | 'G' | 'B';
+
+/** A tile as it is put on screen: its stored values as they are, or one channel of them in grey. */
+export function tilePicture(tile: Tile, channels: number, channel: Channel): OffscreenCanvas {
+  const { width, height, samples } = tile;
+  const pixels = new ImageData(width, height);
+  const shown = channel === 'all' ? null : Math.min(channels - 1, 'RGB'.indexOf(channel));
+  for (let i = 0; i < width * height; i++) {
+    for (let c = 0; c < 3; c++) {
+      pixels.data[i * 4 + c] = samples[i * channels + (shown ?? Math.min(c, channels - 1))]! * 255 + 0.5;
+    }
+    pixels.data[i * 4 + 3] = 255;
+  }
+  return canvasOf(pixels);
+}
+
+/** Missed texels in minium, with a dark texel in each corner of the pattern so that it reads without colour. */
+export function missedPicture(tile: Tile): OffscreenCanvas {
+  const { width, height, samples } = tile;
+  const pixels = new ImageData(width, height);
+  for (let i = 0; i < width * height; i++) {
+    if (samples[i] !== TexelState.missed) continue;
+    const dark = (i % width) % 2 === 0 && Math.floor(i / width) % 2 === 0;
+    pixels.data.set(dark ? [20, 20, 20, 255] : [212, 66, 32, 255], i * 4);
+  }
+  return canvasOf(pixels);
+}
+
+function canvasOf(pixels: ImageData): OffscreenCanvas {
+  const canvas = new OffscreenCanvas(pixels.width, pixels.height);
+  canvas.getContext('2d')!.putImageData(pixels, 0, 0);
+  return canvas;
+}

@@ -1,0 +1,21 @@
+import { PATHS } from '@zographos/contracts';
+import type { Geometry, GeometryAnswer, GeometryRequest } from './geometryWorker.ts';
+
+let worker: Worker | null = null;
+let next = 1;
+
+/** Fetches a mesh and prepares it away from the main thread. @throws Error when it cannot be had */
+export function loadGeometry(contentHash: string, uvSet: number): Promise<Geometry> {
+  worker ??= new Worker(new URL('./geometryWorker.ts', import.meta.url), { type: 'module' });
+  const request: GeometryRequest = { id: next++, url: PATHS.blob(contentHash), uvSet };
+  return new Promise((resolve, reject) => {
+    const hear = ({ data }: MessageEvent<GeometryAnswer>): void => {
+      if (data.id !== request.id) return;
+      worker!.removeEventListener('message', hear);
+      if ('geometry' in data) resolve(data.geometry);
+      else reject(new Error(data.error));
+    };
+    worker!.addEventListener('message', hear);
+    worker!.postMessage(request);
+  });
+}

@@ -1,0 +1,246 @@
+import {
+  BufferAttribute,
+  BufferGeometry,
+  Color,
+  GLSL3,
+  LineBasicMaterial,
+  LineSegments,
+  LinearFilter,
+  LinearMipmapLinearFilter,
+  Mesh,
+  PerspectiveCamera,
+  Scene,
+  ShaderMaterial,
+  Texture,
+  Vector3,
+  WebGLRenderer,
+  WireframeGeometry,
+} from 'three';
+import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
+import type { Geometry } from './geometryWorker.ts';
+import { FRAGMENT_SHADER, VERTEX_SHADER } from './shaders.ts';
+
+export const LOOKS = ['lit', 'map alone', 'checker'] as const;
+export type Look = (typeof LOOKS)[number];
+
+export interface NormalReading {
+  space: 'tangent' | 'object';
+  y: 'up' | 'down';
+}
+
+/** One mesh on screen, with its edges made when they are first wanted. */
+interface Body {
+  mesh: Mesh;
+  material: ShaderMaterial;
+  edges: LineSegments | null;
+}
+
+type Part = 'receiver' | 'source';
+
+/**
+ * The three-dimensional view: draws only when something has changed. Dragging turns the model, dragging with
+ * the right button turns the light.
+ */
+export class ModelScene {
+  private readonly renderer: WebGLRenderer;
+  private readonly scene = new Scene();
+  private readonly camera = new PerspectiveCamera(30, 1, 0.01, 100);
+  private readonly controls: OrbitControls;
+  private readonly bodies: Partial<Record<Part, Body>> = {};
+  private readonly canvas: HTMLCanvasElement;
+  private shown: Part = 'receiver';
+  private look: Look = 'lit';
+  private withEdges = false;
+  private azimuth = 40;
+  private elevation = 35;
+  private texture: Texture | null = null;
+  private pending = 0;
+
+  constructor(canvas: HTMLCanvasElement) {
+    this.canvas = canvas;
+    this.renderer = new WebGLRenderer({ canvas, antialias: true, powerPreference: 'high-performance' });
+    this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio));
+    this.controls = new OrbitControls(this.camera, canvas);
+    this.controls.enablePan = false;
+    this.controls.addEventListener('change', () => this.draw());
+    canvas.addEventListener('pointerdown', this.beginLight);
+    canvas.addEventListener('contextmenu', (event) => event.preventDefault());
+  }
+
+  setSurround(color: string): void {
+    const [r, g, b] = rgbOf(color);
+    this.scene.background = new Color().setRGB(r, g, b, 'srgb');
+    this.draw();
+  }
+
+  resize(width: number, height: number): void {
+    this.renderer.setSize(width, height, false);
+    this.camera.aspect = width / height;
+    this.camera.updateProjectionMatrix();
+    this.draw();
+  }
+
+  /** Puts a mesh on stage; the first one also sets where the eye stands. */
+  setBody(part: Part, prepared: Geometry | null): void {
+    this.removeBody(part);
+    if (!prepared) return;
+    const geometry = new BufferGeometry();
+    const { positions, normals, uvs, tangents, indices } = prepared;
+    const corners = positions.length / 3;
+    geometry.setAttribute('position', new BufferAttribute(positions, 3));
+    geometry.setAttribute('normal', new BufferAttribute(normals, 3));
+    geometry.setAttribute('uv', new BufferAttribute(uvs ?? new Float32Array(corners * 2), 2));
+    geometry.setAttribute('tangent', new BufferAttribute(tangents ?? new Float32Array(corners * 4), 4));
+    if (indices) geometry.setIndex(new BufferAttribute(indices, 1));
+    const material = new ShaderMaterial({
+      glslVersion: GLSL3,
+      vertexShader: VERTEX_SHADER,
+      fragmentShader: FRAGMENT_SHADER,
+      uniforms: {
+        map: { value: null },
+        hasMap: { value: false },
+        look: { value: 0 },
+        objectSpace: { value: false },
+        green: { value: 1 },
+        light: { value: new Vector3() },
+        albedo: { value: new Color(0.36, 0.355, 0.345) },
+        roughness: { value: 0.42 },
+        checks: { value: 32 },
+      },
+    });
+    const mesh = new Mesh(geometry, material);
+    mesh.frustumCulled = false;
+    this.bodies[part] = { mesh, material, edges: null };
+    this.scene.add(mesh);
+    if (part === 'receiver') this.frame(prepared);
+    this.apply();
+  }
+
+  private removeBody(part: Part): void {
+    const body = this.bodies[part];
+    if (!body) return;
+    this.scene.remove(body.mesh);
+    body.mesh.geometry.dispose();
+    body.material.dispose();
+    body.edges?.geometry.dispose();
+    delete this.bodies[part];
+  }
+
+  /** Moves the eye so that a sphere around the mesh fills the view. */
+  private frame({ centre, radius }: Geometry): void {
+    const distance = (radius * 0.92) / Math.sin((this.camera.fov / 2) * (Math.PI / 180));
+    this.controls.target.set(...centre);
+    this.camera.position.set(centre[0] + distance * 0.5, centre[1] + distance * 0.32, centre[2] + distance * 0.8);
+    this.camera.near = radius / 100;
+    this.camera.far = distance + radius * 20;
+    this.controls.minDistance = radius * 0.1;
+    this.controls.maxDistance = radius * 15;
+    this.camera.updateProjectionMatrix();
+    this.controls.update();
+  }
+
+  setMap(picture: ImageBitmap | null, reading: NormalReading): void {
+    this.texture?.dispose();
+    this.texture = null;
+    const body = this.bodies.receiver;
+    if (picture) {
+      const texture = new Texture(picture);
+      texture.flipY = false;
+      texture.magFilter = LinearFilter;
+      texture.minFilter = LinearMipmapLinearFilter;
+      texture.anisotropy = 4;
+      texture.needsUpdate = true;
+      this.texture = texture;
+    }
+    if (body) {
+      const { uniforms } = body.material;
+      uniforms['map']!.value = this.texture;
+      uniforms['hasMap']!.value = this.texture !== null;
+      uniforms['objectSpace']!.value = reading.space === 'object';
+      uniforms['green']!.value = reading.y === 'up' ? 1 : -1;
+    }
+    this.draw();
+  }
+
+  show(part: Part): void {
+    this.shown = part;
+    this.apply();
+  }
+
+  setLook(look: Look): void {
+    this.look = look;
+    this.apply();
+  }
+
+  setEdges(on: boolean): void {
+    this.withEdges = on;
+    this.apply();
+  }
+
+  turnLight(azimuth: number, elevation: number): void {
+    this.azimuth = (this.azimuth + azimuth) % 360;
+    this.elevation = Math.max(-89, Math.min(89, this.elevation + elevation));
+    this.apply();
+  }
+
+  private readonly beginLight = (event: PointerEvent): void => {
+    if (event.button !== 2) return;
+    const move = ({ movementX, movementY }: PointerEvent): void => this.turnLight(movementX * 0.5, -movementY * 0.5);
+    this.canvas.setPointerCapture(event.pointerId);
+    this.canvas.addEventListener('pointermove', move);
+    this.canvas.addEventListener('pointerup', () => this.canvas.removeEventListener('pointermove', move), { once: true });
+  };
+
+  private apply(): void {
+    for (const part of ['receiver', 'source'] as const) {
+      const body = this.bodies[part];
+      if (!body) continue;
+      body.mesh.visible = part === this.shown;
+      // A mesh without UVs has nothing to show but itself.
+      const hasUvs = body.mesh.geometry.getIndex() === null;
+      body.material.uniforms['look']!.value = hasUvs ? LOOKS.indexOf(this.look) : 0;
+      if (this.withEdges && !body.edges && body.mesh.visible) {
+        const material = new LineBasicMaterial({ color: 0x111111, transparent: true, opacity: 0.55 });
+        body.edges = new LineSegments(new WireframeGeometry(body.mesh.geometry), material);
+        body.mesh.add(body.edges);
+      }
+      if (body.edges) body.edges.visible = this.withEdges;
+    }
+    this.draw();
+  }
+
+  /** Draws with the next frame, once for however many changes. */
+  private draw(): void {
+    this.pending ||= requestAnimationFrame(() => {
+      this.pending = 0;
+      this.aimLight();
+      this.renderer.render(this.scene, this.camera);
+    });
+  }
+
+  /** The light's angles are those of the viewer: turned to the right it comes from the right of the screen. */
+  private aimLight(): void {
+    const [a, e] = [(this.azimuth * Math.PI) / 180, (this.elevation * Math.PI) / 180];
+    const light = new Vector3(Math.sin(a) * Math.cos(e), Math.sin(e), Math.cos(a) * Math.cos(e));
+    light.transformDirection(this.camera.matrixWorld);
+    for (const body of Object.values(this.bodies)) (body.material.uniforms['light']!.value as Vector3).copy(light);
+  }
+
+  close(): void {
+    cancelAnimationFrame(this.pending);
+    this.removeBody('receiver');
+    this.removeBody('source');
+    this.texture?.dispose();
+    this.controls.dispose();
+    this.renderer.dispose();
+  }
+}
+
+/** Any CSS colour as sRGB 0 to 1, read back from a canvas. */
+function rgbOf(color: string): [number, number, number] {
+  const context = new OffscreenCanvas(1, 1).getContext('2d')!;
+  context.fillStyle = color;
+  context.fillRect(0, 0, 1, 1);
+  const [r, g, b] = context.getImageData(0, 0, 1, 1).data;
+  return [r! / 255, g! / 255, b! / 255];
+}

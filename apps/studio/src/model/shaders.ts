@@ -1,0 +1,92 @@
+/**
+ * The view's own shading. The normal is rebuilt as MikkTSpace prescribes, from interpolated vectors that are
+ * not normalised, so what is seen is what the map says; then one turning light and a plain studio of grey
+ * walls, brighter above, with the microfacet model of glTF 2.0 (GGX, Smith, Schlick).
+ */
+
+export const VERTEX_SHADER = /* glsl */ `
+  in vec4 tangent;
+  out vec3 vPosition;
+  out vec3 vNormal;
+  out vec3 vTangent;
+  out float vSign;
+  out vec2 vUv;
+  void main() {
+    vPosition = position;
+    vNormal = normal;
+    vTangent = tangent.xyz;
+    vSign = tangent.w;
+    vUv = uv;
+    gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
+  }
+`;
+
+export const FRAGMENT_SHADER = /* glsl */ `
+  precision highp float;
+  uniform sampler2D map;
+  uniform bool hasMap;
+  uniform int look;          // 0 lit, 1 the map alone, 2 checker
+  uniform bool objectSpace;
+  uniform float green;       // 1 with Y up, -1 with Y down
+  uniform vec3 light;        // towards the light
+  uniform vec3 albedo;
+  uniform float roughness;
+  uniform float checks;
+  in vec3 vPosition;
+  in vec3 vNormal;
+  in vec3 vTangent;
+  in float vSign;
+  in vec2 vUv;
+  out vec4 color;
+
+  vec3 encode(vec3 c) {
+    c = max(c, vec3(0.0));
+    return mix(c * 12.92, 1.055 * pow(c, vec3(1.0 / 2.4)) - 0.055, step(vec3(0.0031308), c));
+  }
+
+  // The room: floor, walls and ceiling in greys, with a broad lamp overhead.
+  float room(vec3 d) {
+    return mix(0.16, 0.62, smoothstep(-0.6, 0.9, d.y)) + 0.5 * smoothstep(0.75, 0.98, d.y);
+  }
+
+  void main() {
+    vec2 at = vec2(vUv.x, 1.0 - vUv.y);
+    vec3 texel = hasMap ? texture(map, at).rgb : vec3(0.5, 0.5, 1.0);
+    if (look == 1) { color = vec4(texel, 1.0); return; }
+
+    vec3 n = normalize(vNormal);
+    if (hasMap && look == 0) {
+      vec3 t = texel * 2.0 - 1.0;
+      if (objectSpace) n = normalize(t);
+      else {
+        t.y *= green;
+        vec3 bitangent = vSign * cross(vNormal, vTangent);
+        n = normalize(t.x * vTangent + t.y * bitangent + t.z * vNormal);
+      }
+    }
+    vec3 view = normalize(cameraPosition - vPosition);
+    vec3 base = albedo;
+    if (look == 2) {
+      vec2 cell = floor(vUv * checks);
+      float odd = mod(cell.x + cell.y, 2.0);
+      base = mix(vec3(0.62), vec3(0.16), odd);
+    }
+
+    float nl = max(dot(n, light), 0.0);
+    float nv = max(dot(n, view), 1e-3);
+    vec3 h = normalize(light + view);
+    float nh = max(dot(n, h), 0.0);
+    float a = roughness * roughness;
+    float d = nh * nh * (a * a - 1.0) + 1.0;
+    float distribution = a * a / (3.14159265 * d * d);
+    float k = a * 0.5;
+    float shadowing = 1.0 / ((nl * (1.0 - k) + k) * (nv * (1.0 - k) + k) * 4.0);
+    float fresnel = 0.04 + 0.96 * pow(1.0 - max(dot(h, view), 0.0), 5.0);
+    vec3 direct = (base / 3.14159265 + distribution * shadowing * fresnel) * nl * 3.4;
+
+    vec3 mirrored = reflect(-view, n);
+    float rim = 0.04 + (1.0 - roughness) * 0.5 * pow(1.0 - nv, 5.0);
+    vec3 ambient = base * room(n) * 0.55 + rim * room(mirrored);
+    color = vec4(encode(direct + ambient), 1.0);
+  }
+`;

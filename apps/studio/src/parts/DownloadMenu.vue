@@ -1,0 +1,41 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import Popover from 'primevue/popover';
+import { ref } from 'vue';
+import { PATHS } from '@zographos/contracts';
+
+defineProps<{ revisionId: string }>();
+
+const FORMATS = [
+  ['png16', 'PNG, 16 bit'],
+  ['png8', 'PNG, 8 bit'],
+  ['exr', 'EXR, 32-bit float'],
+  ['tiff16', 'TIFF, 16 bit'],
+  ['tga', 'TGA, 8 bit'],
+] as const;
+
+const menu = ref<InstanceType<typeof Popover> | null>(null);
+</script>
+
+<template>
+  <Button label="Take away" aria-haspopup="true" @click="menu?.toggle($event)" />
+  <Popover ref="menu">
+    <ul class="formats">
+      <li v-for="[format, label] in FORMATS" :key="format">
+        <a :href="PATHS.download(revisionId, format)" download @click="menu?.hide()">{{ label }}</a>
+      </li>
+    </ul>
+  </Popover>
+</template>
+
+<style scoped>
+.formats a {
+  display: block;
+  padding: 5px 8px;
+  text-decoration: none;
+}
+
+.formats a:hover {
+  background: var(--azurite-wash);
+}
+</style>

@@ -1,0 +1,21 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import { ref } from 'vue';
+
+defineProps<{ label: string }>();
+const emit = defineEmits<{ files: [File[]] }>();
+const input = ref<HTMLInputElement | null>(null);
+const ACCEPT = '.obj,.mtl,.gltf,.glb,.bin,.ply,.stl,.png,.jpg,.jpeg,.tif,.tiff,.exr,.hdr,.tga,.webp,.zip';
+
+function chosen(): void {
+  emit('files', [...(input.value?.files ?? [])]);
+  if (input.value) input.value.value = '';
+}
+</script>
+
+<template>
+  <span>
+    <Button :label="label" @click="input?.click()" />
+    <input ref="input" type="file" multiple hidden :accept="ACCEPT" aria-label="Files to bring in" @change="chosen" />
+  </span>
+</template>

@@ -1,0 +1,83 @@
+<script setup lang="ts">
+import Popover from 'primevue/popover';
+import { computed, nextTick, ref } from 'vue';
+import type { Ticket } from '@zographos/contracts';
+import SlotEditor from '../slots/SlotEditor.vue';
+import { useProject } from '../stores/project.ts';
+
+const props = defineProps<{ ticket: Ticket }>();
+const store = useProject();
+const popover = ref<InstanceType<typeof Popover> | null>(null);
+const slotName = ref<string | null>(null);
+const folded = ref(true);
+
+const parts = computed(() => store.sentenceOf(props.ticket));
+const uvSetName = computed(
+  () => store.meshById(props.ticket.inputs.receiver)?.inspection.uvSets[props.ticket.settings.uvSet] ?? `number ${props.ticket.settings.uvSet + 1}`,
+);
+
+async function edit(name: string, event: Event): Promise<void> {
+  popover.value?.hide();
+  slotName.value = name;
+  await nextTick();
+  popover.value?.show(event, event.currentTarget as HTMLElement);
+}
+</script>
+
+<template>
+  <div>
+    <p class="sentence">
+      <template v-for="(part, i) in parts" :key="i"
+        ><button v-if="part.slot" type="button" class="slot" aria-haspopup="dialog" @click="edit(part.slot, $event)">{{ part.text }}</button
+        ><template v-else>{{ part.text }}</template></template
+      >
+    </p>
+    <p v-if="!folded" class="sentence further">
+      The map lies on <button type="button" class="slot" @click="edit('uvSet', $event)">{{ uvSetName }}</button> of the receiver, and rays
+      that meet the source from behind
+      <button type="button" class="slot" @click="edit('backFaces', $event)">{{
+        ticket.settings.backFaces === 'ignore' ? 'go on' : 'count as hits'
+      }}</button
+      >.
+    </p>
+    <button type="button" class="plain-button fold" :aria-expanded="!folded" @click="folded = !folded">
+      {{ folded ? 'More settings' : 'Fewer settings' }}
+    </button>
+    <Popover ref="popover" @hide="slotName = null">
+      <SlotEditor v-if="slotName" :key="slotName" :ticket="ticket" :slot-name="slotName" />
+    </Popover>
+  </div>
+</template>
+
+<style scoped>
+.sentence {
+  font-size: var(--text-sentence);
+  line-height: 1.55;
+  text-wrap: pretty;
+}
+
+.further {
+  margin-top: 2px;
+  font-size: 15px;
+}
+
+.slot {
+  padding: 0 1px;
+  border: 0;
+  border-bottom: 2px solid var(--azurite);
+  background: none;
+  color: inherit;
+  font-weight: 680;
+  text-align: left;
+  cursor: pointer;
+}
+
+.slot:hover {
+  background: var(--azurite-wash);
+}
+
+.fold {
+  padding-left: 0;
+  color: var(--ink-soft);
+}
+</style>

@@ -1,0 +1,33 @@
+/** Numbers, sizes and times as the studio writes them. */
+
+const grouped = new Intl.NumberFormat('en-GB', { useGrouping: true });
+
+/** 12 345, with a thin space between groups of three. */
+export const whole = (value: number): string => grouped.format(value).replaceAll(',', '\u2009');
+
+/** “1 map”, “3 maps”. */
+export const count = (value: number, one: string, many = `${one}s`): string => `${whole(value)} ${value === 1 ? one : many}`;
+
+/** Four significant digits, without needless zeros. */
+export const measure = (value: number): string => String(Number(value.toPrecision(4)));
+
+export const percent = (share: number): string => `${Math.round(share * 100)}\u2009%`;
+
+export function seconds(value: number): string {
+  if (value < 10) return `${value.toFixed(1)} s`;
+  if (value < 100) return `${Math.round(value)} s`;
+  return `${Math.round(value / 60)} min`;
+}
+
+export function bytes(value: number): string {
+  const units = ['B', 'kB', 'MB', 'GB', 'TB'];
+  let i = 0;
+  for (; value >= 1000 && i < units.length - 1; i++) value /= 1000;
+  return `${value < 10 && i > 0 ? value.toFixed(1) : Math.round(value)} ${units[i]}`;
+}
+
+export const dayOf = (time: string): string =>
+  new Date(time).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
+
+export const clockOf = (time: string): string =>
+  new Date(time).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });

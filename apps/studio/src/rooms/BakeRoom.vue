@@ -1,0 +1,277 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import { useEventListener } from '@vueuse/core';
+import { computed, ref } from 'vue';
+import { useRouter } from 'vue-router';
+import { ENDPOINTS, PATHS } from '@zographos/contracts';
+import { DEFAULT_BAKE, OPERATIONS } from '@zographos/operations';
+import { call } from '../api/call.ts';
+import DistanceChart from '../charts/DistanceChart.vue';
+import MapView from '../map/MapView.vue';
+import TexelReadout from '../map/TexelReadout.vue';
+import type { Texel } from '../map/mapPainter.ts';
+import ModelView from '../model/ModelView.vue';
+import RunFigures from '../parts/RunFigures.vue';
+import TicketSentence from '../parts/TicketSentence.vue';
+import { bytes, percent, whole } from '../parts/format.ts';
+import { CELL_WORDS, useCells } from '../stores/cells.ts';
+import { useNotices } from '../stores/notices.ts';
+import { useProject } from '../stores/project.ts';
+
+const props = defineProps<{ projectId: string; ticketId?: string }>();
+const store = useProject();
+const notices = useNotices();
+const router = useRouter();
+const { cells } = useCells();
+const texel = ref<Texel | null>(null);
+const mapView = ref<InstanceType<typeof MapView> | null>(null);
+
+const tickets = computed(() => store.project?.tickets ?? []);
+const ticket = computed(() => (props.ticketId ? store.ticketById(props.ticketId) : undefined));
+const receiver = computed(() => (ticket.value ? store.meshById(ticket.value.inputs.receiver) : undefined));
+const source = computed(() => {
+  const [first] = ticket.value?.inputs.sources ?? [];
+  return first ? (store.meshById(first) ?? null) : null;
+});
+const cell = computed(() => cells.value.find(({ map }) => map.ticketId === ticket.value?.id));
+const revision = computed(() => cell.value?.map.revisions[0] ?? null);
+/** The run that made the map on screen; an older one may have been dropped from the list. */
+const report = computed(() => store.project?.runs.find((run) => run.id === revision.value?.runId)?.report ?? null);
+const run = computed(() => cell.value?.run);
+const isRunning = computed(() => run.value?.state === 'running' || run.value?.state === 'queued');
+const preview = computed(() =>
+  isRunning.value && run.value && run.value.previewVersion > 0 ? PATHS.preview(run.value.id, run.value.previewVersion) : null,
+);
+const unit = computed(() => receiver.value?.unit ?? 'units');
+
+const cost = computed(() => {
+  const [to, from] = [receiver.value, source.value];
+  if (!ticket.value || !to || !from) return null;
+  const facts = (mesh: typeof to) => ({ name: mesh.name, ...mesh.inspection });
+  const sources = ticket.value.inputs.sources.map((id) => store.meshById(id)).filter((mesh) => mesh !== undefined);
+  const estimate = OPERATIONS.bake.estimate(ticket.value.settings, { receiver: facts(to), sources: sources.map(facts) });
+  return `up to ${whole(estimate.rays)} rays, about ${bytes(estimate.memoryBytes)} of memory`;
+});
+
+async function bake(): Promise<void> {
+  if (ticket.value) await notices.guard(() => store.runTicket(ticket.value!.id));
+}
+
+useEventListener(document, 'keydown', (event: KeyboardEvent) => {
+  if (event.ctrlKey && event.key === 'Enter' && !isRunning.value) void bake();
+});
+
+/** A first guess at who carries and who gives: the lightest mesh with UVs, and the heaviest other one. */
+const guess = computed(() => {
+  const byWeight = [...store.meshes].sort((a, b) => a.inspection.triangles - b.inspection.triangles);
+  const carries = byWeight.find((mesh) => mesh.inspection.uvSets.length > 0);
+  const gives = byWeight.toReversed().find((mesh) => mesh.id !== carries?.id);
+  return { carries, gives };
+});
+
+async function write(): Promise<void> {
+  const { carries, gives } = guess.value;
+  if (!carries) return;
+  const made = await notices.guard(() =>
+    store.createTicket(`${carries.name} normal`, DEFAULT_BAKE, { receiver: carries.id, sources: gives ? [gives.id] : [] }),
+  );
+  if (made) await router.push({ name: 'bake', params: { projectId: props.projectId, ticketId: made.id } });
+}
+
+async function remove(): Promise<void> {
+  const { id } = ticket.value!;
+  const gone = await notices.guard(() => call(ENDPOINTS.deleteTicket, { id }).then(() => true));
+  if (!gone) return;
+  await store.reload();
+  await router.push({ name: 'bake', params: { projectId: props.projectId } });
+}
+</script>
+
+<template>
+  <main v-if="ticket && receiver" class="bake">
+    <section class="panel ticket" aria-label="Ticket">
+      <TicketSentence :ticket="ticket" />
+      <div class="act">
+        <Button :label="isRunning ? `Baking, ${percent(run?.share ?? 0)}` : 'Bake now'" :disabled="isRunning" @click="bake" />
+        <Button v-if="isRunning" label="Cancel" outlined @click="notices.guard(() => store.cancelRun(run!.id))" />
+        <template v-else>
+          <span v-if="cell" class="mark" :class="`mark-${cell.state}`"
+            ><span>{{ CELL_WORDS[cell.state] }}</span></span
+          >
+        </template>
+      </div>
+      <p class="small soft">
+        {{ cost }}
+        <a :href="PATHS.ticketFile(ticket.id)" download>Save the ticket</a>
+        <button v-if="!revision" type="button" class="plain-button" @click="remove">Remove it</button>
+        <RouterLink v-if="tickets.length > 1" :to="{ name: 'bake', params: { projectId } }">All tickets</RouterLink>
+      </p>
+      <p v-if="cell?.state === 'failed'" class="failed" role="alert">{{ run?.error?.message }}</p>
+    </section>
+
+    <ModelView
+      :receiver="receiver"
+      :source="source"
+      :map="revision"
+      :uv-set="ticket.settings.uvSet"
+      :reading="ticket.settings.normal"
+    />
+    <div class="maps">
+      <MapView v-if="revision && !preview" ref="mapView" :revision="revision" kind="normal" @texel="texel = $event" />
+      <figure v-else class="filling">
+        <img v-if="preview" :src="preview" alt="The map as it fills" />
+        <figcaption v-else-if="isRunning">The map fills here as it is traced.</figcaption>
+        <figcaption v-else>No map yet. Bake it, and it appears here.</figcaption>
+      </figure>
+    </div>
+
+    <aside class="figures" aria-label="Figures">
+      <template v-if="report">
+        <RunFigures :report="report" :unit="unit" @missed="mapView?.showMissed()" />
+        <DistanceChart :report="report" :unit="unit" />
+      </template>
+      <section v-else class="panel">
+        <h2>What will be measured</h2>
+        <p>After the run: texels that met nothing, where rays hit, and the time of each stage.</p>
+      </section>
+    </aside>
+    <TexelReadout class="readout" :texel="texel" kind="normal">
+      <RouterLink v-if="cell && revision" :to="{ name: 'map', params: { projectId, mapId: cell.map.id } }">Look closer</RouterLink>
+      <span v-if="source" class="soft hold">hold <kbd>S</kbd> for the source</span>
+    </TexelReadout>
+  </main>
+
+  <main v-else class="choose">
+    <section v-if="tickets.length" class="panel">
+      <h2>Tickets</h2>
+      <ul>
+        <li v-for="each in tickets" :key="each.id">
+          <RouterLink :to="{ name: 'bake', params: { projectId, ticketId: each.id } }">{{ each.name }}</RouterLink>
+          <p class="soft">{{ store.sentenceOf(each).map((part) => part.text).join('') }}</p>
+        </li>
+      </ul>
+    </section>
+    <section class="panel">
+      <h2>New ticket</h2>
+      <template v-if="guess.carries">
+        <p>
+          A ticket says what to bake. It begins with <strong>{{ guess.carries.name }}</strong> carrying the map<template v-if="guess.gives">
+            and <strong>{{ guess.gives.name }}</strong> giving the detail</template
+          >; every part of it can be changed.
+        </p>
+        <Button label="Write a ticket" @click="write" />
+      </template>
+      <template v-else>
+        <p>Baking needs a mesh with UVs to carry the map. Bring one in first.</p>
+        <RouterLink :to="{ name: 'intake', params: { projectId } }">To the intake</RouterLink>
+      </template>
+    </section>
+  </main>
+</template>
+
+<style scoped>
+.bake {
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr) auto;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1.15fr) 232px;
+  gap: 10px;
+  height: 100%;
+  padding: 10px 20px;
+}
+
+.ticket {
+  display: grid;
+  grid-column: 1 / -1;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: 2px 32px;
+  padding: 10px 16px;
+  border-top: 3px solid var(--ink);
+}
+
+.act {
+  display: grid;
+  gap: 8px;
+  align-content: start;
+  justify-items: end;
+  min-width: 150px;
+}
+
+.small {
+  grid-column: 1 / -1;
+  font-size: var(--text-small);
+}
+
+.small a {
+  margin-left: 12px;
+}
+
+.failed {
+  grid-column: 1 / -1;
+  padding: 6px 10px;
+  border-left: 4px solid var(--minium);
+  background: var(--paper-raised);
+}
+
+.maps {
+  display: grid;
+  min-width: 0;
+  min-height: 0;
+}
+
+.filling {
+  display: grid;
+  place-items: center;
+  overflow: hidden;
+  min-height: 0;
+  margin: 0;
+  background: var(--surround);
+}
+
+.filling img {
+  width: 100%;
+  height: 100%;
+  object-fit: contain;
+  image-rendering: pixelated;
+}
+
+.figures {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr);
+  gap: 10px;
+  align-content: start;
+  overflow: auto;
+}
+
+.readout {
+  grid-column: 1 / -1;
+}
+
+.hold {
+  margin-left: 20px;
+}
+
+.choose {
+  display: grid;
+  gap: 12px;
+  align-content: start;
+  overflow: auto;
+  height: 100%;
+  max-width: 860px;
+  padding: 20px;
+}
+
+.choose .panel {
+  display: grid;
+  gap: 10px;
+  justify-items: start;
+}
+
+.choose li {
+  padding: 8px 0;
+}
+
+.choose li a {
+  font-size: 15px;
+  font-weight: 650;
+}
+</style>

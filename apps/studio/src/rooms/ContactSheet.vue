@@ -1,0 +1,241 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import { useEventListener } from '@vueuse/core';
+import { computed, inject, ref } from 'vue';
+import { useRouter } from 'vue-router';
+import FilePicker from '../parts/FilePicker.vue';
+import SheetCell from '../parts/SheetCell.vue';
+import { bringInKey } from '../parts/bringIn.ts';
+import { count, whole } from '../parts/format.ts';
+import { useCells, type Cell } from '../stores/cells.ts';
+import { useNotices } from '../stores/notices.ts';
+import { useProject } from '../stores/project.ts';
+
+const store = useProject();
+const notices = useNotices();
+const router = useRouter();
+const bringIn = inject(bringInKey)!;
+const { cells, waiting } = useCells();
+
+const rows = computed(() => store.project?.imageSets ?? []);
+/** Kinds in the order in which they are usually made, as far as the project has them. */
+const kinds = computed(() => [...new Set(cells.value.map(({ map }) => map.kind))]);
+const cellAt = (setId: string, kind: string): Cell | undefined =>
+  cells.value.find(({ set, map }) => set.id === setId && map.kind === kind);
+
+const running = computed(() => store.activeRuns.length);
+const summary = computed(() => {
+  const stale = waiting.value.filter(({ state }) => state === 'stale').length;
+  const parts = [
+    stale > 0 ? `${stale} out of date` : '',
+    running.value > 0 ? `${running.value} running` : '',
+  ].filter(Boolean);
+  return parts.length > 0 ? ` – ${parts.join(', ')}` : '';
+});
+
+const buttonLabel = computed(() => {
+  const states = new Set(waiting.value.map(({ state }) => state));
+  const what = states.size === 1 && states.has('stale') ? 'out-of-date map' : states.size === 1 && states.has('missing') ? 'map not made yet' : 'map to be made';
+  return waiting.value.length === 1 ? `Bake the ${what}` : `Bake ${waiting.value.length} maps that are not up to date`;
+});
+
+async function bakeWaiting(): Promise<void> {
+  const tickets = new Set(waiting.value.map(({ map }) => map.ticketId));
+  for (const id of tickets) await notices.guard(() => store.runTicket(id));
+}
+
+const grid = ref<HTMLElement | null>(null);
+
+/** Arrow keys walk the cells; the browser's own focus is the selection. */
+function walk(event: KeyboardEvent): void {
+  const step = { ArrowLeft: [0, -1], ArrowRight: [0, 1], ArrowUp: [-1, 0], ArrowDown: [1, 0] }[event.key];
+  const here = document.activeElement?.closest<HTMLElement>('[data-row]');
+  if (!step || !here || !grid.value) return;
+  event.preventDefault();
+  const row = Number(here.dataset['row']) + step[0]!;
+  const column = Number(here.dataset['column']) + step[1]!;
+  grid.value.querySelector<HTMLElement>(`[data-row="${row}"][data-column="${column}"]`)?.focus();
+}
+
+useEventListener(document, 'keydown', (event: KeyboardEvent) => {
+  if (event.ctrlKey && event.key === 'Enter' && waiting.value.length > 0) void bakeWaiting();
+});
+
+function look({ map, ticket }: Cell): void {
+  const { id: projectId } = store.project!;
+  if (map.revisions.length > 0) void router.push({ name: 'map', params: { projectId, mapId: map.id } });
+  else if (ticket) void router.push({ name: 'bake', params: { projectId, ticketId: ticket.id } });
+}
+</script>
+
+<template>
+  <main class="sheet">
+    <template v-if="rows.length">
+      <header>
+        <p class="summary">
+          <strong>{{ count(rows.length, 'image set') }}, {{ count(cells.length, 'map') }}</strong>
+          <span class="soft">{{ summary }}</span>
+        </p>
+        <Button v-if="waiting.length" :label="buttonLabel" @click="bakeWaiting" />
+        <RouterLink v-slot="{ navigate }" custom :to="{ name: 'bake', params: { projectId: store.project!.id } }">
+          <Button label="New ticket" outlined @click="navigate()" />
+        </RouterLink>
+      </header>
+      <div
+        ref="grid"
+        class="grid"
+        role="grid"
+        aria-label="Contact sheet"
+        :style="{ '--columns': kinds.length }"
+        @keydown="walk"
+      >
+        <div class="heads" role="row">
+          <span role="columnheader" class="unseen">image set</span>
+          <span v-for="kind in kinds" :key="kind" role="columnheader" class="head">{{ kind }}</span>
+        </div>
+        <div v-for="(set, row) in rows" :key="set.id" class="row" role="row">
+          <div role="rowheader" class="name">
+            <RouterLink :to="{ name: 'intake', params: { projectId: store.project!.id }, query: { asset: set.receiverId } }">
+              {{ set.name }}
+            </RouterLink>
+            <span class="soft">receiver, {{ whole(store.meshById(set.receiverId)?.inspection.triangles ?? 0) }} triangles</span>
+            <RouterLink
+              v-for="ticketId in new Set(set.maps.map((map) => map.ticketId))"
+              :key="ticketId"
+              class="ticket"
+              :to="{ name: 'bake', params: { projectId: store.project!.id, ticketId } }"
+            >
+              {{ store.sentenceOf(store.ticketById(ticketId)!).map((part) => part.text).join('') }}
+            </RouterLink>
+          </div>
+          <template v-for="(kind, column) in kinds" :key="kind">
+            <SheetCell
+              v-if="cellAt(set.id, kind)"
+              :cell="cellAt(set.id, kind)!"
+              :data-row="row"
+              :data-column="column"
+              @look="look(cellAt(set.id, kind)!)"
+            />
+            <div v-else role="gridcell" class="nothing" :data-row="row" :data-column="column" tabindex="-1">–</div>
+          </template>
+        </div>
+      </div>
+    </template>
+
+    <section v-else class="panel empty">
+      <template v-if="store.meshes.length === 0">
+        <h2>Begin with two meshes</h2>
+        <p>
+          Bring in a light mesh with UVs, which will carry the maps, and a dense one that has the detail. Drop the files
+          anywhere on this page.
+        </p>
+        <FilePicker label="Choose files" @files="bringIn" />
+      </template>
+      <template v-else>
+        <h2>Write the first ticket</h2>
+        <p>
+          {{ count(store.meshes.length, 'mesh', 'meshes') }} brought in. A ticket says which map to bake from which mesh;
+          its maps are shown here.
+        </p>
+        <RouterLink v-slot="{ navigate }" custom :to="{ name: 'bake', params: { projectId: store.project!.id } }">
+          <Button label="New ticket" @click="navigate()" />
+        </RouterLink>
+      </template>
+    </section>
+  </main>
+</template>
+
+<style scoped>
+.sheet {
+  overflow: auto;
+  height: 100%;
+  padding: 16px 20px;
+}
+
+header {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  margin-bottom: 12px;
+}
+
+.summary {
+  margin-right: auto;
+  font-size: 15px;
+}
+
+.grid {
+  --cell: clamp(180px, calc((100vw - 320px) / var(--columns)), min(420px, calc(100vh - 250px)));
+}
+
+.heads,
+.row {
+  display: grid;
+  grid-template-columns: 248px repeat(var(--columns), var(--cell));
+  gap: 12px;
+}
+
+.head {
+  grid-column: auto;
+  color: var(--ink-soft);
+}
+
+.heads > .head:first-of-type,
+.heads > .head:nth-child(2) {
+  grid-column-start: 2;
+}
+
+.row {
+  padding-top: 6px;
+  padding-bottom: 10px;
+}
+
+.name {
+  display: flex;
+  flex-direction: column;
+  gap: 4px;
+  align-self: start;
+  padding: 2px 12px;
+  border-left: 2px solid var(--ink);
+}
+
+.name > a:first-child {
+  font-size: 15px;
+  font-weight: 700;
+  text-decoration: none;
+}
+
+.ticket {
+  margin-top: 6px;
+  color: var(--ink);
+  font-size: var(--text-small);
+  text-decoration: none;
+}
+
+.name a:hover {
+  text-decoration: underline;
+}
+
+.nothing {
+  display: grid;
+  place-items: center;
+  border: 1px dashed var(--line);
+  color: var(--ink-soft);
+}
+
+.empty {
+  display: grid;
+  gap: 12px;
+  justify-items: start;
+  max-width: 560px;
+  margin: 48px auto;
+  padding: 24px;
+  font-size: 15px;
+}
+
+.empty > h2 {
+  margin: 0;
+  color: var(--ink);
+  font-size: 20px;
+}
+</style>

@@ -1,0 +1,119 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import InputNumber from 'primevue/inputnumber';
+import Slider from 'primevue/slider';
+import { computed, ref } from 'vue';
+import { ENDPOINTS, type Ticket } from '@zographos/contracts';
+import type { BakeOperationSettings } from '@zographos/operations';
+import { call } from '../api/call.ts';
+import { measure, percent } from '../parts/format.ts';
+import { useNotices } from '../stores/notices.ts';
+import { useProject } from '../stores/project.ts';
+
+type Reach = BakeOperationSettings['reach'];
+
+const props = defineProps<{ ticket: Ticket }>();
+const emit = defineEmits<{ change: [Reach] }>();
+const store = useProject();
+const notices = useNotices();
+const measured = ref<{ out: number; in: number; found: number } | null>(null);
+const measuring = ref(false);
+
+const receiver = computed(() => store.meshById(props.ticket.inputs.receiver));
+const unit = computed(() => receiver.value?.unit ?? 'units');
+/** Sliders go to a tenth of the receiver's size; larger lengths can be typed. */
+const most = computed(() => {
+  const bounds = receiver.value?.inspection.bounds;
+  return bounds ? Math.hypot(...bounds.max.map((high, axis) => high - bounds.min[axis]!)) * 0.1 : 1;
+});
+const lengths = computed(() => {
+  const { reach } = props.ticket.settings;
+  return reach === 'auto' ? (measured.value ?? null) : reach;
+});
+const digits = computed(() => Math.max(0, Math.min(6, 3 - Math.floor(Math.log10(most.value)))));
+
+async function measureNow(): Promise<void> {
+  measuring.value = true;
+  const result = await notices.guard(() => call(ENDPOINTS.suggestReach, { id: props.ticket.id }));
+  measuring.value = false;
+  if (result) measured.value = result;
+}
+
+function set(side: 'out' | 'in', value: number | null): void {
+  if (value === null || value < 0) return;
+  const next = { out: 0, in: 0, ...(lengths.value ? { out: lengths.value.out, in: lengths.value.in } : {}), [side]: value };
+  if (next.out + next.in > 0) emit('change', next);
+}
+
+void measureNow();
+</script>
+
+<template>
+  <div class="reach">
+    <h3>How far rays reach from the receiver</h3>
+    <div v-for="side in ['out', 'in'] as const" :key="side" class="side">
+      <span :id="`reach-${side}`">{{ side }}</span>
+      <Slider
+        :model-value="lengths?.[side] ?? 0"
+        :min="0"
+        :max="most"
+        :step="most / 200"
+        :aria-labelledby="`reach-${side}`"
+        @slideend="set(side, $event.value as number)"
+      />
+      <InputNumber
+        :model-value="lengths?.[side] ?? null"
+        :min="0"
+        :max-fraction-digits="digits"
+        :suffix="` ${unit}`"
+        size="small"
+        :aria-labelledby="`reach-${side}`"
+        @update:model-value="set(side, $event)"
+      />
+    </div>
+    <p v-if="measuring" class="soft">Measuring the two meshes …</p>
+    <template v-else-if="measured">
+      <p v-if="measured.found > 0" class="soft">
+        Measured: {{ measure(measured.out) }} {{ unit }} out and {{ measure(measured.in) }} {{ unit }} in; the source was found at
+        {{ percent(measured.found) }} of the places.
+      </p>
+      <p v-else class="soft">The source was found nowhere near the receiver. Do they lie in the same place, at the same scale?</p>
+      <div class="actions">
+        <Button
+          v-if="measured.found > 0"
+          label="Take the measured reach"
+          size="small"
+          outlined
+          @click="emit('change', { out: measured.out, in: measured.in })"
+        />
+        <button v-if="ticket.settings.reach !== 'auto'" type="button" class="plain-button" @click="emit('change', 'auto')">
+          Measure at every run
+        </button>
+      </div>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.reach {
+  display: grid;
+  gap: 12px;
+  width: 380px;
+}
+
+.side {
+  display: grid;
+  grid-template-columns: 28px 1fr 110px;
+  gap: 14px;
+  align-items: center;
+}
+
+.side :deep(input) {
+  width: 110px;
+}
+
+.actions {
+  display: flex;
+  gap: 12px;
+}
+</style>

@@ -1,0 +1,217 @@
+<script setup lang="ts">
+import InputNumber from 'primevue/inputnumber';
+import Listbox from 'primevue/listbox';
+import SelectButton from 'primevue/selectbutton';
+import { computed } from 'vue';
+import type { Ticket } from '@zographos/contracts';
+import type { BakeOperationSettings } from '@zographos/operations';
+import { measure, whole } from '../parts/format.ts';
+import { useProject } from '../stores/project.ts';
+import ReachSlot from './ReachSlot.vue';
+
+/** The editor of one slot of a ticket's sentence; every change takes effect (and can be undone) at once. */
+const props = defineProps<{ ticket: Ticket; slotName: string }>();
+const store = useProject();
+
+const settings = computed(() => props.ticket.settings);
+const change = (what: string, part: Partial<BakeOperationSettings>): void =>
+  void store.changeTicket(props.ticket.id, what, { settings: { ...settings.value, ...part } });
+
+const receivers = computed(() =>
+  store.meshes.map((mesh) => ({
+    id: mesh.id,
+    label: mesh.name,
+    note: mesh.inspection.uvSets.length ? `${whole(mesh.inspection.triangles)} triangles` : 'no UVs',
+    unfit: mesh.inspection.uvSets.length === 0,
+  })),
+);
+const sources = computed(() =>
+  store.meshes.map((mesh) => ({ id: mesh.id, label: mesh.name, note: `${whole(mesh.inspection.triangles)} triangles` })),
+);
+
+const SIZES = [256, 512, 1024, 2048, 4096, 8192];
+const SAMPLES = [1, 2, 3, 4, 6, 8].map((value) => ({ value, label: `${value} × ${value}` }));
+const SPACES = [
+  { value: 'tangent', label: 'tangent space' },
+  { value: 'object', label: 'object space' },
+];
+const UPS = [
+  { value: 'up', label: 'Y up' },
+  { value: 'down', label: 'Y down' },
+];
+
+function setSide(side: 'width' | 'height', value: number | null): void {
+  if (value) change('size', { size: { ...settings.value.size, [side]: value } });
+}
+</script>
+
+<template>
+  <div class="editor">
+    <template v-if="slotName === 'receiver'">
+      <h3>The mesh that carries the maps</h3>
+      <Listbox
+        :model-value="ticket.inputs.receiver"
+        :options="receivers"
+        option-label="label"
+        option-value="id"
+        option-disabled="unfit"
+        aria-label="Receiver"
+        @update:model-value="$event && store.changeTicket(ticket.id, 'receiver', { inputs: { ...ticket.inputs, receiver: $event } })"
+      >
+        <template #option="{ option }">
+          <span class="option">{{ option.label }} <span class="soft">{{ option.note }}</span></span>
+        </template>
+      </Listbox>
+    </template>
+
+    <template v-else-if="slotName === 'sources'">
+      <h3>The meshes that give the detail</h3>
+      <Listbox
+        multiple
+        :model-value="ticket.inputs.sources"
+        :options="sources"
+        option-label="label"
+        option-value="id"
+        aria-label="Sources"
+        @update:model-value="store.changeTicket(ticket.id, 'sources', { inputs: { ...ticket.inputs, sources: $event } })"
+      >
+        <template #option="{ option, selected }">
+          <span class="option">{{ selected ? '✓ ' : '' }}{{ option.label }} <span class="soft">{{ option.note }}</span></span>
+        </template>
+      </Listbox>
+    </template>
+
+    <template v-else-if="slotName === 'size'">
+      <h3>Size of the map</h3>
+      <SelectButton
+        :model-value="settings.size.width === settings.size.height ? settings.size.width : null"
+        :options="SIZES"
+        size="small"
+        aria-label="Square size"
+        @update:model-value="$event && change('size', { size: { width: $event, height: $event } })"
+      />
+      <div class="pair">
+        <label>wide <InputNumber :model-value="settings.size.width" :min="16" :max="16384" suffix=" px" size="small" @update:model-value="setSide('width', $event)" /></label>
+        <label>high <InputNumber :model-value="settings.size.height" :min="16" :max="16384" suffix=" px" size="small" @update:model-value="setSide('height', $event)" /></label>
+      </div>
+    </template>
+
+    <ReachSlot v-else-if="slotName === 'reach'" :ticket="ticket" @change="change('reach', { reach: $event })" />
+
+    <template v-else-if="slotName === 'samples'">
+      <h3>Samples in each texel</h3>
+      <SelectButton
+        :model-value="settings.samples"
+        :options="SAMPLES"
+        option-label="label"
+        option-value="value"
+        size="small"
+        aria-label="Samples"
+        @update:model-value="$event && change('samples', { samples: $event })"
+      />
+      <p class="soft">4 × 4 gives clean edges; 1 × 1 is a quick look.</p>
+    </template>
+
+    <template v-else-if="slotName === 'padding'">
+      <h3>Padding beyond the islands</h3>
+      <div class="pair">
+        <InputNumber
+          :model-value="settings.padding === 'all' ? null : settings.padding"
+          :min="0"
+          :max="16384"
+          suffix=" px"
+          size="small"
+          aria-label="Padding in texels"
+          placeholder="everywhere"
+          @update:model-value="$event !== null && change('padding', { padding: $event })"
+        />
+        <button type="button" class="plain-button" @click="change('padding', { padding: settings.padding === 'all' ? 16 : 'all' })">
+          {{ settings.padding === 'all' ? 'Only 16 px' : 'Fill everything' }}
+        </button>
+      </div>
+      <p class="soft">Texels beyond an island repeat its nearest one, so that nothing foreign shows along seams.</p>
+    </template>
+
+    <template v-else-if="slotName === 'normal'">
+      <h3>How normals are written</h3>
+      <SelectButton
+        :model-value="settings.normal.space"
+        :options="SPACES"
+        option-label="label"
+        option-value="value"
+        size="small"
+        aria-label="Space"
+        @update:model-value="$event && change('space', { normal: { ...settings.normal, space: $event } })"
+      />
+      <SelectButton
+        v-if="settings.normal.space === 'tangent'"
+        :model-value="settings.normal.y"
+        :options="UPS"
+        option-label="label"
+        option-value="value"
+        size="small"
+        aria-label="Direction of green"
+        @update:model-value="$event && change('direction of green', { normal: { ...settings.normal, y: $event } })"
+      />
+      <p class="soft">Tangent space follows MikkTSpace. Green points up the picture or down, as the renderer wants.</p>
+    </template>
+
+    <template v-else-if="slotName === 'uvSet'">
+      <h3>The receiver's UV set</h3>
+      <Listbox
+        :model-value="settings.uvSet"
+        :options="(store.meshById(ticket.inputs.receiver)?.inspection.uvSets ?? []).map((label, value) => ({ label, value }))"
+        option-label="label"
+        option-value="value"
+        aria-label="UV set"
+        @update:model-value="$event !== null && change('UV set', { uvSet: $event })"
+      />
+    </template>
+
+    <template v-else-if="slotName === 'backFaces'">
+      <h3>Rays that meet the source from behind</h3>
+      <SelectButton
+        :model-value="settings.backFaces"
+        :options="[
+          { value: 'ignore', label: 'go on' },
+          { value: 'accept', label: 'count as hits' },
+        ]"
+        option-label="label"
+        option-value="value"
+        size="small"
+        aria-label="Back faces"
+        @update:model-value="$event && change('back faces', { backFaces: $event })"
+      />
+    </template>
+
+    <template v-else>
+      <h3>Maps</h3>
+      <p>The normal map. {{ measure(settings.maps.length) }} chosen.</p>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.editor {
+  display: grid;
+  gap: 10px;
+  max-width: 400px;
+}
+
+.pair {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+}
+
+.pair :deep(input) {
+  width: 104px;
+}
+
+.option {
+  display: flex;
+  gap: 16px;
+  justify-content: space-between;
+  width: 100%;
+}
+</style>

@@ -1,0 +1,222 @@
+import { defineStore } from 'pinia';
+import { computed, ref, shallowRef } from 'vue';
+import {
+  ENDPOINTS,
+  PATHS,
+  serverEvent,
+  type Asset,
+  type ImageAsset,
+  type MeshAsset,
+  type Project,
+  type Run,
+  type Ticket,
+  type TicketInputs,
+} from '@zographos/contracts';
+import { OPERATIONS, type BakeOperationSettings } from '@zographos/operations';
+import { call, CallError } from '../api/call.ts';
+import { useEdits } from './edits.ts';
+
+export type Connection = 'live' | 'connecting' | 'server away' | 'database away';
+
+const RETRY_MS = 2000;
+
+/** The open project: what the server holds, kept up to date by its events, and the ways to change it. */
+export const useProject = defineStore('project', () => {
+  const project = shallowRef<Project | null>(null);
+  const connection = ref<Connection>('connecting');
+  const missing = ref<string | null>(null);
+  const edits = useEdits();
+  let events: EventSource | null = null;
+  let reloading: Promise<void> | null = null;
+  let reloadAgain = false;
+
+  async function open(id: string): Promise<void> {
+    close();
+    missing.value = null;
+    listen(id);
+    await reload(id);
+  }
+
+  function close(): void {
+    events?.close();
+    events = null;
+    project.value = null;
+    edits.forget();
+  }
+
+  function listen(id: string): void {
+    events = new EventSource(PATHS.events(id));
+    events.onopen = () => {
+      connection.value = 'live';
+      void reload(id);
+    };
+    events.onerror = () => {
+      connection.value = 'server away';
+      // The browser retries by itself, but gives up on some answers; then a fresh connection is needed.
+      if (events?.readyState === EventSource.CLOSED) setTimeout(() => events && listen(id), RETRY_MS);
+    };
+    events.onmessage = ({ data }: MessageEvent<string>) => {
+      const event = serverEvent.parse(JSON.parse(data));
+      if (event.type === 'changed') void reload(id);
+      else if (event.type === 'database') {
+        connection.value = event.up ? 'live' : 'database away';
+        if (event.up) void reload(id);
+      } else patchRun(event.runId, event);
+    };
+  }
+
+  /** Reads the project again; calls during a reading are joined into one more. */
+  async function reload(id = project.value?.id): Promise<void> {
+    if (!id) return;
+    if (reloading) {
+      reloadAgain = true;
+      return reloading;
+    }
+    reloading = (async () => {
+      do {
+        reloadAgain = false;
+        try {
+          project.value = await call(ENDPOINTS.readProject, { id });
+        } catch (error) {
+          if (error instanceof CallError && error.code === 'missing/not-found') missing.value = error.message;
+          else if (error instanceof CallError && error.code === 'service/database') connection.value = 'database away';
+        }
+      } while (reloadAgain);
+      reloading = null;
+    })();
+    return reloading;
+  }
+
+  function patchRun(runId: string, change: Pick<Run, 'stage' | 'share' | 'secondsLeft' | 'previewVersion'>): void {
+    const current = project.value;
+    if (!current) return;
+    const { stage, share, secondsLeft, previewVersion } = change;
+    const runs = current.runs.map((run) =>
+      run.id === runId && (run.state === 'running' || run.state === 'queued')
+        ? { ...run, state: 'running' as const, stage, share, secondsLeft, previewVersion }
+        : run,
+    );
+    project.value = { ...current, runs };
+  }
+
+  const meshes = computed(() => (project.value?.assets ?? []).filter((asset): asset is MeshAsset => asset.kind === 'mesh'));
+  const images = computed(() => (project.value?.assets ?? []).filter((asset): asset is ImageAsset => asset.kind === 'image'));
+  const activeRuns = computed(() =>
+    (project.value?.runs ?? []).filter((run) => run.state === 'running' || run.state === 'queued'),
+  );
+  const meshById = (id: string): MeshAsset | undefined => meshes.value.find((mesh) => mesh.id === id);
+  const ticketById = (id: string): Ticket | undefined => project.value?.tickets.find((ticket) => ticket.id === id);
+  const latestRunOf = (ticketId: string): Run | undefined => project.value?.runs.find((run) => run.ticketId === ticketId);
+
+  /** The sentence of a ticket, slot by slot, with the names its meshes have now. */
+  function sentenceOf(ticket: Pick<Ticket, 'operation' | 'settings' | 'inputs'>) {
+    const receiver = meshById(ticket.inputs.receiver);
+    return OPERATIONS[ticket.operation].sentence(
+      ticket.settings,
+      {
+        receiver: receiver?.name ?? 'a mesh that is gone',
+        sources: ticket.inputs.sources.map((id) => meshById(id)?.name ?? 'a mesh that is gone'),
+      },
+      receiver?.unit ?? 'units',
+    );
+  }
+
+  function putTicket(ticket: Ticket): void {
+    const current = project.value;
+    if (!current) return;
+    const tickets = current.tickets.some((t) => t.id === ticket.id)
+      ? current.tickets.map((t) => (t.id === ticket.id ? ticket : t))
+      : [...current.tickets, ticket];
+    project.value = { ...current, tickets };
+  }
+
+  function putAsset(asset: Asset): void {
+    const current = project.value;
+    if (current) project.value = { ...current, assets: current.assets.map((a) => (a.id === asset.id ? asset : a)) };
+  }
+
+  type TicketChange = { name?: string; settings?: BakeOperationSettings; inputs?: TicketInputs };
+
+  async function sendTicketChange(id: string, change: TicketChange): Promise<void> {
+    const { version } = ticketById(id)!;
+    try {
+      putTicket(await call(ENDPOINTS.changeTicket, { id }, { version, ...change }));
+    } catch (error) {
+      await reload();
+      throw error;
+    }
+  }
+
+  /** Changes a ticket as an edit that can be taken back. */
+  function changeTicket(id: string, what: string, change: TicketChange): Promise<void> {
+    const { name, settings, inputs } = ticketById(id)!;
+    const before: TicketChange = {
+      ...(change.name === undefined ? {} : { name }),
+      ...(change.settings ? { settings } : {}),
+      ...(change.inputs ? { inputs } : {}),
+    };
+    return edits.perform({
+      label: `${what} of ${name}`,
+      apply: () => sendTicketChange(id, change),
+      revert: () => sendTicketChange(id, before),
+    });
+  }
+
+  type AssetChange = { name?: string } & Partial<Pick<MeshAsset, 'unit'> & Pick<ImageAsset, 'imageKind' | 'colorSpace'>>;
+
+  async function sendAssetChange(id: string, change: AssetChange): Promise<void> {
+    const { version } = project.value!.assets.find((asset) => asset.id === id)!;
+    try {
+      putAsset(await call(ENDPOINTS.changeAsset, { id }, { version, ...change }));
+    } catch (error) {
+      await reload();
+      throw error;
+    }
+  }
+
+  /** Changes a mesh or image as an edit that can be taken back. */
+  function changeAsset(asset: Asset, what: string, change: AssetChange): Promise<void> {
+    const before = Object.fromEntries(Object.keys(change).map((key) => [key, asset[key as keyof Asset]])) as AssetChange;
+    return edits.perform({
+      label: `${what} of ${asset.name}`,
+      apply: () => sendAssetChange(asset.id, change),
+      revert: () => sendAssetChange(asset.id, before),
+    });
+  }
+
+  async function createTicket(name: string, settings: BakeOperationSettings, inputs: TicketInputs): Promise<Ticket> {
+    const ticket = await call(ENDPOINTS.createTicket, { id: project.value!.id }, { name, operation: 'bake', settings, inputs });
+    putTicket(ticket);
+    await reload();
+    return ticket;
+  }
+
+  async function runTicket(id: string): Promise<Run> {
+    const run = await call(ENDPOINTS.runTicket, { id });
+    await reload();
+    return run;
+  }
+
+  const cancelRun = (id: string): Promise<Run> => call(ENDPOINTS.cancelRun, { id });
+
+  return {
+    project,
+    connection,
+    missing,
+    meshes,
+    images,
+    activeRuns,
+    open,
+    close,
+    reload,
+    meshById,
+    ticketById,
+    latestRunOf,
+    sentenceOf,
+    changeTicket,
+    changeAsset,
+    createTicket,
+    runTicket,
+    cancelRun,
+  };
+});
