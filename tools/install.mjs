@@ -14,11 +14,16 @@ export function giveUp(sentence) {
 
 /** Installs the packages of package-lock.json unless they are there already. */
 export function installPackages() {
-  const lock = createHash('sha256').update(readFileSync(path.join(ROOT, 'package-lock.json'))).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(path.join(ROOT, 'package-lock.json')))
+    .digest('hex');
   const mark = path.join(ROOT, 'node_modules/.installed-lock');
   if (existsSync(mark) && readFileSync(mark, 'utf8') === lock) return;
   process.stdout.write('Installing packages …\n');
-  const { status } = spawnSync('npm', ['ci', '--no-audit', '--no-fund'], { cwd: ROOT, stdio: ['ignore', 'ignore', 'inherit'] });
+  const { status } = spawnSync('npm', ['ci', '--no-audit', '--no-fund'], {
+    cwd: ROOT,
+    stdio: ['ignore', 'ignore', 'inherit'],
+  });
   if (status !== 0) giveUp('The packages could not be installed: npm ci failed, see above.');
   writeFileSync(mark, lock);
 }
@@ -42,7 +47,10 @@ function installDebianPackage(name, title) {
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
   try {
     execFileSync('apt-get', ['update', '-qq'], { stdio: 'ignore', env });
-    execFileSync('apt-get', ['install', '-y', '-qq', '--no-install-recommends', name], { stdio: ['ignore', 'ignore', 'inherit'], env });
+    execFileSync('apt-get', ['install', '-y', '-qq', '--no-install-recommends', name], {
+      stdio: ['ignore', 'ignore', 'inherit'],
+      env,
+    });
   } catch {
     giveUp(`${title} could not be installed. Try by hand: ${byHand}`);
   }

@@ -1,7 +1,17 @@
 // A private PostgreSQL cluster in a folder, on 127.0.0.1 and a free port, stopped and started at will.
 import { execFileSync, spawnSync } from 'node:child_process';
 import { createHash, randomBytes } from 'node:crypto';
-import { chmodSync, chownSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  chownSync,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import net from 'node:net';
 import path from 'node:path';
 
@@ -58,7 +68,19 @@ export class Cluster {
     writeFileSync(passwordFile, randomBytes(24).toString('hex'), { mode: 0o600 });
     this.#giveToServer(this.folder);
     this.#giveToServer(passwordFile);
-    this.#run('initdb', ['-D', this.data, '-U', 'zographos', '-A', 'scram-sha-256', '--pwfile', passwordFile, '-E', 'UTF8', '--locale=C.UTF-8']);
+    this.#run('initdb', [
+      '-D',
+      this.data,
+      '-U',
+      'zographos',
+      '-A',
+      'scram-sha-256',
+      '--pwfile',
+      passwordFile,
+      '-E',
+      'UTF8',
+      '--locale=C.UTF-8',
+    ]);
   }
 
   /** @param {number} port */

@@ -70,4 +70,3 @@ server.once('message', (message) => {
   launchWorker();
   process.stdout.write(`\n  Zographos is at ${address}\n  Ctrl+C stops it.\n\n`);
 });
-

@@ -7,7 +7,7 @@ import { closeBakePool, memoryLimitBytes, runBake, type RunMesh } from '@zograph
 
 export interface BakeJob {
   settings: BakeOperationSettings;
-  load(): Promise<OperationInputs<RunMesh>>;
+  load: () => Promise<OperationInputs<RunMesh>>;
   format: ImageFormat;
   out: string;
   threads?: number;

@@ -36,8 +36,9 @@ export async function startServer(database: DataSource, config: Config, log: Log
   app.use(securityHeaders, checkHostAndOrigin(config), checkPassphrase(config.passphrase));
   app.get(
     PATHS.events(':id'),
-    plain(async ({ id }, request, response) => {
+    plain(({ id }, request, response) => {
       hub.subscribe(id!, request, response, { type: 'database', up: channel.up });
+      return Promise.resolve();
     }),
   );
   app.use(express.json({ limit: '1mb' }));

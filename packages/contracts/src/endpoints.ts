@@ -41,12 +41,24 @@ const name = z.string().trim().min(1, 'A name needs at least one character.').ma
 const version = z.int().positive();
 
 export const ENDPOINTS = {
-  health: endpoint('get', '/api/health', 'Whether the server and its database answer', none, z.object({ database: z.boolean() })),
+  health: endpoint(
+    'get',
+    '/api/health',
+    'Whether the server and its database answer',
+    none,
+    z.object({ database: z.boolean() }),
+  ),
   listProjects: endpoint('get', '/api/projects', 'All projects, newest first', none, z.array(projectSummary)),
   createProject: endpoint('post', '/api/projects', 'Makes an empty project', z.strictObject({ name }), projectSummary),
   createDemo: endpoint('post', '/api/projects/demo', 'Makes a project with the demo data', none, projectSummary),
   readProject: endpoint('get', '/api/projects/:id', 'A project with all it holds', none, project),
-  changeProject: endpoint('patch', '/api/projects/:id', 'Renames a project', z.strictObject({ version, name }), projectSummary),
+  changeProject: endpoint(
+    'patch',
+    '/api/projects/:id',
+    'Renames a project',
+    z.strictObject({ version, name }),
+    projectSummary,
+  ),
   deleteProject: endpoint('delete', '/api/projects/:id', 'Deletes a project with all it holds', none, none),
   changeAsset: endpoint(
     'patch',
@@ -86,7 +98,13 @@ export const ENDPOINTS = {
   suggestReach: endpoint('post', '/api/tickets/:id/reach', 'Measures how far rays must reach', none, suggestedReach),
   runTicket: endpoint('post', '/api/tickets/:id/runs', 'Queues a run; nothing is computed twice', none, run),
   cancelRun: endpoint('post', '/api/runs/:id/cancel', 'Stops a run', none, run),
-  changeImageSet: endpoint('patch', '/api/image-sets/:id', 'Renames an image set', z.strictObject({ version, name }), imageSet),
+  changeImageSet: endpoint(
+    'patch',
+    '/api/image-sets/:id',
+    'Renames an image set',
+    z.strictObject({ version, name }),
+    imageSet,
+  ),
 } as const;
 
 /** Calls whose bodies are not JSON; described here for completeness and made by plain requests. */
@@ -106,4 +124,3 @@ export const PATHS = {
   ticketFile: (ticketId: string) => `/api/tickets/${ticketId}/file`,
   original: (assetId: string) => `/api/assets/${assetId}/original`,
 } as const;
-

@@ -22,7 +22,10 @@ export function openApiDocument(): Json {
       summary,
       ...(body instanceof z.ZodUndefined ? {} : { requestBody: { required: true, content: jsonContent(body) } }),
       responses: {
-        200: response instanceof z.ZodUndefined ? { description: 'Done' } : { description: 'Done', content: jsonContent(response) },
+        200:
+          response instanceof z.ZodUndefined
+            ? { description: 'Done' }
+            : { description: 'Done', content: jsonContent(response) },
         default: { description: 'What went wrong, why, and the way out', content: jsonContent(apiError) },
       },
     });

@@ -45,7 +45,13 @@ export function bellBuoyLight(): Mesh {
   const indices: number[] = [];
   for (const section of BUOY) {
     const island = ISLANDS[section.name];
-    const spans = island.shape === 'disc' ? [[0, LIGHT_AROUND]] : [[0, LIGHT_AROUND / 2], [LIGHT_AROUND / 2, LIGHT_AROUND]];
+    const spans =
+      island.shape === 'disc'
+        ? [[0, LIGHT_AROUND]]
+        : [
+            [0, LIGHT_AROUND / 2],
+            [LIGHT_AROUND / 2, LIGHT_AROUND],
+          ];
     spans.forEach(([from, to], half) => {
       const base = positions.length / 3;
       const columns = to! - from! + 1;

@@ -25,7 +25,8 @@ const straight = (from: ProfilePoint, to: ProfilePoint, steps: number): ProfileP
     from[1] + ((to[1] - from[1]) * i) / steps,
   ]);
 
-const join = (...parts: ProfilePoint[][]): ProfilePoint[] => parts.flatMap((part, i) => (i === 0 ? part : part.slice(1)));
+const join = (...parts: ProfilePoint[][]): ProfilePoint[] =>
+  parts.flatMap((part, i) => (i === 0 ? part : part.slice(1)));
 
 /** The outline of the bell buoy: a float with a waist and a sloping deck, and the bell upon it. */
 export const BUOY: readonly Section[] = [
@@ -37,7 +38,10 @@ export const BUOY: readonly Section[] = [
     points: join(
       straight([175, 338], [236, 352], 1),
       straight([236, 352], [228, 392], 2),
-      arc([228, 392], [166, 500], 5, 'up').map(([r, h], i, all) => [r, h + 3 * Math.sin((i / (all.length - 1)) * Math.PI)]),
+      arc([228, 392], [166, 500], 5, 'up').map(([r, h], i, all) => [
+        r,
+        h + 3 * Math.sin((i / (all.length - 1)) * Math.PI),
+      ]),
       straight([166, 500], [150, 600], 3),
     ),
   },

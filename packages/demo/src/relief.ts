@@ -37,7 +37,12 @@ export function reliefHeight(place: Place): number {
         bead(along - length / 2, 9, 3),
       );
     case 'bell':
-      return Math.max(bead(along - 96, 8, 4), bead(along - 116, 5, 2.5), letters(place, 186, 74), bead(along - length + 22, 7, 4));
+      return Math.max(
+        bead(along - 96, 8, 4),
+        bead(along - 116, 5, 2.5),
+        letters(place, 186, 74),
+        bead(along - length + 22, 7, 4),
+      );
     case 'crown':
       return Math.max(bead(along - 30, 8, 4), rivets(place, 62, 16, 7, 5), bead(along - 120, 10, 5));
   }

@@ -125,7 +125,7 @@ export class BlobWriter {
   async write(bytes: Uint8Array): Promise<void> {
     this.hash.update(bytes);
     this.size += bytes.length;
-    for (let at = 0; at < bytes.length; ) {
+    for (let at = 0; at < bytes.length;) {
       const part = bytes.subarray(at, at + CHUNK - this.filled);
       this.chunk.set(part, this.filled);
       this.filled += part.length;
@@ -155,7 +155,10 @@ export class BlobWriter {
   }
 
   async discard(): Promise<void> {
-    await this.database.getRepository(blobChunks).delete({ owner: this.owner }).catch(() => {});
+    await this.database
+      .getRepository(blobChunks)
+      .delete({ owner: this.owner })
+      .catch(() => {});
   }
 
   private async flush(): Promise<void> {

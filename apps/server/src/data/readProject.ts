@@ -65,7 +65,9 @@ export async function readProject(database: DataSource, id: string): Promise<Pro
 }
 
 export async function readAssets(database: DataSource, projectId: string): Promise<Asset[]> {
-  const rows = await database.getRepository(assets).find({ where: { projectId }, order: { createdAt: 'ASC', name: 'ASC' } });
+  const rows = await database
+    .getRepository(assets)
+    .find({ where: { projectId }, order: { createdAt: 'ASC', name: 'ASC' } });
   const revisions = await latestRevisions(
     database,
     rows.map((row) => row.id),
@@ -80,7 +82,10 @@ export async function readAsset(database: DataSource, id: string): Promise<Asset
 }
 
 /** The newest revision of each asset, by its id. */
-export async function latestRevisions(database: DataSource, assetIds: string[]): Promise<Map<string, AssetRevisionRow>> {
+export async function latestRevisions(
+  database: DataSource,
+  assetIds: string[],
+): Promise<Map<string, AssetRevisionRow>> {
   const rows = await database
     .getRepository(assetRevisions)
     .find({ where: { assetId: In(assetIds) }, order: { number: 'ASC' } });
@@ -100,7 +105,13 @@ function toAsset(row: AssetRow, revision: AssetRevisionRow): Asset {
   };
   const { inspection } = revision;
   if ('triangles' in inspection) {
-    return { ...base, kind: 'mesh', objectName: revision.objectName ?? row.name, unit: row.unit ?? 'units', inspection };
+    return {
+      ...base,
+      kind: 'mesh',
+      objectName: revision.objectName ?? row.name,
+      unit: row.unit ?? 'units',
+      inspection,
+    };
   }
   return {
     ...base,
@@ -160,7 +171,10 @@ export async function readTicket(database: DataSource, id: string): Promise<Tick
   return toTicket(row, (await currentKeys(database, [row])).get(id) ?? null);
 }
 
-function toTicket({ id, name, version, operation, settings, inputs, imageSetId, createdAt }: TicketRow, key: string | null): Ticket {
+function toTicket(
+  { id, name, version, operation, settings, inputs, imageSetId, createdAt }: TicketRow,
+  key: string | null,
+): Ticket {
   return { id, name, version, operation, settings, inputs, imageSetId, key, createdAt: createdAt.toISOString() };
 }
 
@@ -170,7 +184,8 @@ export async function readRun(database: DataSource, id: string): Promise<Run> {
 }
 
 function toRun(row: RunRow): Run {
-  const { id, ticketId, key, sentence, state, stage, share, secondsLeft, previewVersion, attempts, error, report } = row;
+  const { id, ticketId, key, sentence, state, stage, share, secondsLeft, previewVersion, attempts, error, report } =
+    row;
   return {
     id,
     ticketId,
@@ -192,5 +207,8 @@ function toRun(row: RunRow): Run {
 
 /** @throws missing/not-found, always */
 export function notFound(what: string): never {
-  throw new ZographosError('missing/not-found', `This ${what} is not here (any more). Go back and load the page again.`);
+  throw new ZographosError(
+    'missing/not-found',
+    `This ${what} is not here (any more). Go back and load the page again.`,
+  );
 }

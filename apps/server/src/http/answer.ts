@@ -32,7 +32,10 @@ function params(request: Request): Record<string, string> {
   for (const [name, value] of Object.entries(request.params)) {
     const text = String(value);
     if (name === 'id' && !z.uuid().safeParse(text).success) {
-      throw new ZographosError('missing/not-found', 'There is nothing at this address. Go back and load the page again.');
+      throw new ZographosError(
+        'missing/not-found',
+        'There is nothing at this address. Go back and load the page again.',
+      );
     }
     found[name] = text;
   }

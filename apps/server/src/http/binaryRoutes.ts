@@ -56,7 +56,9 @@ export function binaryRoutes(services: Services): Router {
   router.get(
     '/api/runs/:id/preview',
     plain(async ({ id }, _request, response) => {
-      const row = await database.getRepository(runs).findOne({ where: { id: id! }, select: { id: true, preview: true } });
+      const row = await database
+        .getRepository(runs)
+        .findOne({ where: { id: id! }, select: { id: true, preview: true } });
       if (!row?.preview) return notFound('preview');
       response.type('png').setHeader('Cache-Control', 'private, max-age=60');
       response.end(row.preview);
@@ -117,7 +119,8 @@ export function binaryRoutes(services: Services): Router {
       const directory = plane === 'states' ? revision.statesDirectory : revision.directory;
       const { columns, rows, offsets } = directory.levels[Number(level)] ?? notFound('tile');
       const [x, y] = [Number(column), Number(row)];
-      if (!(Number.isInteger(x) && Number.isInteger(y) && x >= 0 && y >= 0 && x < columns && y < rows)) notFound('tile');
+      if (!(Number.isInteger(x) && Number.isInteger(y) && x >= 0 && y >= 0 && x < columns && y < rows))
+        notFound('tile');
       const from = offsets[y * columns + x]!;
       const hash = plane === 'states' ? revision.statesHash : revision.dataHash;
       const bytes = await blobs.readBytes(hash, from, offsets[y * columns + x + 1]! - from);
@@ -133,7 +136,12 @@ export function binaryRoutes(services: Services): Router {
 
 /** A name that is safe as a file name on any system, and still readable. */
 function fileName(name: string): string {
-  return name.normalize('NFKD').replace(/[^\w.-]+/g, '_').replace(/^_+|_+$/g, '') || 'map';
+  return (
+    name
+      .normalize('NFKD')
+      .replace(/[^\w.-]+/g, '_')
+      .replace(/^_+|_+$/g, '') || 'map'
+  );
 }
 
 function attach(response: Response, name: string, mime: string): void {

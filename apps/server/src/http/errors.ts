@@ -40,7 +40,10 @@ function knownError(error: unknown): ZographosError {
     return new ZographosError('input/bad-request', `The request could not be read: ${error.message}.`);
   }
   if (error instanceof URIError) return new ZographosError('input/bad-request', 'The address could not be read.');
-  return new ZographosError('service/internal', 'A fault in Zographos itself stopped this; it was logged. Try again, or load the page again.');
+  return new ZographosError(
+    'service/internal',
+    'A fault in Zographos itself stopped this; it was logged. Try again, or load the page again.',
+  );
 }
 
 /** Failures that say the connection, not the question, was at fault. */
@@ -50,6 +53,8 @@ function isDatabaseDown(error: unknown): boolean {
   const code = 'code' in cause ? String(cause.code) : '';
   return (
     /^(ECONNREFUSED|ECONNRESET|EPIPE|ETIMEDOUT|57P0[123]|08\d{3})$/.test(code) ||
-    /Connection terminated|timeout exceeded when trying to connect|not queryable|Driver not Connected/.test(cause.message)
+    /Connection terminated|timeout exceeded when trying to connect|not queryable|Driver not Connected/.test(
+      cause.message,
+    )
   );
 }

@@ -2,11 +2,18 @@ import { Router } from 'express';
 import type { DataSource } from 'typeorm';
 import { ZographosError } from '@zographos/core';
 import { ENDPOINTS, openApiDocument } from '@zographos/contracts';
-import { BlobStore } from '../blobs/blobStore.ts';
+import type { BlobStore } from '../blobs/blobStore.ts';
 import type { Config } from '../config.ts';
 import { assets, imageSets, projects } from '../data/entities.ts';
 import { requireVersion } from '../data/locking.ts';
-import { notFound, readAsset, readImageSet, readProject, readProjects, readProjectSummary } from '../data/readProject.ts';
+import {
+  notFound,
+  readAsset,
+  readImageSet,
+  readProject,
+  readProjects,
+  readProjectSummary,
+} from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
 import { createDemoProject } from '../intake/createDemoProject.ts';
 import { cancelRun, enqueueRun } from '../runs/queue.ts';

@@ -22,7 +22,8 @@ export function checkHostAndOrigin(config: Config): RequestHandler {
       );
     }
     const { origin } = request.headers;
-    const foreign = origin !== undefined && !allowed.some((name) => origin === `http://${name}` || origin === `https://${name}`);
+    const foreign =
+      origin !== undefined && !allowed.some((name) => origin === `http://${name}` || origin === `https://${name}`);
     if (foreign && request.method !== 'HEAD') {
       throw new ZographosError('access/forbidden', 'Requests from pages of another origin are refused.');
     }

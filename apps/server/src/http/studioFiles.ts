@@ -6,7 +6,10 @@ import { nonceOf } from './security.ts';
 /** Serves the built studio; every address that is no file is one of its rooms and gets its page. */
 export function studioFiles(folder: string): Router {
   const router = Router();
-  router.use('/assets', express.static(path.join(folder, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }));
+  router.use(
+    '/assets',
+    express.static(path.join(folder, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }),
+  );
   router.use(express.static(folder, { index: false }));
   router.get(/^\/(?!api\/)/, async (_request, response) => {
     const page = await readFile(path.join(folder, 'index.html'), 'utf8');

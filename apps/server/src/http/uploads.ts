@@ -8,7 +8,11 @@ import type { IncomingFile } from '../intake/takeIn.ts';
  * Streams the files of a multipart request into the blob store, one after the other.
  * @throws limit/bytes for a file beyond the limit, input/bad-request for anything that is not such a request
  */
-export async function receiveFiles(request: IncomingMessage, blobs: BlobStore, maxBytes: number): Promise<IncomingFile[]> {
+export async function receiveFiles(
+  request: IncomingMessage,
+  blobs: BlobStore,
+  maxBytes: number,
+): Promise<IncomingFile[]> {
   let parser: busboy.Busboy;
   try {
     parser = busboy({ headers: request.headers, defParamCharset: 'utf8', limits: { files: 500, fields: 0 } });

@@ -16,7 +16,10 @@ export async function measureReach(
 ): Promise<SuggestedReach> {
   const { inputs } = await readTicket(database, ticketId);
   if (inputs.sources.length === 0) {
-    throw new ZographosError('input/bad-settings', 'This ticket has no source yet. Choose at least one mesh to bake from.');
+    throw new ZographosError(
+      'input/bad-settings',
+      'This ticket has no source yet. Choose at least one mesh to bake from.',
+    );
   }
   const hashes = await Promise.all(
     [inputs.receiver, ...inputs.sources].map(async (id) => (await readAsset(database, id)).contentHash),

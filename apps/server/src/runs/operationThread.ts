@@ -46,7 +46,8 @@ parentPort!.on('message', (request: OperationRequest) => {
       tell({
         kind: 'failed',
         code: 'run/failed',
-        message: 'The run stopped because of a fault in Zographos itself, which was logged. Nothing was changed; try other settings.',
+        message:
+          'The run stopped because of a fault in Zographos itself, which was logged. Nothing was changed; try other settings.',
         detail: error instanceof Error ? (error.stack ?? error.message) : String(error),
       });
     }
@@ -54,7 +55,10 @@ parentPort!.on('message', (request: OperationRequest) => {
 });
 
 async function run({ operation, settings, inputs, ...rest }: OperationRequest): Promise<void> {
-  const load = ({ hash, packed }: { hash: string; packed: Uint8Array }): RunMesh => ({ hash, mesh: unpackMesh(packed) });
+  const load = ({ hash, packed }: { hash: string; packed: Uint8Array }): RunMesh => ({
+    hash,
+    mesh: unpackMesh(packed),
+  });
   const { maps, report } = await runBake({
     ...rest,
     settings: parseSettings(operation, settings),

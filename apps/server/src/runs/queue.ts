@@ -22,7 +22,10 @@ const MAX_ATTEMPTS = 3;
 export async function enqueueRun(database: DataSource, ticketId: string): Promise<Run> {
   const ticket = await readTicket(database, ticketId);
   if (!ticket.key) {
-    throw new ZographosError('input/bad-settings', 'This ticket has no source yet. Choose at least one mesh to bake from.');
+    throw new ZographosError(
+      'input/bad-settings',
+      'This ticket has no source yet. Choose at least one mesh to bake from.',
+    );
   }
   const inputs = {
     receiver: await runInput(database, ticket.inputs.receiver),
@@ -42,7 +45,16 @@ export async function enqueueRun(database: DataSource, ticketId: string): Promis
       { ticketId, key, state: 'running' },
     ]);
     if (underWay) return underWay.id;
-    const row = await repository.save({ projectId, ticketId, key, operation, settings, inputs, sentence, state: 'queued' });
+    const row = await repository.save({
+      projectId,
+      ticketId,
+      key,
+      operation,
+      settings,
+      inputs,
+      sentence,
+      state: 'queued',
+    });
     await reuseResult(manager, row);
     return row.id;
   });
@@ -79,7 +91,9 @@ async function reuseResult(manager: EntityManager, run: RunRow): Promise<void> {
   if (places.length === 0 || made.includes(null)) return;
   const earlier = await manager.getRepository(runs).findOneBy({ id: made[0]!.runId });
   for (const [i, place] of places.entries()) {
-    const latest = await manager.getRepository(mapRevisions).findOne({ where: { mapId: place.id }, order: { number: 'DESC' } });
+    const latest = await manager
+      .getRepository(mapRevisions)
+      .findOne({ where: { mapId: place.id }, order: { number: 'DESC' } });
     // The newest revision is this very result: nothing to add.
     if (latest?.key === run.key) continue;
     await addMapRevision(manager, place.id, run.id, made[i]!);
@@ -90,7 +104,7 @@ async function reuseResult(manager: EntityManager, run: RunRow): Promise<void> {
     share: 1,
     startedAt: finishedAt,
     finishedAt,
-    report: (earlier?.report ?? null) as never,
+    report: earlier?.report ?? null,
   });
 }
 
@@ -109,7 +123,18 @@ export async function addMapRevision(
   const { key, directory, dataHash, statesDirectory, statesHash, thumbnailHash, histograms } = result;
   const repository = manager.getRepository(mapRevisions);
   const number = ((await repository.maximum('number', { mapId })) ?? 0) + 1;
-  const row = { mapId, runId, number, key, directory, dataHash, statesDirectory, statesHash, thumbnailHash, histograms };
+  const row = {
+    mapId,
+    runId,
+    number,
+    key,
+    directory,
+    dataHash,
+    statesDirectory,
+    statesHash,
+    thumbnailHash,
+    histograms,
+  };
   await repository.insert(row);
 }
 

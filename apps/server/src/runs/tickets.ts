@@ -125,16 +125,26 @@ async function requireMeshes(manager: EntityManager, projectId: string, inputs: 
 }
 
 /** The image set of a receiver's UV set, made on first use. */
-async function imageSetOf(manager: EntityManager, projectId: string, receiverId: string, uvSet: number): Promise<string> {
+async function imageSetOf(
+  manager: EntityManager,
+  projectId: string,
+  receiverId: string,
+  uvSet: number,
+): Promise<string> {
   const repository = manager.getRepository(imageSets);
   const known = await repository.findOneBy({ receiverId, uvSet });
   if (known) return known.id;
   const { name } = await manager.getRepository(assets).findOneByOrFail({ id: receiverId });
-  return (await repository.save({ projectId, receiverId, uvSet, name: uvSet === 0 ? name : `${name}, UV ${uvSet + 1}` })).id;
+  return (
+    await repository.save({ projectId, receiverId, uvSet, name: uvSet === 0 ? name : `${name}, UV ${uvSet + 1}` })
+  ).id;
 }
 
 /** Makes the ticket the maker of its maps, and drops places it no longer fills and never filled. */
-async function claimMaps(manager: EntityManager, ticket: Pick<TicketRow, 'id' | 'operation' | 'settings' | 'imageSetId'>): Promise<void> {
+async function claimMaps(
+  manager: EntityManager,
+  ticket: Pick<TicketRow, 'id' | 'operation' | 'settings' | 'imageSetId'>,
+): Promise<void> {
   const repository = manager.getRepository(maps);
   const kinds = OPERATIONS[ticket.operation].outputs(ticket.settings);
   for (const kind of kinds) {
@@ -153,4 +163,3 @@ async function claimMaps(manager: EntityManager, ticket: Pick<TicketRow, 'id' | 
     await repository.delete({ id: map.id });
   }
 }
-

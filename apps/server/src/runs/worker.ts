@@ -165,7 +165,15 @@ export class RunWorker {
     await this.database.transaction(async (manager) => {
       const finished = await manager.getRepository(runs).update(
         { id: run.id, state: 'running', workerId: this.id },
-        { state: 'done', share: 1, secondsLeft: null, finishedAt: new Date(), report: report as never, workerId: null, leaseUntil: null },
+        {
+          state: 'done',
+          share: 1,
+          secondsLeft: null,
+          finishedAt: new Date(),
+          report: report,
+          workerId: null,
+          leaseUntil: null,
+        },
       );
       // The lease went to another worker, which makes the same bytes: leave it to that one.
       if (!finished.affected) return;
@@ -175,7 +183,8 @@ export class RunWorker {
         .findOneByOrFail({ receiverId: run.inputs.receiver.assetId, uvSet: run.settings.uvSet });
       for (const { kind, ...revision } of stored) {
         const place = { imageSetId, kind, tile: 1001 };
-        const map = (await manager.getRepository(maps).findOneBy(place)) ??
+        const map =
+          (await manager.getRepository(maps).findOneBy(place)) ??
           (await manager.getRepository(maps).save({ ...place, ticketId: run.ticketId }));
         await addMapRevision(manager, map.id, run.id, revision);
       }
@@ -200,7 +209,8 @@ export class RunWorker {
     const place = { id: run.id, workerId: this.id, state: 'running' } as const;
     const over = { finishedAt: new Date(), workerId: null, leaseUntil: null };
     const repository = this.database.getRepository(runs);
-    if (!known || code === 'run/failed') this.log.error({ runId: run.id, error: String(error), cause: known ? error.cause : undefined }, 'run failed');
+    if (!known || code === 'run/failed')
+      this.log.error({ runId: run.id, error: String(error), cause: known ? error.cause : undefined }, 'run failed');
     if (!known) {
       // Not the run's fault: the lease lapses, and it is taken up again.
       return;
@@ -208,10 +218,20 @@ export class RunWorker {
     if (code === 'run/cancelled') {
       const row = await repository.findOneBy({ id: run.id });
       if (row?.cancelRequested) await repository.update(place, { ...over, state: 'cancelled' });
-      else await repository.update(place, { state: 'queued', attempts: run.attempts - 1, workerId: null, leaseUntil: null });
+      else
+        await repository.update(place, {
+          state: 'queued',
+          attempts: run.attempts - 1,
+          workerId: null,
+          leaseUntil: null,
+        });
       return;
     }
-    await repository.update(place, { ...over, state: 'failed', error: { code, message: (error as ZographosError).message } });
+    await repository.update(place, {
+      ...over,
+      state: 'failed',
+      error: { code, message: error.message },
+    });
   }
 }
 

@@ -57,7 +57,7 @@ export function sendFiles(
   projectId: string,
   files: readonly File[],
   onProgress: (share: number) => void,
-): { done: Promise<IntakeResult>; cancel(): void } {
+): { done: Promise<IntakeResult>; cancel: () => void } {
   const request = new XMLHttpRequest();
   const done = new Promise<IntakeResult>((resolve, reject) => {
     const form = new FormData();

@@ -31,7 +31,9 @@ const close = computed(() => {
       :labels="labels"
       :series="series"
     />
-    <p class="soft ends"><span>−{{ measure(report.reach.in) }} in</span><span>{{ measure(report.reach.out) }} out</span></p>
+    <p class="soft ends">
+      <span>−{{ measure(report.reach.in) }} in</span><span>{{ measure(report.reach.out) }} out</span>
+    </p>
     <p v-if="close">{{ close }}</p>
   </section>
 </template>

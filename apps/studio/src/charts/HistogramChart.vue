@@ -23,7 +23,12 @@ const series = computed(() =>
 <template>
   <section class="panel">
     <h2>Stored values</h2>
-    <BarsChart description="Distribution of the stored values of each channel" :labels="labels" :series="series" logarithmic />
+    <BarsChart
+      description="Distribution of the stored values of each channel"
+      :labels="labels"
+      :series="series"
+      logarithmic
+    />
     <table>
       <thead>
         <tr>

@@ -30,7 +30,8 @@ const length = computed(() => {
         <span class="soft">stored</span> <b class="figure">{{ values.map((value) => value.toFixed(4)).join('  ') }}</b>
       </span>
       <span v-if="values">
-        <span class="soft">shown</span> <b class="figure">{{ values.map((value) => Math.round(value * 255)).join('  ') }}</b>
+        <span class="soft">shown</span>
+        <b class="figure">{{ values.map((value) => Math.round(value * 255)).join('  ') }}</b>
       </span>
       <span v-if="length !== null">
         <span class="soft">length</span> <b class="figure">{{ length.toFixed(4) }}</b>

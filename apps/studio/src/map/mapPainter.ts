@@ -95,17 +95,33 @@ export class MapPainter {
     if (this.showMissed) this.paintLevel(context, 'states', level, width, height);
   }
 
-  private paintLevel(context: CanvasRenderingContext2D, plane: 'map' | 'states', level: number, width: number, height: number): void {
+  private paintLevel(
+    context: CanvasRenderingContext2D,
+    plane: 'map' | 'states',
+    level: number,
+    width: number,
+    height: number,
+  ): void {
     const { columns, rows } = this.revision.levels[level]!;
     const span = TILE * 2 ** level;
     const from = this.toTexel({ x: 0, y: 0 }, width, height);
     const to = this.toTexel({ x: width, y: height }, width, height);
     for (let row = Math.max(0, Math.floor(from.y / span)); row <= Math.min(rows - 1, Math.floor(to.y / span)); row++) {
-      for (let column = Math.max(0, Math.floor(from.x / span)); column <= Math.min(columns - 1, Math.floor(to.x / span)); column++) {
+      for (
+        let column = Math.max(0, Math.floor(from.x / span));
+        column <= Math.min(columns - 1, Math.floor(to.x / span));
+        column++
+      ) {
         const tile = this.tiles.get(plane, level, column, row);
         if (!tile) continue;
         const scale = 2 ** level;
-        context.drawImage(this.picture(tile, plane), column * span, row * span, tile.width * scale, tile.height * scale);
+        context.drawImage(
+          this.picture(tile, plane),
+          column * span,
+          row * span,
+          tile.width * scale,
+          tile.height * scale,
+        );
       }
     }
   }

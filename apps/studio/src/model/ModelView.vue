@@ -115,8 +115,18 @@ useEventListener(document, 'keyup', (event: KeyboardEvent) => {
     <canvas ref="canvas" :aria-label="`${caption}, in three dimensions`" role="img" />
     <figcaption>{{ busy || caption }}</figcaption>
     <div class="choices">
-      <button v-if="source" type="button" :aria-pressed="showsSource" title="Hold S" @click="toggleSource(!showsSource)">source</button>
-      <button v-for="name in looks" :key="name" type="button" :aria-pressed="look === name" @click="look = name">{{ name }}</button>
+      <button
+        v-if="source"
+        type="button"
+        :aria-pressed="showsSource"
+        title="Hold S"
+        @click="toggleSource(!showsSource)"
+      >
+        source
+      </button>
+      <button v-for="name in looks" :key="name" type="button" :aria-pressed="look === name" @click="look = name">
+        {{ name }}
+      </button>
       <button type="button" :aria-pressed="edges" @click="edges = !edges">edges</button>
     </div>
   </figure>

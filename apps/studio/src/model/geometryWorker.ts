@@ -24,7 +24,8 @@ export type GeometryAnswer = { id: number; geometry: Geometry } | { id: number; 
 
 self.onmessage = ({ data }: MessageEvent<GeometryRequest>) => {
   void prepare(data).then((answer) => {
-    const buffers = 'geometry' in answer ? Object.values(answer.geometry).filter(ArrayBuffer.isView) : [];
+    const buffers =
+      'geometry' in answer ? Object.values(answer.geometry).filter((value) => ArrayBuffer.isView(value)) : [];
     self.postMessage(answer, { transfer: buffers.map((view) => view.buffer as ArrayBuffer) });
   });
 };

@@ -46,7 +46,7 @@ export class ModelScene {
   private readonly scene = new Scene();
   private readonly camera = new PerspectiveCamera(30, 1, 0.01, 100);
   private readonly controls: OrbitControls;
-  private readonly bodies: Partial<Record<Part, Body>> = {};
+  private readonly bodies: Record<Part, Body | null> = { receiver: null, source: null };
   private readonly canvas: HTMLCanvasElement;
   private shown: Part = 'receiver';
   private look: Look = 'lit';
@@ -123,7 +123,7 @@ export class ModelScene {
     body.mesh.geometry.dispose();
     body.material.dispose();
     body.edges?.geometry.dispose();
-    delete this.bodies[part];
+    this.bodies[part] = null;
   }
 
   /** Moves the eye so that a sphere around the mesh fills the view. */
@@ -188,7 +188,9 @@ export class ModelScene {
     const move = ({ movementX, movementY }: PointerEvent): void => this.turnLight(movementX * 0.5, -movementY * 0.5);
     this.canvas.setPointerCapture(event.pointerId);
     this.canvas.addEventListener('pointermove', move);
-    this.canvas.addEventListener('pointerup', () => this.canvas.removeEventListener('pointermove', move), { once: true });
+    this.canvas.addEventListener('pointerup', () => this.canvas.removeEventListener('pointermove', move), {
+      once: true,
+    });
   };
 
   private apply(): void {
@@ -223,7 +225,8 @@ export class ModelScene {
     const [a, e] = [(this.azimuth * Math.PI) / 180, (this.elevation * Math.PI) / 180];
     const light = new Vector3(Math.sin(a) * Math.cos(e), Math.sin(e), Math.cos(a) * Math.cos(e));
     light.transformDirection(this.camera.matrixWorld);
-    for (const body of Object.values(this.bodies)) (body.material.uniforms['light']!.value as Vector3).copy(light);
+    for (const body of Object.values(this.bodies))
+      (body?.material.uniforms['light']!.value as Vector3 | undefined)?.copy(light);
   }
 
   close(): void {

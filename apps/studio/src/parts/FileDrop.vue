@@ -13,7 +13,7 @@ const notices = useNotices();
 const store = useProject();
 const router = useRouter();
 const over = ref(false);
-const sending = ref<{ files: number; share: number; cancel(): void } | null>(null);
+const sending = ref<{ files: number; share: number; cancel: () => void } | null>(null);
 
 const bringIn: BringIn = async (files) => {
   if (files.length === 0) return;
@@ -38,18 +38,17 @@ function drop(event: DragEvent): void {
 </script>
 
 <template>
-  <div
-    class="drop"
-    @dragover.prevent="over = true"
-    @dragleave.self="over = false"
-    @drop.prevent="drop"
-  >
+  <div class="drop" @dragover.prevent="over = true" @dragleave.self="over = false" @drop.prevent="drop">
     <slot />
     <div v-if="over" class="veil">Drop meshes and images to bring them in</div>
     <div v-if="sending" class="sending" role="status">
       <span v-if="sending.share < 1">Sending {{ count(sending.files, 'file') }}, {{ percent(sending.share) }}</span>
       <span v-else>Reading {{ count(sending.files, 'file') }} …</span>
-      <ProgressBar :mode="sending.share < 1 ? 'determinate' : 'indeterminate'" :value="sending.share * 100" :show-value="false" />
+      <ProgressBar
+        :mode="sending.share < 1 ? 'determinate' : 'indeterminate'"
+        :value="sending.share * 100"
+        :show-value="false"
+      />
       <button type="button" class="plain-button" @click="sending.cancel()">Cancel</button>
     </div>
   </div>

@@ -53,7 +53,12 @@ const cancel = (run: Run): Promise<unknown> => notices.guard(() => store.cancelR
           <p>{{ run.sentence }}</p>
           <p class="outcome" :class="run.state">{{ outcome(run) }}</p>
         </div>
-        <button v-if="run.state === 'running' || run.state === 'queued'" type="button" class="plain-button" @click="cancel(run)">
+        <button
+          v-if="run.state === 'running' || run.state === 'queued'"
+          type="button"
+          class="plain-button"
+          @click="cancel(run)"
+        >
           cancel
         </button>
       </li>

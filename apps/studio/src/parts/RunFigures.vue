@@ -22,7 +22,14 @@ const longest = computed(() => Math.max(...STAGES.map(([stage]) => props.report.
     <ul class="findings">
       <li v-for="finding in report.findings" :key="finding.sentence" :class="finding.severity">
         {{ finding.sentence }}
-        <button v-if="finding.sentence.includes('met nothing')" type="button" class="plain-button" @click="$emit('missed')">Show</button>
+        <button
+          v-if="finding.sentence.includes('met nothing')"
+          type="button"
+          class="plain-button"
+          @click="$emit('missed')"
+        >
+          Show
+        </button>
       </li>
       <li v-if="!report.findings.length" class="mark mark-fresh"><span>Every texel found the source.</span></li>
     </ul>

@@ -13,14 +13,16 @@ const folded = ref(true);
 
 const parts = computed(() => store.sentenceOf(props.ticket));
 const uvSetName = computed(
-  () => store.meshById(props.ticket.inputs.receiver)?.inspection.uvSets[props.ticket.settings.uvSet] ?? `number ${props.ticket.settings.uvSet + 1}`,
+  () =>
+    store.meshById(props.ticket.inputs.receiver)?.inspection.uvSets[props.ticket.settings.uvSet] ??
+    `number ${props.ticket.settings.uvSet + 1}`,
 );
 
 async function edit(name: string, event: Event): Promise<void> {
   popover.value?.hide();
   slotName.value = name;
   await nextTick();
-  popover.value?.show(event, event.currentTarget as HTMLElement);
+  popover.value?.show(event, event.currentTarget);
 }
 </script>
 
@@ -28,17 +30,16 @@ async function edit(name: string, event: Event): Promise<void> {
   <div>
     <p class="sentence">
       <template v-for="(part, i) in parts" :key="i"
-        ><button v-if="part.slot" type="button" class="slot" aria-haspopup="dialog" @click="edit(part.slot, $event)">{{ part.text }}</button
+        ><button v-if="part.slot" type="button" class="slot" aria-haspopup="dialog" @click="edit(part.slot, $event)">
+          {{ part.text }}</button
         ><template v-else>{{ part.text }}</template></template
       >
     </p>
     <p v-if="!folded" class="sentence further">
-      The map lies on <button type="button" class="slot" @click="edit('uvSet', $event)">{{ uvSetName }}</button> of the receiver, and rays
-      that meet the source from behind
-      <button type="button" class="slot" @click="edit('backFaces', $event)">{{
-        ticket.settings.backFaces === 'ignore' ? 'go on' : 'count as hits'
-      }}</button
-      >.
+      The map lies on <button type="button" class="slot" @click="edit('uvSet', $event)">{{ uvSetName }}</button> of the
+      receiver, and rays that meet the source from behind
+      <button type="button" class="slot" @click="edit('backFaces', $event)">
+        {{ ticket.settings.backFaces === 'ignore' ? 'go on' : 'count as hits' }}</button>.
     </p>
     <button type="button" class="plain-button fold" :aria-expanded="!folded" @click="folded = !folded">
       {{ folded ? 'More settings' : 'Fewer settings' }}

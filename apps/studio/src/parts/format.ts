@@ -6,7 +6,8 @@ const grouped = new Intl.NumberFormat('en-GB', { useGrouping: true });
 export const whole = (value: number): string => grouped.format(value).replaceAll(',', '\u2009');
 
 /** “1 map”, “3 maps”. */
-export const count = (value: number, one: string, many = `${one}s`): string => `${whole(value)} ${value === 1 ? one : many}`;
+export const count = (value: number, one: string, many = `${one}s`): string =>
+  `${whole(value)} ${value === 1 ? one : many}`;
 
 /** Four significant digits, without needless zeros. */
 export const measure = (value: number): string => String(Number(value.toPrecision(4)));

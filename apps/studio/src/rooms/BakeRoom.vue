@@ -24,7 +24,7 @@ const notices = useNotices();
 const router = useRouter();
 const { cells } = useCells();
 const texel = ref<Texel | null>(null);
-const mapView = ref<InstanceType<typeof MapView> | null>(null);
+const mapView = ref<{ showMissed: () => void } | null>(null);
 
 const tickets = computed(() => store.project?.tickets ?? []);
 const ticket = computed(() => (props.ticketId ? store.ticketById(props.ticketId) : undefined));
@@ -40,7 +40,9 @@ const report = computed(() => store.project?.runs.find((run) => run.id === revis
 const run = computed(() => cell.value?.run);
 const isRunning = computed(() => run.value?.state === 'running' || run.value?.state === 'queued');
 const preview = computed(() =>
-  isRunning.value && run.value && run.value.previewVersion > 0 ? PATHS.preview(run.value.id, run.value.previewVersion) : null,
+  isRunning.value && run.value && run.value.previewVersion > 0
+    ? PATHS.preview(run.value.id, run.value.previewVersion)
+    : null,
 );
 const unit = computed(() => receiver.value?.unit ?? 'units');
 
@@ -49,7 +51,10 @@ const cost = computed(() => {
   if (!ticket.value || !to || !from) return null;
   const facts = (mesh: typeof to) => ({ name: mesh.name, ...mesh.inspection });
   const sources = ticket.value.inputs.sources.map((id) => store.meshById(id)).filter((mesh) => mesh !== undefined);
-  const estimate = OPERATIONS.bake.estimate(ticket.value.settings, { receiver: facts(to), sources: sources.map(facts) });
+  const estimate = OPERATIONS.bake.estimate(ticket.value.settings, {
+    receiver: facts(to),
+    sources: sources.map(facts),
+  });
   return `up to ${whole(estimate.rays)} rays, about ${bytes(estimate.memoryBytes)} of memory`;
 });
 
@@ -73,7 +78,10 @@ async function write(): Promise<void> {
   const { carries, gives } = guess.value;
   if (!carries) return;
   const made = await notices.guard(() =>
-    store.createTicket(`${carries.name} normal`, DEFAULT_BAKE, { receiver: carries.id, sources: gives ? [gives.id] : [] }),
+    store.createTicket(`${carries.name} normal`, DEFAULT_BAKE, {
+      receiver: carries.id,
+      sources: gives ? [gives.id] : [],
+    }),
   );
   if (made) await router.push({ name: 'bake', params: { projectId: props.projectId, ticketId: made.id } });
 }
@@ -92,7 +100,11 @@ async function remove(): Promise<void> {
     <section class="panel ticket" aria-label="Ticket">
       <TicketSentence :ticket="ticket" />
       <div class="act">
-        <Button :label="isRunning ? `Baking, ${percent(run?.share ?? 0)}` : 'Bake now'" :disabled="isRunning" @click="bake" />
+        <Button
+          :label="isRunning ? `Baking, ${percent(run?.share ?? 0)}` : 'Bake now'"
+          :disabled="isRunning"
+          @click="bake"
+        />
         <Button v-if="isRunning" label="Cancel" outlined @click="notices.guard(() => store.cancelRun(run!.id))" />
         <template v-else>
           <span v-if="cell" class="mark" :class="`mark-${cell.state}`"
@@ -136,7 +148,9 @@ async function remove(): Promise<void> {
       </section>
     </aside>
     <TexelReadout class="readout" :texel="texel" kind="normal">
-      <RouterLink v-if="cell && revision" :to="{ name: 'map', params: { projectId, mapId: cell.map.id } }">Look closer</RouterLink>
+      <RouterLink v-if="cell && revision" :to="{ name: 'map', params: { projectId, mapId: cell.map.id } }"
+        >Look closer</RouterLink
+      >
       <span v-if="source" class="soft hold">hold <kbd>S</kbd> for the source</span>
     </TexelReadout>
   </main>
@@ -147,7 +161,14 @@ async function remove(): Promise<void> {
       <ul>
         <li v-for="each in tickets" :key="each.id">
           <RouterLink :to="{ name: 'bake', params: { projectId, ticketId: each.id } }">{{ each.name }}</RouterLink>
-          <p class="soft">{{ store.sentenceOf(each).map((part) => part.text).join('') }}</p>
+          <p class="soft">
+            {{
+              store
+                .sentenceOf(each)
+                .map((part) => part.text)
+                .join('')
+            }}
+          </p>
         </li>
       </ul>
     </section>
@@ -155,7 +176,9 @@ async function remove(): Promise<void> {
       <h2>New ticket</h2>
       <template v-if="guess.carries">
         <p>
-          A ticket says what to bake. It begins with <strong>{{ guess.carries.name }}</strong> carrying the map<template v-if="guess.gives">
+          A ticket says what to bake. It begins with <strong>{{ guess.carries.name }}</strong> carrying the map<template
+            v-if="guess.gives"
+          >
             and <strong>{{ guess.gives.name }}</strong> giving the detail</template
           >; every part of it can be changed.
         </p>

@@ -26,16 +26,20 @@ const cellAt = (setId: string, kind: string): Cell | undefined =>
 const running = computed(() => store.activeRuns.length);
 const summary = computed(() => {
   const stale = waiting.value.filter(({ state }) => state === 'stale').length;
-  const parts = [
-    stale > 0 ? `${stale} out of date` : '',
-    running.value > 0 ? `${running.value} running` : '',
-  ].filter(Boolean);
+  const parts = [stale > 0 ? `${stale} out of date` : '', running.value > 0 ? `${running.value} running` : ''].filter(
+    Boolean,
+  );
   return parts.length > 0 ? ` – ${parts.join(', ')}` : '';
 });
 
 const buttonLabel = computed(() => {
   const states = new Set(waiting.value.map(({ state }) => state));
-  const what = states.size === 1 && states.has('stale') ? 'out-of-date map' : states.size === 1 && states.has('missing') ? 'map not made yet' : 'map to be made';
+  const what =
+    states.size === 1 && states.has('stale')
+      ? 'out-of-date map'
+      : states.size === 1 && states.has('missing')
+        ? 'map not made yet'
+        : 'map to be made';
   return waiting.value.length === 1 ? `Bake the ${what}` : `Bake ${waiting.value.length} maps that are not up to date`;
 });
 
@@ -95,17 +99,26 @@ function look({ map, ticket }: Cell): void {
         </div>
         <div v-for="(set, row) in rows" :key="set.id" class="row" role="row">
           <div role="rowheader" class="name">
-            <RouterLink :to="{ name: 'intake', params: { projectId: store.project!.id }, query: { asset: set.receiverId } }">
+            <RouterLink
+              :to="{ name: 'intake', params: { projectId: store.project!.id }, query: { asset: set.receiverId } }"
+            >
               {{ set.name }}
             </RouterLink>
-            <span class="soft">receiver, {{ whole(store.meshById(set.receiverId)?.inspection.triangles ?? 0) }} triangles</span>
+            <span class="soft"
+              >receiver, {{ whole(store.meshById(set.receiverId)?.inspection.triangles ?? 0) }} triangles</span
+            >
             <RouterLink
               v-for="ticketId in new Set(set.maps.map((map) => map.ticketId))"
               :key="ticketId"
               class="ticket"
               :to="{ name: 'bake', params: { projectId: store.project!.id, ticketId } }"
             >
-              {{ store.sentenceOf(store.ticketById(ticketId)!).map((part) => part.text).join('') }}
+              {{
+                store
+                  .sentenceOf(store.ticketById(ticketId)!)
+                  .map((part) => part.text)
+                  .join('')
+              }}
             </RouterLink>
           </div>
           <template v-for="(kind, column) in kinds" :key="kind">
@@ -134,8 +147,8 @@ function look({ map, ticket }: Cell): void {
       <template v-else>
         <h2>Write the first ticket</h2>
         <p>
-          {{ count(store.meshes.length, 'mesh', 'meshes') }} brought in. A ticket says which map to bake from which mesh;
-          its maps are shown here.
+          {{ count(store.meshes.length, 'mesh', 'meshes') }} brought in. A ticket says which map to bake from which
+          mesh; its maps are shown here.
         </p>
         <RouterLink v-slot="{ navigate }" custom :to="{ name: 'bake', params: { projectId: store.project!.id } }">
           <Button label="New ticket" @click="navigate()" />

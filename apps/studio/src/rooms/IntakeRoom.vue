@@ -58,11 +58,18 @@ async function remove(asset: Asset): Promise<void> {
       </p>
       <ul>
         <li v-for="asset in assets" :key="asset.id">
-          <button type="button" :class="{ chosen: asset.id === chosen?.id }" :aria-pressed="asset.id === chosen?.id" @click="choose(asset.id)">
+          <button
+            type="button"
+            :class="{ chosen: asset.id === chosen?.id }"
+            :aria-pressed="asset.id === chosen?.id"
+            @click="choose(asset.id)"
+          >
             <strong>{{ asset.name }}</strong>
             <span class="soft">
               <template v-if="asset.kind === 'mesh'">{{ whole(asset.inspection.triangles) }} triangles</template>
-              <template v-else>{{ asset.inspection.width }} × {{ asset.inspection.height }} px, {{ asset.imageKind }}</template>
+              <template v-else
+                >{{ asset.inspection.width }} × {{ asset.inspection.height }} px, {{ asset.imageKind }}</template
+              >
             </span>
             <span v-if="worst(asset)" class="sign" :class="worst(asset)">{{ worst(asset) }}</span>
           </button>
@@ -106,14 +113,19 @@ async function remove(asset: Asset): Promise<void> {
         </dd>
         <dt>file</dt>
         <dd>
-          <a :href="PATHS.original(mesh.id)">{{ mesh.fileName }}</a><template v-if="mesh.revision > 1">, revision {{ mesh.revision }}</template>
+          <a :href="PATHS.original(mesh.id)">{{ mesh.fileName }}</a><template v-if="mesh.revision > 1"
+            >, revision {{ mesh.revision }}</template
+          >
         </dd>
       </dl>
       <dl v-else-if="image">
         <dt>size</dt>
         <dd>{{ image.inspection.width }} × {{ image.inspection.height }} px</dd>
         <dt>channels</dt>
-        <dd>{{ image.inspection.channels }} of {{ image.inspection.bits }} bit, {{ image.inspection.format.toUpperCase() }}</dd>
+        <dd>
+          {{ image.inspection.channels }} of {{ image.inspection.bits }} bit,
+          {{ image.inspection.format.toUpperCase() }}
+        </dd>
         <dt><label for="kind">it is</label></dt>
         <dd>
           <Select
@@ -166,7 +178,9 @@ async function remove(asset: Asset): Promise<void> {
             : `Can be a source; to carry maps it needs UVs.`
         }}
       </p>
-      <button type="button" class="plain-button remove" @click="remove(chosen)">Remove {{ count(1, chosen.kind).slice(2) }}</button>
+      <button type="button" class="plain-button remove" @click="remove(chosen)">
+        Remove {{ count(1, chosen.kind).slice(2) }}
+      </button>
     </section>
   </main>
 </template>

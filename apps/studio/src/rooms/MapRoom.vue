@@ -19,7 +19,7 @@ const route = useRoute();
 const router = useRouter();
 const { cells } = useCells();
 const texel = ref<Texel | null>(null);
-const view = ref<InstanceType<typeof MapView> | null>(null);
+const view = ref<{ showMissed: () => void } | null>(null);
 
 const cell = computed(() => cells.value.find(({ map }) => map.id === props.mapId));
 const revisions = computed(() => cell.value?.map.revisions ?? []);

@@ -20,7 +20,11 @@ const router = useRouter();
 const keysShown = ref(false);
 const rooms = ROOMS.filter((room) => room.view);
 
-watch(() => props.projectId, (id) => void store.open(id), { immediate: true });
+watch(
+  () => props.projectId,
+  (id) => void store.open(id),
+  { immediate: true },
+);
 onUnmounted(() => store.close());
 watch(
   () => store.project?.name,
@@ -59,7 +63,9 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
 <template>
   <div class="frame">
     <header>
-      <RouterLink :to="{ name: 'projects' }" class="home" title="All projects">{{ store.project?.name ?? '…' }}</RouterLink>
+      <RouterLink :to="{ name: 'projects' }" class="home" title="All projects">{{
+        store.project?.name ?? '…'
+      }}</RouterLink>
       <nav aria-label="Rooms">
         <RouterLink
           v-for="room in rooms"
@@ -89,7 +95,12 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
         >
           <Redo2 :size="16" />
         </button>
-        <button type="button" title="Bright or dim light box (Alt L)" aria-label="Bright or dim light box" @click="light.toggle()">
+        <button
+          type="button"
+          title="Bright or dim light box (Alt L)"
+          aria-label="Bright or dim light box"
+          @click="light.toggle()"
+        >
           <SunDim :size="16" />
         </button>
         <button type="button" class="keys" @click="keysShown = true"><kbd>?</kbd> keys</button>
@@ -101,9 +112,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
       <RouterView :key="projectId" />
     </FileDrop>
     <main v-else class="room waiting">
-      <p v-if="store.missing">
-        {{ store.missing }} <RouterLink :to="{ name: 'projects' }">All projects</RouterLink>
-      </p>
+      <p v-if="store.missing">{{ store.missing }} <RouterLink :to="{ name: 'projects' }">All projects</RouterLink></p>
       <p v-else class="soft">Reading the project …</p>
     </main>
     <JobLane :project-id="projectId" />

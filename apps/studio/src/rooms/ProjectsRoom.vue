@@ -21,10 +21,13 @@ async function load(): Promise<void> {
 async function make(endpoint: 'createProject' | 'createDemo'): Promise<void> {
   making.value = true;
   const project = await notices.guard(() =>
-    endpoint === 'createDemo' ? call(ENDPOINTS.createDemo, {}) : call(ENDPOINTS.createProject, {}, { name: name.value }),
+    endpoint === 'createDemo'
+      ? call(ENDPOINTS.createDemo, {})
+      : call(ENDPOINTS.createProject, {}, { name: name.value }),
   );
   making.value = false;
-  if (project) await router.push({ name: endpoint === 'createDemo' ? 'sheet' : 'intake', params: { projectId: project.id } });
+  if (project)
+    await router.push({ name: endpoint === 'createDemo' ? 'sheet' : 'intake', params: { projectId: project.id } });
 }
 
 async function remove(project: ProjectSummary): Promise<void> {
@@ -71,7 +74,13 @@ onMounted(() => {
         <InputText id="project-name" v-model="name" placeholder="Name of the new project" maxlength="120" />
         <Button type="submit" label="New project" :disabled="!name.trim() || making" />
         <span class="soft">or</span>
-        <Button type="button" label="Make the demo, Saltmarsh Quay" outlined :loading="making" @click="make('createDemo')" />
+        <Button
+          type="button"
+          label="Make the demo, Saltmarsh Quay"
+          outlined
+          :loading="making"
+          @click="make('createDemo')"
+        />
       </form>
     </section>
   </main>

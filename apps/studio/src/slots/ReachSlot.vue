@@ -41,7 +41,12 @@ async function measureNow(): Promise<void> {
 
 function set(side: 'out' | 'in', value: number | null): void {
   if (value === null || value < 0) return;
-  const next = { out: 0, in: 0, ...(lengths.value ? { out: lengths.value.out, in: lengths.value.in } : {}), [side]: value };
+  const next = {
+    out: 0,
+    in: 0,
+    ...(lengths.value ? { out: lengths.value.out, in: lengths.value.in } : {}),
+    [side]: value,
+  };
   if (next.out + next.in > 0) emit('change', next);
 }
 
@@ -74,10 +79,12 @@ void measureNow();
     <p v-if="measuring" class="soft">Measuring the two meshes …</p>
     <template v-else-if="measured">
       <p v-if="measured.found > 0" class="soft">
-        Measured: {{ measure(measured.out) }} {{ unit }} out and {{ measure(measured.in) }} {{ unit }} in; the source was found at
-        {{ percent(measured.found) }} of the places.
+        Measured: {{ measure(measured.out) }} {{ unit }} out and {{ measure(measured.in) }} {{ unit }} in; the source
+        was found at {{ percent(measured.found) }} of the places.
       </p>
-      <p v-else class="soft">The source was found nowhere near the receiver. Do they lie in the same place, at the same scale?</p>
+      <p v-else class="soft">
+        The source was found nowhere near the receiver. Do they lie in the same place, at the same scale?
+      </p>
       <div class="actions">
         <Button
           v-if="measured.found > 0"
@@ -86,7 +93,12 @@ void measureNow();
           outlined
           @click="emit('change', { out: measured.out, in: measured.in })"
         />
-        <button v-if="ticket.settings.reach !== 'auto'" type="button" class="plain-button" @click="emit('change', 'auto')">
+        <button
+          v-if="ticket.settings.reach !== 'auto'"
+          type="button"
+          class="plain-button"
+          @click="emit('change', 'auto')"
+        >
           Measure at every run
         </button>
       </div>

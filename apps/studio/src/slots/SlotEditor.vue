@@ -26,7 +26,11 @@ const receivers = computed(() =>
   })),
 );
 const sources = computed(() =>
-  store.meshes.map((mesh) => ({ id: mesh.id, label: mesh.name, note: `${whole(mesh.inspection.triangles)} triangles` })),
+  store.meshes.map((mesh) => ({
+    id: mesh.id,
+    label: mesh.name,
+    note: `${whole(mesh.inspection.triangles)} triangles`,
+  })),
 );
 
 const SIZES = [256, 512, 1024, 2048, 4096, 8192];
@@ -56,10 +60,14 @@ function setSide(side: 'width' | 'height', value: number | null): void {
         option-value="id"
         option-disabled="unfit"
         aria-label="Receiver"
-        @update:model-value="$event && store.changeTicket(ticket.id, 'receiver', { inputs: { ...ticket.inputs, receiver: $event } })"
+        @update:model-value="
+          $event && store.changeTicket(ticket.id, 'receiver', { inputs: { ...ticket.inputs, receiver: $event } })
+        "
       >
         <template #option="{ option }">
-          <span class="option">{{ option.label }} <span class="soft">{{ option.note }}</span></span>
+          <span class="option"
+            >{{ option.label }} <span class="soft">{{ option.note }}</span></span
+          >
         </template>
       </Listbox>
     </template>
@@ -73,10 +81,14 @@ function setSide(side: 'width' | 'height', value: number | null): void {
         option-label="label"
         option-value="id"
         aria-label="Sources"
-        @update:model-value="store.changeTicket(ticket.id, 'sources', { inputs: { ...ticket.inputs, sources: $event } })"
+        @update:model-value="
+          store.changeTicket(ticket.id, 'sources', { inputs: { ...ticket.inputs, sources: $event } })
+        "
       >
         <template #option="{ option, selected }">
-          <span class="option">{{ selected ? '✓ ' : '' }}{{ option.label }} <span class="soft">{{ option.note }}</span></span>
+          <span class="option"
+            >{{ selected ? '✓ ' : '' }}{{ option.label }} <span class="soft">{{ option.note }}</span></span
+          >
         </template>
       </Listbox>
     </template>
@@ -91,8 +103,26 @@ function setSide(side: 'width' | 'height', value: number | null): void {
         @update:model-value="$event && change('size', { size: { width: $event, height: $event } })"
       />
       <div class="pair">
-        <label>wide <InputNumber :model-value="settings.size.width" :min="16" :max="16384" suffix=" px" size="small" @update:model-value="setSide('width', $event)" /></label>
-        <label>high <InputNumber :model-value="settings.size.height" :min="16" :max="16384" suffix=" px" size="small" @update:model-value="setSide('height', $event)" /></label>
+        <label
+          >wide
+          <InputNumber
+            :model-value="settings.size.width"
+            :min="16"
+            :max="16384"
+            suffix=" px"
+            size="small"
+            @update:model-value="setSide('width', $event)"
+        /></label>
+        <label
+          >high
+          <InputNumber
+            :model-value="settings.size.height"
+            :min="16"
+            :max="16384"
+            suffix=" px"
+            size="small"
+            @update:model-value="setSide('height', $event)"
+        /></label>
       </div>
     </template>
 
@@ -125,7 +155,11 @@ function setSide(side: 'width' | 'height', value: number | null): void {
           placeholder="everywhere"
           @update:model-value="$event !== null && change('padding', { padding: $event })"
         />
-        <button type="button" class="plain-button" @click="change('padding', { padding: settings.padding === 'all' ? 16 : 'all' })">
+        <button
+          type="button"
+          class="plain-button"
+          @click="change('padding', { padding: settings.padding === 'all' ? 16 : 'all' })"
+        >
           {{ settings.padding === 'all' ? 'Only 16 px' : 'Fill everything' }}
         </button>
       </div>
@@ -160,7 +194,9 @@ function setSide(side: 'width' | 'height', value: number | null): void {
       <h3>The receiver's UV set</h3>
       <Listbox
         :model-value="settings.uvSet"
-        :options="(store.meshById(ticket.inputs.receiver)?.inspection.uvSets ?? []).map((label, value) => ({ label, value }))"
+        :options="
+          (store.meshById(ticket.inputs.receiver)?.inspection.uvSets ?? []).map((label, value) => ({ label, value }))
+        "
         option-label="label"
         option-value="value"
         aria-label="UV set"

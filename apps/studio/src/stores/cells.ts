@@ -44,6 +44,8 @@ export function useCells() {
     ),
   );
   /** Those that one press of the button would make. */
-  const waiting = computed(() => cells.value.filter(({ state }) => state === 'stale' || state === 'missing' || state === 'failed'));
+  const waiting = computed(() =>
+    cells.value.filter(({ state }) => state === 'stale' || state === 'missing' || state === 'failed'),
+  );
   return { cells, waiting };
 }

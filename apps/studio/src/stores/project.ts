@@ -28,7 +28,7 @@ export const useProject = defineStore('project', () => {
   const edits = useEdits();
   let events: EventSource | null = null;
   let reloading: Promise<void> | null = null;
-  let reloadAgain = false;
+  let reloadWanted = false;
 
   async function open(id: string): Promise<void> {
     close();
@@ -68,23 +68,20 @@ export const useProject = defineStore('project', () => {
   /** Reads the project again; calls during a reading are joined into one more. */
   async function reload(id = project.value?.id): Promise<void> {
     if (!id) return;
-    if (reloading) {
-      reloadAgain = true;
-      return reloading;
-    }
-    reloading = (async () => {
-      do {
-        reloadAgain = false;
+    reloadWanted = true;
+    reloading ??= (async () => {
+      while (reloadWanted) {
+        reloadWanted = false;
         try {
           project.value = await call(ENDPOINTS.readProject, { id });
         } catch (error) {
           if (error instanceof CallError && error.code === 'missing/not-found') missing.value = error.message;
           else if (error instanceof CallError && error.code === 'service/database') connection.value = 'database away';
         }
-      } while (reloadAgain);
+      }
       reloading = null;
     })();
-    return reloading;
+    await reloading;
   }
 
   function patchRun(runId: string, change: Pick<Run, 'stage' | 'share' | 'secondsLeft' | 'previewVersion'>): void {
@@ -99,14 +96,19 @@ export const useProject = defineStore('project', () => {
     project.value = { ...current, runs };
   }
 
-  const meshes = computed(() => (project.value?.assets ?? []).filter((asset): asset is MeshAsset => asset.kind === 'mesh'));
-  const images = computed(() => (project.value?.assets ?? []).filter((asset): asset is ImageAsset => asset.kind === 'image'));
+  const meshes = computed(() =>
+    (project.value?.assets ?? []).filter((asset): asset is MeshAsset => asset.kind === 'mesh'),
+  );
+  const images = computed(() =>
+    (project.value?.assets ?? []).filter((asset): asset is ImageAsset => asset.kind === 'image'),
+  );
   const activeRuns = computed(() =>
     (project.value?.runs ?? []).filter((run) => run.state === 'running' || run.state === 'queued'),
   );
   const meshById = (id: string): MeshAsset | undefined => meshes.value.find((mesh) => mesh.id === id);
   const ticketById = (id: string): Ticket | undefined => project.value?.tickets.find((ticket) => ticket.id === id);
-  const latestRunOf = (ticketId: string): Run | undefined => project.value?.runs.find((run) => run.ticketId === ticketId);
+  const latestRunOf = (ticketId: string): Run | undefined =>
+    project.value?.runs.find((run) => run.ticketId === ticketId);
 
   /** The sentence of a ticket, slot by slot, with the names its meshes have now. */
   function sentenceOf(ticket: Pick<Ticket, 'operation' | 'settings' | 'inputs'>) {
@@ -162,7 +164,9 @@ export const useProject = defineStore('project', () => {
     });
   }
 
-  type AssetChange = { name?: string } & Partial<Pick<MeshAsset, 'unit'> & Pick<ImageAsset, 'imageKind' | 'colorSpace'>>;
+  type AssetChange = { name?: string } & Partial<
+    Pick<MeshAsset, 'unit'> & Pick<ImageAsset, 'imageKind' | 'colorSpace'>
+  >;
 
   async function sendAssetChange(id: string, change: AssetChange): Promise<void> {
     const { version } = project.value!.assets.find((asset) => asset.id === id)!;
@@ -176,7 +180,9 @@ export const useProject = defineStore('project', () => {
 
   /** Changes a mesh or image as an edit that can be taken back. */
   function changeAsset(asset: Asset, what: string, change: AssetChange): Promise<void> {
-    const before = Object.fromEntries(Object.keys(change).map((key) => [key, asset[key as keyof Asset]])) as AssetChange;
+    const before = Object.fromEntries(
+      Object.keys(change).map((key) => [key, asset[key as keyof Asset]]),
+    ) as AssetChange;
     return edits.perform({
       label: `${what} of ${asset.name}`,
       apply: () => sendAssetChange(asset.id, change),
@@ -185,7 +191,11 @@ export const useProject = defineStore('project', () => {
   }
 
   async function createTicket(name: string, settings: BakeOperationSettings, inputs: TicketInputs): Promise<Ticket> {
-    const ticket = await call(ENDPOINTS.createTicket, { id: project.value!.id }, { name, operation: 'bake', settings, inputs });
+    const ticket = await call(
+      ENDPOINTS.createTicket,
+      { id: project.value!.id },
+      { name, operation: 'bake', settings, inputs },
+    );
     putTicket(ticket);
     await reload();
     return ticket;

@@ -96,9 +96,7 @@ function weldCorners(
 function hasRepeatedPosition(positions: Float32Array, welded: Uint32Array, t: number): boolean {
   const [a, b, c] = [welded[t * 3]! * 3, welded[t * 3 + 1]! * 3, welded[t * 3 + 2]! * 3];
   const same = (i: number, j: number): boolean =>
-    positions[i] === positions[j] &&
-    positions[i + 1] === positions[j + 1] &&
-    positions[i + 2] === positions[j + 2];
+    positions[i] === positions[j] && positions[i + 1] === positions[j + 1] && positions[i + 2] === positions[j + 2];
   return same(a, b) || same(a, c) || same(b, c);
 }
 
@@ -255,13 +253,7 @@ function* groupTangents(
 }
 
 /** The angle at a corner after both edges are projected into the plane of the vertex normal. */
-function cornerAngle(
-  positions: Float32Array,
-  welded: Uint32Array,
-  t: number,
-  c: number,
-  normal: Vector,
-): number {
+function cornerAngle(positions: Float32Array, welded: Uint32Array, t: number, c: number, normal: Vector): number {
   const at = vectorAt(positions, welded[t * 3 + c]!);
   const edge = (to: number): Vector => {
     const end = vectorAt(positions, welded[t * 3 + to]!);
@@ -270,12 +262,7 @@ function cornerAngle(
   return Math.acos(Math.max(-1, Math.min(1, dot(edge((c + 2) % 3), edge((c + 1) % 3)))));
 }
 
-function borrowForDegenerate(
-  result: Float32Array,
-  welded: Uint32Array,
-  good: number[],
-  degenerate: number[],
-): void {
+function borrowForDegenerate(result: Float32Array, welded: Uint32Array, good: number[], degenerate: number[]): void {
   if (degenerate.length === 0) return;
   const donor = new Map<number, number>();
   for (const t of good) {

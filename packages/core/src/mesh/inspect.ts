@@ -36,20 +36,12 @@ export interface MeshInspection {
  * @param computedNormals true when the file had no normals and they were computed
  * @param droppedTriangles triangles left out on reading because a coordinate was not a finite number
  */
-export function inspectMesh(
-  mesh: Mesh,
-  { computedNormals = false, droppedTriangles = 0 } = {},
-): MeshInspection {
+export function inspectMesh(mesh: Mesh, { computedNormals = false, droppedTriangles = 0 } = {}): MeshInspection {
   const findings: Finding[] = [];
   const add = (kind: FindingKind, severity: Finding['severity'], count: number, text: string): void => {
     if (count > 0) findings.push({ kind, severity, count, sentence: `${number(count)} ${text}` });
   };
-  add(
-    'not-finite',
-    'error',
-    droppedTriangles,
-    'triangles had coordinates that are not numbers and were left out.',
-  );
+  add('not-finite', 'error', droppedTriangles, 'triangles had coordinates that are not numbers and were left out.');
   if (mesh.uvSets.length === 0) {
     findings.push({
       kind: 'no-uvs',
@@ -58,18 +50,8 @@ export function inspectMesh(
       sentence: 'No UVs: it can be a source, but not a receiver until it has a UV set.',
     });
   }
-  add(
-    'uvs-outside-tile',
-    'note',
-    trianglesOutsideTile(mesh),
-    'triangles have UVs outside the first tile (0 to 1).',
-  );
-  add(
-    'degenerate-triangles',
-    'warning',
-    countDegenerate(mesh),
-    'triangles have no area; rays pass through them.',
-  );
+  add('uvs-outside-tile', 'note', trianglesOutsideTile(mesh), 'triangles have UVs outside the first tile (0 to 1).');
+  add('degenerate-triangles', 'warning', countDegenerate(mesh), 'triangles have no area; rays pass through them.');
   if (computedNormals) {
     findings.push({
       kind: 'missing-normals',
@@ -166,7 +148,7 @@ function topology({ positions, indices }: Mesh): { openEdges: number; insideOutP
   const sorted = keys.subarray(0, edges).sort();
   const open = new Uint8Array(vertices);
   let openEdges = 0;
-  for (let i = 0; i < edges; ) {
+  for (let i = 0; i < edges;) {
     let end = i + 1;
     while (end < edges && sorted[end] === sorted[i]) end++;
     if (end - i === 1) {

@@ -108,11 +108,12 @@ interface Split {
 
 /** Finds the cheapest binned split of a range of triangles, reusing its tables from node to node. */
 class BinnedSplit {
-  private readonly counts = new Int32Array(BINS);
-  private readonly boxes = new Float64Array(BINS * 6);
+  private readonly counts = new Int32Array(3 * BINS);
+  private readonly boxes = new Float64Array(3 * BINS * 6);
   private readonly leftArea = new Float64Array(BINS);
   private readonly leftCount = new Int32Array(BINS);
   private readonly box = new Float64Array(6);
+  private readonly centre = new Float64Array(6);
 
   /** Writes the node's bounds and returns the best split, or null if a leaf is cheaper or nothing separates. */
   find(
@@ -125,7 +126,9 @@ class BinnedSplit {
   ): Split | null {
     const { box } = this;
     resetBox(box, 0);
-    const centre = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity];
+    /** Bounds of the triangles' centres, doubled: the sum of low and high side needs no halving. */
+    const { centre } = this;
+    resetBox(centre, 0);
     for (let i = start; i < end; i++) {
       const at = order[i]! * 6;
       for (let k = 0; k < 3; k++) {
@@ -142,58 +145,64 @@ class BinnedSplit {
     const count = end - start;
     if (count <= LEAF) return null;
 
-    const area = halfArea(box, 0); // before `box` is used again for sweeping
+    const area = halfArea(box, 0);
+    this.fill(boxes, order, start, end, centre);
     let best: Split | null = null;
     let bestCost = count > 2 * LEAF ? Infinity : count;
     for (let axis = 0; axis < 3; axis++) {
-      const origin = centre[axis]!;
-      const extent = centre[3 + axis]! - origin;
+      const extent = centre[3 + axis]! - centre[axis]!;
       if (!(extent > 0)) continue;
-      const scale = (BINS * (1 - 1e-9)) / extent;
-      this.fill(boxes, order, start, end, axis, origin, scale);
-      const { bin, cost } = this.cheapest();
+      const { bin, cost } = this.cheapest(axis * BINS);
       const total = VISIT_COST + cost / area;
       if (total < bestCost) {
         bestCost = total;
-        best = { axis, origin, scale, bin };
+        best = { axis, origin: centre[axis]!, scale: binScale(extent), bin };
       }
     }
     return best;
   }
 
-  private fill(
-    boxes: Float32Array,
-    order: Uint32Array,
-    start: number,
-    end: number,
-    axis: number,
-    origin: number,
-    scale: number,
-  ): void {
+  /** Sorts triangles into the bins of all three axes in one pass over them. */
+  private fill(boxes: Float32Array, order: Uint32Array, start: number, end: number, centre: Float64Array): void {
     const { counts, boxes: binBoxes } = this;
     counts.fill(0);
-    for (let b = 0; b < BINS; b++) resetBox(binBoxes, b * 6);
+    for (let b = 0; b < 3 * BINS; b++) resetBox(binBoxes, b * 6);
+    const [x0, y0, z0] = [centre[0]!, centre[1]!, centre[2]!];
+    const sx = binScale(centre[3]! - x0);
+    const sy = binScale(centre[4]! - y0);
+    const sz = binScale(centre[5]! - z0);
     for (let i = start; i < end; i++) {
       const at = order[i]! * 6;
-      const bin = ((boxes[at + axis]! + boxes[at + 3 + axis]! - origin) * scale) | 0;
-      counts[bin]!++;
-      const b = bin * 6;
-      for (let k = 0; k < 3; k++) {
-        const low = boxes[at + k]!;
-        const high = boxes[at + 3 + k]!;
-        if (low < binBoxes[b + k]!) binBoxes[b + k] = low;
-        if (high > binBoxes[b + 3 + k]!) binBoxes[b + 3 + k] = high;
+      const lowX = boxes[at]!;
+      const lowY = boxes[at + 1]!;
+      const lowZ = boxes[at + 2]!;
+      const highX = boxes[at + 3]!;
+      const highY = boxes[at + 4]!;
+      const highZ = boxes[at + 5]!;
+      for (let axis = 0; axis < 3; axis++) {
+        const place =
+          axis === 0 ? (lowX + highX - x0) * sx : axis === 1 ? (lowY + highY - y0) * sy : (lowZ + highZ - z0) * sz;
+        const bin = axis * BINS + (place | 0);
+        counts[bin]!++;
+        const b = bin * 6;
+        if (lowX < binBoxes[b]!) binBoxes[b] = lowX;
+        if (lowY < binBoxes[b + 1]!) binBoxes[b + 1] = lowY;
+        if (lowZ < binBoxes[b + 2]!) binBoxes[b + 2] = lowZ;
+        if (highX > binBoxes[b + 3]!) binBoxes[b + 3] = highX;
+        if (highY > binBoxes[b + 4]!) binBoxes[b + 4] = highY;
+        if (highZ > binBoxes[b + 5]!) binBoxes[b + 5] = highZ;
       }
     }
   }
 
-  private cheapest(): { bin: number; cost: number } {
+  /** The cheapest place to split between the bins of one axis. */
+  private cheapest(from: number): { bin: number; cost: number } {
     const { counts, boxes: binBoxes, leftArea, leftCount, box } = this;
     resetBox(box, 0);
     let sum = 0;
     for (let b = 0; b < BINS - 1; b++) {
-      growBox(box, binBoxes, b * 6);
-      sum += counts[b]!;
+      growBox(box, binBoxes, (from + b) * 6);
+      sum += counts[from + b]!;
       leftCount[b] = sum;
       leftArea[b] = sum > 0 ? halfArea(box, 0) : 0;
     }
@@ -202,8 +211,8 @@ class BinnedSplit {
     let bin = -1;
     let cost = Infinity;
     for (let b = BINS - 1; b > 0; b--) {
-      growBox(box, binBoxes, b * 6);
-      sum += counts[b]!;
+      growBox(box, binBoxes, (from + b) * 6);
+      sum += counts[from + b]!;
       if (sum === 0 || leftCount[b - 1] === 0) continue;
       const here = leftArea[b - 1]! * leftCount[b - 1]! + halfArea(box, 0) * sum;
       if (here < cost) {
@@ -213,6 +222,11 @@ class BinnedSplit {
     }
     return { bin, cost };
   }
+}
+
+/** Bins for each unit along an axis; a little short of the last, so that the farthest falls into it. */
+function binScale(extent: number): number {
+  return extent > 0 ? (BINS * (1 - 1e-9)) / extent : 0;
 }
 
 function partition(

@@ -62,6 +62,10 @@ class Traversal {
     const ix = inverse(dx);
     const iy = inverse(dy);
     const iz = inverse(dz);
+    // Where in a node's bounds the sides lie that the ray meets first: the low ones, or 3 further the high ones.
+    const sx = ix < 0 ? 3 : 0;
+    const sy = iy < 0 ? 4 : 1;
+    const sz = iz < 0 ? 5 : 2;
 
     // Shear that carries the ray to the z axis; z is its longest component, x and y swap to keep the winding.
     const ax = Math.abs(dx);
@@ -90,14 +94,14 @@ class Traversal {
 
     let top = 0;
     let node = 0;
-    if (slab(bounds, 0, ox, oy, oz, ix, iy, iz, nearest) === Infinity) node = -1;
+    if (slab(bounds, 0, sx, sy, sz, ox, oy, oz, ix, iy, iz, nearest) === Infinity) node = -1;
     while (node >= 0) {
       const count = counts[node]!;
       if (count === 0) {
         const left = first[node]!;
         const right = left + 1;
-        const nearLeft = slab(bounds, left * 6, ox, oy, oz, ix, iy, iz, nearest);
-        const nearRight = slab(bounds, right * 6, ox, oy, oz, ix, iy, iz, nearest);
+        const nearLeft = slab(bounds, left * 6, sx, sy, sz, ox, oy, oz, ix, iy, iz, nearest);
+        const nearRight = slab(bounds, right * 6, sx, sy, sz, ox, oy, oz, ix, iy, iz, nearest);
         if (nearLeft !== Infinity) {
           if (nearRight !== Infinity) {
             const leftFirst = nearLeft <= nearRight;
@@ -169,6 +173,9 @@ function inverse(component: number): number {
 function slab(
   bounds: Float32Array,
   at: number,
+  sx: number,
+  sy: number,
+  sz: number,
   ox: number,
   oy: number,
   oz: number,
@@ -177,20 +184,14 @@ function slab(
   iz: number,
   nearest: number,
 ): number {
-  const x0 = (bounds[at]! - ox) * ix;
-  const x1 = (bounds[at + 3]! - ox) * ix;
-  const y0 = (bounds[at + 1]! - oy) * iy;
-  const y1 = (bounds[at + 4]! - oy) * iy;
-  const z0 = (bounds[at + 2]! - oz) * iz;
-  const z1 = (bounds[at + 5]! - oz) * iz;
-  let near = x0 < x1 ? x0 : x1;
-  let far = x0 < x1 ? x1 : x0;
-  const nearY = y0 < y1 ? y0 : y1;
-  const farY = y0 < y1 ? y1 : y0;
+  let near = (bounds[at + sx]! - ox) * ix;
+  let far = (bounds[at + 3 - sx]! - ox) * ix;
+  const nearY = (bounds[at + sy]! - oy) * iy;
+  const farY = (bounds[at + 5 - sy]! - oy) * iy;
   if (nearY > near) near = nearY;
   if (farY < far) far = farY;
-  const nearZ = z0 < z1 ? z0 : z1;
-  const farZ = z0 < z1 ? z1 : z0;
+  const nearZ = (bounds[at + sz]! - oz) * iz;
+  const farZ = (bounds[at + 7 - sz]! - oz) * iz;
   if (nearZ > near) near = nearZ;
   if (farZ < far) far = farZ;
   if (near < 0) near = 0;

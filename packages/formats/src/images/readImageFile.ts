@@ -162,7 +162,11 @@ function loaderSample(name: string, bytes: Uint8Array, format: string, limits: F
       for (let c = 0; c < channels; c++) {
         const value = texels[((flipped ? height - 1 - y : y) * width + x) * channels + c]!;
         sample.data[at++] =
-          texels instanceof Uint16Array ? DataUtils.fromHalfFloat(value) : texels instanceof Float32Array ? value : value / 255;
+          texels instanceof Uint16Array
+            ? DataUtils.fromHalfFloat(value)
+            : texels instanceof Float32Array
+              ? value
+              : value / 255;
       }
     }
   }

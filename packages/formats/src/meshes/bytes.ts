@@ -1,6 +1,5 @@
 /** A view for numbers of any byte order, right over the bytes. */
-export const viewOf = (bytes: Uint8Array): DataView =>
-  new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+export const viewOf = (bytes: Uint8Array): DataView => new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
 
 /** The first bytes as Latin text, for telling formats apart. */
 export function headText(bytes: Uint8Array, length: number): string {

@@ -1,5 +1,6 @@
 import { smoothNormals, ZographosError, type Mesh } from '@zographos/core';
-import { GrowingFloats, GrowingInts } from './growing.ts';
+import type { GrowingFloats } from './growing.ts';
+import { GrowingInts } from './growing.ts';
 import type { MeshFileObject } from './meshFile.ts';
 
 /** Tables that corners refer to by number; −1 in a corner means that it has no such attribute. */
@@ -77,7 +78,8 @@ export class CornerMesh {
       const uv = corners.at(c * 3 + 1);
       const n = corners.at(c * 3 + 2);
       let vertex = heads[p]!;
-      while (vertex >= 0 && !(keys.at(vertex * 3 + 1) === uv && keys.at(vertex * 3 + 2) === n)) vertex = next.at(vertex);
+      while (vertex >= 0 && !(keys.at(vertex * 3 + 1) === uv && keys.at(vertex * 3 + 2) === n))
+        vertex = next.at(vertex);
       if (vertex < 0) {
         vertex = next.length;
         next.push(heads[p]!);

@@ -7,7 +7,8 @@ import { completeNormals, requireTriangles } from './cornerMesh.ts';
 import type { MaterialNote, MeshFile, MeshFileObject, MeshSource } from './meshFile.ts';
 
 /** Required extensions that do not change geometry, or that are understood. */
-const ACCEPTED = /^(KHR_mesh_quantization|KHR_texture_transform|KHR_materials_\w+|KHR_lights_punctual|EXT_texture_webp)$/;
+const ACCEPTED =
+  /^(KHR_mesh_quantization|KHR_texture_transform|KHR_materials_\w+|KHR_lights_punctual|EXT_texture_webp)$/;
 
 /**
  * Reads glTF 2.0, as GLB or as JSON with its buffers beside it. Each node with a mesh becomes an object in
@@ -35,7 +36,7 @@ async function readDocument({ name, bytes, companion }: MeshSource): Promise<Doc
   try {
     const isBinary = headText(bytes, 4) === 'glTF';
     const { json, resources } = isBinary
-      ? await io.binaryToJSON(bytes.slice() as Uint8Array<ArrayBuffer>)
+      ? await io.binaryToJSON(bytes.slice())
       : {
           json: JSON.parse(new TextDecoder().decode(bytes)) as Awaited<ReturnType<WebIO['binaryToJSON']>>['json'],
           resources: {} as Record<string, Uint8Array<ArrayBuffer>>,
@@ -56,7 +57,7 @@ async function readDocument({ name, bytes, companion }: MeshSource): Promise<Doc
           `“${name}” keeps its geometry in “${buffer.uri}”, which is not there. Bring in both files together, or export as GLB.`,
         );
       }
-      resources[buffer.uri] = part.slice() as Uint8Array<ArrayBuffer>;
+      resources[buffer.uri] = part.slice();
     }
     // Pictures are brought in as images of their own; geometry does not need them.
     for (const image of json.images ?? []) {
@@ -143,8 +144,8 @@ function readNode(node: Node, file: string): MeshFileObject | null {
 /** The primitive as a triangle list; strips and fans are unrolled, points and lines give nothing. */
 function triangleIndices(primitive: Primitive): Uint32Array {
   const count = primitive.getIndices()?.getCount() ?? primitive.getAttribute('POSITION')?.getCount() ?? 0;
-  const given = primitive.getIndices()?.getArray();
-  const at = (i: number): number => (given ? given[i]! : i);
+  const given = primitive.getIndices();
+  const at = (i: number): number => given?.getScalar(i) ?? i;
   const mode = primitive.getMode();
   if (mode === 4) return Uint32Array.from({ length: count - (count % 3) }, (_, i) => at(i));
   if (mode !== 5 && mode !== 6) return new Uint32Array(0);
@@ -208,7 +209,7 @@ function readMaterials(document: Document): MaterialNote[] {
     .listMaterials()
     .map((material) => ({
       name: material.getName() || 'default',
-      baseColor: material.getBaseColorFactor() as MaterialNote['baseColor'],
+      baseColor: material.getBaseColorFactor(),
       metallic: material.getMetallicFactor(),
       roughness: material.getRoughnessFactor(),
       baseColorImage: material.getBaseColorTexture()?.getURI() || material.getBaseColorTexture()?.getName() || null,

@@ -104,7 +104,7 @@ export async function readObj({ name, bytes, companion, limits }: MeshSource): P
 }
 
 function hasObjectLine(bytes: Uint8Array): boolean {
-  for (let at = 0; at >= 0 && at < bytes.length; ) {
+  for (let at = 0; at >= 0 && at < bytes.length;) {
     if (bytes[at] === 111 && bytes[at + 1]! <= 32) return true;
     const end = bytes.indexOf(10, at);
     if (end < 0) return false;

@@ -13,7 +13,7 @@ export function triangulatePolygon(points: readonly number[]): number[] {
   const normal = newellNormal(points);
   const [ax, ay, az] = normal.map(Math.abs) as [number, number, number];
   const drop = ax > ay ? (ax > az ? 0 : 2) : ay > az ? 1 : 2;
-  const [first, second] = normal[drop]! >= 0 ? [(drop + 1) % 3, (drop + 2) % 3] : [(drop + 2) % 3, (drop + 1) % 3];
+  const [first, second] = normal[drop] >= 0 ? [(drop + 1) % 3, (drop + 2) % 3] : [(drop + 2) % 3, (drop + 1) % 3];
   const flat: number[] = [];
   for (let c = 0; c < corners; c++) flat.push(points[c * 3 + first]!, points[c * 3 + second]!);
   const triangles = earcut(flat);

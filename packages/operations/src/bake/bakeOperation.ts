@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { BLOCK } from '@zographos/core';
 import type { Operation } from '../operation.ts';
 
-const length = z.number().nonnegative().finite();
+const length = z.number().nonnegative();
 
 export const reachSetting = z
   .strictObject({ out: length, in: length })

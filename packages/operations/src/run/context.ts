@@ -28,9 +28,9 @@ export interface RunContext<Settings> {
   cancelFlag: Int32Array;
   /** Seconds it took to load the inputs, for the report. */
   loadSeconds: number;
-  onProgress(progress: Progress): void;
+  onProgress: (progress: Progress) => void;
   /** Told once when there is a picture to look at while it fills. */
-  onCanvas?(image: Image): void;
+  onCanvas?: (image: Image) => void;
 }
 
 export interface RunResult {

@@ -58,7 +58,8 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
     { scene, bvh, receiver, plan, settings: bake, target: { normal: target.image.data, states: target.states } },
     context.threads,
     cancelFlag,
-    (share) => onProgress({ stage: 'trace', share: along(SHARE.trace, SHARE.pad, share), secondsLeft: clock.left(share) }),
+    (share) =>
+      onProgress({ stage: 'trace', share: along(SHARE.trace, SHARE.pad, share), secondsLeft: clock.left(share) }),
   );
   const traceSeconds = clock.lap();
   requireResult(statistics, bake.reach, context, plan.outsideTile);

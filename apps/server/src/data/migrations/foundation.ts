@@ -13,7 +13,18 @@ export class Foundation1700000000001 implements MigrationInterface {
   }
 }
 
-const TABLES = ['project', 'asset', 'asset_revision', 'image_set', 'ticket', 'map', 'run', 'map_revision', 'blob', 'blob_chunk'];
+const TABLES = [
+  'project',
+  'asset',
+  'asset_revision',
+  'image_set',
+  'ticket',
+  'map',
+  'run',
+  'map_revision',
+  'blob',
+  'blob_chunk',
+];
 
 const STATEMENTS = [
   `CREATE TABLE "project" ("id" uuid NOT NULL DEFAULT gen_random_uuid(), "name" text NOT NULL, "version" integer NOT NULL, "createdAt" TIMESTAMP WITH TIME ZONE NOT NULL DEFAULT now(), CONSTRAINT "PK_4d68b1358bb5b766d3e78f32f57" PRIMARY KEY ("id"))`,
