@@ -110,7 +110,7 @@ interface Sample {
 
 async function sharpSample(name: string, bytes: Uint8Array, limits: FormatLimits): Promise<Sample> {
   try {
-    const picture = sharp(bytes, { limitInputPixels: false, failOn: 'error' });
+    const picture = sharp(bytes, { limitInputPixels: false, failOn: 'warning' });
     const { width, height, channels, depth } = await picture.metadata();
     checkPixels(name, width, height, limits);
     const { data, info } = await picture
@@ -133,7 +133,7 @@ async function sharpSample(name: string, bytes: Uint8Array, limits: FormatLimits
 
 function loaderSample(name: string, bytes: Uint8Array, format: string, limits: FormatLimits): Sample {
   checkHeaderSize(name, bytes, format, limits);
-  const buffer = bytes.slice().buffer;
+  const { buffer } = new Uint8Array(bytes); // a copy: slicing a Node buffer would not make one
   let width: number;
   let height: number;
   let texels: ArrayLike<number>;

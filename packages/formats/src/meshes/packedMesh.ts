@@ -63,7 +63,7 @@ export function unpackMesh(bytes: Uint8Array): Mesh {
   let at = 8 + headerBytes;
   // Copies rather than views: a slice of a network buffer need not be aligned.
   const take = (length: number): ArrayBuffer => {
-    const part = bytes.slice(at, at + length);
+    const part = new Uint8Array(bytes.subarray(at, at + length));
     if (part.byteLength !== length) {
       throw new ZographosError('input/unreadable-file', 'This packed mesh is cut off.');
     }

@@ -1,0 +1,149 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { decode } from 'fast-png';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { DEFAULT_BAKE } from '@zographos/operations';
+import { runReport } from '@zographos/operations';
+
+const ROOT = path.resolve(import.meta.dirname, '../../..');
+let folder: string;
+
+/** Runs the command line as a person does. */
+function cli(...args: string[]): { status: number | null; out: string; err: string } {
+  const { status, stdout, stderr } = spawnSync('npm', ['run', '--silent', 'cli', '--', ...args], {
+    cwd: ROOT,
+    encoding: 'utf8',
+    env: { ...process.env, npm_config_loglevel: 'silent' },
+  });
+  // npm itself may warn about settings of the machine.
+  const err = stderr
+    .split('\n')
+    .filter((line) => line !== '' && !line.startsWith('npm warn'))
+    .join('\n');
+  return { status, out: stdout, err };
+}
+
+const PLANE = 'v -1 -1 0\nv 1 -1 0\nv 1 1 0\nv -1 1 0\nvt 0 0\nvt 1 0\nvt 1 1\nvt 0 1\nf 1/1 2/2 3/3 4/4\n';
+/** A roof with its ridge along y, 0.1 high: two slopes of 1 in 10. */
+const ROOF =
+  'v -1 -1 0\nv 0 -1 0.1\nv 0 1 0.1\nv -1 1 0\nv 1 -1 0\nv 1 1 0\nvn -0.1 0 1\nvn 0.1 0 1\nf 1//1 2//1 3//1 4//1\nf 2//2 5//2 6//2 3//2\n';
+
+beforeAll(() => {
+  folder = mkdtempSync(path.join(os.tmpdir(), 'zographos-cli-'));
+  writeFileSync(path.join(folder, 'low.obj'), PLANE);
+  writeFileSync(path.join(folder, 'high.obj'), ROOF);
+});
+afterAll(() => rmSync(folder, { recursive: true }));
+
+const file = (name: string): string => path.join(folder, name);
+const bakeArgs = (...more: string[]): string[] => [
+  'bake',
+  '--receiver',
+  file('low.obj'),
+  '--source',
+  file('high.obj'),
+  ...more,
+];
+
+describe('cli bake', () => {
+  it('writes the map and its report', () => {
+    const out = file('out');
+    const flags =
+      '--maps normal --size 64 --reach-out 0.2 --reach-in 0.2 --samples 4 --padding 16 --normal-y up --format png16';
+    expect(cli(...bakeArgs(...flags.split(' '), '--out', out))).toMatchObject({ status: 0, err: '' });
+    const { width, depth, data } = decode(readFileSync(path.join(out, 'normal.png')));
+    expect([width, depth]).toEqual([64, 16]);
+    // The left slope leans to −u, the right one to +u, by the roof's gradient (calculus).
+    const lean = 0.1 / Math.hypot(1, 0.1);
+    expect((data[(10 * 64 + 10) * 3]! / 65535) * 2 - 1).toBeCloseTo(-lean, 4);
+    expect((data[(10 * 64 + 50) * 3]! / 65535) * 2 - 1).toBeCloseTo(lean, 4);
+    const report = runReport.parse(JSON.parse(readFileSync(path.join(out, 'report.json'), 'utf8')));
+    expect(report.rays).toBe(64 * 64 * 16);
+    expect(report.texels).toEqual({ covered: 4096, missed: 0, overlapping: 0 });
+    expect(report.seconds.total).toBeGreaterThan(0);
+    expect(report.peakMemoryBytes).toBeGreaterThan(1e7);
+  });
+
+  it('takes --reach auto and every format', () => {
+    for (const [format, name] of [
+      ['png8', 'normal.png'],
+      ['exr', 'normal.exr'],
+      ['tiff16', 'normal.tif'],
+      ['tga', 'normal.tga'],
+    ] as const) {
+      expect(
+        cli(...bakeArgs('--reach', 'auto', '--size', '32', '--format', format, '--out', file(format))),
+      ).toMatchObject({ status: 0 });
+      expect(readFileSync(path.join(folder, format, name)).length).toBeGreaterThan(100);
+    }
+  });
+
+  it.each([
+    [['bake', '--out', 'x'], /--receiver is missing/],
+    [['bake', '--receiver', 'no.obj', '--source', 'no.obj', '--out', 'x'], /no file “no\.obj”/],
+    [['bake', '--wobble', '3'], /wobble/],
+    [['dance'], /no command “dance”/],
+    [['run', 'no.json', '--out', 'x'], /no ticket/],
+  ])('%j ends with 2 and one sentence', (args, sentence) => {
+    const { status, err } = cli(...args);
+    expect(status).toBe(2);
+    expect(err).toMatch(sentence);
+    expect(err.split('\n')).toHaveLength(1);
+  });
+
+  it.each([
+    [['--samples', '99'], /samples/],
+    [['--size', 'big'], /not a size/],
+    [['--maps', 'warmth'], /maps/],
+    [['--format', 'gif'], /no format “gif”/],
+    [['--reach-out', '1'], /reach-in is missing/],
+    [['--reach-out', '0', '--reach-in', '0'], /some reach/],
+    [['--uv-set', '4'], /UV set/],
+    [['--normal-y', 'sideways'], /normal\.y/],
+  ])('bake … %j ends with 2 and one sentence', (more, sentence) => {
+    const { status, err } = cli(...bakeArgs('--out', file('never'), ...more));
+    expect(status).toBe(2);
+    expect(err).toMatch(sentence);
+    expect(err.split('\n')).toHaveLength(1);
+  });
+
+  it('documents every flag', () => {
+    const { status, out } = cli('bake', '--help');
+    expect(status).toBe(0);
+    for (const flag of [
+      'receiver',
+      'source',
+      'maps',
+      'size',
+      'reach',
+      'reach-out',
+      'reach-in',
+      'samples',
+      'padding',
+      'space',
+      'normal-y',
+      'uv-set',
+      'back-faces',
+      'format',
+      'threads',
+      'out',
+    ]) {
+      expect(out).toContain(`--${flag} `);
+    }
+  });
+});
+
+describe('cli run', () => {
+  it('runs a ticket with the files beside it, to the same bytes as the flags', () => {
+    const settings = { ...DEFAULT_BAKE, size: { width: 64, height: 64 }, reach: { out: 0.2, in: 0.2 } };
+    const inputs = { receiver: { file: 'low.obj' }, sources: [{ file: 'high.obj', object: 'high' }] };
+    const ticket = { zographos: 'ticket', version: 1, name: 'Roof', operation: 'bake', settings, inputs };
+    writeFileSync(file('roof.ticket.json'), JSON.stringify(ticket));
+    expect(cli('run', file('roof.ticket.json'), '--out', file('ran'))).toMatchObject({ status: 0 });
+    const flags = ['--size', '64', '--reach-out', '0.2', '--reach-in', '0.2'];
+    expect(cli(...bakeArgs(...flags, '--out', file('flags')))).toMatchObject({ status: 0 });
+    expect(readFileSync(file('ran/normal.png')).equals(readFileSync(file('flags/normal.png')))).toBe(true);
+  });
+});
