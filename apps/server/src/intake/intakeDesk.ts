@@ -1,4 +1,4 @@
-import { startThread } from '@zographos/operations/run';
+import { askThread, startThread } from '@zographos/operations/run';
 import { ZographosError } from '@zographos/core';
 import type { IntakeAnswer, IntakeRequest } from './intakeThread.ts';
 
@@ -12,19 +12,16 @@ export async function readOnThread<Kind extends IntakeRequest['kind']>(
 ): Promise<Extract<IntakeAnswer, { kind: Kind }>> {
   const thread = startThread('./intakeThread', import.meta.url);
   try {
-    const answer = await new Promise<IntakeAnswer>((resolve, reject) => {
-      const died = (): void =>
-        reject(
-          new ZographosError(
-            'input/unreadable-file',
-            `“${request.name}” could not be read: reading it needed more memory than there is. Split it or thin it out.`,
-          ),
-        );
-      thread.once('message', resolve);
-      thread.once('error', died);
-      thread.once('exit', died);
-      thread.postMessage(request);
-    });
+    const answer = await askThread(
+      thread,
+      request,
+      (message: IntakeAnswer) => message,
+      () =>
+        new ZographosError(
+          'input/unreadable-file',
+          `“${request.name}” could not be read: reading it needed more memory than there is. Split it or thin it out.`,
+        ),
+    );
     if (answer.kind === 'error') throw new ZographosError(answer.code, answer.message);
     return answer as Extract<IntakeAnswer, { kind: Kind }>;
   } finally {

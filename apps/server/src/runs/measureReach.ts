@@ -1,6 +1,5 @@
-import type { Worker } from 'node:worker_threads';
 import { ZographosError, type SuggestedReach } from '@zographos/core';
-import { startThread } from '@zographos/operations/run';
+import { askThread, startThread } from '@zographos/operations/run';
 import type { BlobStore } from '../blobs/blobStore.ts';
 import type { DataSource } from 'typeorm';
 import { readAsset, readTicket } from '../data/readProject.ts';
@@ -32,18 +31,14 @@ export async function measureReach(
   );
   const thread = startThread('./measureThread', import.meta.url);
   try {
-    const reach = await ask(thread, { receiver: receiver!, sources });
+    const reach = await askThread(
+      thread,
+      { receiver: receiver!, sources } satisfies MeasureRequest,
+      (answer: SuggestedReach) => answer,
+    );
     measured.set(key, reach);
     return reach;
   } finally {
     void thread.terminate();
   }
-}
-
-function ask(thread: Worker, request: MeasureRequest): Promise<SuggestedReach> {
-  return new Promise((resolve, reject) => {
-    thread.once('message', resolve);
-    thread.once('error', reject);
-    thread.postMessage(request);
-  });
 }

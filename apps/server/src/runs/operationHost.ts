@@ -1,6 +1,6 @@
 import type { Worker } from 'node:worker_threads';
 import { ZographosError } from '@zographos/core';
-import { startThread } from '@zographos/operations/run';
+import { askThread, startThread } from '@zographos/operations/run';
 import type { OperationMessage, OperationRequest } from './operationThread.ts';
 
 export type OperationDone = Extract<OperationMessage, { kind: 'done' }>;
@@ -18,31 +18,25 @@ export class OperationHost {
     onMessage: (message: Extract<OperationMessage, { kind: 'progress' | 'canvas' }>) => void,
   ): Promise<OperationDone> {
     const thread = (this.thread ??= startThread('./operationThread', import.meta.url));
-    try {
-      return await new Promise<OperationDone>((resolve, reject) => {
-        const died = (cause?: unknown): void => {
-          this.thread = null;
-          reject(
-            new ZographosError(
-              'run/failed',
-              'The run needed more memory than this machine gave it and was stopped. Choose a smaller size or fewer samples.',
-              { cause },
-            ),
-          );
-        };
-        thread.on('message', (message: OperationMessage) => {
-          if (message.kind === 'done') resolve(message);
-          else if (message.kind === 'failed') {
-            reject(new ZographosError(message.code, message.message, { cause: message.detail }));
-          } else onMessage(message);
-        });
-        thread.once('error', died);
-        thread.once('exit', () => died());
-        thread.postMessage(request);
-      });
-    } finally {
-      thread.removeAllListeners();
-    }
+    return askThread(
+      thread,
+      request,
+      (message: OperationMessage) => {
+        if (message.kind === 'done') return message;
+        if (message.kind === 'failed')
+          throw new ZographosError(message.code, message.message, { cause: message.detail });
+        onMessage(message);
+        return undefined;
+      },
+      (cause) => {
+        this.thread = null;
+        return new ZographosError(
+          'run/failed',
+          'The run needed more memory than this machine gave it and was stopped. Choose a smaller size or fewer samples.',
+          { cause },
+        );
+      },
+    );
   }
 
   async close(): Promise<void> {

