@@ -11,7 +11,7 @@ export function askThread<Message, Answer>(
   thread: Worker,
   request: unknown,
   hear: (message: Message) => Answer | undefined,
-  died: (cause?: unknown) => unknown = (cause) => cause ?? new Error('A thread ended unexpectedly.'),
+  died: (cause?: Error) => Error = (cause) => cause ?? new Error('A thread ended unexpectedly.'),
 ): Promise<Answer> {
   return new Promise((resolve, reject) => {
     const settle = (finish: () => void): void => {
@@ -23,12 +23,14 @@ export function askThread<Message, Answer>(
         const answer = hear(message);
         if (answer !== undefined) settle(() => resolve(answer));
       } catch (error) {
-        settle(() => reject(error));
+        settle(() => reject(asError(error)));
       }
     };
-    const onError = (cause: unknown): void => settle(() => reject(died(cause)));
+    const onError = (cause: unknown): void => settle(() => reject(died(asError(cause))));
     const onExit = (): void => settle(() => reject(died()));
     thread.on('message', onMessage).on('error', onError).on('exit', onExit);
     thread.postMessage(request);
   });
 }
+
+const asError = (thrown: unknown): Error => (thrown instanceof Error ? thrown : new Error(String(thrown)));
