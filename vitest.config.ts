@@ -14,6 +14,7 @@ export default defineConfig({
         test: {
           name: 'api',
           include: ['apps/server/src/**/*.test.ts'],
+          globalSetup: 'apps/server/src/testing/setUp.ts',
           testTimeout: 60_000,
           hookTimeout: 60_000,
           fileParallelism: false,

@@ -1,0 +1,110 @@
+import { zipSync, strToU8 } from 'fflate';
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { ENDPOINTS, type ImageAsset, type MeshAsset } from '@zographos/contracts';
+import { PLANE_OBJ, reliefObj } from '../testing/meshes.ts';
+import { TestServer } from '../testing/testServer.ts';
+
+let server: TestServer;
+beforeAll(async () => {
+  server = await TestServer.start({ ZOGRAPHOS_MAX_BYTES: '3000000', ZOGRAPHOS_MAX_EXPANDED_BYTES: '9000000' });
+});
+afterAll(() => server.stop());
+
+const newProject = async (): Promise<string> =>
+  (await server.call(ENDPOINTS.createProject, {}, { name: 'Boat store' })).id;
+
+describe('meshes brought in', () => {
+  it('become one asset for each object, with their materials and findings', async () => {
+    const id = await newProject();
+    const two = `mtllib store.mtl\nusemtl rope\n${PLANE_OBJ}o bare\nusemtl brass\nv 5 0 0\nv 6 0 0\nv 5 1 0\nf 5 6 7\n`;
+    const { assets, failures } = await server.send(id, { 'store.obj': two, 'store.mtl': 'newmtl rope\nKd 1 0 0\n' });
+    expect(failures).toEqual([]);
+    const [bare, plane] = assets.toSorted((a, b) => a.name.localeCompare(b.name)) as [MeshAsset, MeshAsset];
+    expect(plane).toMatchObject({ name: 'plane', inspection: { triangles: 2, uvSets: ['UV 1'], slots: ['rope'] } });
+    expect(plane.inspection.bounds).toEqual({ min: [-1, -1, 0], max: [1, 1, 0] });
+    const kinds = bare.inspection.findings.map(({ kind }) => kind);
+    expect(kinds).toEqual(expect.arrayContaining(['no-uvs', 'missing-normals', 'open-edges']));
+    const original = await server.fetch(`/api/assets/${bare.id}/original`);
+    expect(await original.text()).toBe(two);
+  });
+
+  it('brought in again under the same name are the next revision of the same asset', async () => {
+    const id = await newProject();
+    const first = (await server.send(id, { 'relief.obj': reliefObj(4) })).assets[0]!;
+    const again = (await server.send(id, { 'relief.obj': reliefObj(6) })).assets[0]!;
+    expect(again.id).toBe(first.id);
+    expect([first.revision, again.revision]).toEqual([1, 2]);
+    expect((await server.send(id, { 'relief.obj': reliefObj(6) })).assets[0]!.revision).toBe(2);
+  });
+
+  it('that are bad are named with their reason, and the good ones beside them come in', async () => {
+    const { assets, failures } = await server.send(await newProject(), {
+      'plane.obj': PLANE_OBJ,
+      'broken.glb': 'glTF but not really',
+      'empty.stl': '',
+      'notes.docx': 'x',
+    });
+    expect(assets.map(({ name }) => name)).toEqual(['plane']);
+    expect(failures.map(({ file, code }) => [file, code])).toEqual([
+      ['broken.glb', expect.stringMatching(/^input\//)],
+      ['empty.stl', 'input/empty-file'],
+      ['notes.docx', 'input/wrong-file-type'],
+    ]);
+    for (const { file, message } of failures) expect(message).toContain(file);
+  });
+});
+
+describe('images brought in', () => {
+  it('are guessed, and what was guessed can be corrected', async () => {
+    const png = await sharp({ create: { width: 32, height: 8, channels: 3, background: '#8080ff' } })
+      .png()
+      .toBuffer();
+    const [asset] = (await server.send(await newProject(), { 'quay wall.png': png })).assets as [ImageAsset];
+    expect(asset).toMatchObject({ kind: 'image', imageKind: 'normal', colorSpace: 'linear', name: 'quay wall' });
+    expect(asset.inspection).toMatchObject({ width: 32, height: 8, bits: 8 });
+    const corrected = await server.call(
+      ENDPOINTS.changeAsset,
+      { id: asset.id },
+      { version: asset.version, imageKind: 'basecolor', colorSpace: 'srgb' },
+    );
+    expect(corrected).toMatchObject({ imageKind: 'basecolor', colorSpace: 'srgb' });
+    const thumbnail = await server.fetch(`/api/blobs/${asset.thumbnailHash}`);
+    expect((await sharp(Buffer.from(await thumbnail.arrayBuffer())).metadata()).format).toBe('png');
+  });
+});
+
+describe('archives and limits', () => {
+  it('takes the files of a ZIP with what they refer to', async () => {
+    const zip = zipSync({ 'kit/relief.obj': strToU8(reliefObj(3)), 'kit/plane.obj': strToU8(PLANE_OBJ) });
+    const { assets } = await server.send(await newProject(), { 'kit.zip': zip });
+    expect(assets.map(({ name }) => name).sort()).toEqual(['plane', 'relief']);
+  });
+
+  it('refuses an archive that would unfold beyond the limit, before unfolding it', async () => {
+    const zip = zipSync({ 'huge.obj': new Uint8Array(20_000_000) });
+    expect(zip.length).toBeLessThan(100_000);
+    const { failures } = await server.send(await newProject(), { 'bomb.zip': zip });
+    expect(failures[0]).toMatchObject({
+      code: 'limit/archive',
+      message: expect.stringMatching(/9000000 bytes.*ZOGRAPHOS_MAX_EXPANDED_BYTES/) as string,
+    });
+  });
+
+  it('refuses a file beyond the limit, named, and keeps nothing of it', async () => {
+    const before = await server.database.query<[{ count: string }]>('SELECT count(*) FROM blob_chunk');
+    await expect(server.send(await newProject(), { 'big.ply': new Uint8Array(4_000_000) })).rejects.toMatchObject({
+      status: 413,
+      code: 'limit/bytes',
+      message: expect.stringMatching(/big\.ply.*3000000.*ZOGRAPHOS_MAX_BYTES/) as string,
+    });
+    expect(await server.database.query('SELECT count(*) FROM blob_chunk')).toEqual(before);
+  });
+
+  it('refuses what is no upload, and an upload of nothing', async () => {
+    const id = await newProject();
+    const plain = await server.fetch(`/api/projects/${id}/files`, { method: 'POST', body: 'x' });
+    expect(await plain.json()).toMatchObject({ code: 'input/bad-request' });
+    await expect(server.send(id, {})).rejects.toMatchObject({ code: 'input/bad-request' });
+  });
+});

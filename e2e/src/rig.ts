@@ -1,0 +1,80 @@
+import { fork, type ChildProcess } from 'node:child_process';
+import { mkdtempSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { chromium, type Browser, type Page } from 'playwright-core';
+import { nodeProgram, STUDIO_FOLDER } from '../../tools/build.mjs';
+import { Cluster } from '../../tools/postgres.mjs';
+
+const CHROMIUM = '/usr/bin/chromium';
+const CHROMIUM_FLAGS = [
+  '--no-sandbox',
+  '--use-angle=swiftshader',
+  '--enable-unsafe-swiftshader',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
+
+/** The real thing on data of its own: PostgreSQL, the built server and worker, and a browser in front of them. */
+export class Rig {
+  readonly cluster: Cluster;
+  readonly address: string;
+  readonly browser: Browser;
+  private readonly environment: NodeJS.ProcessEnv;
+  private readonly children = new Set<ChildProcess>();
+
+  private constructor(cluster: Cluster, environment: NodeJS.ProcessEnv, browser: Browser, address: string) {
+    this.cluster = cluster;
+    this.environment = environment;
+    this.browser = browser;
+    this.address = address;
+  }
+
+  static async start(settings: NodeJS.ProcessEnv = {}): Promise<Rig> {
+    const cluster = new Cluster(mkdtempSync(path.join(os.tmpdir(), 'zographos-e2e-')));
+    const environment = {
+      ...process.env,
+      DATABASE_URL: await cluster.start(),
+      ZOGRAPHOS_STUDIO: STUDIO_FOLDER,
+      ZOGRAPHOS_PORT: '0',
+      ZOGRAPHOS_LOG: 'error',
+      ...settings,
+    };
+    const server = fork(nodeProgram('server'), { env: environment });
+    const address = await new Promise<string>((resolve, reject) => {
+      server.once('message', (message) => resolve((message as { address: string }).address));
+      server.once('exit', (code) => reject(new Error(`The server ended with ${code}.`)));
+    });
+    const browser = await chromium.launch({ executablePath: CHROMIUM, args: CHROMIUM_FLAGS });
+    const rig = new Rig(cluster, environment, browser, address);
+    rig.children.add(server);
+    await rig.startWorker();
+    return rig;
+  }
+
+  async startWorker(): Promise<ChildProcess> {
+    const worker = fork(nodeProgram('worker'), { env: this.environment });
+    this.children.add(worker);
+    await new Promise((resolve) => worker.once('message', resolve));
+    return worker;
+  }
+
+  /** A window of its own, 1280 × 800. */
+  async page(route = '/'): Promise<Page> {
+    const context = await this.browser.newContext({ viewport: { width: 1280, height: 800 }, acceptDownloads: true });
+    const page = await context.newPage();
+    await page.goto(this.address + route);
+    return page;
+  }
+
+  async stop(): Promise<void> {
+    await this.browser.close();
+    for (const child of this.children) {
+      if (child.exitCode !== null || child.signalCode !== null) continue;
+      child.kill('SIGTERM');
+      await new Promise((resolve) => child.once('exit', resolve));
+    }
+    this.cluster.remove();
+  }
+}
