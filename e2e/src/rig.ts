@@ -3,7 +3,7 @@ import { mkdtempSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { chromium, type Browser, type Page } from 'playwright-core';
-import { nodeProgram, STUDIO_FOLDER } from '../../tools/build.mjs';
+import { buildNode, buildStudio, nodeProgram, STUDIO_FOLDER } from '../../tools/build.mjs';
 import { Cluster } from '../../tools/postgres.mjs';
 
 const CHROMIUM = '/usr/bin/chromium';
@@ -32,6 +32,8 @@ export class Rig {
   }
 
   static async start(settings: NodeJS.ProcessEnv = {}): Promise<Rig> {
+    await buildNode();
+    await buildStudio();
     const cluster = new Cluster(mkdtempSync(path.join(os.tmpdir(), 'zographos-e2e-')));
     const environment = {
       ...process.env,

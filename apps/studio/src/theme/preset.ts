@@ -67,6 +67,16 @@ const scheme = {
   },
 };
 
+/** Buttons that are not the main one: ink on paper, since a pigment on the bench reads poorly. */
+const outlined = {
+  primary: {
+    color: 'var(--ink)',
+    borderColor: 'var(--line-strong)',
+    hoverBackground: 'var(--azurite-wash)',
+    activeBackground: 'var(--azurite-wash)',
+  },
+};
+
 export const lightBox = definePreset(Aura, {
   primitive: {
     borderRadius: { none: '0', xs: '1px', sm: '2px', md: '2px', lg: '2px', xl: '2px' },
@@ -88,5 +98,8 @@ export const lightBox = definePreset(Aura, {
       modal: { shadow: '0 4px 24px oklch(0 0 0 / 0.35)', padding: '16px' },
     },
     colorScheme: { light: scheme, dark: scheme },
+  },
+  components: {
+    button: { colorScheme: { light: { outlined }, dark: { outlined } } },
   },
 });

@@ -1,0 +1,189 @@
+import { readFileSync } from 'node:fs';
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from 'playwright-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { Rig } from './rig.ts';
+
+let rig: Rig;
+let page: Page;
+const faults: string[] = [];
+beforeAll(async () => {
+  rig = await Rig.start();
+  page = await rig.page();
+  page.on('pageerror', (error) => faults.push(error.message));
+  page.on('console', (message) => {
+    if (message.type() === 'error') faults.push(message.text());
+  });
+});
+afterAll(() => rig.stop());
+
+/** What breaks WCAG 2.2 A and AA on the page as it is now. */
+async function barriers(): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+    .analyze();
+  return violations.flatMap(({ id, nodes }) => nodes.map(({ target }) => `${id}: ${target.join(' ')}`));
+}
+
+const cell = () => page.getByRole('gridcell').first();
+const slot = (text: string) => page.getByRole('region', { name: 'Ticket' }).getByRole('button', { name: text });
+
+/** Begins to note main-thread tasks of more than 50 ms. */
+const watchTasks = () =>
+  page.evaluate(() => {
+    const seen: number[] = [];
+    (window as unknown as { tasks: number[] }).tasks = seen;
+    new PerformanceObserver((list) => seen.push(...list.getEntries().map(({ duration }) => duration))).observe({
+      type: 'longtask',
+    });
+  });
+const longTasks = () => page.evaluate(() => (window as unknown as { tasks: number[] }).tasks);
+
+describe('the demo, from the first page to a file on disk', () => {
+  it('opens on its contact sheet with one map to be made', async () => {
+    expect(await barriers()).toEqual([]);
+    await page.getByRole('link', { name: 'Saltmarsh Quay' }).click();
+    await cell().waitFor();
+    expect(await cell().getAttribute('aria-label')).toBe('Bell light, normal, 2048 px, not made yet');
+    expect(await page.getByText('1 image set, 1 map').isVisible()).toBe(true);
+    expect(await barriers()).toEqual([]);
+    // Rooms that are not built yet are not there.
+    expect(await page.getByRole('navigation').getByRole('link').allTextContents()).toEqual(
+      expect.arrayContaining(
+        ['Contact sheet', 'Intake', 'Bake'].map((name) => expect.stringContaining(name) as string),
+      ),
+    );
+  });
+
+  it('shows what the meshes are', async () => {
+    await page.getByRole('link', { name: 'Intake' }).click();
+    await page.getByRole('button', { name: /Bell dense/ }).click();
+    const details = page.getByRole('region', { name: 'What it is' });
+    await details.getByText('Bell dense.ply').waitFor();
+    const triangles = Number((await details.locator('dd').first().innerText()).replace(/\D/g, ''));
+    expect(triangles).toBeGreaterThan(400_000);
+    expect(await barriers()).toEqual([]);
+  });
+
+  it('reads the ticket as a sentence whose words can be changed, and changed back', async () => {
+    await page.getByRole('link', { name: 'Bake' }).click();
+    await page.getByRole('link', { name: 'Bell buoy normal' }).click();
+    await slot('2048 px').click();
+    await page.getByRole('button', { name: '512', exact: true }).click();
+    await slot('512 px').waitFor();
+    await page.keyboard.press('Escape');
+    await slot('4 × 4').click();
+    await page.getByRole('button', { name: '2 × 2' }).click();
+    await slot('2 × 2').waitFor();
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Control+z');
+    await slot('4 × 4').waitFor();
+    await page.keyboard.press('Control+Shift+z');
+    await slot('2 × 2').waitFor();
+    expect(await barriers()).toEqual([]);
+  });
+
+  it('measures how far rays must reach', async () => {
+    await slot('14 mm').click();
+    const measured = page.getByText(/Measured: .* mm out and .* mm in/);
+    await measured.waitFor();
+    const [out, inwards] = [...(await measured.innerText()).matchAll(/([\d.]+) mm/g)].map(([, value]) => Number(value));
+    // Rivets and letters stand out by less than 14 mm, grooves are less than 8 mm deep.
+    expect(out).toBeLessThan(20);
+    expect(inwards).toBeLessThan(20);
+    await page.keyboard.press('Escape');
+  });
+
+  it('bakes while the cell fills, without a frozen page', async () => {
+    await page.getByRole('link', { name: 'Contact sheet' }).click();
+    await watchTasks();
+    await page.getByRole('button', { name: 'Bake the map not made yet' }).click();
+    await page.getByRole('progressbar').waitFor();
+    await page.locator('[data-state="running"] img').waitFor();
+    await page.locator('[data-state="fresh"]').waitFor();
+    expect(await cell().getAttribute('aria-label')).toBe('Bell light, normal, 512 px, up to date');
+    // Allows for the software renderer of the test's browser; the aim is 50 ms.
+    expect(Math.max(0, ...(await longTasks()))).toBeLessThan(200);
+    expect(await barriers()).toEqual([]);
+  });
+
+  it('shows the map down to single texels, channel by channel', async () => {
+    await cell().focus();
+    await page.keyboard.press('Enter');
+    const map = page.getByRole('img', { name: /normal, 512 px/ });
+    await map.waitFor();
+    await map.hover({ position: { x: 300, y: 300 } });
+    const readout = page.locator('.readout');
+    await expect.poll(() => readout.innerText()).toMatch(/stored\s+[\d.]+\s+[\d.]+\s+[\d.]+/);
+    await page.keyboard.press('1');
+    await expect.poll(() => map.getAttribute('aria-label')).toMatch(/ 100\s%/);
+    for (let i = 0; i < 5; i++) await page.keyboard.press('+');
+    await expect.poll(() => map.getAttribute('aria-label')).toMatch(/ 3200\s%/);
+    await page.keyboard.press('F3');
+    expect(await page.getByRole('button', { name: 'G', exact: true }).getAttribute('aria-pressed')).toBe('true');
+    await page.keyboard.press('m');
+    expect(await page.getByRole('button', { name: 'missed', exact: true }).getAttribute('aria-pressed')).toBe('true');
+    expect(await page.getByText('rays', { exact: true }).isVisible()).toBe(true);
+    expect(await barriers()).toEqual([]);
+  });
+
+  it('puts it on the receiver in 3D, with the source one key away', async () => {
+    await page.getByRole('link', { name: 'To its ticket' }).click();
+    const model = page.locator('.model');
+    await model.getByText('Bell light').waitFor();
+    await page.keyboard.down('s');
+    await model.getByText('Bell dense').waitFor();
+    expect(await page.getByRole('button', { name: 'source' }).getAttribute('aria-pressed')).toBe('true');
+    await page.keyboard.up('s');
+    await model.getByText('Bell light').waitFor();
+    const lit = await picture();
+    await page.keyboard.press('.');
+    await page.keyboard.press('.');
+    await page.keyboard.press('.');
+    expect(Buffer.compare(await picture(), lit)).not.toBe(0);
+    await page.keyboard.press('e');
+    expect(await page.getByRole('button', { name: 'edges' }).getAttribute('aria-pressed')).toBe('true');
+    expect(await barriers()).toEqual([]);
+  });
+
+  it('takes the map away', async () => {
+    await page.getByRole('link', { name: 'Look closer' }).click();
+    await page.getByRole('button', { name: 'Take away' }).click();
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('link', { name: 'PNG, 16 bit' }).click(),
+    ]);
+    expect(download.suggestedFilename()).toBe('Bell_light_normal.png');
+    const file = readFileSync(await download.path());
+    expect(file.subarray(1, 4).toString()).toBe('PNG');
+    expect([file.readUInt32BE(16), file.readUInt32BE(20), file[24]]).toEqual([512, 512, 16]);
+  });
+
+  it('marks the map as out of date once its ticket has changed', async () => {
+    await page.getByRole('link', { name: 'To its ticket' }).click();
+    await slot('16 px padding').or(slot('16 px')).first().click();
+    await page.getByRole('button', { name: 'Fill everything' }).click();
+    await slot('padding everywhere').waitFor();
+    await page.keyboard.press('Escape');
+    await page.getByRole('link', { name: 'Contact sheet' }).click();
+    await page.locator('[data-state="stale"]').waitFor();
+    await page.getByRole('button', { name: 'Bake the out-of-date map' }).waitFor();
+  });
+
+  it('lists its keys', async () => {
+    await page.keyboard.press('?');
+    await page.getByRole('dialog', { name: 'Keys' }).waitFor();
+    expect(await barriers()).toEqual([]);
+    await page.keyboard.press('Escape');
+  });
+
+  it('went without a fault in the browser', () => {
+    expect(faults).toEqual([]);
+  });
+});
+
+const picture = async (): Promise<Buffer> => {
+  // Two frames: what was asked for is drawn in the next one.
+  await page.evaluate(() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))));
+  return page.locator('.model canvas').screenshot();
+};

@@ -1,0 +1,158 @@
+import type { Page } from 'playwright-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { Rig } from './rig.ts';
+
+let rig: Rig;
+beforeAll(async () => {
+  rig = await Rig.start({ ZOGRAPHOS_LEASE_SECONDS: '2' });
+});
+afterAll(() => rig.stop());
+
+const TILE_OBJ = 'o Slate\nv 0 0 0\nv 1 0 0\nv 0 1 0\nvt 0 0\nvt 1 0\nvt 0 1\nf 1/1 2/2 3/3\n';
+
+async function openDemo(): Promise<Page> {
+  const page = await rig.page();
+  await page.getByRole('link', { name: 'Saltmarsh Quay' }).click();
+  await page.getByRole('gridcell').first().waitFor();
+  return page;
+}
+
+async function openTicket(): Promise<Page> {
+  const page = await openDemo();
+  await page.getByRole('link', { name: 'Bake', exact: true }).click();
+  await page.getByRole('link', { name: 'Bell buoy normal' }).click();
+  await page.getByRole('region', { name: 'Ticket' }).waitFor();
+  return page;
+}
+
+const slot = (page: Page, text: string) =>
+  page.getByRole('region', { name: 'Ticket' }).getByRole('button', { name: text });
+
+async function setSize(page: Page, from: number, to: number): Promise<void> {
+  await slot(page, `${from} px`).click();
+  await page
+    .getByRole('group', { name: 'Square size' })
+    .getByRole('button', { name: String(to), exact: true })
+    .click();
+}
+
+describe('files', () => {
+  it('come in by the picker and by dropping them; bad ones are named with the reason and the way out', async () => {
+    const page = await rig.page();
+    await page.getByLabel('Name of the new project').fill('Slip');
+    await page.getByRole('button', { name: 'New project' }).click();
+    await page.getByRole('link', { name: 'Intake' }).click();
+    await page.getByLabel('Files to bring in').setInputFiles([
+      { name: 'slate.obj', mimeType: 'text/plain', buffer: Buffer.from(TILE_OBJ) },
+      { name: 'torn.glb', mimeType: 'model/gltf-binary', buffer: Buffer.from('glTF\x02\0\0\0') },
+    ]);
+    await page.getByRole('button', { name: /Slate/ }).waitFor();
+    expect(
+      await page
+        .getByRole('status')
+        .getByText(/torn\.glb.*(Export|again)/)
+        .isVisible(),
+    ).toBe(true);
+
+    const files = await page.evaluateHandle(() => {
+      const transfer = new DataTransfer();
+      transfer.items.add(new File(['o Rope\nv 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n'], 'rope.obj'));
+      return transfer;
+    });
+    const target = page.locator('.drop');
+    await target.dispatchEvent('dragover', { dataTransfer: files });
+    await page.getByText('Drop meshes and images to bring them in').waitFor();
+    await target.dispatchEvent('drop', { dataTransfer: files });
+    await page.getByRole('button', { name: /Rope/ }).waitFor();
+    const details = page.getByRole('region', { name: 'What it is' });
+    await details.getByText('rope.obj').waitFor();
+    expect(await details.innerText()).toMatch(/UV sets\s+none[\s\S]*to carry maps it needs UVs/);
+    await page.context().close();
+  });
+});
+
+describe('two windows on one ticket', () => {
+  it('cannot overwrite each other: the later change is refused, and the window shows what is there', async () => {
+    const [first, second] = [await openTicket(), await openTicket()];
+    // The second window does not get to read what the first has done, as on a slow line.
+    await second.route('**/api/projects/*', (route) => route.abort());
+    await setSize(first, 2048, 1024);
+    await slot(first, '1024 px').waitFor();
+    await setSize(second, 2048, 4096);
+    await second
+      .getByRole('status')
+      .getByText(/another window/)
+      .waitFor();
+    await second.unroute('**/api/projects/*');
+    await second.reload();
+    await slot(second, '1024 px').waitFor();
+    await setSize(second, 1024, 512);
+    await slot(first, '512 px').waitFor();
+    await Promise.all([first.context().close(), second.context().close()]);
+  });
+});
+
+describe('a run', () => {
+  it('goes on when the browser is closed, and its map is there on coming back', async () => {
+    const page = await openTicket();
+    await page.getByRole('button', { name: 'Bake now' }).click();
+    await page.getByRole('button', { name: /Baking/ }).waitFor();
+    await page.context().close();
+    const again = await openTicket();
+    await again.locator('.mark-fresh').first().waitFor({ timeout: 100_000 });
+    await again.getByRole('img', { name: /normal, 512 px/ }).waitFor();
+    await again.context().close();
+  });
+
+  it('can be cancelled', async () => {
+    const page = await openTicket();
+    await setSize(page, 512, 4096);
+    await slot(page, '4096 px').waitFor();
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: 'Bake now' }).click();
+    await page.getByRole('region', { name: 'Ticket' }).getByRole('button', { name: 'Cancel' }).click();
+    await page.getByRole('button', { name: 'Bake now' }).waitFor();
+    await page.getByRole('button', { name: 'history' }).click();
+    await page.getByText('cancelled').waitFor();
+    await page.context().close();
+  });
+
+  it('that fails says why, in its ticket and in the job lane', async () => {
+    const page = await rig.page();
+    await page.getByLabel('Name of the new project').fill('Far shore');
+    await page.getByRole('button', { name: 'New project' }).click();
+    await page.getByRole('link', { name: 'Intake' }).click();
+    const far = 'o Rope\nv 0 0 50\nv 1 0 50\nv 0 1 50\nv 1 1 50\nf 1 2 3\nf 2 4 3\n';
+    await page.getByLabel('Files to bring in').setInputFiles([
+      { name: 'slate.obj', mimeType: 'text/plain', buffer: Buffer.from(TILE_OBJ) },
+      { name: 'rope.obj', mimeType: 'text/plain', buffer: Buffer.from(far) },
+    ]);
+    await page.getByRole('button', { name: /Rope/ }).waitFor();
+    await page.getByRole('link', { name: 'Bake', exact: true }).click();
+    await page.getByRole('button', { name: 'Write a ticket' }).click();
+    await page.getByRole('button', { name: 'Bake now' }).click();
+    await page
+      .getByRole('alert')
+      .getByText(/“Rope”.*“Slate”/)
+      .waitFor();
+    await page
+      .getByRole('contentinfo')
+      .getByText(/Slate normal: /)
+      .waitFor();
+    await page.context().close();
+  });
+});
+
+describe('the database going away', () => {
+  it('is said, and the studio goes on by itself when it is back', async () => {
+    const page = await openDemo();
+    const { startAgain } = rig.cluster.restart();
+    await page.getByRole('alert').getByText('The database does not answer').waitFor();
+    startAgain();
+    await page.getByRole('alert').waitFor({ state: 'detached' });
+    await page.getByRole('link', { name: 'Bake', exact: true }).click();
+    await page.getByRole('link', { name: 'Bell buoy normal' }).click();
+    await page.getByRole('region', { name: 'Ticket' }).waitFor();
+    await page.context().close();
+  });
+});
