@@ -1,5 +1,4 @@
 import '@fontsource-variable/commissioner';
-import '@fontsource-variable/azeret-mono';
 import './theme/tokens.css';
 import './theme/base.css';
 import { createPinia } from 'pinia';

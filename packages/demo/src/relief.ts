@@ -13,7 +13,8 @@ export interface Place {
   length: number;
 }
 
-const TEXT = 'SALTMARSH QUAY 7';
+/** What stands on each half of the bell: no letter is cut by the seam between the two islands. */
+const TEXTS = ['SALTMARSH', 'QUAY 7'] as const;
 /** The bell's radius where the letters stand: one for all rows, so that they stay upright on its flare. */
 const LETTER_RADIUS = 165;
 
@@ -81,12 +82,13 @@ function rivets(place: Place, at: number, count: number, radius: number, height:
   return share < 1 ? height * Math.sqrt(1 - share * share) : 0;
 }
 
-/** The name around the bell, its base line at `at` along the outline; letters `size` mm high, 5 mm raised. */
+/** The name on both halves of the bell, its base line at `at` along the outline; letters at most `size` mm high, 5 mm raised. */
 function letters({ angle, along }: Place, at: number, size: number): number {
-  const around = 2 * Math.PI * LETTER_RADIUS;
-  const height = Math.min(size, (around * 0.96) / textWidth(TEXT));
-  // Seen from outside, letters run with the angle; the text begins so that its middle faces +x.
-  const x = ((angle / (2 * Math.PI)) * around) / height - (around / height - textWidth(TEXT)) / 2;
-  const distance = strokeDistance(TEXT, x, (along - at) / height) * height;
+  const half = Math.PI * LETTER_RADIUS;
+  const height = Math.min(size, (half * 0.92) / Math.max(...TEXTS.map(textWidth)));
+  const text = TEXTS[angle < Math.PI ? 0 : 1];
+  // Seen from outside, letters run with the angle; each text stands in the middle of its half.
+  const x = (((angle % Math.PI) / Math.PI) * half - (half - textWidth(text) * height) / 2) / height;
+  const distance = strokeDistance(text, x, (along - at) / height) * height;
   return 5 * rise(distance, height * 0.06, height * 0.11);
 }

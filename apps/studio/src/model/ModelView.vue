@@ -50,10 +50,12 @@ async function loadMap(): Promise<void> {
     scene?.setMap(null, reading);
     return;
   }
+  busy.value = 'Loading the map …';
   const picture = await notices.guard(async () => {
     const response = await fetch(PATHS.picture(map.id, PICTURE_SIDE));
     return createImageBitmap(await response.blob(), { colorSpaceConversion: 'none', premultiplyAlpha: 'none' });
   });
+  busy.value = '';
   if (picture) scene?.setMap(picture, reading);
 }
 

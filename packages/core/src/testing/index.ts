@@ -1,0 +1,2 @@
+export * from './scans.ts';
+export * from './shapes.ts';

@@ -1,0 +1,60 @@
+import { BufferAttribute, BufferGeometry, FrontSide, Ray } from 'three';
+import { MeshBVH, SAH } from 'three-mesh-bvh';
+import { buildBvh, bvhTracer, hitBatch, sceneOf, type Mesh, type RayBatch } from '@zographos/core';
+import { bestSeconds, millions, seconds, type Figures } from './figures.ts';
+import { occlusionRays, projectionRays, rayMeshes } from './workloads.ts';
+
+const RAYS = 400_000;
+const REFERENCE_RAYS = 100_000;
+
+/** Building and tracing against the package three-mesh-bvh on the same meshes and rays. */
+export async function benchRays(say: (line: string) => void): Promise<Figures> {
+  const figures: Figures = {};
+  for await (const mesh of rayMeshes()) {
+    const scene = sceneOf([mesh]);
+    let bvh = buildBvh(scene);
+    const build = await bestSeconds(2, () => (bvh = buildBvh(scene)));
+    let reference: MeshBVH | undefined;
+    const referenceBuild = await seconds(() => (reference = referenceTree(mesh)));
+    const tracer = bvhTracer(bvh);
+    const of: Figures = { triangles: mesh.indices.length / 3, buildSeconds: build, buildRatio: referenceBuild / build };
+    say(`${mesh.name}, ${mesh.indices.length / 3} triangles`);
+    say(`  build       ${build.toFixed(2)} s, ${(referenceBuild / build).toFixed(1)} × three-mesh-bvh (SAH)`);
+
+    for (const [kind, rays] of [
+      ['projection', projectionRays(mesh, RAYS)],
+      ['occlusion', occlusionRays(mesh, RAYS)],
+    ] as const) {
+      const hits = hitBatch(rays.count);
+      const blocked = new Uint8Array(rays.count);
+      const ours = await bestSeconds(3, () =>
+        kind === 'projection' ? tracer.closestHits(rays, hits, 'ignore') : tracer.anyHits(rays, blocked, 'ignore'),
+      );
+      const theirs = await seconds(() => castReference(reference!, rays, REFERENCE_RAYS));
+      const rate = rays.count / ours;
+      const ratio = rate / (REFERENCE_RAYS / theirs);
+      of[kind] = { raysPerSecond: rate, ratio };
+      say(`  ${kind}  ${millions(rate)} million rays/s and thread, ${ratio.toFixed(1)} × three-mesh-bvh`);
+    }
+    figures[mesh.name] = of;
+  }
+  return figures;
+}
+
+function referenceTree(mesh: Mesh): MeshBVH {
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(mesh.positions, 3));
+  geometry.setIndex(new BufferAttribute(mesh.indices.slice(), 1));
+  return new MeshBVH(geometry, { strategy: SAH });
+}
+
+function castReference(tree: MeshBVH, { origins, directions, lengths }: RayBatch, count: number): number {
+  const ray = new Ray();
+  let found = 0;
+  for (let r = 0; r < count; r++) {
+    ray.origin.fromArray(origins, r * 3);
+    ray.direction.fromArray(directions, r * 3);
+    if (tree.raycastFirst(ray, FrontSide, 0, lengths[r])) found++;
+  }
+  return found;
+}
