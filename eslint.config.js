@@ -53,7 +53,8 @@ const noNode = {
 };
 
 export default ts.config(
-  { ignores: ['build/**', '**/node_modules/**', '.data/**'] },
+  // The kernel is AssemblyScript, which its own compiler checks.
+  { ignores: ['build/**', '**/node_modules/**', '.data/**', 'packages/core/kernel/**'] },
   js.configs.recommended,
   ...ts.configs.strictTypeChecked.map((config) => ({ ...config, files: ['**/*.ts', '**/*.vue'] })),
   ...vue.configs['flat/recommended'],

@@ -6,6 +6,7 @@ import path from 'node:path';
 import { ROOT } from './paths.mjs';
 
 const BUILD = path.join(ROOT, 'build');
+const KERNEL = path.join(BUILD, 'kernel.wasm');
 
 const NODE_PROGRAMS = {
   cli: 'apps/cli/src/cli.ts',
@@ -18,8 +19,24 @@ const NODE_PROGRAMS = {
   intakeThread: 'apps/server/src/intake/intakeThread.ts',
 };
 
-/** Builds the programs that run in Node. */
+/** Compiles the tracing kernel to WebAssembly. */
+async function buildKernel() {
+  const sources = ['packages/core/kernel', 'package-lock.json'];
+  if (existsSync(KERNEL) && !isStale('kernel', sources)) return;
+  const { main } = await import('assemblyscript/asc');
+  mkdirSync(BUILD, { recursive: true });
+  const { error, stderr } = await main([
+    path.join(ROOT, 'packages/core/kernel/index.ts'),
+    ...['--outFile', KERNEL, '-O3', '--noAssert', '--runtime', 'stub', '--enable', 'simd,threads,bulk-memory'],
+    ...['--importMemory', '--sharedMemory', '--initialMemory', '1', '--maximumMemory', '65536'],
+  ]);
+  if (error) throw new Error(`The kernel could not be compiled:\n${stderr}`);
+  markFresh('kernel', sources);
+}
+
+/** Builds the programs that run in Node, and the kernel they compute with. */
 export async function buildNode() {
+  await buildKernel();
   if (!isStale('node', ['packages', 'apps/server', 'apps/cli', 'tools', 'package-lock.json'])) return;
   const { build } = await import('esbuild');
   rmSync(path.join(BUILD, 'node'), { recursive: true, force: true });

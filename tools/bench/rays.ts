@@ -1,22 +1,23 @@
 import { BufferAttribute, BufferGeometry, FrontSide, Ray } from 'three';
 import { MeshBVH, SAH } from 'three-mesh-bvh';
-import { buildBvh, bvhTracer, hitBatch, sceneOf, type Mesh, type RayBatch } from '@zographos/core';
+import { hitBatch, sceneOf, type Mesh, type RayBatch } from '@zographos/core';
+import { buildSceneTree, tracerOn } from '@zographos/operations/run';
 import { bestSeconds, millions, seconds, type Figures } from './figures.ts';
 import { occlusionRays, projectionRays, rayMeshes } from './workloads.ts';
 
-const RAYS = 400_000;
-const REFERENCE_RAYS = 100_000;
+const RAYS = 512 * 1024;
+const REFERENCE_RAYS = 64 * 1024;
 
 /** Building and tracing against the package three-mesh-bvh on the same meshes and rays. */
 export async function benchRays(say: (line: string) => void): Promise<Figures> {
   const figures: Figures = {};
   for await (const mesh of rayMeshes()) {
     const scene = sceneOf([mesh]);
-    let bvh = buildBvh(scene);
-    const build = await bestSeconds(2, () => (bvh = buildBvh(scene)));
+    let tree = buildSceneTree(scene, 1);
+    const build = await bestSeconds(2, () => (tree = buildSceneTree(scene, 1)));
     let reference: MeshBVH | undefined;
     const referenceBuild = await seconds(() => (reference = referenceTree(mesh)));
-    const tracer = bvhTracer(bvh);
+    const tracer = tracerOn(tree, 0);
     const of: Figures = { triangles: mesh.indices.length / 3, buildSeconds: build, buildRatio: referenceBuild / build };
     say(`${mesh.name}, ${mesh.indices.length / 3} triangles`);
     say(`  build       ${build.toFixed(2)} s, ${(referenceBuild / build).toFixed(1)} × three-mesh-bvh (SAH)`);

@@ -21,14 +21,14 @@ export function wavySphere(rings: number): Mesh {
 }
 
 const REACH = 0.01;
-const OCCLUSION_RAYS = 16;
+/** Samples of a map of 1024 × 1024 texels, of which some blocks are traced. */
+const SAMPLES = 1024 * 1024;
+const BLOCK = 1024;
+const OCCLUSION_RAYS = 64;
 
-/**
- * Rays as a bake casts them: from a little above the surface straight back to it, neighbours following each
- * other as texels do.
- */
+/** Rays as a bake casts them: block after block, from a little above the surface straight back to it. */
 export function projectionRays(mesh: Mesh, count: number): RayBatch {
-  const { positions, normals, extent } = placesOn(mesh, count);
+  const { positions, normals, extent } = blocksOn(mesh, count);
   const rays = rayBatch(count);
   rays.count = count;
   for (let i = 0; i < count * 3; i++) {
@@ -41,11 +41,11 @@ export function projectionRays(mesh: Mesh, count: number): RayBatch {
 
 /** Rays as an occlusion bake casts them: from each place on the surface into its hemisphere, without end. */
 export function occlusionRays(mesh: Mesh, count: number): RayBatch {
-  const places = Math.floor(count / OCCLUSION_RAYS);
-  const { positions, normals, extent } = placesOn(mesh, places);
+  const places = count / OCCLUSION_RAYS;
+  const { positions, normals, extent } = blocksOn(mesh, places);
   const random = randomNumbers(2);
-  const rays = rayBatch(places * OCCLUSION_RAYS);
-  rays.count = places * OCCLUSION_RAYS;
+  const rays = rayBatch(count);
+  rays.count = count;
   for (let place = 0; place < places; place++) {
     const n = normals.subarray(place * 3, place * 3 + 3);
     for (let i = 0; i < OCCLUSION_RAYS; i++) {
@@ -66,8 +66,31 @@ export function occlusionRays(mesh: Mesh, count: number): RayBatch {
   return rays;
 }
 
+/** Some blocks of a map's samples, spread evenly over the whole. */
+function blocksOn(mesh: Mesh, count: number): Places {
+  const all = placesOn(mesh, SAMPLES);
+  const blocks = count / BLOCK;
+  const some: Places = {
+    positions: new Float32Array(count * 3),
+    normals: new Float32Array(count * 3),
+    extent: all.extent,
+  };
+  for (let block = 0; block < blocks; block++) {
+    const from = Math.floor((block / blocks) * (SAMPLES - BLOCK)) * 3;
+    some.positions.set(all.positions.subarray(from, from + BLOCK * 3), block * BLOCK * 3);
+    some.normals.set(all.normals.subarray(from, from + BLOCK * 3), block * BLOCK * 3);
+  }
+  return some;
+}
+
+interface Places {
+  positions: Float32Array;
+  normals: Float32Array;
+  extent: number;
+}
+
 /** Places spread over a mesh with their normals, in the order of a space-filling curve. */
-function placesOn(mesh: Mesh, count: number): { positions: Float32Array; normals: Float32Array; extent: number } {
+function placesOn(mesh: Mesh, count: number): Places {
   const random = randomNumbers(1);
   const triangles = mesh.indices.length / 3;
   const low = [Infinity, Infinity, Infinity];

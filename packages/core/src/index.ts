@@ -15,6 +15,7 @@ export * from './trace/scene.ts';
 export * from './trace/rays.ts';
 export * from './trace/bvh.ts';
 export * from './trace/bvhTracer.ts';
+export * from './trace/kernelTree.ts';
 export * from './bake/tangents.ts';
 export * from './bake/tangentSpace.ts';
 export * from './bake/receiver.ts';

@@ -10,7 +10,7 @@ export interface MeasureRequest {
 
 parentPort!.on('message', ({ receiver, sources }: MeasureRequest) => {
   const meshes = sources.map(({ hash, packed }) => ({ hash, mesh: unpackMesh(packed) }));
-  const { scene, tracer } = builtScene(meshes, () => {});
+  const { scene, tracer } = builtScene(meshes, 0, () => {});
   const reach: SuggestedReach = suggestReach(unpackMesh(receiver.packed), scene, tracer);
   parentPort!.postMessage(reach);
 });

@@ -137,7 +137,7 @@ async function remove(): Promise<void> {
       </figure>
     </div>
 
-    <aside class="figures" aria-label="Figures">
+    <aside class="figures" aria-label="Figures" tabindex="0">
       <template v-if="report">
         <RunFigures :report="report" :unit="unit" @missed="mapView?.showMissed()" />
         <DistanceChart :report="report" :unit="unit" />

@@ -58,7 +58,7 @@ const choose = (number: number): void => void router.replace({ query: { revision
       <DownloadMenu :revision-id="revision.id" />
     </header>
     <MapView ref="view" :revision="revision" :kind="cell.map.kind" @texel="texel = $event" />
-    <aside aria-label="Figures">
+    <aside aria-label="Figures" tabindex="0">
       <HistogramChart :revision="revision" />
       <template v-if="report">
         <RunFigures :report="report" :unit="unit" @missed="view?.showMissed()" />

@@ -7,23 +7,25 @@ import {
   type BakeStatistics,
   type BakeTarget,
   type BlockPlan,
-  type Bvh,
   type Receiver,
   type Scene,
 } from '@zographos/core';
 import { askThread } from './askThread.ts';
 import { throwIfCancelled } from './context.ts';
+import type { SceneTree } from './sceneTree.ts';
 import { startThread } from './startThread.ts';
 
 /** Everything a thread needs to take part; all arrays are shared memory. */
 export interface BakeJob {
   scene: Scene;
-  bvh: Bvh;
+  tree: SceneTree;
   receiver: Receiver;
   plan: BlockPlan;
   settings: BakeSettings;
   target: BakeTarget;
   control: Int32Array;
+  /** The thread's number, from 1. */
+  thread: number;
 }
 
 /** Places in a job's control words: the next block to take, blocks done, and whether to stop. */
@@ -44,7 +46,7 @@ export class BakePool {
    * @throws run/cancelled; or whatever made a thread fail
    */
   async bake(
-    job: Omit<BakeJob, 'control'>,
+    job: Omit<BakeJob, 'control' | 'thread'>,
     threads: number,
     cancelFlag: Int32Array,
     onTick: (share: number) => void,
@@ -60,8 +62,12 @@ export class BakePool {
       const parts = await Promise.all(
         this.threads
           .slice(0, threads)
-          .map((thread) =>
-            askThread(thread, { ...job, control } satisfies BakeJob, (statistics: BakeStatistics) => statistics),
+          .map((thread, i) =>
+            askThread(
+              thread,
+              { ...job, control, thread: i + 1 } satisfies BakeJob,
+              (statistics: BakeStatistics) => statistics,
+            ),
           ),
       );
       throwIfCancelled(cancelFlag);

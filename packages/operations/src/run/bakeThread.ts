@@ -1,9 +1,10 @@
 import { parentPort } from 'node:worker_threads';
-import { BlockBaker, bvhTracer } from '@zographos/core';
+import { BlockBaker } from '@zographos/core';
 import { CONTROL, type BakeJob } from './bakePool.ts';
+import { tracerOn } from './sceneTree.ts';
 
-parentPort!.on('message', ({ scene, bvh, receiver, plan, settings, target, control }: BakeJob) => {
-  const baker = new BlockBaker(scene, bvhTracer(bvh), receiver, plan, settings, target);
+parentPort!.on('message', ({ scene, tree, thread, receiver, plan, settings, target, control }: BakeJob) => {
+  const baker = new BlockBaker(scene, tracerOn(tree, thread), receiver, plan, settings, target);
   const blocks = plan.columns * plan.rows;
   for (;;) {
     const block = Atomics.add(control, CONTROL.next, 1);

@@ -4,3 +4,4 @@ export * from './startThread.ts';
 export * from './sceneCache.ts';
 export * from './runBake.ts';
 export * from './memoryLimit.ts';
+export * from './sceneTree.ts';

@@ -35,7 +35,7 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
   refuseBeyondMemory(context);
   const clock = new StageClock();
 
-  const { scene, bvh, tracer } = builtScene(inputs.sources, (share) => {
+  const { scene, tree, tracer } = builtScene(inputs.sources, context.threads, (share) => {
     throwIfCancelled(cancelFlag);
     onProgress({ stage: 'build', share: SHARE.build + share * (SHARE.trace - SHARE.build), secondsLeft: null });
   });
@@ -55,7 +55,7 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
     backFaces: settings.backFaces,
   };
   const statistics = await pool.bake(
-    { scene, bvh, receiver, plan, settings: bake, target: { normal: target.image.data, states: target.states } },
+    { scene, tree, receiver, plan, settings: bake, target: { normal: target.image.data, states: target.states } },
     context.threads,
     cancelFlag,
     (share) =>

@@ -1,9 +1,11 @@
-import { buildBvh, bvhTracer, sceneOf, type Bvh, type Scene, type Tracer } from '@zographos/core';
+import { sceneOf, type Scene, type Tracer } from '@zographos/core';
 import type { RunMesh } from './context.ts';
+import { buildSceneTree, tracerOn, type SceneTree } from './sceneTree.ts';
 
 export interface BuiltScene {
   scene: Scene;
-  bvh: Bvh;
+  tree: SceneTree;
+  /** For the thread that built it; others have numbers from 1. */
   tracer: Tracer;
 }
 
@@ -12,14 +14,21 @@ const KEPT = 2;
 
 const cache = new Map<string, BuiltScene>();
 
-/** The scene of some sources with its tree, from the cache if the same content was used lately. */
-export function builtScene(sources: readonly RunMesh[], onProgress: (share: number) => void): BuiltScene {
-  const key = sources.map((source) => source.hash).join();
+/**
+ * The scene of some sources with its tree, from the cache if the same content was used lately.
+ * @param threads how many further threads will trace it
+ */
+export function builtScene(
+  sources: readonly RunMesh[],
+  threads: number,
+  onProgress: (share: number) => void,
+): BuiltScene {
+  const key = [threads, ...sources.map((source) => source.hash)].join();
   let built = cache.get(key);
   if (!built) {
     const scene = sceneOf(sources.map((source) => source.mesh));
-    const bvh = buildBvh(scene, onProgress);
-    built = { scene, bvh, tracer: bvhTracer(bvh) };
+    const tree = buildSceneTree(scene, threads + 1, onProgress);
+    built = { scene, tree, tracer: tracerOn(tree, 0) };
   }
   // Taken out and put back in, the most recent stands last.
   cache.delete(key);

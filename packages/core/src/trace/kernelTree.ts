@@ -1,0 +1,211 @@
+import type { BackFaces, HitBatch, RayBatch, Tracer } from './rays.ts';
+import type { Scene } from './scene.ts';
+
+/**
+ * The tracing kernel (packages/core/kernel): a tree of width four whose child boxes lie side by side, triangles in
+ * packets of four, and groups of rays that visit each node together. It is compiled to WebAssembly; whoever has a
+ * platform instantiates it, and all threads that trace one scene share one memory.
+ */
+export interface Kernel {
+  memory: KernelMemory;
+  exports: KernelExports;
+}
+
+export interface KernelMemory {
+  readonly buffer: ArrayBufferLike;
+}
+
+/** What the kernel can do; kernel/build.ts and kernel/trace.ts say what the numbers mean. Addresses are in bytes. */
+export interface KernelExports {
+  build(
+    positions: number,
+    indices: number,
+    count: number,
+    records: number,
+    nodes: number,
+    packets: number,
+    room: number,
+    growth: number,
+  ): number;
+  trace(
+    nodes: number,
+    packets: number,
+    root: number,
+    box: number,
+    origins: number,
+    directions: number,
+    lengths: number,
+    count: number,
+    room: number,
+    capacity: number,
+    cull: boolean,
+    any: boolean,
+    triangles: number,
+    distances: number,
+    weights: number,
+  ): void;
+}
+
+/** A scene and its tree in kernel memory. Passing it to another thread copies nothing but these numbers. */
+export interface KernelTree {
+  memory: KernelMemory;
+  nodes: number;
+  packets: number;
+  root: number;
+  box: number;
+  /** Where each thread's own room begins. */
+  rooms: number[];
+}
+
+/** Rays the kernel takes at once; larger batches are handed over in parts. */
+const CAPACITY = 16384;
+/** What the kernel works in, and the inputs and outputs of a batch behind it. */
+const WORK_BYTES = CAPACITY * 66 + 512 * 1024;
+const BATCH_BYTES = CAPACITY * (12 + 12 + 4 + 4 + 4 + 8);
+
+const NODE_BYTES = 128;
+const PACKET_BYTES = 160;
+const RECORD_BYTES = 32;
+const BUILD_ROOM = 256 * 1024;
+const MEMORY_LIMIT = 2 ** 32 - 65536;
+
+/** Child boxes grow by this share of the scene's extent, more than the rounding of any shear or slab test. */
+const GROWTH = 2 ** -21;
+
+interface Plan extends Omit<KernelTree, 'memory' | 'root'> {
+  positions: number;
+  indices: number;
+  records: number;
+  buildRoom: number;
+  bytes: number;
+}
+
+function planMemory({ positions, indices }: Scene, threads: number): Plan {
+  const triangles = indices.length / 3;
+  let at = 1024;
+  const take = (bytes: number): number => {
+    const from = at;
+    at = Math.ceil((at + bytes) / 64) * 64;
+    return from;
+  };
+  return {
+    box: take(32),
+    positions: take(positions.byteLength + 16),
+    indices: take(indices.byteLength),
+    rooms: Array.from({ length: threads }, () => take(WORK_BYTES + BATCH_BYTES)),
+    buildRoom: take(BUILD_ROOM),
+    records: take(triangles * RECORD_BYTES),
+    // The most a tree can need; what it does not touch is never paid for.
+    nodes: take((triangles / 2 + 2) * NODE_BYTES),
+    packets: take((triangles + 1) * PACKET_BYTES),
+    bytes: at,
+  };
+}
+
+/** Whether a scene fits into the four gigabytes that the kernel can reach. */
+export const fitsKernel = (scene: Scene, threads: number): boolean => planMemory(scene, threads).bytes <= MEMORY_LIMIT;
+
+/**
+ * Builds a scene's tree in kernel memory.
+ * @param instantiate makes a kernel with new memory of at least so many bytes, which tells how many triangles have
+ * found their place
+ * @param threads how many threads will trace it
+ */
+export function buildKernelTree(
+  scene: Scene,
+  instantiate: (bytes: number, onPlaced: (triangles: number) => void) => Kernel,
+  threads: number,
+  onProgress: (share: number) => void = () => {},
+): KernelTree {
+  const { positions, indices, records, buildRoom, bytes, ...plan } = planMemory(scene, threads);
+  const triangles = scene.indices.length / 3;
+  const { memory, exports } = instantiate(bytes, (placed) => onProgress(placed / triangles));
+  new Float32Array(memory.buffer, positions).set(scene.positions);
+  new Uint32Array(memory.buffer, indices).set(scene.indices);
+  const box = boxOf(scene);
+  const extent = Math.max(...[0, 1, 2].map((k) => box[k + 3]! - box[k]!));
+  const growth = extent * GROWTH;
+  const grown = box.map((value, i) => (i < 3 ? value - growth : value + growth));
+  new Float32Array(memory.buffer, plan.box).set([...grown.slice(0, 3), 0, ...grown.slice(3), 0]);
+  const root = exports.build(positions, indices, triangles, records, plan.nodes, plan.packets, buildRoom, growth);
+  return { memory, root, ...plan };
+}
+
+function boxOf({ positions, indices }: Scene): number[] {
+  const box = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity];
+  for (const vertex of indices) {
+    for (let k = 0; k < 3; k++) {
+      const value = positions[vertex * 3 + k]!;
+      if (value < box[k]!) box[k] = value;
+      if (value > box[k + 3]!) box[k + 3] = value;
+    }
+  }
+  return box;
+}
+
+/**
+ * The fast tracer.
+ * @param kernel an instance over the tree's memory, of this thread's own
+ * @param thread which of the tree's rooms this thread works in
+ */
+export function kernelTracer(tree: KernelTree, { exports }: Kernel, thread: number): Tracer {
+  const { buffer } = tree.memory;
+  const room = tree.rooms[thread]!;
+  const origins = room + WORK_BYTES;
+  const directions = origins + CAPACITY * 12;
+  const lengths = directions + CAPACITY * 12;
+  const triangles = lengths + CAPACITY * 4;
+  const distances = triangles + CAPACITY * 4;
+  const weights = distances + CAPACITY * 4;
+  const views = {
+    origins: new Float32Array(buffer, origins, CAPACITY * 3),
+    directions: new Float32Array(buffer, directions, CAPACITY * 3),
+    lengths: new Float32Array(buffer, lengths, CAPACITY),
+    triangles: new Int32Array(buffer, triangles, CAPACITY),
+    distances: new Float32Array(buffer, distances, CAPACITY),
+    weights: new Float32Array(buffer, weights, CAPACITY * 2),
+  };
+
+  /** Casts the rays in parts, telling what each part has met. */
+  function cast(rays: RayBatch, backFaces: BackFaces, any: boolean, took: (from: number, count: number) => void): void {
+    for (let from = 0; from < rays.count; from += CAPACITY) {
+      const count = Math.min(CAPACITY, rays.count - from);
+      views.origins.set(rays.origins.subarray(from * 3, (from + count) * 3));
+      views.directions.set(rays.directions.subarray(from * 3, (from + count) * 3));
+      views.lengths.set(rays.lengths.subarray(from, from + count));
+      exports.trace(
+        tree.nodes,
+        tree.packets,
+        tree.root,
+        tree.box,
+        origins,
+        directions,
+        lengths,
+        count,
+        room,
+        CAPACITY,
+        backFaces === 'ignore',
+        any,
+        triangles,
+        distances,
+        weights,
+      );
+      took(from, count);
+    }
+  }
+
+  return {
+    closestHits(rays: RayBatch, hits: HitBatch, backFaces) {
+      cast(rays, backFaces, false, (from, count) => {
+        hits.triangles.set(views.triangles.subarray(0, count), from);
+        hits.distances.set(views.distances.subarray(0, count), from);
+        hits.weights.set(views.weights.subarray(0, count * 2), from * 2);
+      });
+    },
+    anyHits(rays, blocked, backFaces) {
+      cast(rays, backFaces, true, (from, count) => {
+        for (let r = 0; r < count; r++) blocked[from + r] = views.triangles[r]! >= 0 ? 1 : 0;
+      });
+    },
+  };
+}
