@@ -1,5 +1,6 @@
 // Builds what runs outside the tests: server, worker, command line and their threads as JavaScript, and the
 // studio. Does nothing when no source has changed since the last build.
+import { execFileSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
@@ -20,23 +21,23 @@ const NODE_PROGRAMS = {
 };
 
 /** Compiles the tracing kernel to WebAssembly. */
-async function buildKernel() {
+function buildKernel() {
   const sources = ['packages/core/kernel', 'package-lock.json'];
   if (existsSync(KERNEL) && !isStale('kernel', sources)) return;
-  const { main } = await import('assemblyscript/asc');
   mkdirSync(BUILD, { recursive: true });
-  const { error, stderr } = await main([
+  // As a program of its own: its types are those of another language and would spill over into ours.
+  execFileSync(process.execPath, [
+    path.join(ROOT, 'node_modules/assemblyscript/bin/asc.js'),
     path.join(ROOT, 'packages/core/kernel/index.ts'),
     ...['--outFile', KERNEL, '-O3', '--noAssert', '--runtime', 'stub', '--enable', 'simd,threads,bulk-memory'],
     ...['--importMemory', '--sharedMemory', '--initialMemory', '1', '--maximumMemory', '65536'],
   ]);
-  if (error) throw new Error(`The kernel could not be compiled:\n${stderr}`);
   markFresh('kernel', sources);
 }
 
 /** Builds the programs that run in Node, and the kernel they compute with. */
 export async function buildNode() {
-  await buildKernel();
+  buildKernel();
   if (!isStale('node', ['packages', 'apps/server', 'apps/cli', 'tools', 'package-lock.json'])) return;
   const { build } = await import('esbuild');
   rmSync(path.join(BUILD, 'node'), { recursive: true, force: true });
