@@ -1,7 +1,7 @@
 import { parseArgs } from 'node:util';
 import { ZographosError } from '@zographos/core';
 import { IMAGE_FORMAT_NAMES, type ImageFormat } from '@zographos/formats/images';
-import { DEFAULT_BAKE, parseSettings } from '@zographos/operations';
+import { BAKED_KINDS, DEFAULT_BAKE, parseSettings } from '@zographos/operations';
 import { bakeToFolder } from './bakeToFolder.ts';
 import { loadMesh } from './meshFiles.ts';
 
@@ -10,7 +10,8 @@ export const BAKE_HELP = `cli bake: bake maps of a receiver from one or more sou
   --receiver FILE      light mesh with UVs that carries the maps (OBJ, glTF, GLB, PLY, STL)
   --source FILE        mesh that gives the detail; may be repeated
   --out DIR            folder for the maps and report.json; made if it is not there
-  --maps LIST          maps to bake, separated by commas: normal            (normal)
+  --maps LIST          maps to bake, separated by commas                   (normal):
+                       ${BAKED_KINDS.join(', ')}
   --size N | WxH       size of the maps in texels, 16 to 16384             (1024)
   --reach auto         measure how far rays must reach                     (auto)
   --reach-out L        how far outside the receiver rays start, mesh units
@@ -21,6 +22,18 @@ export const BAKE_HELP = `cli bake: bake maps of a receiver from one or more sou
   --normal-y NAME      up or down: where the green channel points          (up)
   --uv-set N           UV set of the receiver, counted from 1              (1)
   --back-faces NAME    ignore or accept hits on the back of the source     (ignore)
+  --direction NAME     rays along smooth normals, or split as the mesh's   (smooth)
+  --rays N             occlusion and thickness rays per sample, 1 to 4096  (64)
+  --spread NAME        cosine-weighted or uniform rays                     (cosine)
+  --max-distance L     how far occlusion and thickness rays look           (unlimited)
+  --fall-off           what lies farther occludes less
+  --one-sided          backs of surfaces do not occlude
+  --height-span L      mesh units from black to white in whole numbers     (auto)
+  --height-mid N       value of the receiver's surface there, 0 to 1       (0.5)
+  --curvature NAME     both, convex or concave                             (both)
+  --curvature-radius L curvature is averaged within this distance          (auto)
+  --id NAME            colours tell apart: slot, object or part            (slot)
+  --seed N             another number gives other noise                    (0)
   --format NAME        ${IMAGE_FORMAT_NAMES.join(', ')}                     (png16)
   --threads N          tracing threads; the result does not depend on it   (all cores)
   --help               this text
@@ -48,6 +61,18 @@ export async function bakeCommand(args: string[]): Promise<void> {
       'normal-y': { type: 'string', default: 'up' },
       'uv-set': { type: 'string', default: '1' },
       'back-faces': { type: 'string', default: 'ignore' },
+      direction: { type: 'string', default: 'smooth' },
+      rays: { type: 'string', default: '64' },
+      spread: { type: 'string', default: 'cosine' },
+      'max-distance': { type: 'string' },
+      'fall-off': { type: 'boolean', default: false },
+      'one-sided': { type: 'boolean', default: false },
+      'height-span': { type: 'string' },
+      'height-mid': { type: 'string', default: '0.5' },
+      curvature: { type: 'string', default: 'both' },
+      'curvature-radius': { type: 'string' },
+      id: { type: 'string', default: 'slot' },
+      seed: { type: 'string', default: '0' },
       format: { type: 'string', default: 'png16' },
       threads: { type: 'string' },
     },
@@ -66,6 +91,24 @@ export async function bakeCommand(args: string[]): Promise<void> {
     normal: { space: values.space, y: values['normal-y'] },
     uvSet: Number(values['uv-set']) - 1,
     backFaces: values['back-faces'],
+    direction: values.direction,
+    occlusion: {
+      rays: Number(values.rays),
+      spread: values.spread,
+      distance: lengthOr('unlimited', values['max-distance'], 'max-distance'),
+      fallOff: values['fall-off'],
+      twoSided: !values['one-sided'],
+    },
+    height: {
+      mid: Number(values['height-mid']),
+      span: lengthOr('auto', values['height-span'], 'height-span'),
+    },
+    curvature: {
+      show: values.curvature,
+      radius: lengthOr('auto', values['curvature-radius'], 'curvature-radius'),
+    },
+    id: values.id,
+    seed: Number(values.seed),
   });
   await bakeToFolder({
     settings,
@@ -113,6 +156,10 @@ function parseReach(reach: string | undefined, out: string | undefined, into: st
     throw new ZographosError('input/bad-settings', 'Give either --reach auto, or --reach-out and --reach-in.');
   }
   return { out: length(required(out, 'reach-out'), 'reach-out'), in: length(required(into, 'reach-in'), 'reach-in') };
+}
+
+function lengthOr<Word extends string>(word: Word, text: string | undefined, flag: string): number | Word {
+  return text === undefined || text === word ? word : length(text, flag);
 }
 
 function length(text: string, flag: string): number {

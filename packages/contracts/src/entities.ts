@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { MAP_KINDS } from '@zographos/core';
 import { OPERATION_KINDS, STAGES, bakeSettings, runReport } from '@zographos/operations';
 
 /** What travels between server and studio. Identifiers are UUIDs, times ISO 8601, hashes SHA-256 in hex. */
@@ -10,19 +11,7 @@ const time = z.iso.datetime();
 const version = z.int().positive();
 const name = z.string().trim().min(1, 'A name needs at least one character.').max(120);
 
-export const MAP_KINDS = [
-  'normal',
-  'ao',
-  'height',
-  'basecolor',
-  'roughness',
-  'metallic',
-  'emission',
-  'opacity',
-  'id',
-  'mask',
-  'image',
-] as const;
+export { MAP_KINDS };
 export const mapKind = z.enum(MAP_KINDS);
 export const colorSpace = z.enum(['srgb', 'linear']);
 export const UNITS = ['mm', 'cm', 'm', 'in', 'units'] as const;
@@ -125,6 +114,9 @@ export const mapRevision = z.object({
   width: z.number(),
   height: z.number(),
   channels: z.number(),
+  /** The values shown as black and white. */
+  range: z.tuple([z.number(), z.number()]),
+  colorSpace,
   levels: z.array(tileLevel),
   histograms: z.array(histogram),
   thumbnailHash: hash,

@@ -1,5 +1,5 @@
 import { writeObj, writePly } from '@zographos/formats/meshes';
-import type { BakeOperationSettings } from '@zographos/operations';
+import { DEFAULT_BAKE, type BakeOperationSettings } from '@zographos/operations';
 import { bellBuoyDense, bellBuoyLight } from './bellBuoy.ts';
 
 export { bellBuoyDense, bellBuoyLight };
@@ -21,14 +21,9 @@ export const DEMO_TICKET: {
   name: 'Bell buoy normal',
   operation: 'bake',
   settings: {
-    maps: ['normal'],
+    ...DEFAULT_BAKE,
     size: { width: 2048, height: 2048 },
     reach: { out: 14, in: 8 },
-    samples: 4,
-    padding: 16,
-    normal: { space: 'tangent', y: 'up' },
-    uvSet: 0,
-    backFaces: 'ignore',
   },
   receiver: 'Bell light',
   sources: ['Bell dense'],

@@ -31,7 +31,7 @@ describe('settings from outside', () => {
     [{ reach: { out: -1, in: 1 } }, /reach/],
     [{ reach: { out: Infinity, in: 1 } }, /reach/],
     [{ maps: [] }, /at least one map/],
-    [{ maps: ['thickness'] }, /maps/],
+    [{ maps: ['shadow'] }, /maps/],
     [{ wobble: 1 }, /bake/],
   ])('%j are refused by name', (wrong, sentence) => {
     expect(() => parseSettings('bake', { ...DEFAULT_BAKE, ...wrong })).toThrow(sentence);

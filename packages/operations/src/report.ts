@@ -20,6 +20,8 @@ export const runReport = z.object({
     total: z.number(),
   }),
   peakMemoryBytes: z.number(),
+  /** What the colours of an ID map stand for: linear r, g, b. */
+  legend: z.array(z.object({ name: z.string(), color: z.array(z.number()) })).default([]),
   /** What the artist should know about the result, a sentence each. */
   findings: z.array(z.object({ severity: z.enum(['note', 'warning']), sentence: z.string() })),
 });

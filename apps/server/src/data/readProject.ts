@@ -1,6 +1,7 @@
 import { In, type DataSource } from 'typeorm';
 import { ZographosError } from '@zographos/core';
 import type { Asset, ImageSet, MapRevision, Project, ProjectSummary, Run, Ticket } from '@zographos/contracts';
+import { parseSettings } from '@zographos/operations';
 import { currentKeys } from '../runs/runKey.ts';
 import {
   assetRevisions,
@@ -143,7 +144,7 @@ function toTextureMap({ id, kind, tile, ticketId }: MapRow, revisions: MapRevisi
 }
 
 function toMapRevision(row: MapRevisionRow): MapRevision {
-  const { channels, levels } = row.directory;
+  const { channels, levels, range = [0, 1], colorSpace = 'linear' } = row.directory;
   return {
     id: row.id,
     number: row.number,
@@ -152,6 +153,8 @@ function toMapRevision(row: MapRevisionRow): MapRevision {
     width: levels[0]!.width,
     height: levels[0]!.height,
     channels,
+    range: [range[0], range[1]],
+    colorSpace,
     levels: levels.map(({ width, height, columns, rows }) => ({ width, height, columns, rows })),
     histograms: row.histograms,
     thumbnailHash: row.thumbnailHash,
@@ -175,7 +178,12 @@ function toTicket(
   { id, name, version, operation, settings, inputs, imageSetId, createdAt }: TicketRow,
   key: string | null,
 ): Ticket {
-  return { id, name, version, operation, settings, inputs, imageSetId, key, createdAt: createdAt.toISOString() };
+  // Settings that have come since it was written take their usual values.
+  const complete = parseSettings(operation, settings);
+  return {
+    ...{ id, name, version, operation, settings: complete, inputs, imageSetId, key },
+    createdAt: createdAt.toISOString(),
+  };
 }
 
 /** @throws missing/not-found */

@@ -20,6 +20,8 @@ export function sendErrors(log: Logger): ErrorRequestHandler {
       next(error);
       return;
     }
+    // Whoever asked has gone: there is nobody to tell, and nothing has failed.
+    if (response.destroyed) return;
     const known = knownError(error);
     if (known.code.startsWith('service/')) log.error({ url: request.url, error: String(error) }, 'request failed');
     const status = known.code === 'access/passphrase' ? 401 : (STATUS[errorCategory(known.code)] ?? 500);

@@ -1,5 +1,12 @@
 import { parentPort } from 'node:worker_threads';
-import { histograms, ZographosError, type ChannelHistogram, type ErrorCode, type MapKind } from '@zographos/core';
+import {
+  histograms,
+  ZographosError,
+  type ChannelHistogram,
+  type ErrorCode,
+  type Image,
+  type MapKind,
+} from '@zographos/core';
 import { unpackMesh } from '@zographos/formats/meshes';
 import { parseSettings, type OperationInputs, type OperationKind, type RunReport } from '@zographos/operations';
 import { runBake, type Progress, type RunMesh } from '@zographos/operations/run';
@@ -16,24 +23,17 @@ export interface OperationRequest {
   loadSeconds: number;
 }
 
-/** Pixels in shared memory, so that passing them on costs nothing. */
-export interface Canvas {
-  width: number;
-  height: number;
-  channels: number;
-  data: Float32Array;
-}
-
 export interface MadeMap {
   kind: MapKind;
-  image: Canvas;
+  /** In shared memory, so that passing it on costs nothing. */
+  image: Image;
   states: Uint8Array;
   histograms: ChannelHistogram[];
 }
 
 export type OperationMessage =
   | { kind: 'progress'; progress: Progress }
-  | { kind: 'canvas'; canvas: Canvas }
+  | { kind: 'canvas'; canvas: Image }
   | { kind: 'done'; maps: MadeMap[]; report: RunReport }
   | { kind: 'failed'; code: ErrorCode; message: string; detail?: string };
 

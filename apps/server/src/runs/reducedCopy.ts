@@ -1,7 +1,7 @@
 import type { Image } from '@zographos/core';
 
 /** A quick small copy by picking texels: cheap enough to look at a map of any size while it fills. */
-export function reducedCopy({ width, height, channels, data }: Image, side: number): Image {
+export function reducedCopy({ width, height, channels, data, ...meaning }: Image, side: number): Image {
   const step = Math.max(1, Math.max(width, height) / side);
   const w = Math.max(1, Math.floor(width / step));
   const h = Math.max(1, Math.floor(height / step));
@@ -12,5 +12,5 @@ export function reducedCopy({ width, height, channels, data }: Image, side: numb
       for (let c = 0; c < channels; c++) copy[(y * w + x) * channels + c] = data[from + c]!;
     }
   }
-  return { width: w, height: h, channels, data: copy };
+  return { width: w, height: h, channels, data: copy, ...meaning };
 }

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import type { DataSource } from 'typeorm';
-import { OPERATIONS, type OperationKind } from '@zographos/operations';
+import { OPERATIONS, parseSettings, type OperationKind } from '@zographos/operations';
 import type { TicketRow } from '../data/entities.ts';
 import { latestRevisions } from '../data/readProject.ts';
 
@@ -41,7 +41,7 @@ export async function currentKeys(
     const receiver = revisions.get(inputs.receiver);
     const sources = inputs.sources.map((source) => revisions.get(source)?.contentHash);
     if (!receiver || sources.length === 0 || sources.includes(undefined)) continue;
-    keys.set(id, runKey(operation, settings, receiver.contentHash, sources as string[]));
+    keys.set(id, runKey(operation, parseSettings(operation, settings), receiver.contentHash, sources as string[]));
   }
   return keys;
 }

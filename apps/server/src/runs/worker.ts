@@ -1,7 +1,7 @@
 import os from 'node:os';
 import { randomUUID } from 'node:crypto';
 import type { DataSource } from 'typeorm';
-import { sharedInt32, ZographosError, type ErrorCode } from '@zographos/core';
+import { sharedInt32, ZographosError, type ErrorCode, type Image } from '@zographos/core';
 import { encodeThumbnail } from '@zographos/formats/images';
 import { storeImage, storeStates } from '@zographos/formats/stored-map';
 import type { Progress } from '@zographos/operations/run';
@@ -11,7 +11,7 @@ import { imageSets, maps, runs, type RunRow } from '../data/entities.ts';
 import { announce, Channel } from '../events/channel.ts';
 import type { Logger } from '../log.ts';
 import { OperationHost, type OperationDone } from './operationHost.ts';
-import type { Canvas, MadeMap } from './operationThread.ts';
+import type { MadeMap } from './operationThread.ts';
 import { addMapRevision, renewLease, returnLapsedRuns, takeRun } from './queue.ts';
 import { reducedCopy } from './reducedCopy.ts';
 
@@ -237,7 +237,7 @@ export class RunWorker {
 
 /** Tells the studio how a run gets on, a few times a second at the most. */
 class ProgressReporter {
-  canvas: Canvas | null = null;
+  canvas: Image | null = null;
   private readonly database: DataSource;
   private readonly run: RunRow;
   private previewVersion: number;

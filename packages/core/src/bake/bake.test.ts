@@ -2,17 +2,17 @@ import { describe, expect, it } from 'vitest';
 import { ZographosError } from '../errors.ts';
 import { TexelState } from '../image/image.ts';
 import { quantise } from '../image/quantise.ts';
-import { bakeOnOneThread } from '../testing/bakeOnOneThread.ts';
+import { bakeOnOneThread, testSettings } from '../testing/bakeOnOneThread.ts';
 import { meshOf, reliefPlane, sphere } from '../testing/shapes.ts';
 import type { BakeSettings } from './settings.ts';
 
-const settings = (size: number, samplesPerAxis: number, reach = 0.2): BakeSettings => ({
-  size: { width: size, height: size },
-  reach: { out: reach, in: reach },
-  samplesPerAxis,
-  normal: { space: 'tangent', y: 'up' },
-  backFaces: 'ignore',
-});
+const settings = (size: number, samplesPerAxis: number, reach = 0.2): BakeSettings =>
+  testSettings(size, { samplesPerAxis, reach: { out: reach, in: reach } });
+
+function bakeNormals(...work: Parameters<typeof bakeOnOneThread>) {
+  const { maps, ...rest } = bakeOnOneThread(...work);
+  return { normal: maps.normal!, ...rest };
+}
 
 /**
  * Mean angle in degrees between a baked, 16-bit quantised map of the square −1 … 1 and the exact normal of
@@ -51,7 +51,7 @@ describe('a relief baked onto a plane', () => {
       return unit(-dx, -dy, 1);
     };
     const source = reliefPlane('waves', 500, 1.05, z, exact);
-    const { normal, statistics } = bakeOnOneThread(reliefPlane('plane', 1, 1), [source], settings(1024, 1));
+    const { normal, statistics } = bakeNormals(reliefPlane('plane', 1, 1), [source], settings(1024, 1));
     expect(statistics.misses).toBe(0);
     expect(meanError(normal, 1024, exact)).toBeLessThan(0.3);
   });
@@ -71,22 +71,22 @@ describe('a relief baked onto a plane', () => {
       return found ? unit(...found) : [0, 0, 1];
     };
     const source = reliefPlane('caps', 1000, 1.05, z, exact);
-    const { normal } = bakeOnOneThread(reliefPlane('plane', 1, 1), [source], settings(1024, 1));
+    const { normal } = bakeNormals(reliefPlane('plane', 1, 1), [source], settings(1024, 1));
     expect(meanError(normal, 1024, exact)).toBeLessThan(0.3);
   });
 
   it('turns green over with Y down, and is 128, 128, 255 where flat (common practice, no source)', () => {
     const slope = reliefPlane('slope', 1, 1.1, (_, y) => y * 0.1);
     for (let i = 0; i < slope.normals.length; i += 3) slope.normals.set(unit(0, -0.1, 1), i);
-    const up = bakeOnOneThread(reliefPlane('plane', 1, 1), [slope], settings(16, 1));
-    const down = bakeOnOneThread(reliefPlane('plane', 1, 1), [slope], {
+    const up = bakeNormals(reliefPlane('plane', 1, 1), [slope], settings(16, 1));
+    const down = bakeNormals(reliefPlane('plane', 1, 1), [slope], {
       ...settings(16, 1),
       normal: { space: 'tangent', y: 'down' },
     });
     // The slope faces down the picture (−V): with Y up its green is below the middle.
     expect(up.normal[1]).toBeLessThan(0.46);
     expect(up.normal[1]! + down.normal[1]!).toBeCloseTo(1, 6);
-    const flat = bakeOnOneThread(reliefPlane('plane', 1, 1), [reliefPlane('flat', 1, 1.1)], settings(16, 2));
+    const flat = bakeNormals(reliefPlane('plane', 1, 1), [reliefPlane('flat', 1, 1.1)], settings(16, 2));
     expect([...quantise(flat.normal, 8).subarray(0, 3)]).toEqual([128, 128, 255]);
   });
 
@@ -94,7 +94,7 @@ describe('a relief baked onto a plane', () => {
     const receiver = sphere('light', 1, 24, 48);
     const source = sphere('dense', 1.01, 96, 192);
     const size = 128;
-    const { normal, states } = bakeOnOneThread(receiver, [source], {
+    const { normal, states } = bakeNormals(receiver, [source], {
       ...settings(size, 2, 0.1),
       normal: { space: 'object', y: 'up' },
     });
@@ -119,7 +119,7 @@ describe('coverage', () => {
     const receiver = reliefPlane('slanted', 1, 1);
     receiver.uvSets[0]!.coords.set([0.13, 0.21, 0.71, 0.11, 0.24, 0.87, 0.83, 0.77]);
     const size = 64;
-    const { states, normal } = bakeOnOneThread(receiver, [reliefPlane('flat', 1, 1.1)], settings(size, 1));
+    const { states, normal } = bakeNormals(receiver, [reliefPlane('flat', 1, 1.1)], settings(size, 1));
     const c = receiver.uvSets[0]!.coords;
     const corner = (v: number): [number, number] => [c[v * 2]! * size, (1 - c[v * 2 + 1]!) * size];
     for (let y = 0; y < size; y++) {
@@ -138,7 +138,7 @@ describe('coverage', () => {
   });
 
   it('counts no overlap on shared edges, and every texel where islands overlap', () => {
-    const apart = bakeOnOneThread(reliefPlane('grid', 9, 1), [reliefPlane('flat', 1, 1.1)], settings(90, 4));
+    const apart = bakeNormals(reliefPlane('grid', 9, 1), [reliefPlane('flat', 1, 1.1)], settings(90, 4));
     expect(apart.statistics.texels.overlapping).toBe(0);
     expect(apart.statistics.texels.covered).toBe(90 * 90);
     const receiver = reliefPlane('twice', 1, 1);
@@ -151,14 +151,14 @@ describe('coverage', () => {
       Uint32Array.of(0, 1, 3, 0, 2, 3),
       receiver.uvSets[0]!.coords,
     );
-    const overlapped = bakeOnOneThread(twice, [reliefPlane('flat', 1, 1.1)], settings(32, 2));
+    const overlapped = bakeNormals(twice, [reliefPlane('flat', 1, 1.1)], settings(32, 2));
     expect(overlapped.statistics.texels.overlapping).toBeGreaterThan(450);
   });
 
   it('marks what met nothing as missed and gives it the surface of the receiver', () => {
     const source = reliefPlane('half', 1, 1.1);
     for (let i = 0; i < source.positions.length; i += 3) if (source.positions[i]! > 0) source.positions[i] = 0;
-    const { states, normal, statistics } = bakeOnOneThread(reliefPlane('plane', 1, 1), [source], settings(32, 1));
+    const { states, normal, statistics } = bakeNormals(reliefPlane('plane', 1, 1), [source], settings(32, 1));
     expect(states[5 * 32 + 4]).toBe(TexelState.covered);
     expect(states[5 * 32 + 28]).toBe(TexelState.missed);
     expect([...normal.subarray((5 * 32 + 28) * 3, (5 * 32 + 28) * 3 + 3)]).toEqual([0.5, 0.5, 1]);
@@ -169,9 +169,9 @@ describe('coverage', () => {
   it('goes through surfaces that face away, unless they are to count', () => {
     const turned = reliefPlane('turned', 1, 1.1);
     for (let t = 0; t < turned.indices.length; t += 3) turned.indices.subarray(t + 1, t + 3).reverse();
-    const ignoring = bakeOnOneThread(reliefPlane('plane', 1, 1), [turned], settings(16, 1));
+    const ignoring = bakeNormals(reliefPlane('plane', 1, 1), [turned], settings(16, 1));
     expect(ignoring.statistics.misses).toBe(256);
-    const accepting = bakeOnOneThread(reliefPlane('plane', 1, 1), [turned], {
+    const accepting = bakeNormals(reliefPlane('plane', 1, 1), [turned], {
       ...settings(16, 1),
       backFaces: 'accept',
     });
@@ -181,8 +181,8 @@ describe('coverage', () => {
   it('refuses a mesh without UVs with the way out', () => {
     const { positions, normals, indices } = reliefPlane('bare', 1, 1);
     const bare = meshOf('bare', positions, normals, indices);
-    expect(() => bakeOnOneThread(bare, [reliefPlane('flat', 1, 1)], settings(16, 1))).toThrow(ZographosError);
-    expect(() => bakeOnOneThread(bare, [reliefPlane('flat', 1, 1)], settings(16, 1))).toThrow(/has no UVs.*UV set/);
+    expect(() => bakeNormals(bare, [reliefPlane('flat', 1, 1)], settings(16, 1))).toThrow(ZographosError);
+    expect(() => bakeNormals(bare, [reliefPlane('flat', 1, 1)], settings(16, 1))).toThrow(/has no UVs.*UV set/);
   });
 });
 

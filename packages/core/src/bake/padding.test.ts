@@ -34,7 +34,7 @@ describe('padding', () => {
     (width, height, share, reach) => {
       const { image, states } = scattered(width, height, share, width + height);
       const before = { data: image.data.slice(), states: states.slice() };
-      padIslands(image, states, reach);
+      padIslands([image], states, reach);
       for (let y = 0; y < height; y++) {
         for (let x = 0; x < width; x++) {
           const at = y * width + x;
@@ -60,7 +60,7 @@ describe('padding', () => {
   it('of 0 changes nothing', () => {
     const { image, states } = scattered(20, 20, 0.1, 3);
     const before = image.data.slice();
-    padIslands(image, states, 0);
+    padIslands([image], states, 0);
     expect(image.data).toEqual(before);
   });
 });

@@ -7,12 +7,13 @@ const NONE = 0xffff;
  * Fills texels near the islands with the value of the nearest texel that belongs to one, by the exact
  * Euclidean distance between texel centres (Felzenszwalb & Huttenlocher, "Distance Transforms of Sampled
  * Functions", 2012, keeping the place as well as the distance). Covered and missed texels are never changed.
+ * @param images maps of one layout, all of one size
  * @param states a TexelState for each texel; texels filled become `padding`
  * @param reach how far to fill, in texels; Infinity fills everything
  */
-export function padIslands(image: Image, states: Uint8Array, reach: number): void {
-  if (!(reach > 0)) return;
-  const { width, height, channels, data } = image;
+export function padIslands(images: readonly Image[], states: Uint8Array, reach: number): void {
+  if (!(reach > 0) || !images[0]) return;
+  const { width, height } = images[0];
   const nearestRow = nearestRows(width, height, states);
   const limit = reach * reach;
   const envelope = new RowEnvelope(width);
@@ -27,8 +28,10 @@ export function padIslands(image: Image, states: Uint8Array, reach: number): voi
       const row = nearestRow[y * width + column]!;
       const distance = (x - column) ** 2 + (y - row) ** 2;
       if (distance > limit) continue;
-      const from = (row * width + column) * channels;
-      for (let c = 0; c < channels; c++) data[at * channels + c] = data[from + c]!;
+      const from = row * width + column;
+      for (const { data, channels } of images) {
+        for (let c = 0; c < channels; c++) data[at * channels + c] = data[from * channels + c]!;
+      }
       states[at] = TexelState.padding;
     }
   }

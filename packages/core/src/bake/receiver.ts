@@ -11,7 +11,7 @@ export interface Receiver {
   /** u, v for each vertex in the chosen UV set. */
   uvs: Float32Array;
   indices: Uint32Array;
-  /** Unit directions along which rays leave each vertex; continuous over hard edges. */
+  /** Unit directions along which rays leave each vertex. */
   directions: Float32Array;
   /** Tangent and bitangent sign for each corner. */
   tangents: Float32Array;
@@ -19,9 +19,10 @@ export interface Receiver {
 
 /**
  * Prepares a mesh to receive maps on one of its UV sets.
+ * @param direction whether rays leave along smooth normals, continuous over hard edges, or along the mesh's own
  * @throws input/no-uvs when the mesh has no such UV set
  */
-export function prepareReceiver(mesh: Mesh, uvSet: number): Receiver {
+export function prepareReceiver(mesh: Mesh, uvSet: number, direction: 'smooth' | 'split' = 'smooth'): Receiver {
   const set = mesh.uvSets[uvSet];
   if (!set) {
     throw new ZographosError(
@@ -42,7 +43,7 @@ export function prepareReceiver(mesh: Mesh, uvSet: number): Receiver {
     normals: shareFloats(mesh.normals),
     uvs: shareFloats(set.coords),
     indices: shareUints(mesh.indices),
-    directions: shareFloats(smoothNormals(mesh.positions, mesh.indices)),
+    directions: shareFloats(direction === 'split' ? mesh.normals : smoothNormals(mesh.positions, mesh.indices)),
     tangents: shareFloats(tangents),
   };
 }

@@ -1,3 +1,4 @@
+import type { MapKind } from '../image/image.ts';
 import type { BackFaces } from '../trace/rays.ts';
 import type { Size } from './blocks.ts';
 
@@ -16,12 +17,37 @@ export interface NormalSpace {
   y: 'up' | 'down';
 }
 
+/** Rays that each sample sends out from the place it has met, for occlusion, bent normals and thickness. */
+export interface OcclusionSettings {
+  /** Rays for each sample, 1 to 4096. */
+  rays: number;
+  /** Cosine-weighted about the normal, or evenly over the hemisphere. */
+  spread: 'cosine' | 'uniform';
+  /** How far they look, in mesh units; Infinity for as far as there is anything. */
+  distance: number;
+  /** What lies farther counts less, down to nothing at the distance. */
+  fallOff: boolean;
+  /** Whether surfaces seen from behind block as well. */
+  twoSided: boolean;
+}
+
+/** The maps that a bake can make; one run makes any number of them from the same rays. */
+export type BakedKind = Extract<
+  MapKind,
+  'normal' | 'height' | 'ao' | 'bent' | 'thickness' | 'curvature' | 'position' | 'id' | 'basecolor' | 'coverage'
+>;
+
 /** Settings of one bake, all decided: nothing is measured or guessed any more. */
 export interface BakeSettings {
+  maps: readonly BakedKind[];
   size: Size;
   reach: Reach;
   /** Sample points per texel along each axis, 1 to 8. */
   samplesPerAxis: number;
   normal: NormalSpace;
   backFaces: BackFaces;
+  occlusion: OcclusionSettings;
+  curvature: 'both' | 'convex' | 'concave';
+  /** Turns the random parts of the bake: another number, other noise. */
+  seed: number;
 }

@@ -7,7 +7,7 @@ export interface ChannelHistogram {
   min: number;
   max: number;
   mean: number;
-  /** Counts over 0 to 1; values beyond fall into the first and last bin. */
+  /** Counts over the image's range; values beyond fall into the first and last bin. */
   bins: number[];
 }
 
@@ -16,7 +16,8 @@ export interface ChannelHistogram {
  * @param states a TexelState for each texel; leave out to count the whole picture
  */
 export function histograms(image: Image, states?: Uint8Array): ChannelHistogram[] {
-  const { data, channels } = image;
+  const { data, channels, range: [low, high] = [0, 1] } = image;
+  const scale = high > low ? HISTOGRAM_BINS / (high - low) : 0;
   const texels = data.length / channels;
   return Array.from({ length: channels }, (_, channel) => {
     const bins = new Array<number>(HISTOGRAM_BINS).fill(0);
@@ -32,7 +33,7 @@ export function histograms(image: Image, states?: Uint8Array): ChannelHistogram[
       if (value > max) max = value;
       sum += value;
       count++;
-      const bin = Math.min(HISTOGRAM_BINS - 1, Math.max(0, Math.floor(value * HISTOGRAM_BINS)));
+      const bin = Math.min(HISTOGRAM_BINS - 1, Math.max(0, Math.floor((value - low) * scale)));
       bins[bin]!++;
     }
     return count > 0 ? { min, max, mean: sum / count, bins } : { min: 0, max: 0, mean: 0, bins };

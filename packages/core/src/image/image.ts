@@ -1,16 +1,23 @@
 /** What the values of a map mean. */
-export type MapKind =
-  | 'normal'
-  | 'ao'
-  | 'height'
-  | 'basecolor'
-  | 'roughness'
-  | 'metallic'
-  | 'emission'
-  | 'opacity'
-  | 'id'
-  | 'mask'
-  | 'image';
+export const MAP_KINDS = [
+  'normal',
+  'height',
+  'ao',
+  'bent',
+  'thickness',
+  'curvature',
+  'position',
+  'id',
+  'basecolor',
+  'coverage',
+  'roughness',
+  'metallic',
+  'emission',
+  'opacity',
+  'mask',
+  'image',
+] as const;
+export type MapKind = (typeof MAP_KINDS)[number];
 
 /** How stored numbers relate to light: `srgb` for colours meant for the eye, `linear` for data and radiance. */
 export type ColorSpace = 'srgb' | 'linear';
@@ -21,7 +28,13 @@ export interface Image {
   height: number;
   channels: number;
   data: Float32Array;
+  /** The values that are 0 and 1 on screen and in whole-number files; left out, they are 0 and 1 themselves. */
+  range?: ValueRange;
+  /** `srgb` if screen and whole-number files show the samples through the sRGB curve; else as they are. */
+  colorSpace?: ColorSpace;
 }
+
+export type ValueRange = readonly [low: number, high: number];
 
 /** What became of each texel of a baked map; the order matters: reducing a map keeps the largest. */
 export const TexelState = { background: 0, padding: 1, covered: 2, missed: 3 } as const;

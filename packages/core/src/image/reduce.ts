@@ -4,7 +4,7 @@ import type { Image } from './image.ts';
  * Halves an image by the 2 × 2 box; an odd last row or column counts double, so a constant stays constant.
  * @returns an image of ⌈width/2⌉ × ⌈height/2⌉
  */
-export function halve({ width, height, channels, data }: Image): Image {
+export function halve({ width, height, channels, data, ...meaning }: Image): Image {
   const w = Math.ceil(width / 2);
   const h = Math.ceil(height / 2);
   const half = new Float32Array(w * h * channels);
@@ -24,7 +24,7 @@ export function halve({ width, height, channels, data }: Image): Image {
       }
     }
   }
-  return { width: w, height: h, channels, data: half };
+  return { width: w, height: h, channels, data: half, ...meaning };
 }
 
 /** Halves a plane of texel states, keeping the largest of four, so that a single missed texel stays visible. */

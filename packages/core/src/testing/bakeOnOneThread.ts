@@ -1,27 +1,65 @@
 import { BlockBaker } from '../bake/blockBaker.ts';
 import { planBlocks } from '../bake/blocks.ts';
+import { CHANNELS, type SourceAttributes } from '../bake/maps/index.ts';
 import { prepareReceiver } from '../bake/receiver.ts';
-import type { BakeSettings } from '../bake/settings.ts';
+import type { BakedKind, BakeSettings } from '../bake/settings.ts';
 import type { BakeStatistics } from '../bake/statistics.ts';
+import { boundsOf, diagonal } from '../mesh/bounds.ts';
 import type { Mesh } from '../mesh/mesh.ts';
 import { buildBvh } from '../trace/bvh.ts';
 import { bvhTracer } from '../trace/bvhTracer.ts';
 import { sceneOf } from '../trace/scene.ts';
 
-export interface BakedNormals {
-  normal: Float32Array;
+export interface Baked {
+  maps: Partial<Record<BakedKind, Float32Array>>;
   states: Uint8Array;
   statistics: BakeStatistics;
 }
 
+/** Settings for tests: a normal map of a square, as far as nothing else is said. */
+export function testSettings(side: number, change: Partial<BakeSettings> = {}): BakeSettings {
+  return {
+    maps: ['normal'],
+    size: { width: side, height: side },
+    reach: { out: 0.2, in: 0.2 },
+    samplesPerAxis: 1,
+    normal: { space: 'tangent', y: 'up' },
+    backFaces: 'ignore',
+    occlusion: { rays: 64, spread: 'cosine', distance: Infinity, fallOff: false, twoSided: true },
+    curvature: 'both',
+    seed: 0,
+    ...change,
+  };
+}
+
 /** A whole bake in the simplest way, for tests. */
-export function bakeOnOneThread(receiver: Mesh, sources: Mesh[], settings: BakeSettings): BakedNormals {
+export function bakeOnOneThread(
+  receiver: Mesh,
+  sources: Mesh[],
+  settings: BakeSettings,
+  attributes: Partial<SourceAttributes> = {},
+): Baked {
   const scene = sceneOf(sources);
   const prepared = prepareReceiver(receiver, 0);
   const plan = planBlocks(prepared.uvs, prepared.indices, settings.size);
   const texels = settings.size.width * settings.size.height;
-  const target = { normal: new Float32Array(texels * 3), states: new Uint8Array(texels) };
-  const baker = new BlockBaker(scene, bvhTracer(buildBvh(scene)), prepared, plan, settings, target);
+  const target = {
+    maps: settings.maps.map((kind) => new Float32Array(texels * CHANNELS[kind])),
+    states: new Uint8Array(texels),
+  };
+  const work = {
+    scene,
+    attributes: { extent: diagonal(boundsOf(scene.positions)), ...attributes },
+    receiver: prepared,
+    plan,
+    settings,
+    target,
+  };
+  const baker = new BlockBaker(work, bvhTracer(buildBvh(scene)));
   for (let block = 0; block < plan.columns * plan.rows; block++) baker.bake(block);
-  return { ...target, statistics: baker.statistics };
+  return {
+    maps: Object.fromEntries(settings.maps.map((kind, i) => [kind, target.maps[i]!])),
+    states: target.states,
+    statistics: baker.statistics,
+  };
 }

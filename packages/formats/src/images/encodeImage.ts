@@ -1,5 +1,5 @@
 import sharp, { type Sharp } from 'sharp';
-import { quantise, type Image } from '@zographos/core';
+import { quantised, type Image } from '@zographos/core';
 import { encodeExr } from './exr.ts';
 import { encodeTga } from './tga.ts';
 
@@ -17,8 +17,8 @@ export type ImageFormat = keyof typeof IMAGE_FORMATS;
 export const IMAGE_FORMAT_NAMES = Object.keys(IMAGE_FORMATS) as [ImageFormat, ...ImageFormat[]];
 
 /**
- * Encodes data samples 0 to 1 as they are, without any transfer curve or dither; whole-number formats round
- * half up. One, three or four channels.
+ * Encodes an image of one, three or four channels. EXR keeps every value; whole-number formats stretch the image's
+ * range, apply the sRGB curve where the image asks for it, and round half up without dither.
  */
 export async function encodeImage(image: Image, format: ImageFormat): Promise<Uint8Array> {
   switch (format) {
@@ -35,8 +35,9 @@ export async function encodeImage(image: Image, format: ImageFormat): Promise<Ui
   }
 }
 
-function sharpOf({ width, height, channels, data }: Image, bits: 8 | 16): Sharp {
-  const samples = bits === 8 ? quantise(data, 8) : quantise(data, 16);
+function sharpOf(image: Image, bits: 8 | 16): Sharp {
+  const { width, height, channels } = image;
+  const samples = bits === 8 ? quantised(image, 8) : quantised(image, 16);
   const raw = { width, height, channels: channels as 1 | 2 | 3 | 4 };
   const picture = sharp(samples, { raw, limitInputPixels: false });
   if (channels <= 2) return picture.toColourspace(bits === 8 ? 'b-w' : 'grey16');

@@ -32,7 +32,7 @@ export async function storeImage(image: Image, sink: ByteSink): Promise<TileDire
     offset = stored.offsets.at(-1)!;
     level = Math.max(level.width, level.height) > TILE ? halve(level) : null;
   }
-  return { channels, samples: 'float32', levels };
+  return { channels, samples: 'float32', levels, ...meaningOf(image) };
 }
 
 /** Stores a plane of texel states the same way, so that it can be laid over its map at every level. */
@@ -102,6 +102,7 @@ export async function loadImage(directory: TileDirectory, source: ByteSource, le
     height: level.height,
     channels,
     data: new Float32Array(level.width * level.height * channels),
+    ...meaningOf(directory),
   };
   for (let row = 0; row < level.rows; row++) {
     for (let column = 0; column < level.columns; column++) {
@@ -118,3 +119,12 @@ export async function loadImage(directory: TileDirectory, source: ByteSource, le
   }
   return image;
 }
+
+/** How the samples are meant, which goes with them into storage and back. */
+const meaningOf = ({
+  range,
+  colorSpace,
+}: Pick<Image, 'range' | 'colorSpace'>): Pick<Image, 'range' | 'colorSpace'> => ({
+  ...(range ? { range } : {}),
+  ...(colorSpace ? { colorSpace } : {}),
+});

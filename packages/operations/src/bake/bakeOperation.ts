@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { BLOCK } from '@zographos/core';
+import { BLOCK, CHANNELS, type BakedKind } from '@zographos/core';
 import type { Operation } from '../operation.ts';
 
 const length = z.number().nonnegative();
@@ -8,9 +8,38 @@ export const reachSetting = z
   .strictObject({ out: length, in: length })
   .refine((reach) => reach.out + reach.in > 0, 'Rays need some reach: set how far out or in they may go.');
 
+/** The maps a bake can make, in the order in which they are usually looked at. */
+export const BAKED_KINDS = [
+  'normal',
+  'height',
+  'ao',
+  'bent',
+  'thickness',
+  'curvature',
+  'position',
+  'id',
+  'basecolor',
+  'coverage',
+] as const satisfies readonly BakedKind[];
+
+const occlusionSetting = z.strictObject({
+  /** Rays from each sample. */
+  rays: z.int().min(1).max(4096),
+  spread: z.enum(['cosine', 'uniform']),
+  /** How far they look, in mesh units. */
+  distance: z.union([z.literal('unlimited'), z.number().positive()]),
+  /** What lies farther counts less. */
+  fallOff: z.boolean(),
+  /** Whether backs of surfaces block as well. */
+  twoSided: z.boolean(),
+});
+
 /** Everything an artist can say about a bake; what is left open (`auto`) is measured when it runs. */
 export const bakeSettings = z.strictObject({
-  maps: z.array(z.enum(['normal'])).min(1, 'Choose at least one map to bake.'),
+  maps: z
+    .array(z.enum(BAKED_KINDS))
+    .min(1, 'Choose at least one map to bake.')
+    .refine((maps) => new Set(maps).size === maps.length, 'Each map can be asked for once.'),
   size: z.strictObject({
     width: z.int().min(16).max(16384),
     height: z.int().min(16).max(16384),
@@ -22,11 +51,35 @@ export const bakeSettings = z.strictObject({
   normal: z.strictObject({ space: z.enum(['tangent', 'object']), y: z.enum(['up', 'down']) }),
   uvSet: z.int().min(0).max(7),
   backFaces: z.enum(['ignore', 'accept']),
+  /** Along which normals rays go: smooth over hard edges, or the receiver's own. */
+  direction: z.enum(['smooth', 'split']).default('smooth'),
+  occlusion: occlusionSetting.prefault({
+    rays: 64,
+    spread: 'cosine',
+    distance: 'unlimited',
+    fallOff: false,
+    twoSided: true,
+  }),
+  /** How heights become whole numbers: the receiver's surface is `mid`, and black to white spans `span` mesh units. */
+  height: z
+    .strictObject({ mid: z.number().min(0).max(1), span: z.union([z.literal('auto'), z.number().positive()]) })
+    .prefault({ mid: 0.5, span: 'auto' }),
+  curvature: z
+    .strictObject({ show: z.enum(['both', 'convex', 'concave']), radius: z.union([z.literal('auto'), length]) })
+    .prefault({ show: 'both', radius: 'auto' }),
+  /** What the colours of an ID map tell apart. */
+  id: z.enum(['slot', 'object', 'part']).default('slot'),
+  /** Another number gives other noise. */
+  seed: z
+    .int()
+    .min(0)
+    .max(2 ** 31 - 1)
+    .default(0),
 });
 
 export type BakeOperationSettings = z.infer<typeof bakeSettings>;
 
-export const DEFAULT_BAKE: BakeOperationSettings = {
+export const DEFAULT_BAKE: BakeOperationSettings = bakeSettings.parse({
   maps: ['normal'],
   size: { width: 1024, height: 1024 },
   reach: 'auto',
@@ -35,38 +88,50 @@ export const DEFAULT_BAKE: BakeOperationSettings = {
   normal: { space: 'tangent', y: 'up' },
   uvSet: 0,
   backFaces: 'ignore',
-};
+});
 
-/** Bytes for each source triangle: its numbers, box while building, place, corners and about two tree nodes. */
-const BYTES_PER_SOURCE_TRIANGLE = 12 + 24 + 4 + 36 + 64;
-const BYTES_PER_SOURCE_VERTEX = 48;
+/** Whether a map casts fans of rays from each sample. */
+export const castsFans = (kind: BakedKind): boolean => kind === 'ao' || kind === 'bent' || kind === 'thickness';
+
+/** Rays that one sample of a bake casts. */
+export function raysPerSample({ maps, occlusion }: BakeOperationSettings): number {
+  const above = maps.includes('ao') || maps.includes('bent') ? occlusion.rays : 0;
+  const below = maps.includes('thickness') ? occlusion.rays : 0;
+  return 1 + above + below;
+}
+
+/** Bytes for each source triangle: as a record while building, as corners in packets, in nodes and numbers. */
+const BYTES_PER_SOURCE_TRIANGLE = 12 + 12 + 32 + 72 + 24;
+const BYTES_PER_SOURCE_VERTEX = 60;
 /** A running Node process with its libraries. */
 const BASE_BYTES = 220e6;
 
 export const bakeOperation: Operation<BakeOperationSettings> = {
   kind: 'bake',
-  version: 1,
+  version: 2,
   settings: bakeSettings,
   outputs: (settings) => settings.maps,
 
-  estimate({ size, samples }, { receiver, sources }) {
+  estimate(settings, { receiver, sources }) {
+    const { size, samples, maps } = settings;
     const texels = size.width * size.height;
     const scene = sources.reduce(
       (sum, source) => sum + source.triangles * BYTES_PER_SOURCE_TRIANGLE + source.vertices * BYTES_PER_SOURCE_VERTEX,
       0,
     );
     const blockSamples = (BLOCK * samples) ** 2;
-    // Per texel: three floats and a state, rows for padding, and the reduced copies and bytes while encoding.
-    const map = texels * (12 + 1 + 2 + 12);
-    const threads = 8 * blockSamples * 80;
+    const channels = maps.reduce((sum, kind) => sum + CHANNELS[kind], 0);
+    // Per texel: floats of every map, a state, rows for padding, and one map's reduced copies while encoding.
+    const map = texels * (channels * 4 + 1 + 2 + 12);
+    const threads = 8 * blockSamples * 100;
     return {
-      rays: texels * samples * samples,
+      rays: texels * samples * samples * raysPerSample(settings),
       memoryBytes: BASE_BYTES + map + scene + threads + receiver.triangles * 400,
     };
   },
 
   sentence(settings, names, unit) {
-    const { size, reach, samples, padding, normal, maps } = settings;
+    const { size, reach, samples, padding, normal, maps, occlusion } = settings;
     const px = size.width === size.height ? `${size.width} px` : `${size.width} × ${size.height} px`;
     const frame = normal.space === 'tangent' ? `tangent space, Y ${normal.y}` : 'object space';
     const reaching: { text: string; slot?: string }[] =
@@ -78,12 +143,15 @@ export const bakeOperation: Operation<BakeOperationSettings> = {
             { text: withUnit(reach.in, unit), slot: 'reach' },
             { text: ' in' },
           ];
+    const directed = maps.includes('normal') || maps.includes('bent');
+    const fans = maps.some(castsFans)
+      ? [{ text: ', ' }, { text: `${occlusion.rays} rays from each`, slot: 'occlusion' }]
+      : [];
     return [
       { text: 'Bake ' },
       { text: maps.join(', '), slot: 'maps' },
-      { text: ' (' },
-      { text: frame, slot: 'normal' },
-      { text: ') of ' },
+      ...(directed ? [{ text: ' (' }, { text: frame, slot: 'normal' }, { text: ')' }] : []),
+      { text: ' of ' },
       { text: names.receiver, slot: 'receiver' },
       { text: ' from ' },
       { text: names.sources.join(' and ') || 'nothing yet', slot: 'sources' },
@@ -93,7 +161,9 @@ export const bakeOperation: Operation<BakeOperationSettings> = {
       ...reaching,
       { text: ', with ' },
       { text: `${samples} × ${samples}`, slot: 'samples' },
-      { text: ' samples and ' },
+      { text: ' samples' },
+      ...fans,
+      { text: ' and ' },
       { text: padding === 'all' ? 'padding everywhere' : `${padding} px`, slot: 'padding' },
       { text: padding === 'all' ? '.' : ' padding.' },
     ];

@@ -1,15 +1,5 @@
 import type { Worker } from 'node:worker_threads';
-import {
-  addStatistics,
-  emptyStatistics,
-  sharedInt32,
-  type BakeSettings,
-  type BakeStatistics,
-  type BakeTarget,
-  type BlockPlan,
-  type Receiver,
-  type Scene,
-} from '@zographos/core';
+import { addStatistics, emptyStatistics, sharedInt32, type BakeStatistics, type BakeWork } from '@zographos/core';
 import { askThread } from './askThread.ts';
 import { throwIfCancelled } from './context.ts';
 import type { SceneTree } from './sceneTree.ts';
@@ -17,12 +7,8 @@ import { startThread } from './startThread.ts';
 
 /** Everything a thread needs to take part; all arrays are shared memory. */
 export interface BakeJob {
-  scene: Scene;
+  work: BakeWork;
   tree: SceneTree;
-  receiver: Receiver;
-  plan: BlockPlan;
-  settings: BakeSettings;
-  target: BakeTarget;
   control: Int32Array;
   /** The thread's number, from 1. */
   thread: number;
@@ -52,7 +38,7 @@ export class BakePool {
     onTick: (share: number) => void,
   ): Promise<BakeStatistics> {
     const control = sharedInt32(3);
-    const blocks = job.plan.columns * job.plan.rows;
+    const blocks = job.work.plan.columns * job.work.plan.rows;
     while (this.threads.length < threads) this.threads.push(startThread('./bakeThread', import.meta.url));
     const timer = setInterval(() => {
       Atomics.store(control, CONTROL.cancel, Atomics.load(cancelFlag, 0));

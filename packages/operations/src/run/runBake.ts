@@ -2,20 +2,21 @@ import {
   padIslands,
   planBlocks,
   prepareReceiver,
-  sharedFloat32,
   sharedUint8,
   suggestReach,
   ZographosError,
   type BakeSettings,
   type BakeStatistics,
-  type Image,
+  type BakeWork,
   type Reach,
 } from '@zographos/core';
 import { bakeOperation, type BakeOperationSettings } from '../bake/bakeOperation.ts';
 import type { RunReport } from '../report.ts';
 import { BakePool } from './bakePool.ts';
+import { emptyImages, measuredRange } from './bakedImages.ts';
 import { throwIfCancelled, type RunContext, type RunResult } from './context.ts';
 import { builtScene } from './sceneCache.ts';
+import { sourceAttributes } from './sourceAttributes.ts';
 
 const pool = new BakePool();
 
@@ -39,40 +40,47 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
     throwIfCancelled(cancelFlag);
     onProgress({ stage: 'build', share: SHARE.build + share * (SHARE.trace - SHARE.build), secondsLeft: null });
   });
-  const receiver = prepareReceiver(inputs.receiver.mesh, settings.uvSet);
+  const receiver = prepareReceiver(inputs.receiver.mesh, settings.uvSet, settings.direction);
   const reach = settings.reach === 'auto' ? suggestReach(inputs.receiver.mesh, scene, tracer) : settings.reach;
   const plan = planBlocks(receiver.uvs, receiver.indices, settings.size);
+  const sources = inputs.sources.map((source) => source.mesh);
+  const { attributes, legend } = sourceAttributes(sources, scene, settings);
   throwIfCancelled(cancelFlag);
   const buildSeconds = clock.lap();
 
-  const target = emptyTarget(settings);
-  context.onCanvas?.(target.image);
-  const bake: BakeSettings = {
-    size: settings.size,
-    reach: { out: reach.out, in: reach.in },
-    samplesPerAxis: settings.samples,
-    normal: settings.normal,
-    backFaces: settings.backFaces,
+  const made = emptyImages(settings, inputs.receiver.mesh, reach);
+  const states = sharedUint8(settings.size.width * settings.size.height);
+  context.onCanvas?.(made[0]!.image);
+  const work: BakeWork = {
+    scene,
+    attributes,
+    receiver,
+    plan,
+    settings: bakeSettingsOf(settings, reach),
+    target: { maps: made.map(({ image }) => image.data), states },
   };
-  const statistics = await pool.bake(
-    { scene, tree, receiver, plan, settings: bake, target: { normal: target.image.data, states: target.states } },
-    context.threads,
-    cancelFlag,
-    (share) =>
-      onProgress({ stage: 'trace', share: along(SHARE.trace, SHARE.pad, share), secondsLeft: clock.left(share) }),
+  const statistics = await pool.bake({ work, tree }, context.threads, cancelFlag, (share) =>
+    onProgress({ stage: 'trace', share: along(SHARE.trace, SHARE.pad, share), secondsLeft: clock.left(share) }),
   );
   const traceSeconds = clock.lap();
-  requireResult(statistics, bake.reach, context, plan.outsideTile);
+  requireResult(statistics, reach, context, plan.outsideTile);
 
   onProgress({ stage: 'pad', share: SHARE.pad, secondsLeft: null });
-  padIslands(target.image, target.states, settings.padding === 'all' ? Infinity : settings.padding);
+  for (const each of made) {
+    const range = measuredRange(each, states, settings);
+    if (range) each.image.range = range;
+  }
+  // What a coverage map says would not be true of padding.
+  const padded = made.filter(({ kind }) => kind !== 'coverage').map(({ image }) => image);
+  padIslands(padded, states, settings.padding === 'all' ? Infinity : settings.padding);
   throwIfCancelled(cancelFlag);
   const padSeconds = clock.lap();
   onProgress({ stage: 'encode', share: SHARE.end, secondsLeft: null });
 
   const report: RunReport = {
     ...statistics,
-    reach: bake.reach,
+    reach: { out: reach.out, in: reach.in },
+    legend,
     seconds: {
       load: context.loadSeconds,
       build: buildSeconds,
@@ -84,7 +92,7 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
     peakMemoryBytes: process.resourceUsage().maxRSS * 1024,
     findings: findings(statistics, plan.outsideTile, context),
   };
-  return { maps: settings.maps.map((kind) => ({ kind, image: target.image, states: target.states })), report };
+  return { maps: made.map(({ kind, image }) => ({ kind, image, states })), report };
 }
 
 const along = (from: number, to: number, share: number): number => from + (to - from) * share;
@@ -108,12 +116,19 @@ function refuseBeyondMemory({ settings, inputs, memoryLimitBytes }: RunContext<B
 
 const gigabytes = (bytes: number): string => (bytes / 1e9).toFixed(1);
 
-function emptyTarget({ size, normal }: BakeOperationSettings): { image: Image; states: Uint8Array } {
-  const texels = size.width * size.height;
-  const data = sharedFloat32(texels * 3).fill(0.5);
-  // Empty room in a tangent-space sheet is the flat normal.
-  if (normal.space === 'tangent') for (let i = 2; i < data.length; i += 3) data[i] = 1;
-  return { image: { ...size, channels: 3, data }, states: sharedUint8(texels) };
+function bakeSettingsOf(settings: BakeOperationSettings, reach: Reach): BakeSettings {
+  const { maps, size, samples, normal, backFaces, occlusion, curvature, seed } = settings;
+  return {
+    maps,
+    size,
+    reach: { out: reach.out, in: reach.in },
+    samplesPerAxis: samples,
+    normal,
+    backFaces,
+    occlusion: { ...occlusion, distance: occlusion.distance === 'unlimited' ? Infinity : occlusion.distance },
+    curvature: curvature.show,
+    seed,
+  };
 }
 
 /** A map without a single covered texel or hit is no result; it says why and what to do. */

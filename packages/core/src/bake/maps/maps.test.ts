@@ -1,0 +1,208 @@
+import { describe, expect, it } from 'vitest';
+import type { Mesh } from '../../mesh/mesh.ts';
+import { joinMeshes } from '../../mesh/join.ts';
+import { meanCurvature } from '../../mesh/curvature.ts';
+import { bakeOnOneThread, testSettings } from '../../testing/bakeOnOneThread.ts';
+import { meshOf, reliefPlane, sphere } from '../../testing/shapes.ts';
+import type { BakedKind, BakeSettings } from '../settings.ts';
+
+const plane = reliefPlane('plane', 1, 1);
+/** The floor that rays meet: larger than the plane, so that its rim plays no part. */
+const floor = reliefPlane('floor', 1, 50);
+
+/** A flat disk of radius r at height h, facing down. */
+function disk(r: number, h: number, sides = 256): Mesh {
+  const positions = [0, 0, h];
+  const indices: number[] = [];
+  for (let i = 0; i < sides; i++) {
+    const turn = (i / sides) * 2 * Math.PI;
+    positions.push(r * Math.cos(turn), r * Math.sin(turn), h);
+    indices.push(0, 1 + ((i + 1) % sides), 1 + i);
+  }
+  const normals = Float32Array.from(positions, (_, i) => (i % 3 === 2 ? -1 : 0));
+  return meshOf('disk', Float32Array.from(positions), normals, Uint32Array.from(indices));
+}
+
+/** A rectangle through four corners. */
+function quad(...corners: [number, number, number][]): Mesh {
+  return meshOf(
+    'quad',
+    Float32Array.from(corners.flat()),
+    new Float32Array(12).fill(0.5),
+    Uint32Array.of(0, 1, 2, 0, 2, 3),
+  );
+}
+
+/** Mean occlusion of the texels around the middle of the plane, under a blocker. */
+function opennessBelow(blocker: Mesh, change: Partial<BakeSettings['occlusion']> = {}): number {
+  const size = 17;
+  const settings = testSettings(size, {
+    maps: ['ao'],
+    reach: { out: 0.01, in: 0.01 },
+    occlusion: { rays: 1024, spread: 'cosine', distance: Infinity, fallOff: false, twoSided: true, ...change },
+  });
+  // A receiver so small that it is an element of the floor.
+  const element = reliefPlane('element', 1, 1e-3);
+  const { maps, statistics } = bakeOnOneThread(element, [floor, blocker], settings);
+  expect(statistics.misses).toBe(0);
+  return maps.ao!.reduce((sum, value) => sum + value, 0) / (size * size);
+}
+
+describe('ambient occlusion, cosine-weighted, is 1 − F (Howell, A Catalog of Radiation Heat Transfer Configuration Factors)', () => {
+  it('under a coaxial parallel disk: F = r² / (r² + h²)', () => {
+    for (const [r, h] of [
+      [1, 1],
+      [2, 1],
+      [0.5, 1],
+    ] as const) {
+      expect(opennessBelow(disk(r, h))).toBeCloseTo(1 - (r * r) / (r * r + h * h), 2.3);
+    }
+  });
+
+  it('under the corner of a parallel rectangle', () => {
+    const [a, b, h] = [1.5, 0.8, 1];
+    const side = (A: number, B: number): number => (A / Math.hypot(1, A)) * Math.atan(B / Math.hypot(1, A));
+    const F = (side(a / h, b / h) + side(b / h, a / h)) / (2 * Math.PI);
+    expect(Math.abs(opennessBelow(quad([0, 0, h], [0, b, h], [a, b, h], [a, 0, h])) - (1 - F))).toBeLessThan(0.005);
+  });
+
+  it('beside an endless wall: F = ½ (1 − x / √(x² + h²))', () => {
+    const [x, h, far] = [0.7, 1, 1e4];
+    const F = 0.5 * (1 - x / Math.hypot(x, h));
+    expect(Math.abs(opennessBelow(quad([x, -far, 0], [x, far, 0], [x, far, h], [x, -far, h])) - (1 - F))).toBeLessThan(
+      0.005,
+    );
+  });
+
+  it('below a sphere: F = (r / d)²', () => {
+    const ball = sphere('ball', 0.5, 128, 256);
+    for (let i = 2; i < ball.positions.length; i += 3) ball.positions[i]! += 1.25;
+    expect(Math.abs(opennessBelow(ball) - (1 - 0.4 ** 2))).toBeLessThan(0.005);
+  });
+
+  it('weighs all directions alike when asked to: the solid angle of a cone over 2π', () => {
+    const [r, h] = [1, 1];
+    expect(Math.abs(opennessBelow(disk(r, h), { spread: 'uniform' }) - Math.cos(Math.atan(r / h)))).toBeLessThan(0.005);
+  });
+
+  it('does not see beyond its distance, fades towards it, and looks through backs when one-sided', () => {
+    expect(opennessBelow(disk(3, 1), { distance: 0.9 })).toBe(1);
+    const hard = opennessBelow(disk(3, 1), { distance: 4 });
+    const soft = opennessBelow(disk(3, 1), { distance: 4, fallOff: true });
+    expect(soft).toBeGreaterThan(hard + 0.1);
+    const turned = disk(1, 1);
+    for (let t = 0; t < turned.indices.length; t += 3) turned.indices.subarray(t + 1, t + 3).reverse();
+    expect(opennessBelow(turned, { twoSided: false })).toBe(1);
+  });
+});
+
+/** Bakes one kind of map onto the plane. */
+function bakePlane(
+  kind: BakedKind,
+  sources: Mesh[],
+  change: Partial<BakeSettings> = {},
+  attributes = {},
+): Float32Array {
+  const settings = testSettings(32, { maps: [kind], ...change });
+  return bakeOnOneThread(plane, sources, settings, attributes).maps[kind]!;
+}
+
+describe('bent normals', () => {
+  it('lean away from a wall, and stand upright in the open', () => {
+    const wall = quad([0.5, -50, 0], [0.5, 50, 0], [0.5, 50, 50], [0.5, -50, 50]);
+    const bent = bakePlane('bent', [floor, wall], { maps: ['bent'] });
+    // Left of the wall half the sky is open: the cosine-weighted mean of a quarter sphere leans by 45° at most.
+    const at = (16 * 32 + 23) * 3;
+    expect(bent[at]!).toBeLessThan(0.4);
+    expect(bent[at + 2]!).toBeGreaterThan(0.75);
+    const open = bakePlane('bent', [floor], {
+      maps: ['bent'],
+      occlusion: { ...testSettings(1).occlusion, rays: 1024 },
+    });
+    for (const [c, value] of [0.5, 0.5, 1].entries()) expect(open[at + c]!).toBeCloseTo(value, 2);
+  });
+});
+
+describe('height', () => {
+  it('is the relief itself, in mesh units', () => {
+    const z = (x: number, y: number): number => 0.1 * Math.sin(3 * x) * Math.cos(2 * y);
+    const height = bakePlane('height', [reliefPlane('relief', 400, 1.1, z)]);
+    for (let j = 0; j < 32; j++) {
+      for (let i = 0; i < 32; i++) {
+        expect(height[j * 32 + i]).toBeCloseTo(z(((i + 0.5) / 32) * 2 - 1, 1 - ((j + 0.5) / 32) * 2), 4);
+      }
+    }
+  });
+});
+
+describe('thickness', () => {
+  it('of a sphere is its mean chord, 4r/3 (Cauchy: 4V/S)', () => {
+    const settings = testSettings(24, {
+      maps: ['thickness'],
+      reach: { out: 0.05, in: 0.05 },
+      occlusion: { ...testSettings(1).occlusion, rays: 256 },
+    });
+    const { maps, states } = bakeOnOneThread(sphere('light', 1, 32, 64), [sphere('dense', 1, 128, 256)], settings);
+    let sum = 0;
+    let count = 0;
+    maps.thickness!.forEach((value, i) => {
+      if (states[i] !== 2) return;
+      sum += value;
+      count++;
+    });
+    expect(sum / count).toBeCloseTo(4 / 3, 2);
+  });
+});
+
+describe('mean curvature (differential geometry; Meyer, Desbrun, Schröder, Barr 2003)', () => {
+  it('is 1/r on a sphere, 1/(2r) on a cylinder, 0 on a plane, and negative in a hollow', () => {
+    const middle = (mesh: Mesh, radius = 0): number => {
+      const values = meanCurvature(mesh, radius).toSorted();
+      return values[values.length >> 1]!;
+    };
+    expect(middle(sphere('ball', 2, 64, 128))).toBeCloseTo(0.5, 2);
+    expect(middle(sphere('ball', 2, 64, 128), 0.3)).toBeCloseTo(0.5, 2);
+    expect(middle(sphere('hollow', 2, 64, 128, true))).toBeCloseTo(-0.5, 2);
+    expect(middle(reliefPlane('flat', 8, 1))).toBeCloseTo(0, 6);
+    const cylinder = reliefPlane('cylinder', 100, 1, () => 0);
+    for (let i = 0; i < cylinder.positions.length; i += 3) {
+      const turn = cylinder.positions[i]!;
+      cylinder.positions[i] = 3 * Math.sin(turn);
+      cylinder.positions[i + 2] = 3 * Math.cos(turn);
+    }
+    expect(middle(cylinder)).toBeCloseTo(1 / 6, 3);
+  });
+});
+
+describe('position, ID and colour', () => {
+  it('tell where each texel lies on the source', () => {
+    const position = bakePlane('position', [reliefPlane('raised', 1, 1.1, () => 0.05)]);
+    const at = (5 * 32 + 9) * 3;
+    expect(position[at]).toBeCloseTo((9.5 / 32) * 2 - 1, 5);
+    expect(position[at + 1]).toBeCloseTo(1 - (5.5 / 32) * 2, 5);
+    expect(position[at + 2]).toBeCloseTo(0.05, 5);
+  });
+
+  it('never blend the colours of two pieces', () => {
+    const halves = joinMeshes('halves', [
+      quad([-1.1, -1.1, 0], [0.02, -1.1, 0], [0.02, 1.1, 0], [-1.1, 1.1, 0]),
+      quad([0.02, -1.1, 0], [1.1, -1.1, 0], [1.1, 1.1, 0], [0.02, 1.1, 0]),
+    ]);
+    const colors = Float32Array.of(1, 0, 0, 0, 0, 1);
+    const ids = { pieces: Uint32Array.of(0, 0, 1, 1), colors };
+    const id = bakePlane('id', [halves], { samplesPerAxis: 4 }, { ids });
+    for (let i = 0; i < id.length; i += 3) {
+      const red = (i / 3) % 32 < 16;
+      expect([...id.subarray(i, i + 3)]).toEqual(red ? [1, 0, 0] : [0, 0, 1]);
+    }
+  });
+
+  it('interpolate the colours of vertices', () => {
+    const source = reliefPlane('coloured', 1, 1);
+    const colors = Float32Array.from([0, 0, 0, 1, 0, 0, 0, 1, 0, 1, 1, 0]);
+    const color = bakePlane('basecolor', [source], {}, { colors });
+    const at = (7 * 32 + 20) * 3;
+    expect(color[at]).toBeCloseTo(20.5 / 32, 4);
+    expect(color[at + 1]).toBeCloseTo(1 - 7.5 / 32, 4);
+  });
+});

@@ -1,0 +1,92 @@
+import type { BackFaces } from '../../trace/rays.ts';
+import { BLOCK } from '../blocks.ts';
+import { HemisphereRays } from '../hemisphereRays.ts';
+import type { BakeSettings } from '../settings.ts';
+import type { Surface } from '../surface.ts';
+import { DirectionEncoding } from './directionEncoding.ts';
+import { meanOverHits, type MapBaker } from './mapBaker.ts';
+
+/** What the rays of each sample's fan have found: shared by occlusion and bent normals. */
+class Openness {
+  /** How open each sample is: 1 where nothing blocks, 0 where everything does. */
+  readonly open: Float32Array;
+  /** Mean direction of what is open, x, y, z for each sample; as long as it is decided. */
+  readonly bent: Float32Array;
+  private readonly fan: HemisphereRays;
+  private readonly settings: BakeSettings['occlusion'];
+  private readonly blocked: Uint8Array;
+  private readonly backFaces: BackFaces;
+  private done: { surface: Surface; block: number } | null = null;
+
+  constructor(settings: BakeSettings, extent: number) {
+    const capacity = (BLOCK * settings.samplesPerAxis) ** 2 + BLOCK * BLOCK;
+    this.open = new Float32Array(capacity);
+    this.bent = new Float32Array(capacity * 3);
+    this.settings = settings.occlusion;
+    const { rays, spread, distance } = settings.occlusion;
+    this.fan = new HemisphereRays({
+      rays,
+      spread,
+      distance: Math.min(distance, extent * 4),
+      side: 'above',
+      seed: settings.seed,
+    });
+    this.blocked = new Uint8Array(this.fan.rays.lengths.length);
+    this.backFaces = settings.occlusion.twoSided ? 'accept' : 'ignore';
+  }
+
+  /** Casts the fans of a block, once for however many maps ask. */
+  look(surface: Surface): void {
+    if (this.done?.surface === surface && this.done.block === surface.block) return;
+    this.done = { surface, block: surface.block };
+    const { open, bent, fan, blocked, backFaces } = this;
+    const { rays, hits } = fan;
+    const { fallOff, distance } = this.settings;
+    const share = 1 / this.settings.rays;
+    open.fill(0, 0, surface.samples.count);
+    bent.fill(0, 0, surface.samples.count * 3);
+    const byDistance = fallOff && Number.isFinite(distance);
+    fan.send(
+      surface,
+      () => {
+        if (byDistance) surface.tracer.closestHits(rays, hits, backFaces);
+        else surface.tracer.anyHits(rays, blocked, backFaces);
+      },
+      (s, r) => {
+        const free = byDistance
+          ? hits.triangles[r]! < 0
+            ? 1
+            : Math.min(1, hits.distances[r]! / distance)
+          : 1 - blocked[r]!;
+        if (free === 0) return;
+        open[s]! += free * share;
+        for (let k = 0; k < 3; k++) bent[s * 3 + k]! += rays.directions[r * 3 + k]! * free * share;
+      },
+    );
+  }
+}
+
+/** Ambient occlusion (1 is open) and bent normals (the mean open direction), from the same rays. */
+export function occlusionMaps(settings: BakeSettings, extent: number): { ao: MapBaker; bent: MapBaker } {
+  const openness = new Openness(settings, extent);
+  const encoding = new DirectionEncoding(settings.normal);
+  const begin = (surface: Surface): void => openness.look(surface);
+  return {
+    ao: {
+      channels: 1,
+      begin,
+      texel: (surface, from, to, out) => meanOverHits(surface, from, to, out, 1, (s) => openness.open[s]!),
+      missed: (_surface, _sample, out) => out.fill(1, 0, 1),
+    },
+    bent: {
+      channels: 3,
+      begin,
+      texel(surface, from, to, out) {
+        // Where nothing is open there is no direction to prefer: the normal stands for it.
+        if (encoding.mean(surface, from, to, openness.bent, out)) return;
+        if (!encoding.mean(surface, from, to, surface.normals, out)) encoding.own(surface, from, out);
+      },
+      missed: (surface, sample, out) => encoding.own(surface, sample, out),
+    },
+  };
+}

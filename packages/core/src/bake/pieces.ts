@@ -1,0 +1,71 @@
+import type { Mesh } from '../mesh/mesh.ts';
+import { weldPositions } from '../mesh/weld.ts';
+import { sharedUint32 } from '../shared.ts';
+
+/** What tells the pieces of an ID map apart. */
+export type PieceBy = 'slot' | 'object' | 'part';
+
+/** The pieces of some sources: one number for each triangle, and a name for each number, in alphabetical order. */
+export interface Pieces {
+  pieces: Uint32Array;
+  names: string[];
+}
+
+/**
+ * Sorts triangles into pieces: by material slot, by object, or by connected part (triangles that share a vertex
+ * position). The same names get the same numbers, whatever the order of the sources.
+ */
+export function piecesOf(sources: readonly Mesh[], by: PieceBy): Pieces {
+  const labels: string[] = [];
+  const known = new Map<string, number>();
+  const numberOf = (label: string): number => {
+    const number = known.get(label) ?? labels.push(label) - 1;
+    known.set(label, number);
+    return number;
+  };
+  const triangles = sources.reduce((sum, mesh) => sum + mesh.indices.length / 3, 0);
+  const pieces = sharedUint32(triangles);
+  let at = 0;
+  for (const mesh of sources) {
+    const part = by === 'part' ? partsOf(mesh) : null;
+    for (let t = 0; t < mesh.indices.length / 3; t++) {
+      const label =
+        by === 'slot'
+          ? mesh.slots[mesh.triangleSlots[t]!]!
+          : part
+            ? `${mesh.name}, part ${String(part[t]! + 1).padStart(4, '0')}`
+            : mesh.name;
+      pieces[at++] = numberOf(label);
+    }
+  }
+  const names = labels.toSorted();
+  const rank = new Map(names.map((name, i) => [name, i]));
+  const places = labels.map((label) => rank.get(label)!);
+  for (let t = 0; t < triangles; t++) pieces[t] = places[pieces[t]!]!;
+  return { pieces, names };
+}
+
+/** The connected part of each triangle, numbered as they appear. */
+function partsOf({ positions, indices }: Mesh): Uint32Array {
+  const parent = weldPositions(positions);
+  const find = (vertex: number): number => {
+    let v = vertex;
+    while (parent[v] !== v) {
+      parent[v] = parent[parent[v]!]!;
+      v = parent[v]!;
+    }
+    return v;
+  };
+  for (let t = 0; t < indices.length; t += 3) {
+    const a = find(indices[t]!);
+    parent[find(indices[t + 1]!)] = a;
+    parent[find(indices[t + 2]!)] = find(a);
+  }
+  const numbers = new Map<number, number>();
+  return Uint32Array.from({ length: indices.length / 3 }, (_, t) => {
+    const root = find(indices[t * 3]!);
+    const number = numbers.get(root) ?? numbers.size;
+    numbers.set(root, number);
+    return number;
+  });
+}

@@ -1,0 +1,130 @@
+import type { Mesh } from './mesh.ts';
+import { smoothNormals } from './normals.ts';
+import { weldPositions } from './weld.ts';
+
+/**
+ * Mean curvature at each vertex in one over mesh units: positive where the surface is convex, zero where it is flat
+ * or a saddle is even. Each triangle's edges say how much the normal turns along them; vertices weigh their triangles
+ * by area (the trace of the curvature tensor of Rusinkiewicz, "Estimating Curvatures and Their Derivatives on
+ * Triangle Meshes", 2004).
+ * @param radius averages over everything connected within this distance, in mesh units; 0 does not average
+ */
+export function meanCurvature(mesh: Pick<Mesh, 'positions' | 'indices'>, radius: number): Float32Array {
+  const { positions, indices } = mesh;
+  // Smooth over hard edges, so that these count as the bends they are.
+  const normals = smoothNormals(positions, indices);
+  const weld = weldPositions(positions);
+  const vertices = positions.length / 3;
+  const sum = new Float64Array(vertices);
+  const weight = new Float64Array(vertices);
+  const corner = new Int32Array(3);
+  for (let t = 0; t < indices.length; t += 3) {
+    for (let k = 0; k < 3; k++) corner[k] = indices[t + k]!;
+    const [curvature, area] = curvatureOf(positions, normals, corner);
+    if (!(area > 0)) continue;
+    for (let k = 0; k < 3; k++) {
+      const v = weld[corner[k]!]!;
+      sum[v]! += curvature * area;
+      weight[v]! += area;
+    }
+  }
+  const own = new Float32Array(vertices);
+  for (let v = 0; v < vertices; v++) own[v] = weight[v]! > 0 ? sum[v]! / weight[v]! : 0;
+  const result = radius > 0 ? averaged(mesh, weld, own, weight, radius) : own;
+  return Float32Array.from(weld, (v) => result[v]!);
+}
+
+/** Mean curvature of one triangle from how its corners' normals differ, and its area. */
+function curvatureOf(p: Float32Array, n: Float32Array, corner: Int32Array): [curvature: number, area: number] {
+  const [a, b, c] = [corner[0]! * 3, corner[1]! * 3, corner[2]! * 3];
+  const e1 = [0, 1, 2].map((k) => p[b + k]! - p[a + k]!) as [number, number, number];
+  const e2 = [0, 1, 2].map((k) => p[c + k]! - p[a + k]!) as [number, number, number];
+  const cross = [e1[1] * e2[2] - e1[2] * e2[1], e1[2] * e2[0] - e1[0] * e2[2], e1[0] * e2[1] - e1[1] * e2[0]] as const;
+  const twice = Math.hypot(...cross);
+  if (!(twice > 0)) return [0, 0];
+  // The normal's divergence over the triangle: Σ n · (edge across × face normal) / 2A, and H is half of it.
+  let divergence = 0;
+  for (const [from, to, opposite] of [
+    [b, c, a],
+    [c, a, b],
+    [a, b, c],
+  ] as const) {
+    // Gradient of the hat function of `opposite`: perpendicular to the edge across, within the face.
+    const ex = p[to]! - p[from]!;
+    const ey = p[to + 1]! - p[from + 1]!;
+    const ez = p[to + 2]! - p[from + 2]!;
+    const gx = cross[1] * ez - cross[2] * ey;
+    const gy = cross[2] * ex - cross[0] * ez;
+    const gz = cross[0] * ey - cross[1] * ex;
+    divergence += (n[opposite]! * gx + n[opposite + 1]! * gy + n[opposite + 2]! * gz) / (twice * twice);
+  }
+  return [divergence / 2, twice / 2];
+}
+
+/** Area-weighted mean over the vertices that edges reach within the radius. */
+function averaged(
+  { positions, indices }: Pick<Mesh, 'positions' | 'indices'>,
+  weld: Uint32Array,
+  own: Float32Array,
+  weight: Float64Array,
+  radius: number,
+): Float32Array {
+  const neighbours = edgesOf(indices, weld, own.length);
+  const result = new Float32Array(own.length);
+  const seen = new Int32Array(own.length).fill(-1);
+  const queue = new Int32Array(own.length);
+  for (let v = 0; v < own.length; v++) {
+    if (weld[v] !== v || weight[v] === 0) continue;
+    let sum = 0;
+    let total = 0;
+    let end = 0;
+    queue[end++] = v;
+    seen[v] = v;
+    for (let at = 0; at < end; at++) {
+      const here = queue[at]!;
+      sum += own[here]! * weight[here]!;
+      total += weight[here]!;
+      for (let i = neighbours.starts[here]!; i < neighbours.starts[here + 1]!; i++) {
+        const next = neighbours.ends[i]!;
+        if (seen[next] === v) continue;
+        seen[next] = v;
+        if (distance(positions, v, next) <= radius) queue[end++] = next;
+      }
+    }
+    result[v] = sum / total;
+  }
+  return result;
+}
+
+function distance(p: Float32Array, a: number, b: number): number {
+  const x = p[a * 3]! - p[b * 3]!;
+  const y = p[a * 3 + 1]! - p[b * 3 + 1]!;
+  const z = p[a * 3 + 2]! - p[b * 3 + 2]!;
+  return Math.sqrt(x * x + y * y + z * z);
+}
+
+/** The welded vertices that each welded vertex shares an edge with; an edge of two triangles is listed twice. */
+function edgesOf(
+  indices: Uint32Array,
+  weld: Uint32Array,
+  vertices: number,
+): { starts: Uint32Array; ends: Uint32Array } {
+  const starts = new Uint32Array(vertices + 1);
+  const each = (tell: (from: number, to: number) => void): void => {
+    for (let t = 0; t < indices.length; t += 3) {
+      for (let k = 0; k < 3; k++) {
+        const from = weld[indices[t + k]!]!;
+        const to = weld[indices[t + ((k + 1) % 3)]!]!;
+        if (from === to) continue;
+        tell(from, to);
+        tell(to, from);
+      }
+    }
+  };
+  each((from) => starts[from + 1]!++);
+  for (let v = 0; v < vertices; v++) starts[v + 1]! += starts[v]!;
+  const next = starts.slice(0, vertices);
+  const ends = new Uint32Array(starts[vertices]!);
+  each((from, to) => (ends[next[from]!++] = to));
+  return { starts, ends };
+}
