@@ -28,10 +28,10 @@ export async function benchRays(say: (line: string) => void): Promise<Figures> {
     ] as const) {
       const hits = hitBatch(rays.count);
       const blocked = new Uint8Array(rays.count);
-      const ours = await bestSeconds(3, () =>
+      const ours = await bestSeconds(4, () =>
         kind === 'projection' ? tracer.closestHits(rays, hits, 'ignore') : tracer.anyHits(rays, blocked, 'ignore'),
       );
-      const theirs = await seconds(() => castReference(reference!, rays, REFERENCE_RAYS));
+      const theirs = await bestSeconds(2, () => castReference(reference!, rays, REFERENCE_RAYS));
       const rate = rays.count / ours;
       const ratio = rate / (REFERENCE_RAYS / theirs);
       of[kind] = { raysPerSecond: rate, ratio };

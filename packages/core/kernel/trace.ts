@@ -17,7 +17,7 @@ import {
 } from './layout';
 
 /** Rays that walk the tree together: enough to share each node's visit, few enough to stay in the cache. */
-const GROUP: usize = 256;
+const GROUP: usize = 1024;
 
 /** Slightly beyond one, so that rounding in the slab test never loses a box that holds a hit. */
 const SLAB_GUARD: f32 = 1.0 + 4.8e-7;
@@ -33,7 +33,7 @@ let ends: usize = 0;
 let stack: usize = 0;
 let lists: usize = 0;
 
-/** Three waiting visits for each level of the deepest tree, and more. The lists behind it take 1 KiB a level. */
+/** Three waiting visits for each level of the deepest tree, and more. The lists behind it take 8 KiB a level. */
 const STACK_BYTES: usize = 256 * 12;
 
 function useRoom(room: usize, capacity: u32): void {
@@ -52,7 +52,7 @@ function useRoom(room: usize, capacity: u32): void {
  * @param origins, directions x, y, z for each ray; directions are unit vectors
  * @param lengths how far each ray reaches
  * @param count rays, at most `capacity`, which is at most 65 536
- * @param room 66 bytes for each ray of the capacity and 512 KiB, which no other thread touches
+ * @param room 66 bytes for each ray of the capacity and 1 MiB, which no other thread touches
  * @param cull whether triangles seen from behind are passed through
  * @param any whether any hit will do
  * @param triangles told what each ray met: a triangle's number, or −1
@@ -125,25 +125,24 @@ function prepare(r: u32, box: usize, origins: usize, directions: usize, lengths:
   );
   v128.store(ray + RAY_INVERSE, inverse);
   store<u32>(ray + RAY_TRIANGLE, NO_TRIANGLE);
-  // Shear that carries the ray to the z axis; z is its longest component, x and y swap to keep the winding.
+  // Shear that carries the ray to the z axis; z is its longest component, x and y swap to keep the winding. Without
+  // branches, which random directions would make the processor guess wrong.
   const ax = abs(load<f32>(to));
   const ay = abs(load<f32>(to, 4));
   const az = abs(load<f32>(to, 8));
-  const kz: usize = ax > ay ? (ax > az ? 0 : 2) : ay > az ? 1 : 2;
-  let kx: usize = kz == 2 ? 0 : kz + 1;
-  let ky: usize = kx == 2 ? 0 : kx + 1;
-  if (load<f32>(to + kz * 4) < 0) {
-    const swap = kx;
-    kx = ky;
-    ky = swap;
-  }
-  const scale = load<f32>(ray + RAY_INVERSE + kz * 4);
-  store<f32>(ray + RAY_SHEAR, load<f32>(to + kx * 4) * scale);
-  store<f32>(ray + RAY_SHEAR, load<f32>(to + ky * 4) * scale, 4);
+  const kz = select<usize>(select<usize>(0, 8, ax > az), select<usize>(4, 8, ay > az), ax > ay);
+  const next = select<usize>(0, kz + 4, kz == 8);
+  const last: usize = <usize>12 - kz - next;
+  const backwards = load<f32>(to + kz) < 0;
+  const kx = select<usize>(last, next, backwards);
+  const ky = select<usize>(next, last, backwards);
+  const scale = load<f32>(ray + RAY_INVERSE + kz);
+  store<f32>(ray + RAY_SHEAR, load<f32>(to + kx) * scale);
+  store<f32>(ray + RAY_SHEAR, load<f32>(to + ky) * scale, 4);
   store<f32>(ray + RAY_SHEAR, scale, 8);
-  store<u32>(ray + RAY_AXES, <u32>kx * 4);
-  store<u32>(ray + RAY_AXES, <u32>ky * 4, 4);
-  store<u32>(ray + RAY_AXES, <u32>kz * 4, 8);
+  store<u32>(ray + RAY_AXES, <u32>kx);
+  store<u32>(ray + RAY_AXES, <u32>ky, 4);
+  store<u32>(ray + RAY_AXES, <u32>kz, 8);
   const octant = (<u32>i32x4.bitmask(f32x4.lt(direction, f32x4.splat(0)))) & 7;
   store<u32>(ray + RAY_PLACE, octant);
   if (load<f32>(ray + RAY_LIMIT) >= 0) {

@@ -34,6 +34,11 @@ export class Coverage {
   private readonly clipper = new SquareClipper();
   /** Corners of the current triangle in texels, turned to run one way round: x0, y0, x1, y1, x2, y2. */
   private readonly corners = new Float64Array(6);
+  private spanFrom = 0;
+  private spanTo = 0;
+  /** The triangle whose weights are set up, and its weights as functions of the place in the map. */
+  private weighed = -1;
+  private readonly weighing = new Float64Array(6);
 
   constructor(uvs: Float32Array, indices: Uint32Array, plan: BlockPlan, perAxis: number) {
     this.uvs = uvs;
@@ -102,27 +107,63 @@ export class Coverage {
   private claimPoints(triangle: number, left: number, top: number, width: number, height: number): void {
     if (!this.load(triangle)) return;
     const { corners, owners, perAxis: n } = this;
-    const [x0, y0, x1, y1, x2, y2] = corners as unknown as [number, number, number, number, number, number];
     const stride = BLOCK * n;
-    const firstX = Math.max(0, Math.floor((Math.min(x0, x1, x2) - left) * n));
-    const lastX = Math.min(width * n - 1, Math.ceil((Math.max(x0, x1, x2) - left) * n));
-    const firstY = Math.max(0, Math.floor((Math.min(y0, y1, y2) - top) * n));
-    const lastY = Math.min(height * n - 1, Math.ceil((Math.max(y0, y1, y2) - top) * n));
+    const left0 = left * n;
+    const top0 = top * n;
+    const lowY = Math.min(corners[1]!, corners[3]!, corners[5]!) - top;
+    const highY = Math.max(corners[1]!, corners[3]!, corners[5]!) - top;
+    const firstY = Math.max(0, Math.floor(lowY * n));
+    const lastY = Math.min(height * n - 1, Math.ceil(highY * n));
     for (let j = firstY; j <= lastY; j++) {
-      const y = top + (j + 0.5) / n;
-      for (let i = firstX; i <= lastX; i++) {
-        const x = left + (i + 0.5) / n;
-        if (!inside(x0, y0, x1, y1, x, y) || !inside(x1, y1, x2, y2, x, y) || !inside(x2, y2, x0, y0, x, y)) {
-          continue;
-        }
+      if (!this.spanOf(left0, width * n, (top0 + j + 0.5) / n)) continue;
+      const row = Math.floor(j / n) * BLOCK;
+      for (let i = this.spanFrom; i <= this.spanTo; i++) {
         const at = j * stride + i;
-        const texel = Math.floor(j / n) * BLOCK + Math.floor(i / n);
+        const texel = row + Math.floor(i / n);
         if (owners[at]! < 0) {
           owners[at] = triangle;
           this.pointsInTexel[texel]!++;
         } else this.overlapped[texel] = 1;
       }
     }
+  }
+
+  /**
+   * Finds the sample points of one row that lie within the loaded triangle: an interval, since each edge's function
+   * only falls or only rises along the row, in floating point too. Guessed by division, made exact by the test.
+   */
+  private spanOf(left: number, points: number, y: number): boolean {
+    const { corners, perAxis: n } = this;
+    let from = 0;
+    let to = points - 1;
+    for (let edge = 0; edge < 3 && from <= to; edge++) {
+      const ax = corners[edge * 2]!;
+      const ay = corners[edge * 2 + 1]!;
+      const next = edge === 2 ? 0 : edge * 2 + 2;
+      const bx = corners[next]!;
+      const by = corners[next + 1]!;
+      const within = (i: number): boolean => inside(ax, ay, bx, by, (left + i + 0.5) / n, y);
+      if (ay === by) {
+        if (!within(from)) to = from - 1;
+        continue;
+      }
+      const guess = (ax + ((y - ay) * (bx - ax)) / (by - ay)) * n - left - 0.5;
+      if (by < ay) {
+        // Inner points lie to the right.
+        let first = Math.max(0, Math.min(points, Math.ceil(guess)));
+        while (first > 0 && within(first - 1)) first--;
+        while (first < points && !within(first)) first++;
+        from = Math.max(from, first);
+      } else {
+        let last = Math.max(-1, Math.min(points - 1, Math.floor(guess)));
+        while (last < points - 1 && within(last + 1)) last++;
+        while (last >= 0 && !within(last)) last--;
+        to = Math.min(to, last);
+      }
+    }
+    this.spanFrom = from;
+    this.spanTo = to;
+    return from <= to;
   }
 
   private claimTouched(triangle: number, left: number, top: number, width: number, height: number): void {
@@ -169,23 +210,36 @@ export class Coverage {
   }
 
   private emit(texel: number, triangle: number, x: number, y: number): void {
-    const { samples, uvs, indices } = this;
+    const { samples, weighing } = this;
+    if (triangle !== this.weighed) this.weigh(triangle);
+    const at = samples.count++;
+    samples.texels[at] = texel;
+    samples.triangles[at] = triangle;
+    samples.weights[at * 2] = weighing[0]! + weighing[1]! * x + weighing[2]! * y;
+    samples.weights[at * 2 + 1] = weighing[3]! + weighing[4]! * x + weighing[5]! * y;
+  }
+
+  /** Sets up a triangle's barycentric weights, which are linear over the map. */
+  private weigh(triangle: number): void {
+    const { uvs, indices, weighing } = this;
     const { width, height } = this.plan.size;
+    this.weighed = triangle;
     const a = indices[triangle * 3]! * 2;
     const b = indices[triangle * 3 + 1]! * 2;
     const c = indices[triangle * 3 + 2]! * 2;
-    const u = x / width - uvs[a]!;
-    const v = 1 - y / height - uvs[a + 1]!;
     const bu = uvs[b]! - uvs[a]!;
     const bv = uvs[b + 1]! - uvs[a + 1]!;
     const cu = uvs[c]! - uvs[a]!;
     const cv = uvs[c + 1]! - uvs[a + 1]!;
     const area = bu * cv - bv * cu;
-    const at = samples.count++;
-    samples.texels[at] = texel;
-    samples.triangles[at] = triangle;
-    samples.weights[at * 2] = (u * cv - v * cu) / area;
-    samples.weights[at * 2 + 1] = (bu * v - bv * u) / area;
+    // u = x / width − u of the first corner; v = 1 − y / height − its v.
+    const v0 = 1 - uvs[a + 1]!;
+    weighing[1] = cv / (area * width);
+    weighing[2] = cu / (area * height);
+    weighing[0] = (-uvs[a]! * cv - v0 * cu) / area;
+    weighing[4] = -bv / (area * width);
+    weighing[5] = -bu / (area * height);
+    weighing[3] = (bu * v0 + bv * uvs[a]!) / area;
   }
 }
 

@@ -119,21 +119,4 @@ export class Surface {
     out[1] = attribute[a + 1]! * wa + attribute[b + 1]! * wb + attribute[c + 1]! * wc;
     out[2] = attribute[a + 2]! * wa + attribute[b + 2]! * wb + attribute[c + 2]! * wc;
   }
-
-  /** The receiver's tangent at a sample, interpolated and not normalised. */
-  tangentOf(sample: number, out: Float64Array): void {
-    const { tangents } = this.receiver;
-    const corner = this.samples.triangles[sample]! * 12;
-    const wb = this.samples.weights[sample * 2]!;
-    const wc = this.samples.weights[sample * 2 + 1]!;
-    const wa = 1 - wb - wc;
-    for (let k = 0; k < 3; k++) {
-      out[k] = tangents[corner + k]! * wa + tangents[corner + 4 + k]! * wb + tangents[corner + 8 + k]! * wc;
-    }
-  }
-
-  /** 1 or −1: which way the bitangent of a sample's triangle runs. */
-  bitangentSign(sample: number): number {
-    return this.receiver.tangents[this.samples.triangles[sample]! * 12 + 3]!;
-  }
 }

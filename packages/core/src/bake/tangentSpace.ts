@@ -16,8 +16,12 @@ export function toTangentSpace(
   sign: number,
   out: Float64Array,
 ): void {
-  const [Nx, Ny, Nz] = [vN[0]!, vN[1]!, vN[2]!];
-  const [Tx, Ty, Tz] = [vT[0]!, vT[1]!, vT[2]!];
+  const Nx = vN[0]!;
+  const Ny = vN[1]!;
+  const Nz = vN[2]!;
+  const Tx = vT[0]!;
+  const Ty = vT[1]!;
+  const Tz = vT[2]!;
   const Bx = sign * (Ny * Tz - Nz * Ty);
   const By = sign * (Nz * Tx - Nx * Tz);
   const Bz = sign * (Nx * Ty - Ny * Tx);
@@ -26,7 +30,7 @@ export function toTangentSpace(
   const y = nx * (Ny * Tz - Nz * Ty) + ny * (Nz * Tx - Nx * Tz) + nz * (Nx * Ty - Ny * Tx);
   const z = nx * (Ty * Bz - Tz * By) + ny * (Tz * Bx - Tx * Bz) + nz * (Tx * By - Ty * Bx);
   const determinant = Tx * (By * Nz - Bz * Ny) + Ty * (Bz * Nx - Bx * Nz) + Tz * (Bx * Ny - By * Nx);
-  const length = Math.hypot(x, y, z);
+  const length = Math.sqrt(x * x + y * y + z * z);
   if (!(length > 0) || determinant === 0) {
     out[0] = 0;
     out[1] = 0;

@@ -60,7 +60,7 @@ export interface KernelTree {
 /** Rays the kernel takes at once; larger batches are handed over in parts. */
 const CAPACITY = 16384;
 /** What the kernel works in, and the inputs and outputs of a batch behind it. */
-const WORK_BYTES = CAPACITY * 66 + 512 * 1024;
+const WORK_BYTES = CAPACITY * 66 + 1024 * 1024;
 const BATCH_BYTES = CAPACITY * (12 + 12 + 4 + 4 + 4 + 8);
 
 const NODE_BYTES = 128;
