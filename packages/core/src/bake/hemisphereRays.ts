@@ -20,50 +20,56 @@ export interface Fan {
   seed: number;
 }
 
+/** Sets of directions that samples draw from; each is turned by another angle every time. */
+const SETS = 64;
+
 /**
- * Sends fans of rays from the places that a block's samples have met. Directions are low-discrepancy points, a set
- * of its own for each sample, which depends on nothing but the sample's place in the map and the seed.
+ * Sends fans of rays from the places that a block's samples have met. Directions are low-discrepancy points: a sample
+ * draws one of many sets and an angle to turn it by, which depend on nothing but its place in the map and the seed.
  */
 export class HemisphereRays {
   readonly rays: RayBatch = rayBatch(BATCH);
   readonly hits: HitBatch = hitBatch(BATCH);
   /** The sample that each ray of the batch belongs to. */
-  private readonly owners = new Int32Array(BATCH);
+  readonly owners = new Int32Array(BATCH);
   private readonly fan: Fan;
-  /** Frame of the present place: normal, and where its rays begin. */
-  private readonly place = new Float64Array(6);
+  /** x, y, z of the directions of all sets, z along the normal. */
+  private readonly directions: Float32Array;
+  /** The present place: normal, where its rays begin, and two directions along the surface. */
+  private readonly place = new Float64Array(12);
 
   constructor(fan: Fan) {
     this.fan = fan;
+    this.directions = fanDirections(fan);
   }
 
-  /**
-   * @param cast traces `rays` into whatever it needs
-   * @param tell told of each ray: its sample and its number in the batch
-   */
-  send(surface: Surface, cast: () => void, tell: (sample: number, ray: number) => void): void {
-    const { rays, owners, fan } = this;
+  /** @param cast traces `rays` and takes what it needs of the answer; told several times for a block */
+  send(surface: Surface, cast: () => void): void {
+    const { rays, fan } = this;
     const { samples, hits } = surface;
     rays.count = 0;
-    const flush = (): void => {
-      cast();
-      for (let r = 0; r < rays.count; r++) tell(owners[r]!, r);
-      rays.count = 0;
-    };
     let texel = -1;
     let nth = 0;
     for (let s = 0; s < samples.count; s++) {
       nth = samples.texels[s] === texel ? nth + 1 : 0;
       texel = samples.texels[s]!;
       if (hits.triangles[s]! < 0) continue;
-      this.stand(surface, s);
       const seed = mixed(mixed(surface.block * BLOCK * BLOCK + texel, nth), fan.seed);
-      for (let i = 0; i < fan.rays; i++) {
-        if (rays.count === BATCH) flush();
-        this.aim(s, i, seed);
+      this.stand(surface, s);
+      this.turn(seed >>> 8);
+      const set = (seed & (SETS - 1)) * fan.rays;
+      for (let from = 0; from < fan.rays;) {
+        if (rays.count === BATCH) {
+          cast();
+          rays.count = 0;
+        }
+        const some = Math.min(fan.rays - from, BATCH - rays.count);
+        this.aim(s, set + from, some);
+        from += some;
       }
     }
-    if (rays.count > 0) flush();
+    if (rays.count > 0) cast();
+    rays.count = 0;
   }
 
   /** Takes up position where a sample has met the source, on the side the ray came from. */
@@ -100,29 +106,70 @@ export class HemisphereRays {
     place[5]! += gz * off;
   }
 
-  private aim(sample: number, index: number, seed: number): void {
-    const { rays, owners, place, fan } = this;
-    const first = pointX(index, seed);
-    const z = fan.spread === 'cosine' ? Math.sqrt(1 - first) : 1 - first;
-    const radius = Math.sqrt(Math.max(0, 1 - z * z));
-    const turn = 2 * Math.PI * pointY(index, seed);
-    const x = radius * Math.cos(turn);
-    const y = radius * Math.sin(turn);
+  /** Lays two directions along the surface, turned by an angle given as 24 bits of a full turn. */
+  private turn(bits: number): void {
+    const { place } = this;
     const nx = place[0]!;
     const ny = place[1]!;
     const nz = place[2]!;
+    const angle = (bits / 2 ** 24) * 2 * Math.PI;
+    const cos = Math.cos(angle);
+    const sin = Math.sin(angle);
     // An orthonormal basis without a branch (Duff et al., "Building an Orthonormal Basis, Revisited", 2017).
     const sign = nz < 0 ? -1 : 1;
     const p = -1 / (sign + nz);
     const q = nx * ny * p;
-    const r = rays.count++;
-    owners[r] = sample;
-    rays.directions[r * 3] = (1 + sign * nx * nx * p) * x + q * y + nx * z;
-    rays.directions[r * 3 + 1] = sign * q * x + (sign + ny * ny * p) * y + ny * z;
-    rays.directions[r * 3 + 2] = -sign * nx * x - ny * y + nz * z;
-    rays.origins[r * 3] = place[3]!;
-    rays.origins[r * 3 + 1] = place[4]!;
-    rays.origins[r * 3 + 2] = place[5]!;
-    rays.lengths[r] = fan.distance;
+    const ux = 1 + sign * nx * nx * p;
+    const uy = sign * q;
+    const uz = -sign * nx;
+    const vy = sign + ny * ny * p;
+    place[6] = ux * cos + q * sin;
+    place[7] = uy * cos + vy * sin;
+    place[8] = uz * cos - ny * sin;
+    place[9] = q * cos - ux * sin;
+    place[10] = vy * cos - uy * sin;
+    place[11] = -ny * cos - uz * sin;
   }
+
+  /** Adds rays from the present place to the batch. */
+  private aim(sample: number, from: number, count: number): void {
+    const { rays, owners, place, directions, fan } = this;
+    const [nx, ny, nz] = [place[0]!, place[1]!, place[2]!];
+    const [ox, oy, oz] = [place[3]!, place[4]!, place[5]!];
+    const [ux, uy, uz] = [place[6]!, place[7]!, place[8]!];
+    const [vx, vy, vz] = [place[9]!, place[10]!, place[11]!];
+    const first = rays.count;
+    for (let i = 0; i < count; i++) {
+      const at = (from + i) * 3;
+      const x = directions[at]!;
+      const y = directions[at + 1]!;
+      const z = directions[at + 2]!;
+      const r = (first + i) * 3;
+      rays.directions[r] = ux * x + vx * y + nx * z;
+      rays.directions[r + 1] = uy * x + vy * y + ny * z;
+      rays.directions[r + 2] = uz * x + vz * y + nz * z;
+      rays.origins[r] = ox;
+      rays.origins[r + 1] = oy;
+      rays.origins[r + 2] = oz;
+    }
+    owners.fill(sample, first, first + count);
+    rays.lengths.fill(fan.distance, first, first + count);
+    rays.count = first + count;
+  }
+}
+
+/** Directions of all sets over the hemisphere around z. */
+function fanDirections({ rays, spread, seed }: Fan): Float32Array {
+  const directions = new Float32Array(SETS * rays * 3);
+  for (let i = 0; i < SETS * rays; i++) {
+    const set = mixed(Math.floor(i / rays), seed);
+    const first = pointX(i % rays, set);
+    const turn = 2 * Math.PI * pointY(i % rays, set);
+    const z = spread === 'cosine' ? Math.sqrt(1 - first) : 1 - first;
+    const radius = Math.sqrt(Math.max(0, 1 - z * z));
+    directions[i * 3] = radius * Math.cos(turn);
+    directions[i * 3 + 1] = radius * Math.sin(turn);
+    directions[i * 3 + 2] = z;
+  }
+  return directions;
 }

@@ -17,15 +17,13 @@ export function meanCurvature(mesh: Pick<Mesh, 'positions' | 'indices'>, radius:
   const vertices = positions.length / 3;
   const sum = new Float64Array(vertices);
   const weight = new Float64Array(vertices);
-  const corner = new Int32Array(3);
+  const area = new Float64Array(1);
   for (let t = 0; t < indices.length; t += 3) {
-    for (let k = 0; k < 3; k++) corner[k] = indices[t + k]!;
-    const [curvature, area] = curvatureOf(positions, normals, corner);
-    if (!(area > 0)) continue;
+    const turn = turnOf(positions, normals, indices[t]! * 3, indices[t + 1]! * 3, indices[t + 2]! * 3, area);
     for (let k = 0; k < 3; k++) {
-      const v = weld[corner[k]!]!;
-      sum[v]! += curvature * area;
-      weight[v]! += area;
+      const v = weld[indices[t + k]!]!;
+      sum[v]! += turn;
+      weight[v]! += area[0]!;
     }
   }
   const own = new Float32Array(vertices);
@@ -34,31 +32,26 @@ export function meanCurvature(mesh: Pick<Mesh, 'positions' | 'indices'>, radius:
   return Float32Array.from(weld, (v) => result[v]!);
 }
 
-/** Mean curvature of one triangle from how its corners' normals differ, and its area. */
-function curvatureOf(p: Float32Array, n: Float32Array, corner: Int32Array): [curvature: number, area: number] {
-  const [a, b, c] = [corner[0]! * 3, corner[1]! * 3, corner[2]! * 3];
-  const e1 = [0, 1, 2].map((k) => p[b + k]! - p[a + k]!) as [number, number, number];
-  const e2 = [0, 1, 2].map((k) => p[c + k]! - p[a + k]!) as [number, number, number];
-  const cross = [e1[1] * e2[2] - e1[2] * e2[1], e1[2] * e2[0] - e1[0] * e2[2], e1[0] * e2[1] - e1[1] * e2[0]] as const;
-  const twice = Math.hypot(...cross);
-  if (!(twice > 0)) return [0, 0];
-  // The normal's divergence over the triangle: Σ n · (edge across × face normal) / 2A, and H is half of it.
-  let divergence = 0;
-  for (const [from, to, opposite] of [
-    [b, c, a],
-    [c, a, b],
-    [a, b, c],
-  ] as const) {
-    // Gradient of the hat function of `opposite`: perpendicular to the edge across, within the face.
-    const ex = p[to]! - p[from]!;
-    const ey = p[to + 1]! - p[from + 1]!;
-    const ez = p[to + 2]! - p[from + 2]!;
-    const gx = cross[1] * ez - cross[2] * ey;
-    const gy = cross[2] * ex - cross[0] * ez;
-    const gz = cross[0] * ey - cross[1] * ex;
-    divergence += (n[opposite]! * gx + n[opposite + 1]! * gy + n[opposite + 2]! * gz) / (twice * twice);
-  }
-  return [divergence / 2, twice / 2];
+/** Mean curvature of one triangle from how its corners' normals differ, times its area. */
+function turnOf(p: Float32Array, n: Float32Array, a: number, b: number, c: number, area: Float64Array): number {
+  const ux = p[b]! - p[a]!;
+  const uy = p[b + 1]! - p[a + 1]!;
+  const uz = p[b + 2]! - p[a + 2]!;
+  const vx = p[c]! - p[a]!;
+  const vy = p[c + 1]! - p[a + 1]!;
+  const vz = p[c + 2]! - p[a + 2]!;
+  const x = uy * vz - uz * vy;
+  const y = uz * vx - ux * vz;
+  const z = ux * vy - uy * vx;
+  const twice = Math.sqrt(x * x + y * y + z * z);
+  area[0] = twice / 2;
+  if (!(twice > 0)) return 0;
+  // The divergence of the normal over the triangle is the sum of n · ∇φ over its corners, φ being 1 at a corner and
+  // 0 along the edge across: ∇φ is that edge turned inwards, over twice the area. The mean curvature is half of it.
+  const turn = (at: number, ex: number, ey: number, ez: number): number =>
+    n[at]! * (y * ez - z * ey) + n[at + 1]! * (z * ex - x * ez) + n[at + 2]! * (x * ey - y * ex);
+  const sum = turn(a, vx - ux, vy - uy, vz - uz) - turn(b, vx, vy, vz) + turn(c, ux, uy, uz);
+  return sum / (twice * 4);
 }
 
 /** Area-weighted mean over the vertices that edges reach within the radius. */

@@ -46,23 +46,24 @@ class Openness {
     open.fill(0, 0, surface.samples.count);
     bent.fill(0, 0, surface.samples.count * 3);
     const byDistance = fallOff && Number.isFinite(distance);
-    fan.send(
-      surface,
-      () => {
-        if (byDistance) surface.tracer.closestHits(rays, hits, backFaces);
-        else surface.tracer.anyHits(rays, blocked, backFaces);
-      },
-      (s, r) => {
+    const { owners } = fan;
+    fan.send(surface, () => {
+      if (byDistance) surface.tracer.closestHits(rays, hits, backFaces);
+      else surface.tracer.anyHits(rays, blocked, backFaces);
+      for (let r = 0; r < rays.count; r++) {
         const free = byDistance
           ? hits.triangles[r]! < 0
             ? 1
             : Math.min(1, hits.distances[r]! / distance)
           : 1 - blocked[r]!;
-        if (free === 0) return;
+        if (free === 0) continue;
+        const s = owners[r]!;
         open[s]! += free * share;
-        for (let k = 0; k < 3; k++) bent[s * 3 + k]! += rays.directions[r * 3 + k]! * free * share;
-      },
-    );
+        bent[s * 3]! += rays.directions[r * 3]! * free * share;
+        bent[s * 3 + 1]! += rays.directions[r * 3 + 1]! * free * share;
+        bent[s * 3 + 2]! += rays.directions[r * 3 + 2]! * free * share;
+      }
+    });
   }
 }
 

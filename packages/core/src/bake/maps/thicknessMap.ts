@@ -17,13 +17,13 @@ export function thicknessMap(settings: BakeSettings, extent: number): MapBaker {
     channels: 1,
     begin(surface) {
       depth.fill(0, 0, surface.samples.count);
-      fan.send(
-        surface,
-        () => surface.tracer.closestHits(fan.rays, fan.hits, 'accept'),
-        (s, r) => {
-          depth[s]! += (fan.hits.triangles[r]! < 0 ? distance : fan.hits.distances[r]!) / count;
-        },
-      );
+      const { rays, hits, owners } = fan;
+      fan.send(surface, () => {
+        surface.tracer.closestHits(rays, hits, 'accept');
+        for (let r = 0; r < rays.count; r++) {
+          depth[owners[r]!]! += (hits.triangles[r]! < 0 ? distance : hits.distances[r]!) / count;
+        }
+      });
     },
     texel: (surface, from, to, out) => meanOverHits(surface, from, to, out, 1, (s) => depth[s]!),
     missed: (_surface, _sample, out) => out.fill(0, 0, 1),
