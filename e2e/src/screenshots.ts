@@ -21,9 +21,8 @@ async function take(name: string): Promise<void> {
 }
 
 await page.getByRole('link', { name: 'Saltmarsh Quay' }).click();
-await page.getByRole('button', { name: /^Bake the map/ }).click();
-await page.locator('[data-state="running"] img').waitFor();
-await page.locator('[data-state="fresh"]').waitFor();
+await page.getByRole('button', { name: /^Bake 4 maps/ }).click();
+await page.locator('[data-state="fresh"]').nth(3).waitFor();
 await take('contact-sheet');
 
 await page.getByRole('link', { name: 'Intake' }).click();
@@ -38,5 +37,11 @@ await take('bake');
 await page.getByRole('link', { name: 'Look closer' }).click();
 await page.getByRole('img', { name: /normal, 2048 px/ }).waitFor();
 await take('map');
+
+await page.getByRole('link', { name: 'Bake', exact: true }).click();
+await page.getByRole('link', { name: 'Bell buoy wear' }).click();
+await page.getByRole('button', { name: 'curvature', exact: true }).click();
+await page.getByRole('button', { name: 'map alone' }).click();
+await take('further-maps');
 await rig.stop();
 process.exit(0);

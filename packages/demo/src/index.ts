@@ -10,21 +10,40 @@ export function* demoFiles(): Generator<{ name: string; bytes: Uint8Array }> {
   yield { name: 'Bell dense.ply', bytes: writePly(bellBuoyDense()) };
 }
 
-/** The ticket that is ready to run in the demo; its meshes are named by their objects. */
-export const DEMO_TICKET: {
+/** A ticket that is ready to run in the demo; its meshes are named by their objects. */
+export interface DemoTicket {
   name: string;
   operation: 'bake';
   settings: BakeOperationSettings;
   receiver: string;
   sources: string[];
-} = {
-  name: 'Bell buoy normal',
+}
+
+const BELL = {
   operation: 'bake',
-  settings: {
-    ...DEFAULT_BAKE,
-    size: { width: 2048, height: 2048 },
-    reach: { out: 14, in: 8 },
-  },
   receiver: 'Bell light',
   sources: ['Bell dense'],
-};
+} as const;
+const BELL_REACH = { out: 14, in: 8 };
+
+export const DEMO_TICKETS: DemoTicket[] = [
+  {
+    ...BELL,
+    sources: [...BELL.sources],
+    name: 'Bell buoy normal',
+    settings: { ...DEFAULT_BAKE, size: { width: 2048, height: 2048 }, reach: BELL_REACH },
+  },
+  {
+    ...BELL,
+    sources: [...BELL.sources],
+    name: 'Bell buoy wear',
+    settings: {
+      ...DEFAULT_BAKE,
+      maps: ['height', 'ao', 'curvature'],
+      size: { width: 1024, height: 1024 },
+      reach: BELL_REACH,
+      samples: 2,
+      occlusion: { ...DEFAULT_BAKE.occlusion, rays: 32 },
+    },
+  },
+];

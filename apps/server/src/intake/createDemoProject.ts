@@ -1,11 +1,11 @@
-import { demoFiles, DEMO_TICKET } from '@zographos/demo';
+import { demoFiles, DEMO_TICKETS } from '@zographos/demo';
 import { readAssets } from '../data/readProject.ts';
 import { projects } from '../data/entities.ts';
 import { createTicket } from '../runs/tickets.ts';
 import type { Services } from '../http/routes.ts';
 import { takeIn, type IncomingFile } from './takeIn.ts';
 
-/** Makes the project Saltmarsh Quay the way an artist would: its files are brought in, its ticket is written. */
+/** Makes the project Saltmarsh Quay the way an artist would: its files are brought in, its tickets are written. */
 export async function createDemoProject(services: Services): Promise<string> {
   const { database, blobs } = services;
   const { id } = await database.getRepository(projects).save({ name: 'Saltmarsh Quay' });
@@ -15,7 +15,8 @@ export async function createDemoProject(services: Services): Promise<string> {
   const made = await readAssets(database, id);
   const named = (name: string): string => made.find((asset) => asset.kind === 'mesh' && asset.objectName === name)!.id;
   for (const asset of made) await database.query(`UPDATE asset SET unit = 'mm' WHERE id = $1`, [asset.id]);
-  const { receiver, sources, ...ticket } = DEMO_TICKET;
-  await createTicket(database, id, { ...ticket, inputs: { receiver: named(receiver), sources: sources.map(named) } });
+  for (const { receiver, sources, ...ticket } of DEMO_TICKETS) {
+    await createTicket(database, id, { ...ticket, inputs: { receiver: named(receiver), sources: sources.map(named) } });
+  }
   return id;
 }

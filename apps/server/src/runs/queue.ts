@@ -78,17 +78,18 @@ export async function projectOf(database: DataSource, runId: string): Promise<st
 /** Finishes a queued run at once if every map it would make already exists under its key. */
 async function reuseResult(manager: EntityManager, run: RunRow): Promise<void> {
   const places = await manager.getRepository(maps).findBy({ ticketId: run.ticketId });
-  const made = await Promise.all(
-    places.map((place) =>
-      manager
-        .createQueryBuilder(mapRevisions, 'r')
-        .innerJoin(maps.options.name, 'm', 'm.id = r."mapId"')
-        .where('r.key = :key AND m.kind = :kind', { key: run.key, kind: place.kind })
-        .orderBy('r."createdAt"', 'DESC')
-        .getOne(),
-    ),
-  );
-  if (places.length === 0 || made.includes(null)) return;
+  const made: MapRevisionRow[] = [];
+  for (const { kind } of places) {
+    const revision = await manager
+      .createQueryBuilder(mapRevisions, 'r')
+      .innerJoin(maps.options.name, 'm', 'm.id = r."mapId"')
+      .where('r.key = :key AND m.kind = :kind', { key: run.key, kind })
+      .orderBy('r."createdAt"', 'DESC')
+      .getOne();
+    if (!revision) return;
+    made.push(revision);
+  }
+  if (places.length === 0) return;
   const earlier = await manager.getRepository(runs).findOneBy({ id: made[0]!.runId });
   for (const [i, place] of places.entries()) {
     const latest = await manager

@@ -95,6 +95,22 @@ describe('a run', () => {
     expect(await refused.json()).toMatchObject({ code: 'input/bad-request' });
   });
 
+  it('makes all maps of its ticket, each with the range of its values', async () => {
+    const { projectId, ticket } = await reliefProject(server, { maps: ['normal', 'height', 'ao'] });
+    await server.ended(projectId, (await server.call(ENDPOINTS.runTicket, { id: ticket.id })).id);
+    const { imageSets } = await server.call(ENDPOINTS.readProject, { id: projectId });
+    const made = new Map(imageSets[0]!.maps.map(({ kind, revisions: [newest] }) => [kind, newest!]));
+    expect([...made.keys()].sort()).toEqual(['ao', 'height', 'normal']);
+    const { range, channels, id, histograms } = made.get('height')!;
+    expect(channels).toBe(1);
+    expect(range[1]).toBeGreaterThan(0.04);
+    expect(range[1]).toBeLessThan(0.051);
+    expect(histograms[0]!.max).toBeLessThanOrEqual(range[1]);
+    const grey = await sharp(await bytes(PATHS.download(id, 'png16'))).metadata();
+    expect(grey).toMatchObject({ channels: 1, depth: 'ushort' });
+    expect((await server.call(ENDPOINTS.runTicket, { id: ticket.id })).state).toBe('done');
+  });
+
   it('is not repeated for the same result, and is stale once an input has changed', async () => {
     const { projectId, ticket } = await reliefProject(server, {}, reliefObj(20));
     const first = await server.call(ENDPOINTS.runTicket, { id: ticket.id });

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { MapRevision } from '@zographos/contracts';
+import { measure } from '../parts/format.ts';
 import BarsChart from './BarsChart.vue';
 
 const props = defineProps<{ revision: MapRevision }>();
@@ -10,7 +11,10 @@ const NAMES = ['red', 'green', 'blue'];
 /** Four of the 256 stored bins to a bar: as fine as the panel is wide. */
 const GROUP = 4;
 
-const labels = computed(() => Array.from({ length: 256 / GROUP }, (_, i) => ((i + 0.5) * (GROUP / 256)).toFixed(2)));
+const labels = computed(() => {
+  const [low, high] = props.revision.range;
+  return Array.from({ length: 256 / GROUP }, (_, i) => measure(low + (i + 0.5) * (GROUP / 256) * (high - low)));
+});
 const series = computed(() =>
   props.revision.histograms.slice(0, 3).map(({ bins }, channel) => ({
     label: NAMES[channel]!,
@@ -40,10 +44,10 @@ const series = computed(() =>
       </thead>
       <tbody class="figure">
         <tr v-for="(histogram, channel) in revision.histograms.slice(0, 3)" :key="channel">
-          <th scope="row">{{ NAMES[channel] }}</th>
-          <td>{{ histogram.min.toFixed(3) }}</td>
-          <td>{{ histogram.mean.toFixed(3) }}</td>
-          <td>{{ histogram.max.toFixed(3) }}</td>
+          <th scope="row">{{ revision.channels === 1 ? 'value' : NAMES[channel] }}</th>
+          <td>{{ measure(histogram.min) }}</td>
+          <td>{{ measure(histogram.mean) }}</td>
+          <td>{{ measure(histogram.max) }}</td>
         </tr>
       </tbody>
     </table>

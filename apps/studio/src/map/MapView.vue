@@ -152,15 +152,17 @@ defineExpose({ showMissed: () => (missed.value = true) });
       <button type="button" aria-label="Farther" @click="zoom(0.5)">−</button>
       <button type="button" aria-label="Closer" @click="zoom(2)">+</button>
       <button type="button" @click="fit">whole</button>
-      <button
-        v-for="name in CHANNELS"
-        :key="name"
-        type="button"
-        :aria-pressed="channel === name"
-        @click="channel = name"
-      >
-        {{ name === 'all' ? 'RGB' : name }}
-      </button>
+      <template v-if="revision.channels > 1">
+        <button
+          v-for="name in CHANNELS"
+          :key="name"
+          type="button"
+          :aria-pressed="channel === name"
+          @click="channel = name"
+        >
+          {{ name === 'all' ? 'RGB' : name }}
+        </button>
+      </template>
       <button type="button" :aria-pressed="missed" @click="missed = !missed">missed</button>
     </div>
   </figure>

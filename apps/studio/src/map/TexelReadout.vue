@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { TexelState } from '@zographos/core';
-import type { TextureMap } from '@zographos/contracts';
+import { quantised, TexelState } from '@zographos/core';
+import type { MapRevision, TextureMap } from '@zographos/contracts';
+import { measure } from '../parts/format.ts';
 import type { Texel } from './mapPainter.ts';
 
-const props = defineProps<{ texel: Texel | null; kind: TextureMap['kind'] }>();
+const props = defineProps<{ texel: Texel | null; kind: TextureMap['kind']; revision: MapRevision | null }>();
 
 const STATE_WORDS: Record<number, string> = {
   [TexelState.background]: 'background',
@@ -15,9 +16,17 @@ const STATE_WORDS: Record<number, string> = {
 
 const values = computed(() => props.texel?.values ?? null);
 const length = computed(() => {
-  if (props.kind !== 'normal' || !values.value) return null;
+  if ((props.kind !== 'normal' && props.kind !== 'bent') || !values.value) return null;
   return Math.hypot(...values.value.slice(0, 3).map((value) => value * 2 - 1));
 });
+/** As whole numbers of 8 bits, which is how it is on screen. */
+const shown = computed(() => {
+  if (!values.value || !props.revision) return null;
+  const { range, colorSpace, channels } = props.revision;
+  return [...quantised({ width: 1, height: 1, channels, data: Float32Array.from(values.value), range, colorSpace }, 8)];
+});
+const isPlain = computed(() => props.revision?.range[0] === 0 && props.revision.range[1] === 1);
+const written = (value: number): string => (isPlain.value ? value.toFixed(4) : measure(value));
 </script>
 
 <template>
@@ -27,11 +36,11 @@ const length = computed(() => {
         <span class="soft">texel</span> <b class="figure">{{ texel.x }}, {{ texel.y }}</b>
       </span>
       <span v-if="values">
-        <span class="soft">stored</span> <b class="figure">{{ values.map((value) => value.toFixed(4)).join('  ') }}</b>
+        <span class="soft">stored</span> <b class="figure">{{ values.map(written).join('  ') }}</b>
       </span>
-      <span v-if="values">
+      <span v-if="shown">
         <span class="soft">shown</span>
-        <b class="figure">{{ values.map((value) => Math.round(value * 255)).join('  ') }}</b>
+        <b class="figure">{{ shown.join('  ') }}</b>
       </span>
       <span v-if="length !== null">
         <span class="soft">length</span> <b class="figure">{{ length.toFixed(4) }}</b>

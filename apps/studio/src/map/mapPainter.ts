@@ -132,7 +132,7 @@ export class MapPainter {
     this.pictures.set(tile, made);
     let picture = made.get(key);
     if (!picture) {
-      picture = plane === 'map' ? tilePicture(tile, this.revision.channels, this.channel) : missedPicture(tile);
+      picture = plane === 'map' ? tilePicture(tile, this.revision, this.channel) : missedPicture(tile);
       made.clear();
       made.set(key, picture);
     }

@@ -1,16 +1,20 @@
-import { TexelState } from '@zographos/core';
+import { TexelState, quantised } from '@zographos/core';
+import type { MapRevision } from '@zographos/contracts';
 import type { Tile } from './tileStore.ts';
 
 export type Channel = 'all' | 'R' | 'G' | 'B';
 
-/** A tile as it is put on screen: its stored values as they are, or one channel of them in grey. */
-export function tilePicture(tile: Tile, channels: number, channel: Channel): OffscreenCanvas {
-  const { width, height, samples } = tile;
+/** A tile as it is put on screen, in its map's range: all channels, or one of them in grey. */
+export function tilePicture(tile: Tile, revision: MapRevision, channel: Channel): OffscreenCanvas {
+  const { width, height } = tile;
+  const { channels, range, colorSpace } = revision;
+  const data = tile.samples as Float32Array;
+  const samples = quantised({ width, height, channels, data, range, colorSpace }, 8);
   const pixels = new ImageData(width, height);
   const shown = channel === 'all' ? null : Math.min(channels - 1, 'RGB'.indexOf(channel));
   for (let i = 0; i < width * height; i++) {
     for (let c = 0; c < 3; c++) {
-      pixels.data[i * 4 + c] = samples[i * channels + (shown ?? Math.min(c, channels - 1))]! * 255 + 0.5;
+      pixels.data[i * 4 + c] = samples[i * channels + (shown ?? Math.min(c, channels - 1))]!;
     }
     pixels.data[i * 4 + 3] = 255;
   }

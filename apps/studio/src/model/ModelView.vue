@@ -10,7 +10,10 @@ import { LOOKS, ModelScene, type Look, type NormalReading } from './modelScene.t
 const props = defineProps<{
   receiver: MeshAsset;
   source: MeshAsset | null;
-  map: MapRevision | null;
+  /** What the receiver is lit with, and the map that can be shown alone. */
+  maps: { normal: MapRevision | null; occlusion: MapRevision | null; chosen: MapRevision | null };
+  /** What the chosen map is called. */
+  kind?: string;
   uvSet: number;
   reading?: NormalReading;
 }>();
@@ -30,9 +33,22 @@ let sourceLoaded = '';
 
 const caption = computed(() => {
   if (showsSource.value && props.source) return props.source.name;
-  return props.map ? `${props.receiver.name}, with its normal map` : props.receiver.name;
+  if (look.value === 'map alone') return `${props.receiver.name}, ${props.kind ?? 'map'} alone`;
+  const worn = [props.maps.normal && 'normal', props.maps.occlusion && 'occlusion'].filter(Boolean);
+  return worn.length > 0 ? `${props.receiver.name}, with its ${worn.join(' and ')} map` : props.receiver.name;
 });
-const looks = computed((): readonly Look[] => (props.map ? LOOKS : LOOKS.filter((name) => name !== 'map alone')));
+const mapsWanted = computed(() =>
+  [
+    props.maps.normal?.id,
+    props.maps.occlusion?.id,
+    props.maps.chosen?.id,
+    props.reading?.space,
+    props.reading?.y,
+  ].join(),
+);
+const looks = computed((): readonly Look[] =>
+  props.maps.chosen ? LOOKS : LOOKS.filter((name) => name !== 'map alone'),
+);
 
 async function loadReceiver(): Promise<void> {
   busy.value = 'Preparing the mesh …';
@@ -40,23 +56,36 @@ async function loadReceiver(): Promise<void> {
   busy.value = '';
   if (!geometry) return;
   scene?.setBody('receiver', geometry);
-  await loadMap();
+  await loadMaps();
 }
 
-async function loadMap(): Promise<void> {
-  const reading = props.reading ?? { space: 'tangent', y: 'up' };
-  const { map } = props;
-  if (!map) {
-    scene?.setMap(null, reading);
-    return;
-  }
-  busy.value = 'Loading the map …';
-  const picture = await notices.guard(async () => {
-    const response = await fetch(PATHS.picture(map.id, PICTURE_SIDE));
-    return createImageBitmap(await response.blob(), { colorSpaceConversion: 'none', premultiplyAlpha: 'none' });
-  });
+const pictures = new Map<string, Promise<ImageBitmap>>();
+
+/** A map as a picture, kept while the view is open. */
+function pictureOf(map: MapRevision | null): Promise<ImageBitmap | null> {
+  if (!map) return Promise.resolve(null);
+  const known = pictures.get(map.id);
+  if (known) return known;
+  const picture = fetch(PATHS.picture(map.id, PICTURE_SIDE))
+    .then((response) => response.blob())
+    .then((blob) => createImageBitmap(blob, { colorSpaceConversion: 'none', premultiplyAlpha: 'none' }));
+  pictures.set(map.id, picture);
+  return picture;
+}
+
+async function loadMaps(): Promise<void> {
+  const { normal, occlusion, chosen } = props.maps;
+  const wanted = mapsWanted.value;
+  if (normal ?? occlusion ?? chosen) busy.value = 'Loading the maps …';
+  const loaded = await notices.guard(() => Promise.all([normal, occlusion, chosen].map(pictureOf)));
+  if (wanted !== mapsWanted.value) return;
   busy.value = '';
-  if (picture) scene?.setMap(picture, reading);
+  if (!loaded) return;
+  const [normalPicture = null, occlusionPicture = null, chosenPicture = null] = loaded;
+  scene?.setMaps(
+    { normal: normalPicture, occlusion: occlusionPicture, chosen: chosenPicture },
+    props.reading ?? { space: 'tangent', y: 'up' },
+  );
 }
 
 /** The source may be huge, so it is fetched when it is first asked for. */
@@ -88,7 +117,7 @@ function surround(): void {
 
 watch([width, height], ([w, h]) => w > 0 && h > 0 && scene?.resize(w, h));
 watch(() => [props.receiver.contentHash, props.uvSet].join(), loadReceiver);
-watch(() => [props.map?.id, props.reading?.space, props.reading?.y].join(), loadMap);
+watch(mapsWanted, loadMaps);
 watch(look, (name) => scene?.setLook(name));
 watch(edges, (on) => scene?.setEdges(on));
 watch(() => light.light, surround, { flush: 'post' });

@@ -28,6 +28,13 @@ export interface NormalReading {
   y: 'up' | 'down';
 }
 
+/** The maps on the receiver, as far as there are any. */
+export interface MapPictures {
+  normal: ImageBitmap | null;
+  occlusion: ImageBitmap | null;
+  chosen: ImageBitmap | null;
+}
+
 /** One mesh on screen, with its edges made when they are first wanted. */
 interface Body {
   mesh: Mesh;
@@ -53,7 +60,7 @@ export class ModelScene {
   private withEdges = false;
   private azimuth = 40;
   private elevation = 35;
-  private texture: Texture | null = null;
+  private textures: Record<keyof MapPictures, Texture | null> = { normal: null, occlusion: null, chosen: null };
   private pending = 0;
 
   constructor(canvas: HTMLCanvasElement) {
@@ -97,8 +104,11 @@ export class ModelScene {
       vertexShader: VERTEX_SHADER,
       fragmentShader: FRAGMENT_SHADER,
       uniforms: {
-        map: { value: null },
-        hasMap: { value: false },
+        normalMap: { value: null },
+        hasNormal: { value: false },
+        occlusionMap: { value: null },
+        hasOcclusion: { value: false },
+        chosenMap: { value: null },
         look: { value: 0 },
         objectSpace: { value: false },
         green: { value: 1 },
@@ -139,23 +149,23 @@ export class ModelScene {
     this.controls.update();
   }
 
-  setMap(picture: ImageBitmap | null, reading: NormalReading): void {
-    this.texture?.dispose();
-    this.texture = null;
+  /** Puts maps on the receiver: what it is lit with, and the one that is shown alone. */
+  setMaps(pictures: MapPictures, reading: NormalReading): void {
+    for (const texture of Object.values(this.textures)) texture?.dispose();
+    this.textures = {
+      normal: textureOf(pictures.normal),
+      occlusion: textureOf(pictures.occlusion),
+      chosen: textureOf(pictures.chosen),
+    };
     const body = this.bodies.receiver;
-    if (picture) {
-      const texture = new Texture(picture);
-      texture.flipY = false;
-      texture.magFilter = LinearFilter;
-      texture.minFilter = LinearMipmapLinearFilter;
-      texture.anisotropy = 4;
-      texture.needsUpdate = true;
-      this.texture = texture;
-    }
     if (body) {
       const { uniforms } = body.material;
-      uniforms['map']!.value = this.texture;
-      uniforms['hasMap']!.value = this.texture !== null;
+      const { normal, occlusion, chosen } = this.textures;
+      uniforms['normalMap']!.value = normal;
+      uniforms['hasNormal']!.value = normal !== null;
+      uniforms['occlusionMap']!.value = occlusion;
+      uniforms['hasOcclusion']!.value = occlusion !== null;
+      uniforms['chosenMap']!.value = chosen;
       uniforms['objectSpace']!.value = reading.space === 'object';
       uniforms['green']!.value = reading.y === 'up' ? 1 : -1;
     }
@@ -233,10 +243,21 @@ export class ModelScene {
     cancelAnimationFrame(this.pending);
     this.removeBody('receiver');
     this.removeBody('source');
-    this.texture?.dispose();
+    for (const texture of Object.values(this.textures)) texture?.dispose();
     this.controls.dispose();
     this.renderer.dispose();
   }
+}
+
+function textureOf(picture: ImageBitmap | null): Texture | null {
+  if (!picture) return null;
+  const texture = new Texture(picture);
+  texture.flipY = false;
+  texture.magFilter = LinearFilter;
+  texture.minFilter = LinearMipmapLinearFilter;
+  texture.anisotropy = 4;
+  texture.needsUpdate = true;
+  return texture;
 }
 
 /** Any CSS colour as sRGB 0 to 1, read back from a canvas. */

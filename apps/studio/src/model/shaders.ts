@@ -23,8 +23,11 @@ export const VERTEX_SHADER = /* glsl */ `
 
 export const FRAGMENT_SHADER = /* glsl */ `
   precision highp float;
-  uniform sampler2D map;
-  uniform bool hasMap;
+  uniform sampler2D normalMap;
+  uniform bool hasNormal;
+  uniform sampler2D occlusionMap;
+  uniform bool hasOcclusion;
+  uniform sampler2D chosenMap;
   uniform int look;          // 0 lit, 1 the map alone, 2 checker
   uniform bool objectSpace;
   uniform float green;       // 1 with Y up, -1 with Y down
@@ -51,12 +54,11 @@ export const FRAGMENT_SHADER = /* glsl */ `
 
   void main() {
     vec2 at = vec2(vUv.x, 1.0 - vUv.y);
-    vec3 texel = hasMap ? texture(map, at).rgb : vec3(0.5, 0.5, 1.0);
-    if (look == 1) { color = vec4(texel, 1.0); return; }
+    if (look == 1) { color = vec4(texture(chosenMap, at).rgb, 1.0); return; }
 
     vec3 n = normalize(vNormal);
-    if (hasMap && look == 0) {
-      vec3 t = texel * 2.0 - 1.0;
+    if (hasNormal && look == 0) {
+      vec3 t = texture(normalMap, at).rgb * 2.0 - 1.0;
       if (objectSpace) n = normalize(t);
       else {
         t.y *= green;
@@ -86,7 +88,8 @@ export const FRAGMENT_SHADER = /* glsl */ `
 
     vec3 mirrored = reflect(-view, n);
     float rim = 0.04 + (1.0 - roughness) * 0.5 * pow(1.0 - nv, 5.0);
-    vec3 ambient = base * room(n) * 0.55 + rim * room(mirrored);
+    float open = hasOcclusion && look == 0 ? texture(occlusionMap, at).r : 1.0;
+    vec3 ambient = (base * room(n) * 0.55 + rim * room(mirrored)) * open;
     color = vec4(encode(direct + ambient), 1.0);
   }
 `;

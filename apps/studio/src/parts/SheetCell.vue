@@ -9,7 +9,11 @@ defineEmits<{ look: [] }>();
 
 const picture = computed(() => {
   const { run, map, state } = props.cell;
-  if (state === 'running' && run && run.previewVersion > 0) return PATHS.preview(run.id, run.previewVersion);
+  // The picture that fills is that of the ticket's first map.
+  const isFirst = props.cell.ticket?.settings.maps[0] === map.kind;
+  if (isFirst && state === 'running' && run && run.previewVersion > 0) {
+    return PATHS.preview(run.id, run.previewVersion);
+  }
   const [latest] = map.revisions;
   return latest ? PATHS.blob(latest.thumbnailHash) : null;
 });

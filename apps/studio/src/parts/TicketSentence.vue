@@ -11,6 +11,9 @@ const popover = ref<InstanceType<typeof Popover> | null>(null);
 const slotName = ref<string | null>(null);
 const folded = ref(true);
 
+const CURVATURE_WORDS = { both: 'ridges and hollows', convex: 'ridges', concave: 'hollows' } as const;
+const ID_WORDS = { slot: 'material slots', object: 'objects', part: 'connected parts' } as const;
+
 const parts = computed(() => store.sentenceOf(props.ticket));
 const uvSetName = computed(
   () =>
@@ -37,9 +40,21 @@ async function edit(name: string, event: Event): Promise<void> {
     </p>
     <p v-if="!folded" class="sentence further">
       The map lies on <button type="button" class="slot" @click="edit('uvSet', $event)">{{ uvSetName }}</button> of the
-      receiver, and rays that meet the source from behind
+      receiver. Rays go along its
+      <button type="button" class="slot" @click="edit('direction', $event)">
+        {{ ticket.settings.direction === 'smooth' ? 'smooth' : 'own' }} normals</button
+      >, and those that meet the source from behind
       <button type="button" class="slot" @click="edit('backFaces', $event)">
         {{ ticket.settings.backFaces === 'ignore' ? 'go on' : 'count as hits' }}</button>.
+      <template v-if="ticket.settings.maps.includes('curvature')">
+        Curvature shows
+        <button type="button" class="slot" @click="edit('curvature', $event)">
+          {{ CURVATURE_WORDS[ticket.settings.curvature.show] }}</button>.
+      </template>
+      <template v-if="ticket.settings.maps.includes('id')">
+        ID colours tell apart
+        <button type="button" class="slot" @click="edit('id', $event)">{{ ID_WORDS[ticket.settings.id] }}</button>.
+      </template>
     </p>
     <button type="button" class="plain-button fold" :aria-expanded="!folded" @click="folded = !folded">
       {{ folded ? 'More settings' : 'Fewer settings' }}

@@ -3,7 +3,7 @@ import Button from 'primevue/button';
 import { useEventListener } from '@vueuse/core';
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
-import { ENDPOINTS, PATHS } from '@zographos/contracts';
+import { ENDPOINTS, PATHS, type MapRevision } from '@zographos/contracts';
 import { DEFAULT_BAKE, OPERATIONS } from '@zographos/operations';
 import { call } from '../api/call.ts';
 import DistanceChart from '../charts/DistanceChart.vue';
@@ -33,8 +33,20 @@ const source = computed(() => {
   const [first] = ticket.value?.inputs.sources ?? [];
   return first ? (store.meshById(first) ?? null) : null;
 });
-const cell = computed(() => cells.value.find(({ map }) => map.ticketId === ticket.value?.id));
+const ticketCells = computed(() => cells.value.filter(({ map }) => map.ticketId === ticket.value?.id));
+/** The kind of map on the bench; the ticket's first as long as none is chosen. */
+const chosenKind = ref<string | null>(null);
+const cell = computed(() => ticketCells.value.find(({ map }) => map.kind === chosenKind.value) ?? ticketCells.value[0]);
 const revision = computed(() => cell.value?.map.revisions[0] ?? null);
+/** The newest map of a kind in the ticket's image set, whichever ticket made it. */
+const revisionOf = (kind: string): MapRevision | null =>
+  cells.value.find(({ set, map }) => set.id === ticket.value?.imageSetId && map.kind === kind)?.map.revisions[0] ??
+  null;
+const modelMaps = computed(() => ({
+  normal: revisionOf('normal'),
+  occlusion: revisionOf('ao'),
+  chosen: revision.value,
+}));
 /** The run that made the map on screen; an older one may have been dropped from the list. */
 const report = computed(() => store.project?.runs.find((run) => run.id === revision.value?.runId)?.report ?? null);
 const run = computed(() => cell.value?.run);
@@ -124,12 +136,30 @@ async function remove(): Promise<void> {
     <ModelView
       :receiver="receiver"
       :source="source"
-      :map="revision"
+      :maps="modelMaps"
+      :kind="cell?.map.kind"
       :uv-set="ticket.settings.uvSet"
       :reading="ticket.settings.normal"
     />
     <div class="maps">
-      <MapView v-if="revision && !preview" ref="mapView" :revision="revision" kind="normal" @texel="texel = $event" />
+      <div v-if="ticketCells.length > 1" class="kinds" role="group" aria-label="Map on the bench">
+        <button
+          v-for="each in ticketCells"
+          :key="each.map.id"
+          type="button"
+          :aria-pressed="each === cell"
+          @click="chosenKind = each.map.kind"
+        >
+          {{ each.map.kind }}
+        </button>
+      </div>
+      <MapView
+        v-if="revision && cell && !preview"
+        ref="mapView"
+        :revision="revision"
+        :kind="cell.map.kind"
+        @texel="texel = $event"
+      />
       <figure v-else class="filling">
         <img v-if="preview" :src="preview" alt="The map as it fills" />
         <figcaption v-else-if="isRunning">The map fills here as it is traced.</figcaption>
@@ -147,7 +177,7 @@ async function remove(): Promise<void> {
         <p>After the run: texels that met nothing, where rays hit, and the time of each stage.</p>
       </section>
     </aside>
-    <TexelReadout class="readout" :texel="texel" kind="normal">
+    <TexelReadout class="readout" :texel="texel" :kind="cell?.map.kind ?? 'normal'" :revision="revision">
       <RouterLink v-if="cell && revision" :to="{ name: 'map', params: { projectId, mapId: cell.map.id } }"
         >Look closer</RouterLink
       >
@@ -235,10 +265,40 @@ async function remove(): Promise<void> {
   background: var(--paper-raised);
 }
 
+.kinds {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px;
+}
+
+.kinds button {
+  min-height: 26px;
+  padding: 0 10px;
+  border: 0;
+  background: var(--paper);
+  color: var(--ink);
+  cursor: pointer;
+}
+
+.kinds button:hover {
+  background: var(--azurite-wash);
+}
+
+.kinds button[aria-pressed='true'] {
+  background: var(--lamp-black);
+  color: var(--lead-white);
+}
+
 .maps {
-  display: grid;
+  display: flex;
+  flex-direction: column;
+  gap: 4px;
   min-width: 0;
   min-height: 0;
+}
+
+.maps figure {
+  flex: 1;
 }
 
 .filling {

@@ -178,7 +178,7 @@ header {
 }
 
 .grid {
-  --cell: clamp(180px, calc((100vw - 320px) / var(--columns)), min(420px, calc(100vh - 250px)));
+  --cell: clamp(180px, calc((100vw - 300px) / var(--columns) - 12px), min(420px, calc(100vh - 250px)));
 }
 
 .heads,

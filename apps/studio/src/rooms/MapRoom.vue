@@ -65,7 +65,7 @@ const choose = (number: number): void => void router.replace({ query: { revision
         <DistanceChart :report="report" :unit="unit" />
       </template>
     </aside>
-    <TexelReadout class="readout" :texel="texel" :kind="cell.map.kind" />
+    <TexelReadout class="readout" :texel="texel" :kind="cell.map.kind" :revision="revision" />
   </main>
   <main v-else class="nothing">
     <p>

@@ -4,9 +4,10 @@ import Listbox from 'primevue/listbox';
 import SelectButton from 'primevue/selectbutton';
 import { computed } from 'vue';
 import type { Ticket } from '@zographos/contracts';
-import type { BakeOperationSettings } from '@zographos/operations';
-import { measure, whole } from '../parts/format.ts';
+import { BAKED_KINDS, type BakeOperationSettings } from '@zographos/operations';
+import { whole } from '../parts/format.ts';
 import { useProject } from '../stores/project.ts';
+import OcclusionSlot from './OcclusionSlot.vue';
 import ReachSlot from './ReachSlot.vue';
 
 /** The editor of one slot of a ticket's sentence; every change takes effect (and can be undone) at once. */
@@ -43,6 +44,27 @@ const UPS = [
   { value: 'up', label: 'Y up' },
   { value: 'down', label: 'Y down' },
 ];
+
+const unit = computed(() => store.meshById(props.ticket.inputs.receiver)?.unit ?? 'units');
+
+const NOTES: Record<(typeof BAKED_KINDS)[number], string> = {
+  normal: 'the bends of the source',
+  height: 'distance to the source',
+  ao: 'how open each place is',
+  bent: 'where it is open to',
+  thickness: 'how much lies below',
+  curvature: 'ridges and hollows',
+  position: 'where it lies',
+  id: 'a colour for each piece',
+  basecolor: 'colours of the vertices',
+  coverage: 'what the layout covers',
+};
+const MAPS = BAKED_KINDS.map((value) => ({ value, label: value, note: NOTES[value] }));
+
+/** Kinds stay in their usual order, and one always stays. */
+function setMaps(chosen: BakeOperationSettings['maps']): void {
+  if (chosen.length > 0) change('maps', { maps: BAKED_KINDS.filter((kind) => chosen.includes(kind)) });
+}
 
 function setSide(side: 'width' | 'height', value: number | null): void {
   if (value) change('size', { size: { ...settings.value.size, [side]: value } });
@@ -220,9 +242,76 @@ function setSide(side: 'width' | 'height', value: number | null): void {
       />
     </template>
 
+    <template v-else-if="slotName === 'curvature'">
+      <h3>What curvature shows</h3>
+      <SelectButton
+        :model-value="settings.curvature.show"
+        :options="['both', 'convex', 'concave']"
+        size="small"
+        aria-label="Bends to show"
+        @update:model-value="$event && change('curvature', { curvature: { ...settings.curvature, show: $event } })"
+      />
+    </template>
+
+    <template v-else-if="slotName === 'id'">
+      <h3>What the colours tell apart</h3>
+      <SelectButton
+        :model-value="settings.id"
+        :options="[
+          { value: 'slot', label: 'material slots' },
+          { value: 'object', label: 'objects' },
+          { value: 'part', label: 'connected parts' },
+        ]"
+        option-label="label"
+        option-value="value"
+        size="small"
+        aria-label="Pieces"
+        @update:model-value="$event && change('pieces', { id: $event })"
+      />
+    </template>
+
+    <template v-else-if="slotName === 'direction'">
+      <h3>Along which normals rays go</h3>
+      <SelectButton
+        :model-value="settings.direction"
+        :options="[
+          { value: 'smooth', label: 'smooth over hard edges' },
+          { value: 'split', label: 'as the receiver has them' },
+        ]"
+        option-label="label"
+        option-value="value"
+        size="small"
+        aria-label="Directions"
+        @update:model-value="$event && change('directions', { direction: $event })"
+      />
+      <p class="soft">Smooth directions leave no gap at hard edges; split ones do not skew detail on flat faces.</p>
+    </template>
+
+    <OcclusionSlot
+      v-else-if="slotName === 'occlusion'"
+      :settings="settings.occlusion"
+      :unit="unit"
+      @change="change('rays', { occlusion: { ...settings.occlusion, ...$event } })"
+    />
+
     <template v-else>
       <h3>Maps</h3>
-      <p>The normal map. {{ measure(settings.maps.length) }} chosen.</p>
+      <Listbox
+        multiple
+        :model-value="settings.maps"
+        :options="MAPS"
+        option-label="label"
+        option-value="value"
+        aria-label="Maps"
+        scroll-height="340px"
+        @update:model-value="setMaps($event)"
+      >
+        <template #option="{ option, selected }">
+          <span class="option"
+            >{{ selected ? '✓ ' : '' }}{{ option.label }} <span class="soft">{{ option.note }}</span></span
+          >
+        </template>
+      </Listbox>
     </template>
   </div>
 </template>

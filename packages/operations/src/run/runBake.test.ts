@@ -1,6 +1,6 @@
 import { afterAll, describe, expect, it } from 'vitest';
 import { smoothNormals, type Mesh, type ZographosError } from '@zographos/core';
-import { DEFAULT_BAKE, type BakeOperationSettings } from '../bake/bakeOperation.ts';
+import { BAKED_KINDS, DEFAULT_BAKE, type BakeOperationSettings } from '../bake/bakeOperation.ts';
 import type { RunContext } from './context.ts';
 import { closeBakePool, runBake } from './runBake.ts';
 
@@ -110,6 +110,46 @@ describe('a bake', () => {
     await runBake({ ...context(light, hills('fresh', 200, 0.03)), onProgress: ({ share }) => shares.push(share) });
     expect(shares.every((share, i) => i === 0 || share >= shares[i - 1]!)).toBe(true);
     expect(shares.at(-1)).toBeGreaterThan(0.9);
+  });
+});
+
+describe('several maps of one ticket', () => {
+  const all = {
+    maps: [...BAKED_KINDS],
+    size: { width: 96, height: 96 },
+    occlusion: { ...DEFAULT_BAKE.occlusion, rays: 16 },
+  };
+
+  it('come from one run, the same for any number of threads; another seed gives other noise', async () => {
+    const one = await runBake(context(light, dense, all));
+    const two = await runBake({ ...context(light, dense, all), threads: 2 });
+    const other = await runBake(context(light, dense, { ...all, seed: 7 }));
+    expect(one.maps.map(({ kind }) => kind)).toEqual(all.maps);
+    one.maps.forEach(({ kind, image }, i) => {
+      expect(image.data.every(Number.isFinite)).toBe(true);
+      expect(two.maps[i]!.image.data).toEqual(image.data);
+      const isRandom = kind === 'ao' || kind === 'bent' || kind === 'thickness';
+      expect(Buffer.compare(Buffer.from(other.maps[i]!.image.data.buffer), Buffer.from(image.data.buffer)) !== 0).toBe(
+        isRandom,
+      );
+    });
+  });
+
+  it('carry the range in which they become whole numbers: the receiver is the middle, the farthest place an end', async () => {
+    const image = async (height: Partial<BakeOperationSettings['height']>) =>
+      (await runBake(context(light, dense, { maps: ['height'], height: { mid: 0.5, span: 'auto', ...height } })))
+        .maps[0]!.image;
+    const measured = await image({});
+    const most = measured.data.reduce((sum, value) => Math.max(sum, Math.abs(value)), 0);
+    expect(most).toBeGreaterThan(0.035);
+    expect(measured.range![0]).toBeCloseTo(-most, 6);
+    expect(measured.range![1]).toBeCloseTo(most, 6);
+    expect((await image({ mid: 0.25, span: 0.4 })).range).toEqual([-0.1, 0.30000000000000004]);
+  });
+
+  it('name the pieces of an ID map', async () => {
+    const { report, maps } = await runBake(context(light, dense, { maps: ['id'], id: 'object' }));
+    expect(report.legend).toEqual([{ name: 'dense', color: [...maps[0]!.image.data.subarray(0, 3)] }]);
   });
 });
 
