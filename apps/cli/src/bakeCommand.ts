@@ -1,7 +1,7 @@
 import { parseArgs } from 'node:util';
 import { ZographosError } from '@zographos/core';
 import { IMAGE_FORMAT_NAMES, type ImageFormat } from '@zographos/formats/images';
-import { BAKED_KINDS, DEFAULT_BAKE, parseSettings } from '@zographos/operations';
+import { BAKED_KINDS, DEFAULT_BAKE, eachInput, parseSettings } from '@zographos/operations';
 import { bakeToFolder } from './bakeToFolder.ts';
 import { loadMesh } from './meshFiles.ts';
 
@@ -16,6 +16,7 @@ export const BAKE_HELP = `cli bake: bake maps of a receiver from one or more sou
   --reach auto         measure how far rays must reach                     (auto)
   --reach-out L        how far outside the receiver rays start, mesh units
   --reach-in L         how far inside the receiver rays end, mesh units
+  --cage FILE          the receiver pushed outwards: rays start on it, not at --reach-out
   --samples N          N x N samples per texel, 1 to 8                     (4)
   --padding N | all    texels to fill beyond the islands                   (16)
   --space NAME         tangent (MikkTSpace) or object                      (tangent)
@@ -53,6 +54,7 @@ export async function bakeCommand(args: string[]): Promise<void> {
       maps: { type: 'string', default: 'normal' },
       size: { type: 'string', default: '1024' },
       reach: { type: 'string' },
+      cage: { type: 'string' },
       'reach-out': { type: 'string' },
       'reach-in': { type: 'string' },
       samples: { type: 'string', default: '4' },
@@ -112,10 +114,7 @@ export async function bakeCommand(args: string[]): Promise<void> {
   });
   await bakeToFolder({
     settings,
-    load: async () => ({
-      receiver: await loadMesh(receiver),
-      sources: await Promise.all(sources.map((file) => loadMesh(file))),
-    }),
+    load: () => eachInput({ receiver, sources, cage: values.cage }, (file) => loadMesh(file)),
     format: parseFormat(values.format),
     out,
     ...(values.threads ? { threads: positive(values.threads, 'threads') } : {}),

@@ -1,8 +1,10 @@
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { decode } from 'fast-png';
+import { FloatType } from 'three';
+import { EXRLoader } from 'three/addons/loaders/EXRLoader.js';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { DEFAULT_BAKE } from '@zographos/operations';
 import { runReport } from '@zographos/operations';
@@ -64,6 +66,31 @@ describe('cli bake', () => {
     expect(report.texels).toEqual({ covered: 4096, missed: 0, overlapping: 0 });
     expect(report.seconds.total).toBeGreaterThan(0);
     expect(report.peakMemoryBytes).toBeGreaterThan(1e7);
+  });
+
+  it('writes every map asked for, and starts from a cage', () => {
+    const out = file('several');
+    writeFileSync(file('cage.obj'), PLANE.replace(/^v (\S+) (\S+) 0$/gm, 'v $1 $2 0.5'));
+    const flags = '--maps height,ao,bent,thickness,curvature,position,id,coverage --size 32 --samples 2 --rays 32';
+    const more = `--max-distance 1 --direction split --seed 3 --id object --cage ${file('cage.obj')} --reach-in 0.2`;
+    const args = [...flags.split(' '), ...more.split(' '), '--reach-out', '0', '--format', 'exr', '--out', out];
+    expect(cli(...bakeArgs(...args))).toMatchObject({ status: 0, err: '' });
+    const exr = new EXRLoader().setDataType(FloatType);
+    const height = exr.parse(Uint8Array.from(readFileSync(path.join(out, 'height.exr'))).buffer);
+    // Rows of the loader run upwards; the roof is 0.1 high in the middle and falls to its sides.
+    const at = 16 * 32 + 15;
+    expect((height.data as Float32Array)[at * 4]).toBeCloseTo(0.1 * (1 - 1 / 32), 5);
+    const report = runReport.parse(JSON.parse(readFileSync(path.join(out, 'report.json'), 'utf8')));
+    expect(report.legend.map(({ name }) => name)).toHaveLength(1);
+    for (const kind of ['ao', 'bent', 'thickness', 'curvature', 'position', 'id', 'coverage']) {
+      expect(existsSync(path.join(out, `${kind}.exr`))).toBe(true);
+    }
+    writeFileSync(file('torn.obj'), ROOF);
+    const torn = cli(...bakeArgs('--cage', file('torn.obj'), '--reach', 'auto', '--out', out));
+    expect(torn).toMatchObject({
+      status: 2,
+      err: expect.stringMatching(/cage .* 4 triangles, but .* has 2/) as string,
+    });
   });
 
   it('takes --reach auto and every format', () => {

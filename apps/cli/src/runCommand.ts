@@ -2,7 +2,7 @@ import path from 'node:path';
 import { readFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import { ZographosError } from '@zographos/core';
-import { parseTicketFile, type TicketInput } from '@zographos/operations';
+import { eachInput, parseTicketFile, type TicketInput } from '@zographos/operations';
 import { parseFormat, required } from './bakeCommand.ts';
 import { bakeToFolder } from './bakeToFolder.ts';
 import { loadMesh } from './meshFiles.ts';
@@ -32,10 +32,7 @@ export async function runCommand(args: string[]): Promise<void> {
   const load = ({ file: mesh, object }: TicketInput) => loadMesh(path.resolve(path.dirname(file), mesh), object);
   await bakeToFolder({
     settings: ticket.settings,
-    load: async () => ({
-      receiver: await load(ticket.inputs.receiver),
-      sources: await Promise.all(ticket.inputs.sources.map(load)),
-    }),
+    load: () => eachInput(ticket.inputs, load),
     format: parseFormat(values.format),
     out: required(values.out, 'out'),
   });

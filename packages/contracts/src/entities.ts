@@ -77,7 +77,7 @@ export const imageAsset = z.object({
 
 export const asset = z.discriminatedUnion('kind', [meshAsset, imageAsset]);
 
-export const ticketInputs = z.object({ receiver: id, sources: z.array(id) });
+export const ticketInputs = z.object({ receiver: id, sources: z.array(id), cage: id.optional() });
 
 export const ticket = z.object({
   id,

@@ -13,6 +13,7 @@ export type ErrorCode =
   | 'input/missing-part'
   | 'input/no-uvs'
   | 'input/outside-tile'
+  | 'input/cage-topology'
   | 'input/bad-settings'
   | 'input/bad-request'
   | 'limit/bytes'

@@ -20,6 +20,7 @@ export * from './trace/kernelTree.ts';
 export * from './bake/tangents.ts';
 export * from './bake/tangentSpace.ts';
 export * from './bake/receiver.ts';
+export * from './bake/cage.ts';
 export * from './bake/blocks.ts';
 export * from './bake/coverage.ts';
 export * from './bake/settings.ts';

@@ -11,6 +11,27 @@ export interface MeshFacts {
 export interface OperationInputs<T> {
   receiver: T;
   sources: T[];
+  /** The receiver pushed outwards by hand, from which rays start. */
+  cage?: T | undefined;
+}
+
+/** All inputs, the receiver first. */
+export const inputList = <T>({ receiver, sources, cage }: OperationInputs<T>): T[] => [
+  receiver,
+  ...sources,
+  ...(cage === undefined ? [] : [cage]),
+];
+
+/** The same inputs as something else. */
+export async function eachInput<T, U>(
+  { receiver, sources, cage }: OperationInputs<T>,
+  of: (input: T) => U | Promise<U>,
+): Promise<OperationInputs<U>> {
+  return {
+    receiver: await of(receiver),
+    sources: await Promise.all(sources.map(of)),
+    ...(cage === undefined ? {} : { cage: await of(cage) }),
+  };
 }
 
 export interface Estimate {

@@ -16,7 +16,7 @@ export const ticketFile = z.strictObject({
   name: z.string(),
   operation: z.literal('bake'),
   settings: bakeSettings,
-  inputs: z.strictObject({ receiver: ticketInput, sources: z.array(ticketInput).min(1) }),
+  inputs: z.strictObject({ receiver: ticketInput, sources: z.array(ticketInput).min(1), cage: ticketInput.optional() }),
 });
 
 export type TicketFile = z.infer<typeof ticketFile>;

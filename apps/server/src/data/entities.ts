@@ -3,7 +3,7 @@ import type { ColorSpace, MapKind, MeshInspection } from '@zographos/core';
 import type { ImageInspection } from '@zographos/formats/images';
 import type { TileDirectory } from '@zographos/formats/tiles';
 import type { Histogram, TicketInputs, Unit } from '@zographos/contracts';
-import type { OperationKind, OperationSettings, RunReport, Stage } from '@zographos/operations';
+import type { OperationInputs, OperationKind, OperationSettings, RunReport, Stage } from '@zographos/operations';
 
 /**
  * The tables. Schemas rather than decorated classes: they work the same compiled and from source, and the
@@ -106,7 +106,7 @@ export interface RunRow {
   key: string;
   operation: OperationKind;
   settings: OperationSettings[OperationKind];
-  inputs: { receiver: RunInput; sources: RunInput[] };
+  inputs: OperationInputs<RunInput>;
   /** The ticket's sentence as it was when the run was asked for. */
   sentence: string;
   state: RunState;

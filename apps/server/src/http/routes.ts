@@ -2,6 +2,7 @@ import { Router } from 'express';
 import type { DataSource } from 'typeorm';
 import { ZographosError } from '@zographos/core';
 import { ENDPOINTS, openApiDocument } from '@zographos/contracts';
+import { inputList } from '@zographos/operations';
 import type { BlobStore } from '../blobs/blobStore.ts';
 import type { Config } from '../config.ts';
 import { assets, imageSets, projects } from '../data/entities.ts';
@@ -77,7 +78,7 @@ export function jsonRoutes(services: Services): Router {
   answer(router, ENDPOINTS.deleteAsset, async (_body, { id }) => {
     const row = (await database.getRepository(assets).findOneBy({ id: id! })) ?? notFound('mesh or image');
     const { tickets } = await readProject(database, row.projectId);
-    const user = tickets.find(({ inputs }) => inputs.receiver === id || inputs.sources.includes(id!));
+    const user = tickets.find(({ inputs }) => inputList(inputs).includes(id!));
     if (user) {
       throw new ZographosError(
         'conflict/in-use',

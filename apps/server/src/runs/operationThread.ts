@@ -8,7 +8,13 @@ import {
   type MapKind,
 } from '@zographos/core';
 import { unpackMesh } from '@zographos/formats/meshes';
-import { parseSettings, type OperationInputs, type OperationKind, type RunReport } from '@zographos/operations';
+import {
+  eachInput,
+  parseSettings,
+  type OperationInputs,
+  type OperationKind,
+  type RunReport,
+} from '@zographos/operations';
 import { runBake, type Progress, type RunMesh } from '@zographos/operations/run';
 
 /** What the worker asks of its operation thread. */
@@ -62,7 +68,7 @@ async function run({ operation, settings, inputs, ...rest }: OperationRequest): 
   const { maps, report } = await runBake({
     ...rest,
     settings: parseSettings(operation, settings),
-    inputs: { receiver: load(inputs.receiver), sources: inputs.sources.map(load) },
+    inputs: await eachInput(inputs, load),
     onProgress: (progress) => tell({ kind: 'progress', progress }),
     onCanvas: (canvas) => tell({ kind: 'canvas', canvas }),
   });

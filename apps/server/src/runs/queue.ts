@@ -1,6 +1,7 @@
 import type { DataSource, EntityManager } from 'typeorm';
 import { ZographosError } from '@zographos/core';
 import type { Run } from '@zographos/contracts';
+import { eachInput } from '@zographos/operations';
 import { mapRevisions, maps, runs, type MapRevisionRow, type RunInput, type RunRow } from '../data/entities.ts';
 import { latestRevisions, notFound, readAsset, readRun, readTicket } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
@@ -27,10 +28,7 @@ export async function enqueueRun(database: DataSource, ticketId: string): Promis
       'This ticket has no source yet. Choose at least one mesh to bake from.',
     );
   }
-  const inputs = {
-    receiver: await runInput(database, ticket.inputs.receiver),
-    sources: await Promise.all(ticket.inputs.sources.map((source) => runInput(database, source))),
-  };
+  const inputs = await eachInput(ticket.inputs, (asset) => runInput(database, asset));
   const sentence = await ticketSentence(database, ticket);
   const { operation, settings, key } = ticket;
   const id = await database.transaction(async (manager) => {

@@ -1,6 +1,13 @@
 import { createHash } from 'node:crypto';
 import type { DataSource } from 'typeorm';
-import { OPERATIONS, parseSettings, type OperationKind } from '@zographos/operations';
+import {
+  eachInput,
+  inputList,
+  OPERATIONS,
+  parseSettings,
+  type OperationInputs,
+  type OperationKind,
+} from '@zographos/operations';
 import type { TicketRow } from '../data/entities.ts';
 import { latestRevisions } from '../data/readProject.ts';
 
@@ -8,14 +15,9 @@ import { latestRevisions } from '../data/readProject.ts';
  * The name of a result before it exists: SHA-256 over the operation, its version, its settings and the content
  * of its inputs. Equal keys mean equal bytes.
  */
-export function runKey(
-  operation: OperationKind,
-  settings: unknown,
-  receiverHash: string,
-  sourceHashes: readonly string[],
-): string {
+export function runKey(operation: OperationKind, settings: unknown, inputHashes: OperationInputs<string>): string {
   const { version } = OPERATIONS[operation];
-  const text = canonicalJson({ operation, version, settings, receiverHash, sourceHashes });
+  const text = canonicalJson({ operation, version, settings, inputHashes });
   return createHash('sha256').update(text).digest('hex');
 }
 
@@ -34,14 +36,13 @@ export async function currentKeys(
   database: DataSource,
   tickets: readonly Pick<TicketRow, 'id' | 'operation' | 'settings' | 'inputs'>[],
 ): Promise<Map<string, string>> {
-  const ids = [...new Set(tickets.flatMap(({ inputs }) => [inputs.receiver, ...inputs.sources]))];
+  const ids = [...new Set(tickets.flatMap(({ inputs }) => inputList(inputs)))];
   const revisions = await latestRevisions(database, ids);
   const keys = new Map<string, string>();
   for (const { id, operation, settings, inputs } of tickets) {
-    const receiver = revisions.get(inputs.receiver);
-    const sources = inputs.sources.map((source) => revisions.get(source)?.contentHash);
-    if (!receiver || sources.length === 0 || sources.includes(undefined)) continue;
-    keys.set(id, runKey(operation, parseSettings(operation, settings), receiver.contentHash, sources as string[]));
+    if (inputs.sources.length === 0 || inputList(inputs).some((input) => !revisions.has(input))) continue;
+    const hashes = await eachInput(inputs, (input) => revisions.get(input)!.contentHash);
+    keys.set(id, runKey(operation, parseSettings(operation, settings), hashes));
   }
   return keys;
 }

@@ -2,11 +2,12 @@ import { In, type DataSource, type EntityManager } from 'typeorm';
 import { ZographosError } from '@zographos/core';
 import type { Ticket, TicketInputs } from '@zographos/contracts';
 import {
+  eachInput,
+  inputList,
   OPERATIONS,
   parseSettings,
   type Estimate,
   type MeshFacts,
-  type OperationInputs,
   type OperationKind,
   type OperationSettings,
   type TicketFile,
@@ -80,10 +81,7 @@ export async function estimateTicket(database: DataSource, id: string): Promise<
     if (asset.kind !== 'mesh') return notFound('mesh');
     return { name: asset.name, triangles: asset.inspection.triangles, vertices: asset.inspection.vertices };
   };
-  return OPERATIONS[ticket.operation].estimate(ticket.settings, {
-    receiver: await facts(ticket.inputs.receiver),
-    sources: await Promise.all(ticket.inputs.sources.map(facts)),
-  });
+  return OPERATIONS[ticket.operation].estimate(ticket.settings, await eachInput(ticket.inputs, facts));
 }
 
 /** The ticket as a file for the command line; the meshes it names are the files they came in. */
@@ -99,18 +97,14 @@ export async function ticketAsFile(database: DataSource, id: string): Promise<Ti
     name: ticket.name,
     operation: ticket.operation,
     settings: ticket.settings,
-    inputs: {
-      receiver: await input(ticket.inputs.receiver),
-      sources: await Promise.all(ticket.inputs.sources.map(input)),
-    },
+    inputs: await eachInput(ticket.inputs, input),
   };
 }
 
 /** The ticket's sentence with the names its inputs have now. */
 export async function ticketSentence(database: DataSource, ticket: Ticket): Promise<string> {
   const receiver = await readAsset(database, ticket.inputs.receiver);
-  const sources = await Promise.all(ticket.inputs.sources.map((source) => readAsset(database, source)));
-  const names: OperationInputs<string> = { receiver: receiver.name, sources: sources.map((source) => source.name) };
+  const names = await eachInput(ticket.inputs, async (asset) => (await readAsset(database, asset)).name);
   const unit = receiver.kind === 'mesh' ? receiver.unit : 'units';
   return OPERATIONS[ticket.operation]
     .sentence(ticket.settings, names, unit)
@@ -119,7 +113,7 @@ export async function ticketSentence(database: DataSource, ticket: Ticket): Prom
 }
 
 async function requireMeshes(manager: EntityManager, projectId: string, inputs: TicketInputs): Promise<void> {
-  const ids = [...new Set([inputs.receiver, ...inputs.sources])];
+  const ids = [...new Set(inputList(inputs))];
   const found = await manager.getRepository(assets).countBy({ id: In(ids), projectId, kind: 'mesh' });
   if (found !== ids.length) notFound('mesh');
 }

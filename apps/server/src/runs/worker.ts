@@ -4,6 +4,7 @@ import type { DataSource } from 'typeorm';
 import { sharedInt32, ZographosError, type ErrorCode, type Image } from '@zographos/core';
 import { encodeThumbnail } from '@zographos/formats/images';
 import { storeImage, storeStates } from '@zographos/formats/stored-map';
+import { eachInput } from '@zographos/operations';
 import type { Progress } from '@zographos/operations/run';
 import { BlobStore } from '../blobs/blobStore.ts';
 import type { Config } from '../config.ts';
@@ -109,10 +110,7 @@ export class RunWorker {
     try {
       await announce(this.database, { type: 'changed', projectId });
       const started = performance.now();
-      const inputs = {
-        receiver: await this.load(run.inputs.receiver.contentHash),
-        sources: await Promise.all(run.inputs.sources.map((source) => this.load(source.contentHash))),
-      };
+      const inputs = await eachInput(run.inputs, ({ contentHash }) => this.load(contentHash));
       const done = await this.host.run(
         {
           operation: run.operation,

@@ -45,7 +45,9 @@ async function edit(name: string, event: Event): Promise<void> {
         {{ ticket.settings.direction === 'smooth' ? 'smooth' : 'own' }} normals</button
       >, and those that meet the source from behind
       <button type="button" class="slot" @click="edit('backFaces', $event)">
-        {{ ticket.settings.backFaces === 'ignore' ? 'go on' : 'count as hits' }}</button>.
+        {{ ticket.settings.backFaces === 'ignore' ? 'go on' : 'count as hits' }}</button>. They start at
+      <button type="button" class="slot" @click="edit('cage', $event)">
+        {{ ticket.inputs.cage ? 'a cage of your own' : 'the same distance everywhere' }}</button>.
       <template v-if="ticket.settings.maps.includes('curvature')">
         Curvature shows
         <button type="button" class="slot" @click="edit('curvature', $event)">

@@ -34,6 +34,21 @@ const sources = computed(() =>
   })),
 );
 
+const cages = computed(() => {
+  const { receiver } = props.ticket.inputs;
+  const triangles = store.meshById(receiver)?.inspection.triangles;
+  const fitting = store.meshes.filter((mesh) => mesh.id !== receiver && mesh.inspection.triangles === triangles);
+  return [
+    { id: '', label: 'the same distance from the receiver everywhere' },
+    ...fitting.map((mesh) => ({ id: mesh.id, label: mesh.name })),
+  ];
+});
+
+function setCage(id: string): void {
+  const { receiver, sources } = props.ticket.inputs;
+  void store.changeTicket(props.ticket.id, 'cage', { inputs: { receiver, sources, ...(id ? { cage: id } : {}) } });
+}
+
 const SIZES = [256, 512, 1024, 2048, 4096, 8192];
 const SAMPLES = [1, 2, 3, 4, 6, 8].map((value) => ({ value, label: `${value} × ${value}` }));
 const SPACES = [
@@ -240,6 +255,22 @@ function setSide(side: 'width' | 'height', value: number | null): void {
         aria-label="Back faces"
         @update:model-value="$event && change('back faces', { backFaces: $event })"
       />
+    </template>
+
+    <template v-else-if="slotName === 'cage'">
+      <h3>Where rays start</h3>
+      <Listbox
+        :model-value="ticket.inputs.cage ?? ''"
+        :options="cages"
+        option-label="label"
+        option-value="id"
+        aria-label="Cage"
+        @update:model-value="$event !== null && setCage($event)"
+      />
+      <p class="soft">
+        A cage is a copy of the receiver whose vertices were moved outwards. Meshes with as many triangles as the
+        receiver are listed.
+      </p>
     </template>
 
     <template v-else-if="slotName === 'curvature'">

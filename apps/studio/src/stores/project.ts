@@ -118,6 +118,7 @@ export const useProject = defineStore('project', () => {
       {
         receiver: receiver?.name ?? 'a mesh that is gone',
         sources: ticket.inputs.sources.map((id) => meshById(id)?.name ?? 'a mesh that is gone'),
+        ...(ticket.inputs.cage ? { cage: meshById(ticket.inputs.cage)?.name ?? 'a mesh that is gone' } : {}),
       },
       receiver?.unit ?? 'units',
     );

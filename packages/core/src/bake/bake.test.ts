@@ -4,6 +4,7 @@ import { TexelState } from '../image/image.ts';
 import { quantise } from '../image/quantise.ts';
 import { bakeOnOneThread, testSettings } from '../testing/bakeOnOneThread.ts';
 import { meshOf, reliefPlane, sphere } from '../testing/shapes.ts';
+import { cagePositions } from './cage.ts';
 import type { BakeSettings } from './settings.ts';
 
 const settings = (size: number, samplesPerAxis: number, reach = 0.2): BakeSettings =>
@@ -183,6 +184,37 @@ describe('coverage', () => {
     const bare = meshOf('bare', positions, normals, indices);
     expect(() => bakeNormals(bare, [reliefPlane('flat', 1, 1)], settings(16, 1))).toThrow(ZographosError);
     expect(() => bakeNormals(bare, [reliefPlane('flat', 1, 1)], settings(16, 1))).toThrow(/has no UVs.*UV set/);
+  });
+});
+
+describe('a cage', () => {
+  const receiver = reliefPlane('plane', 4, 1);
+  const cage = { ...reliefPlane('cage', 4, 1.4), name: 'cage' };
+  for (let i = 2; i < cage.positions.length; i += 3) cage.positions[i] = 0.5;
+
+  it('lets rays start where it lies, along the way to the receiver', () => {
+    const source = reliefPlane('source', 1, 3, () => 0.3);
+    const { maps, statistics } = bakeOnOneThread(
+      receiver,
+      [source],
+      testSettings(32, { maps: ['height', 'position'], reach: { out: 0, in: 0.1 } }),
+      {},
+      cage,
+    );
+    expect(statistics.misses).toBe(0);
+    const [x, y] = [5, 20];
+    // From (1.4 p, 0.5) to (p, 0): at height 0.3 the ray is at p · 1.24, and that far along its slanted way.
+    const p = [((x + 0.5) / 32) * 2 - 1, 1 - ((y + 0.5) / 32) * 2] as const;
+    const slant = Math.hypot(0.4 * p[0], 0.4 * p[1], 0.5) / 0.5;
+    expect(maps.height![y * 32 + x]).toBeCloseTo(0.3 * slant, 4);
+    expect(maps.position![(y * 32 + x) * 3]).toBeCloseTo(p[0] * 1.24, 4);
+  });
+
+  it('of another topology is refused with the reason', () => {
+    expect(() => cagePositions(receiver, reliefPlane('other', 5, 1))).toThrow(/50 triangles, but “plane” has 32/);
+    const shuffled = { ...cage, indices: cage.indices.slice() };
+    shuffled.indices.subarray(0, 3).reverse();
+    expect(() => cagePositions(receiver, shuffled)).toThrow(/corners of one vertex lie apart/);
   });
 });
 

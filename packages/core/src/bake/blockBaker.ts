@@ -56,7 +56,7 @@ export class BlockBaker {
 
   private count({ count, overlapping }: BlockSamples): void {
     const { statistics, surface, work } = this;
-    const { hits, rays } = surface;
+    const { hits, rays, starts } = surface;
     const { reach, backFaces } = work.settings;
     statistics.rays += count;
     statistics.texels.overlapping += overlapping;
@@ -66,7 +66,7 @@ export class BlockBaker {
         statistics.misses++;
         continue;
       }
-      statistics.hitDistances[distanceBin(reach.out - hits.distances[s]!, reach)]!++;
+      statistics.hitDistances[distanceBin(starts[s]! - hits.distances[s]!, reach)]!++;
       if (backFaces === 'ignore') continue;
       const d = rays.directions;
       if (facesAlong(work.scene, triangle, d[s * 3]!, d[s * 3 + 1]!, d[s * 3 + 2]!)) statistics.hitsFromBehind++;

@@ -2,6 +2,7 @@ import { ZographosError } from '../errors.ts';
 import { smoothNormals } from '../mesh/normals.ts';
 import type { Mesh } from '../mesh/mesh.ts';
 import { sharedFloat32, sharedUint32 } from '../shared.ts';
+import { cagePositions } from './cage.ts';
 import { mikkTangents } from './tangents.ts';
 
 /** A mesh made ready to carry maps: everything a block of texels needs, in memory that threads share. */
@@ -15,14 +16,22 @@ export interface Receiver {
   directions: Float32Array;
   /** Tangent and bitangent sign for each corner. */
   tangents: Float32Array;
+  /** Where each vertex lies on the cage that rays start from, if there is one. */
+  cage: Float32Array | null;
 }
 
 /**
  * Prepares a mesh to receive maps on one of its UV sets.
  * @param direction whether rays leave along smooth normals, continuous over hard edges, or along the mesh's own
- * @throws input/no-uvs when the mesh has no such UV set
+ * @param cage the same mesh pushed outwards: rays then start on it and go to the place below
+ * @throws input/no-uvs when the mesh has no such UV set, input/cage-topology
  */
-export function prepareReceiver(mesh: Mesh, uvSet: number, direction: 'smooth' | 'split' = 'smooth'): Receiver {
+export function prepareReceiver(
+  mesh: Mesh,
+  uvSet: number,
+  direction: 'smooth' | 'split' = 'smooth',
+  cage: Mesh | null = null,
+): Receiver {
   const set = mesh.uvSets[uvSet];
   if (!set) {
     throw new ZographosError(
@@ -45,6 +54,7 @@ export function prepareReceiver(mesh: Mesh, uvSet: number, direction: 'smooth' |
     indices: shareUints(mesh.indices),
     directions: shareFloats(direction === 'split' ? mesh.normals : smoothNormals(mesh.positions, mesh.indices)),
     tangents: shareFloats(tangents),
+    cage: cage && cagePositions(mesh, cage),
   };
 }
 

@@ -15,12 +15,16 @@ export class Surface {
   readonly tracer: Tracer;
   readonly rays: RayBatch;
   readonly hits: HitBatch;
+  /** How far along its ray each sample's own place on the receiver lies. */
+  readonly starts: Float32Array;
   /** Unit normal of the source, interpolated, for each sample that has met something. */
   readonly normals: Float32Array;
   samples!: BlockSamples;
   /** The block's number, by which random parts are told apart. */
   block = 0;
   private readonly settings: BakeSettings;
+  private readonly place = new Float64Array(3);
+  private readonly start = new Float64Array(3);
 
   constructor(scene: Scene, receiver: Receiver, tracer: Tracer, settings: BakeSettings) {
     this.scene = scene;
@@ -30,6 +34,7 @@ export class Surface {
     const capacity = (BLOCK * settings.samplesPerAxis) ** 2 + BLOCK * BLOCK;
     this.rays = rayBatch(capacity);
     this.hits = hitBatch(capacity);
+    this.starts = new Float32Array(capacity);
     this.normals = new Float32Array(capacity * 3);
   }
 
@@ -37,14 +42,15 @@ export class Surface {
   trace(samples: BlockSamples, block: number): void {
     this.samples = samples;
     this.block = block;
-    this.aim();
+    if (this.receiver.cage) this.aimFromCage(this.receiver.cage);
+    else this.aim();
     this.tracer.closestHits(this.rays, this.hits, this.settings.backFaces);
     this.measureNormals();
   }
 
   /** One ray for each sample: from `reach.out` above the surface, against the direction there. */
   private aim(): void {
-    const { rays, samples } = this;
+    const { rays, samples, starts } = this;
     const { positions, directions, indices } = this.receiver;
     const { reach } = this.settings;
     const { origins, directions: ways, lengths } = rays;
@@ -74,6 +80,35 @@ export class Surface {
       ways[at + 1] = -dy;
       ways[at + 2] = -dz;
       lengths[s] = length;
+      starts[s] = reach.out;
+    }
+  }
+
+  /** One ray for each sample: from its place on the cage to its place on the receiver, and `reach.in` beyond. */
+  private aimFromCage(cage: Float32Array): void {
+    const { rays, samples, starts, place, start } = this;
+    const { positions } = this.receiver;
+    rays.count = samples.count;
+    for (let s = 0; s < samples.count; s++) {
+      this.ofReceiver(positions, s, place);
+      this.ofReceiver(cage, s, start);
+      const x = place[0]! - start[0]!;
+      const y = place[1]! - start[1]!;
+      const z = place[2]! - start[2]!;
+      const distance = Math.sqrt(x * x + y * y + z * z);
+      starts[s] = distance;
+      rays.lengths[s] = distance + this.settings.reach.in;
+      // Where the cage touches the receiver there is no way between them: the direction there has to do.
+      if (distance > 0) {
+        rays.directions[s * 3] = x / distance;
+        rays.directions[s * 3 + 1] = y / distance;
+        rays.directions[s * 3 + 2] = z / distance;
+      } else {
+        this.ofReceiver(this.receiver.directions, s, place);
+        const length = Math.sqrt(place[0]! ** 2 + place[1]! ** 2 + place[2]! ** 2) || 1;
+        for (let k = 0; k < 3; k++) rays.directions[s * 3 + k] = -place[k]! / length;
+      }
+      for (let k = 0; k < 3; k++) rays.origins[s * 3 + k] = start[k]!;
     }
   }
 

@@ -38,9 +38,10 @@ export function bakeOnOneThread(
   sources: Mesh[],
   settings: BakeSettings,
   attributes: Partial<SourceAttributes> = {},
+  cage: Mesh | null = null,
 ): Baked {
   const scene = sceneOf(sources);
-  const prepared = prepareReceiver(receiver, 0);
+  const prepared = prepareReceiver(receiver, 0, 'smooth', cage);
   const plan = planBlocks(prepared.uvs, prepared.indices, settings.size);
   const texels = settings.size.width * settings.size.height;
   const target = {

@@ -134,8 +134,15 @@ export const bakeOperation: Operation<BakeOperationSettings> = {
     const { size, reach, samples, padding, normal, maps, occlusion } = settings;
     const px = size.width === size.height ? `${size.width} px` : `${size.width} × ${size.height} px`;
     const frame = normal.space === 'tangent' ? `tangent space, Y ${normal.y}` : 'object space';
-    const reaching: { text: string; slot?: string }[] =
-      reach === 'auto'
+    const reaching: { text: string; slot?: string }[] = names.cage
+      ? [
+          { text: 'from ' },
+          { text: names.cage, slot: 'cage' },
+          { text: ' to ' },
+          { text: reach === 'auto' ? 'as far as measured' : withUnit(reach.in, unit), slot: 'reach' },
+          { text: ' in' },
+        ]
+      : reach === 'auto'
         ? [{ text: 'as far as measured', slot: 'reach' }]
         : [
             { text: withUnit(reach.out, unit), slot: 'reach' },

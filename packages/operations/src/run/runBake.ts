@@ -28,7 +28,8 @@ const SHARE = { build: 0, trace: 0.15, pad: 0.92, end: 0.95 };
 
 /**
  * Bakes the maps of one ticket.
- * @throws limit/memory before anything is computed; input/no-uvs, input/outside-tile, run/nothing-hit,
+ * @throws limit/memory before anything is computed; input/no-uvs, input/cage-topology,
+ * input/outside-tile, run/nothing-hit,
  * run/cancelled
  */
 export async function runBake(context: RunContext<BakeOperationSettings>): Promise<RunResult> {
@@ -40,7 +41,7 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
     throwIfCancelled(cancelFlag);
     onProgress({ stage: 'build', share: SHARE.build + share * (SHARE.trace - SHARE.build), secondsLeft: null });
   });
-  const receiver = prepareReceiver(inputs.receiver.mesh, settings.uvSet, settings.direction);
+  const receiver = prepareReceiver(inputs.receiver.mesh, settings.uvSet, settings.direction, inputs.cage?.mesh);
   const reach = settings.reach === 'auto' ? suggestReach(inputs.receiver.mesh, scene, tracer) : settings.reach;
   const plan = planBlocks(receiver.uvs, receiver.indices, settings.size);
   const sources = inputs.sources.map((source) => source.mesh);

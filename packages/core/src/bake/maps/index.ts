@@ -43,7 +43,7 @@ export function mapBakers(settings: BakeSettings, attributes: SourceAttributes):
     : null;
   const make: Record<BakedKind, () => MapBaker> = {
     normal: () => normalMap(settings.normal),
-    height: () => heightMap(settings.reach),
+    height: () => heightMap(),
     ao: () => occlusion!.ao,
     bent: () => occlusion!.bent,
     thickness: () => thicknessMap(settings, extent),
