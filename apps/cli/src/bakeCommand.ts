@@ -1,7 +1,7 @@
 import { parseArgs } from 'node:util';
-import { ZographosError } from '@zographos/core';
+import { BAKED_KINDS, ZographosError } from '@zographos/core';
 import { IMAGE_FORMAT_NAMES, type ImageFormat } from '@zographos/formats/images';
-import { BAKED_KINDS, DEFAULT_BAKE, eachInput, parseSettings } from '@zographos/operations';
+import { DEFAULT_BAKE, eachInput, parseSettings } from '@zographos/operations';
 import { bakeToFolder } from './bakeToFolder.ts';
 import { loadMesh } from './meshFiles.ts';
 

@@ -3,8 +3,8 @@ import { ZographosError } from '@zographos/core';
 import type { Asset, ImageSet, MapRevision, Project, ProjectSummary, Run, Ticket } from '@zographos/contracts';
 import { parseSettings } from '@zographos/operations';
 import { currentKeys } from '../runs/runKey.ts';
+import { latestRevisions } from './latestRevisions.ts';
 import {
-  assetRevisions,
   assets,
   imageSets,
   mapRevisions,
@@ -80,17 +80,6 @@ export async function readAssets(database: DataSource, projectId: string): Promi
 export async function readAsset(database: DataSource, id: string): Promise<Asset> {
   const row = (await database.getRepository(assets).findOneBy({ id })) ?? notFound('mesh or image');
   return toAsset(row, (await latestRevisions(database, [id])).get(id)!);
-}
-
-/** The newest revision of each asset, by its id. */
-export async function latestRevisions(
-  database: DataSource,
-  assetIds: string[],
-): Promise<Map<string, AssetRevisionRow>> {
-  const rows = await database
-    .getRepository(assetRevisions)
-    .find({ where: { assetId: In(assetIds) }, order: { number: 'ASC' } });
-  return new Map(rows.map((row) => [row.assetId, row]));
 }
 
 function toAsset(row: AssetRow, revision: AssetRevisionRow): Asset {

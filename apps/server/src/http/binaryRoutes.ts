@@ -10,7 +10,7 @@ import { announce } from '../events/channel.ts';
 import { takeIn } from '../intake/takeIn.ts';
 import { ticketAsFile } from '../runs/tickets.ts';
 import { plain } from './answer.ts';
-import type { Services } from './routes.ts';
+import type { Services } from '../services.ts';
 import { receiveFiles } from './uploads.ts';
 
 /** Content never changes under these addresses. */

@@ -1,10 +1,7 @@
 import { Router } from 'express';
-import type { DataSource } from 'typeorm';
 import { ZographosError } from '@zographos/core';
 import { ENDPOINTS, openApiDocument } from '@zographos/contracts';
 import { inputList } from '@zographos/operations';
-import type { BlobStore } from '../blobs/blobStore.ts';
-import type { Config } from '../config.ts';
 import { assets, imageSets, projects } from '../data/entities.ts';
 import { requireVersion } from '../data/locking.ts';
 import {
@@ -20,13 +17,8 @@ import { createDemoProject } from '../intake/createDemoProject.ts';
 import { cancelRun, enqueueRun } from '../runs/queue.ts';
 import { changeTicket, createTicket, deleteTicket, estimateTicket } from '../runs/tickets.ts';
 import { measureReach } from '../runs/measureReach.ts';
+import type { Services } from '../services.ts';
 import { answer } from './answer.ts';
-
-export interface Services {
-  database: DataSource;
-  blobs: BlobStore;
-  config: Config;
-}
 
 /** The JSON side of the API: everything in the contract. */
 export function jsonRoutes(services: Services): Router {

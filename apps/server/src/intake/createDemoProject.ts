@@ -2,7 +2,7 @@ import { demoFiles, DEMO_TICKETS } from '@zographos/demo';
 import { readAssets } from '../data/readProject.ts';
 import { projects } from '../data/entities.ts';
 import { createTicket } from '../runs/tickets.ts';
-import type { Services } from '../http/routes.ts';
+import type { Services } from '../services.ts';
 import { takeIn, type IncomingFile } from './takeIn.ts';
 
 /** Makes the project Saltmarsh Quay the way an artist would: its files are brought in, its tickets are written. */

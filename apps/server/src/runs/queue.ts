@@ -3,7 +3,8 @@ import { ZographosError } from '@zographos/core';
 import type { Run } from '@zographos/contracts';
 import { eachInput } from '@zographos/operations';
 import { mapRevisions, maps, runs, type MapRevisionRow, type RunInput, type RunRow } from '../data/entities.ts';
-import { latestRevisions, notFound, readAsset, readRun, readTicket } from '../data/readProject.ts';
+import { latestRevisions } from '../data/latestRevisions.ts';
+import { notFound, readAsset, readRun, readTicket } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
 import { ticketSentence } from './tickets.ts';
 

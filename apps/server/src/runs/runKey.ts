@@ -9,7 +9,7 @@ import {
   type OperationKind,
 } from '@zographos/operations';
 import type { TicketRow } from '../data/entities.ts';
-import { latestRevisions } from '../data/readProject.ts';
+import { latestRevisions } from '../data/latestRevisions.ts';
 
 /**
  * The name of a result before it exists: SHA-256 over the operation, its version, its settings and the content

@@ -7,7 +7,7 @@ import { TestServer } from '../testing/testServer.ts';
 import { WorkerProcess } from '../testing/workerProcess.ts';
 
 /** A run long enough to be disturbed. */
-const LONG = { size: { width: 768, height: 768 }, samples: 3 };
+const LONG = { size: { width: 1536, height: 1536 }, samples: 3 };
 const IMPATIENT = { ZOGRAPHOS_LEASE_SECONDS: '1' };
 
 let server: TestServer;

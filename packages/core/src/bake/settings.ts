@@ -1,4 +1,4 @@
-import type { MapKind } from '../image/image.ts';
+import type { BakedKind } from '../image/image.ts';
 import type { BackFaces } from '../trace/rays.ts';
 import type { Size } from './blocks.ts';
 
@@ -30,12 +30,6 @@ export interface OcclusionSettings {
   /** Whether surfaces seen from behind block as well. */
   twoSided: boolean;
 }
-
-/** The maps that a bake can make; one run makes any number of them from the same rays. */
-export type BakedKind = Extract<
-  MapKind,
-  'normal' | 'height' | 'ao' | 'bent' | 'thickness' | 'curvature' | 'position' | 'id' | 'basecolor' | 'coverage'
->;
 
 /** Settings of one bake, all decided: nothing is measured or guessed any more. */
 export interface BakeSettings {

@@ -1,5 +1,8 @@
-/** What the values of a map mean. */
-export const MAP_KINDS = [
+/**
+ * The maps that a bake can make, in the order in which they are usually looked at; one run makes any number of them
+ * from the same rays.
+ */
+export const BAKED_KINDS = [
   'normal',
   'height',
   'ao',
@@ -10,13 +13,11 @@ export const MAP_KINDS = [
   'id',
   'basecolor',
   'coverage',
-  'roughness',
-  'metallic',
-  'emission',
-  'opacity',
-  'mask',
-  'image',
 ] as const;
+export type BakedKind = (typeof BAKED_KINDS)[number];
+
+/** What the values of a map mean. */
+export const MAP_KINDS = [...BAKED_KINDS, 'roughness', 'metallic', 'emission', 'opacity', 'mask', 'image'] as const;
 export type MapKind = (typeof MAP_KINDS)[number];
 
 /** How stored numbers relate to light: `srgb` for colours meant for the eye, `linear` for data and radiance. */

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { BLOCK, CHANNELS, type BakedKind } from '@zographos/core';
+import { BAKED_KINDS, BLOCK, CHANNELS, type BakedKind } from '@zographos/core';
 import type { Operation } from '../operation.ts';
 
 const length = z.number().nonnegative();
@@ -7,20 +7,6 @@ const length = z.number().nonnegative();
 export const reachSetting = z
   .strictObject({ out: length, in: length })
   .refine((reach) => reach.out + reach.in > 0, 'Rays need some reach: set how far out or in they may go.');
-
-/** The maps a bake can make, in the order in which they are usually looked at. */
-export const BAKED_KINDS = [
-  'normal',
-  'height',
-  'ao',
-  'bent',
-  'thickness',
-  'curvature',
-  'position',
-  'id',
-  'basecolor',
-  'coverage',
-] as const satisfies readonly BakedKind[];
 
 const occlusionSetting = z.strictObject({
   /** Rays from each sample. */

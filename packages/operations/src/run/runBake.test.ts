@@ -1,6 +1,6 @@
 import { afterAll, describe, expect, it } from 'vitest';
-import { smoothNormals, type Mesh, type ZographosError } from '@zographos/core';
-import { BAKED_KINDS, DEFAULT_BAKE, type BakeOperationSettings } from '../bake/bakeOperation.ts';
+import { BAKED_KINDS, smoothNormals, type Mesh, type ZographosError } from '@zographos/core';
+import { DEFAULT_BAKE, type BakeOperationSettings } from '../bake/bakeOperation.ts';
 import type { RunContext } from './context.ts';
 import { closeBakePool, runBake } from './runBake.ts';
 

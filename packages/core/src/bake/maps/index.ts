@@ -1,4 +1,5 @@
-import type { BakedKind, BakeSettings } from '../settings.ts';
+import type { BakedKind } from '../../image/image.ts';
+import type { BakeSettings } from '../settings.ts';
 import { coverageMap } from './coverageMap.ts';
 import { heightMap } from './heightMap.ts';
 import { idMap } from './idMap.ts';

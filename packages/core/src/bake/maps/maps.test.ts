@@ -4,7 +4,8 @@ import { joinMeshes } from '../../mesh/join.ts';
 import { meanCurvature } from '../../mesh/curvature.ts';
 import { bakeOnOneThread, testSettings } from '../../testing/bakeOnOneThread.ts';
 import { meshOf, reliefPlane, sphere } from '../../testing/shapes.ts';
-import type { BakedKind, BakeSettings } from '../settings.ts';
+import type { BakedKind } from '../../image/image.ts';
+import type { BakeSettings } from '../settings.ts';
 
 const plane = reliefPlane('plane', 1, 1);
 /** The floor that rays meet: larger than the plane, so that its rim plays no part. */

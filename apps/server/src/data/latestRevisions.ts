@@ -1,0 +1,13 @@
+import { In, type DataSource } from 'typeorm';
+import { assetRevisions, type AssetRevisionRow } from './entities.ts';
+
+/** The newest revision of each asset, by its id. */
+export async function latestRevisions(
+  database: DataSource,
+  assetIds: string[],
+): Promise<Map<string, AssetRevisionRow>> {
+  const rows = await database
+    .getRepository(assetRevisions)
+    .find({ where: { assetId: In(assetIds) }, order: { number: 'ASC' } });
+  return new Map(rows.map((row) => [row.assetId, row]));
+}
