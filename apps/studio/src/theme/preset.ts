@@ -77,6 +77,21 @@ const outlined = {
   },
 };
 
+/** Choices side by side: the one that holds is black, the rest are ink on paper. */
+const choice = {
+  root: {
+    background: 'var(--paper)',
+    hoverBackground: 'var(--azurite-wash)',
+    checkedBackground: 'var(--lamp-black)',
+    borderColor: 'var(--line-strong)',
+    checkedBorderColor: 'var(--lamp-black)',
+    color: 'var(--ink)',
+    hoverColor: 'var(--ink)',
+    checkedColor: 'var(--lead-white)',
+  },
+  content: { checkedBackground: 'var(--lamp-black)' },
+};
+
 export const lightBox = definePreset(Aura, {
   primitive: {
     borderRadius: { none: '0', xs: '1px', sm: '2px', md: '2px', lg: '2px', xl: '2px' },
@@ -101,5 +116,6 @@ export const lightBox = definePreset(Aura, {
   },
   components: {
     button: { colorScheme: { light: { outlined }, dark: { outlined } } },
+    togglebutton: { colorScheme: { light: choice, dark: choice } },
   },
 });
