@@ -70,9 +70,6 @@ check(
   ['tsc', '-p', 'tsconfig.json'],
   ['vue-tsc', '-p', 'apps/studio'],
 );
-const { buildNode, buildStudio } = await import('./build.mjs');
-await buildNode();
-await buildStudio();
 for (const project of ['unit', 'api', 'e2e']) tests(project);
 
 rmSync(scratch, { recursive: true, force: true });

@@ -18,6 +18,9 @@ const BINS: i32 = 16;
 /** Depth from which ranges are simply halved, so that no input makes the tree deep. */
 const MAX_SAH_DEPTH: i32 = 48;
 
+/** Boxes grow by this share of the scene's extent: more than the rounding of any shear or slab test. */
+const GROWTH: f32 = 4.76837158203125e-7; // 2⁻²¹
+
 /** A range of records with its box and the box of its (doubled) centres. */
 const RANGE_BYTES: usize = 80;
 const RANGE_LOW: usize = 16;
@@ -49,7 +52,7 @@ let told: u32 = 0;
  * @param atNodes room for one node for each two triangles, and one
  * @param atPackets room for one packet for each triangle
  * @param room 256 KiB to work in
- * @param growBy boxes are made larger by this on each side
+ * @param box told the scene's box as `trace` wants it
  * @returns reference to the root: a node, or (negative) a packet
  */
 export function build(
@@ -60,7 +63,7 @@ export function build(
   atNodes: usize,
   atPackets: usize,
   room: usize,
-  growBy: f32,
+  box: usize,
 ): i32 {
   positions = atPositions;
   indices = atIndices;
@@ -71,12 +74,12 @@ export function build(
   packetCount = 0;
   placedCount = 0;
   told = 0;
-  growth = growBy;
   bins = room;
   binCounts = bins + <usize>(3 * BINS) * 32;
   rightCosts = binCounts + <usize>(3 * BINS) * 4;
   const frame = room + 4096;
   makeRecords(count, frame);
+  growBox(frame, box);
   return emitNode(frame, frame + RANGE_BYTES, 0);
 }
 
@@ -103,6 +106,17 @@ function makeRecords(count: u32, range: usize): void {
     centreHigh = f32x4.pmax(centreHigh, centre);
   }
   writeRange(range, 0, count, low, high, centreLow, centreHigh);
+}
+
+/** Sets how far boxes grow, and writes the scene's own box, grown. */
+function growBox(range: usize, box: usize): void {
+  const low = v128.load(range + RANGE_LOW);
+  const high = v128.load(range + RANGE_HIGH);
+  const size = f32x4.sub(high, low);
+  const extent = max(max(f32x4.extract_lane(size, 0), f32x4.extract_lane(size, 1)), f32x4.extract_lane(size, 2));
+  growth = extent * GROWTH;
+  v128.store(box, f32x4.sub(low, f32x4.splat(growth)));
+  v128.store(box, f32x4.add(high, f32x4.splat(growth)), 16);
 }
 
 @inline

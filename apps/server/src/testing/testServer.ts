@@ -6,6 +6,7 @@ import { inject } from 'vitest';
 import type { z } from 'zod';
 import {
   apiError,
+  ENDPOINTS,
   intakeResult,
   PATHS,
   serverEvent,
@@ -15,7 +16,6 @@ import {
   type Run,
   type ServerEvent,
 } from '@zographos/contracts';
-import { ENDPOINTS } from '@zographos/contracts';
 import { startServer, type RunningServer } from '../app.ts';
 import { readConfig, type Config } from '../config.ts';
 import { openDatabase } from '../data/database.ts';

@@ -148,7 +148,7 @@ defineExpose({ showMissed: () => (missed.value = true) });
       @dblclick="fit"
     />
     <figcaption>{{ caption }}</figcaption>
-    <div class="choices">
+    <div class="choices laid-over">
       <button type="button" aria-label="Farther" @click="zoom(0.5)">−</button>
       <button type="button" aria-label="Closer" @click="zoom(2)">+</button>
       <button type="button" @click="fit">whole</button>

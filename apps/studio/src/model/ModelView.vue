@@ -59,9 +59,9 @@ async function loadReceiver(): Promise<void> {
   await loadMaps();
 }
 
+/** The pictures of the maps on the receiver: a map that is worn and chosen is fetched once. */
 const pictures = new Map<string, Promise<ImageBitmap>>();
 
-/** A map as a picture, kept while the view is open. */
 function pictureOf(map: MapRevision | null): Promise<ImageBitmap | null> {
   if (!map) return Promise.resolve(null);
   const known = pictures.get(map.id);
@@ -69,6 +69,8 @@ function pictureOf(map: MapRevision | null): Promise<ImageBitmap | null> {
   const picture = fetch(PATHS.picture(map.id, PICTURE_SIDE))
     .then((response) => response.blob())
     .then((blob) => createImageBitmap(blob, { colorSpaceConversion: 'none', premultiplyAlpha: 'none' }));
+  // One that could not be had is asked for again next time.
+  picture.catch(() => pictures.delete(map.id));
   pictures.set(map.id, picture);
   return picture;
 }
@@ -81,6 +83,8 @@ async function loadMaps(): Promise<void> {
   if (wanted !== mapsWanted.value) return;
   busy.value = '';
   if (!loaded) return;
+  const worn = [normal?.id, occlusion?.id, chosen?.id];
+  for (const id of pictures.keys()) if (!worn.includes(id)) pictures.delete(id);
   const [normalPicture = null, occlusionPicture = null, chosenPicture = null] = loaded;
   scene?.setMaps(
     { normal: normalPicture, occlusion: occlusionPicture, chosen: chosenPicture },
@@ -145,7 +149,7 @@ useEventListener(document, 'keyup', (event: KeyboardEvent) => {
   <figure ref="holder" class="model">
     <canvas ref="canvas" :aria-label="`${caption}, in three dimensions`" role="img" />
     <figcaption>{{ busy || caption }}</figcaption>
-    <div class="choices">
+    <div class="choices laid-over">
       <button
         v-if="source"
         type="button"

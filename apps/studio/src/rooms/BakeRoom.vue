@@ -142,7 +142,7 @@ async function remove(): Promise<void> {
       :reading="ticket.settings.normal"
     />
     <div class="maps">
-      <div v-if="ticketCells.length > 1" class="kinds" role="group" aria-label="Map on the bench">
+      <div v-if="ticketCells.length > 1" class="choices" role="group" aria-label="Map on the bench">
         <button
           v-for="each in ticketCells"
           :key="each.map.id"
@@ -263,30 +263,6 @@ async function remove(): Promise<void> {
   padding: 6px 10px;
   border-left: 4px solid var(--minium);
   background: var(--paper-raised);
-}
-
-.kinds {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 2px;
-}
-
-.kinds button {
-  min-height: 26px;
-  padding: 0 10px;
-  border: 0;
-  background: var(--paper);
-  color: var(--ink);
-  cursor: pointer;
-}
-
-.kinds button:hover {
-  background: var(--azurite-wash);
-}
-
-.kinds button[aria-pressed='true'] {
-  background: var(--lamp-black);
-  color: var(--lead-white);
 }
 
 .maps {

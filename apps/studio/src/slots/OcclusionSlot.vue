@@ -1,40 +1,31 @@
 <script setup lang="ts">
 import InputNumber from 'primevue/inputnumber';
-import SelectButton from 'primevue/selectbutton';
 import type { BakeOperationSettings } from '@zographos/operations';
+import Choice from './Choice.vue';
 
 type Occlusion = BakeOperationSettings['occlusion'];
 
 defineProps<{ settings: Occlusion; unit: string }>();
 const emit = defineEmits<{ change: [Partial<Occlusion>] }>();
 
-const COUNTS = [16, 32, 64, 128, 256, 512];
+const COUNTS = [16, 32, 64, 128, 256, 512].map((value) => ({ value, label: String(value) }));
 const SPREADS = [
   { value: 'cosine', label: 'by cosine' },
   { value: 'uniform', label: 'evenly' },
-];
+] as const;
 </script>
 
 <template>
   <div class="occlusion">
     <h3>Rays for occlusion and thickness</h3>
-    <SelectButton
-      :model-value="settings.rays"
+    <Choice
+      label="Rays from each sample"
+      :value="settings.rays"
       :options="COUNTS"
-      size="small"
-      aria-label="Rays from each sample"
-      @update:model-value="$event && emit('change', { rays: $event })"
+      @choose="emit('change', { rays: $event })"
     />
     <div class="pair">
-      <SelectButton
-        :model-value="settings.spread"
-        :options="SPREADS"
-        option-label="label"
-        option-value="value"
-        size="small"
-        aria-label="Spread"
-        @update:model-value="$event && emit('change', { spread: $event })"
-      />
+      <Choice label="Spread" :value="settings.spread" :options="SPREADS" @choose="emit('change', { spread: $event })" />
       <label class="check"
         ><input
           type="checkbox"

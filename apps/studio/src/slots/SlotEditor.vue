@@ -1,14 +1,15 @@
 <script setup lang="ts">
 import InputNumber from 'primevue/inputnumber';
 import Listbox from 'primevue/listbox';
-import SelectButton from 'primevue/selectbutton';
 import { computed } from 'vue';
 import type { Ticket } from '@zographos/contracts';
 import { BAKED_KINDS } from '@zographos/core';
 import type { BakeOperationSettings } from '@zographos/operations';
 import { whole } from '../parts/format.ts';
 import { useProject } from '../stores/project.ts';
+import Choice from './Choice.vue';
 import OcclusionSlot from './OcclusionSlot.vue';
+import OptionLine from './OptionLine.vue';
 import ReachSlot from './ReachSlot.vue';
 
 /** The editor of one slot of a ticket's sentence; every change takes effect (and can be undone) at once. */
@@ -50,16 +51,21 @@ function setCage(id: string): void {
   void store.changeTicket(props.ticket.id, 'cage', { inputs: { receiver, sources, ...(id ? { cage: id } : {}) } });
 }
 
-const SIZES = [256, 512, 1024, 2048, 4096, 8192];
+const SIZES = [256, 512, 1024, 2048, 4096, 8192].map((value) => ({ value, label: String(value) }));
 const SAMPLES = [1, 2, 3, 4, 6, 8].map((value) => ({ value, label: `${value} × ${value}` }));
 const SPACES = [
   { value: 'tangent', label: 'tangent space' },
   { value: 'object', label: 'object space' },
-];
+] as const;
+const BENDS = [
+  { value: 'both', label: 'both' },
+  { value: 'convex', label: 'convex' },
+  { value: 'concave', label: 'concave' },
+] as const;
 const UPS = [
   { value: 'up', label: 'Y up' },
   { value: 'down', label: 'Y down' },
-];
+] as const;
 
 const unit = computed(() => store.meshById(props.ticket.inputs.receiver)?.unit ?? 'units');
 
@@ -102,11 +108,7 @@ function setSide(side: 'width' | 'height', value: number | null): void {
           $event && store.changeTicket(ticket.id, 'receiver', { inputs: { ...ticket.inputs, receiver: $event } })
         "
       >
-        <template #option="{ option }">
-          <span class="option"
-            >{{ option.label }} <span class="soft">{{ option.note }}</span></span
-          >
-        </template>
+        <template #option="{ option }"><OptionLine :option="option" /></template>
       </Listbox>
     </template>
 
@@ -123,22 +125,17 @@ function setSide(side: 'width' | 'height', value: number | null): void {
           store.changeTicket(ticket.id, 'sources', { inputs: { ...ticket.inputs, sources: $event } })
         "
       >
-        <template #option="{ option, selected }">
-          <span class="option"
-            >{{ selected ? '✓ ' : '' }}{{ option.label }} <span class="soft">{{ option.note }}</span></span
-          >
-        </template>
+        <template #option="{ option, selected }"><OptionLine :option="option" :ticked="selected" /></template>
       </Listbox>
     </template>
 
     <template v-else-if="slotName === 'size'">
       <h3>Size of the map</h3>
-      <SelectButton
-        :model-value="settings.size.width === settings.size.height ? settings.size.width : null"
+      <Choice
+        label="Square size"
+        :value="settings.size.width === settings.size.height ? settings.size.width : null"
         :options="SIZES"
-        size="small"
-        aria-label="Square size"
-        @update:model-value="$event && change('size', { size: { width: $event, height: $event } })"
+        @choose="change('size', { size: { width: $event, height: $event } })"
       />
       <div class="pair">
         <label
@@ -168,14 +165,11 @@ function setSide(side: 'width' | 'height', value: number | null): void {
 
     <template v-else-if="slotName === 'samples'">
       <h3>Samples in each texel</h3>
-      <SelectButton
-        :model-value="settings.samples"
+      <Choice
+        label="Samples"
+        :value="settings.samples"
         :options="SAMPLES"
-        option-label="label"
-        option-value="value"
-        size="small"
-        aria-label="Samples"
-        @update:model-value="$event && change('samples', { samples: $event })"
+        @choose="change('samples', { samples: $event })"
       />
       <p class="soft">4 × 4 gives clean edges; 1 × 1 is a quick look.</p>
     </template>
@@ -206,24 +200,18 @@ function setSide(side: 'width' | 'height', value: number | null): void {
 
     <template v-else-if="slotName === 'normal'">
       <h3>How normals are written</h3>
-      <SelectButton
-        :model-value="settings.normal.space"
+      <Choice
+        label="Space"
+        :value="settings.normal.space"
         :options="SPACES"
-        option-label="label"
-        option-value="value"
-        size="small"
-        aria-label="Space"
-        @update:model-value="$event && change('space', { normal: { ...settings.normal, space: $event } })"
+        @choose="change('space', { normal: { ...settings.normal, space: $event } })"
       />
-      <SelectButton
+      <Choice
         v-if="settings.normal.space === 'tangent'"
-        :model-value="settings.normal.y"
+        label="Direction of green"
+        :value="settings.normal.y"
         :options="UPS"
-        option-label="label"
-        option-value="value"
-        size="small"
-        aria-label="Direction of green"
-        @update:model-value="$event && change('direction of green', { normal: { ...settings.normal, y: $event } })"
+        @choose="change('direction of green', { normal: { ...settings.normal, y: $event } })"
       />
       <p class="soft">Tangent space follows MikkTSpace. Green points up the picture or down, as the renderer wants.</p>
     </template>
@@ -244,17 +232,14 @@ function setSide(side: 'width' | 'height', value: number | null): void {
 
     <template v-else-if="slotName === 'backFaces'">
       <h3>Rays that meet the source from behind</h3>
-      <SelectButton
-        :model-value="settings.backFaces"
+      <Choice
+        label="Back faces"
+        :value="settings.backFaces"
         :options="[
           { value: 'ignore', label: 'go on' },
           { value: 'accept', label: 'count as hits' },
         ]"
-        option-label="label"
-        option-value="value"
-        size="small"
-        aria-label="Back faces"
-        @update:model-value="$event && change('back faces', { backFaces: $event })"
+        @choose="change('back faces', { backFaces: $event })"
       />
     </template>
 
@@ -276,45 +261,38 @@ function setSide(side: 'width' | 'height', value: number | null): void {
 
     <template v-else-if="slotName === 'curvature'">
       <h3>What curvature shows</h3>
-      <SelectButton
-        :model-value="settings.curvature.show"
-        :options="['both', 'convex', 'concave']"
-        size="small"
-        aria-label="Bends to show"
-        @update:model-value="$event && change('curvature', { curvature: { ...settings.curvature, show: $event } })"
+      <Choice
+        label="Bends to show"
+        :value="settings.curvature.show"
+        :options="BENDS"
+        @choose="change('curvature', { curvature: { ...settings.curvature, show: $event } })"
       />
     </template>
 
     <template v-else-if="slotName === 'id'">
       <h3>What the colours tell apart</h3>
-      <SelectButton
-        :model-value="settings.id"
+      <Choice
+        label="Pieces"
+        :value="settings.id"
         :options="[
           { value: 'slot', label: 'material slots' },
           { value: 'object', label: 'objects' },
           { value: 'part', label: 'connected parts' },
         ]"
-        option-label="label"
-        option-value="value"
-        size="small"
-        aria-label="Pieces"
-        @update:model-value="$event && change('pieces', { id: $event })"
+        @choose="change('pieces', { id: $event })"
       />
     </template>
 
     <template v-else-if="slotName === 'direction'">
       <h3>Along which normals rays go</h3>
-      <SelectButton
-        :model-value="settings.direction"
+      <Choice
+        label="Directions"
+        :value="settings.direction"
         :options="[
           { value: 'smooth', label: 'smooth over hard edges' },
           { value: 'split', label: 'as the receiver has them' },
         ]"
-        option-label="label"
-        option-value="value"
-        size="small"
-        aria-label="Directions"
-        @update:model-value="$event && change('directions', { direction: $event })"
+        @choose="change('directions', { direction: $event })"
       />
       <p class="soft">Smooth directions leave no gap at hard edges; split ones do not skew detail on flat faces.</p>
     </template>
@@ -338,11 +316,7 @@ function setSide(side: 'width' | 'height', value: number | null): void {
         scroll-height="340px"
         @update:model-value="setMaps($event)"
       >
-        <template #option="{ option, selected }">
-          <span class="option"
-            >{{ selected ? '✓ ' : '' }}{{ option.label }} <span class="soft">{{ option.note }}</span></span
-          >
-        </template>
+        <template #option="{ option, selected }"><OptionLine :option="option" :ticked="selected" /></template>
       </Listbox>
     </template>
   </div>
@@ -363,12 +337,5 @@ function setSide(side: 'width' | 'height', value: number | null): void {
 
 .pair :deep(input) {
   width: 104px;
-}
-
-.option {
-  display: flex;
-  gap: 16px;
-  justify-content: space-between;
-  width: 100%;
 }
 </style>

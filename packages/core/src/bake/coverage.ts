@@ -12,6 +12,9 @@ export interface BlockSamples {
   overlapping: number;
 }
 
+/** The most samples a block can have: all its points, or one for each texel that is touched between them. */
+export const sampleCapacity = (perAxis: number): number => (BLOCK * perAxis) ** 2 + BLOCK * BLOCK;
+
 /**
  * Finds sample points conservatively: each texel has a regular grid of n × n points, of which those inside
  * the layout count; a texel that the layout touches between its points is sampled at the centroid of the part
@@ -45,9 +48,8 @@ export class Coverage {
     this.indices = indices;
     this.plan = plan;
     this.perAxis = perAxis;
-    const points = (BLOCK * perAxis) ** 2;
-    this.owners = new Int32Array(points);
-    const capacity = points + BLOCK * BLOCK;
+    this.owners = new Int32Array((BLOCK * perAxis) ** 2);
+    const capacity = sampleCapacity(perAxis);
     this.samples = {
       count: 0,
       texels: new Uint16Array(capacity),

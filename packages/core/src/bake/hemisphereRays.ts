@@ -1,4 +1,5 @@
 import { hitBatch, rayBatch, type HitBatch, type RayBatch } from '../trace/rays.ts';
+import { triangleFace } from '../trace/scene.ts';
 import { BLOCK } from './blocks.ts';
 import { mixed, pointX, pointY } from './lowDiscrepancy.ts';
 import type { Surface } from './surface.ts';
@@ -37,6 +38,7 @@ export class HemisphereRays {
   private readonly directions: Float32Array;
   /** The present place: normal, where its rays begin, and two directions along the surface. */
   private readonly place = new Float64Array(12);
+  private readonly face = new Float64Array(9);
 
   constructor(fan: Fan) {
     this.fan = fan;
@@ -58,7 +60,8 @@ export class HemisphereRays {
       this.stand(surface, s);
       this.turn(seed >>> 8);
       const set = (seed & (SETS - 1)) * fan.rays;
-      for (let from = 0; from < fan.rays;) {
+      let from = 0;
+      while (from < fan.rays) {
         if (rays.count === BATCH) {
           cast();
           rays.count = 0;
@@ -74,22 +77,12 @@ export class HemisphereRays {
 
   /** Takes up position where a sample has met the source, on the side the ray came from. */
   private stand(surface: Surface, s: number): void {
-    const { place, fan } = this;
-    const { positions, indices } = surface.scene;
+    const { place, face, fan } = this;
     const { directions } = surface.rays;
-    const corner = surface.hits.triangles[s]! * 3;
-    const a = indices[corner]! * 3;
-    const b = indices[corner + 1]! * 3;
-    const c = indices[corner + 2]! * 3;
-    const ux = positions[b]! - positions[a]!;
-    const uy = positions[b + 1]! - positions[a + 1]!;
-    const uz = positions[b + 2]! - positions[a + 2]!;
-    const vx = positions[c]! - positions[a]!;
-    const vy = positions[c + 1]! - positions[a + 1]!;
-    const vz = positions[c + 2]! - positions[a + 2]!;
-    const gx = uy * vz - uz * vy;
-    const gy = uz * vx - ux * vz;
-    const gz = ux * vy - uy * vx;
+    triangleFace(surface.scene, surface.hits.triangles[s]!, face);
+    const gx = face[6]!;
+    const gy = face[7]!;
+    const gz = face[8]!;
     // Met from behind, the surface is seen as if turned over.
     const behind = gx * directions[s * 3]! + gy * directions[s * 3 + 1]! + gz * directions[s * 3 + 2]! > 0;
     const turn = behind !== (fan.side === 'below') ? -1 : 1;
@@ -99,7 +92,9 @@ export class HemisphereRays {
       place[3 + k] = surface.placeOf(s, k);
       size = Math.max(size, Math.abs(place[3 + k]!));
     }
-    size += Math.max(Math.abs(ux), Math.abs(uy), Math.abs(uz), Math.abs(vx), Math.abs(vy), Math.abs(vz));
+    let longest = 0;
+    for (let k = 0; k < 6; k++) longest = Math.max(longest, Math.abs(face[k]!));
+    size += longest;
     const off = (turn * LIFT * size) / (Math.sqrt(gx * gx + gy * gy + gz * gz) || 1);
     place[3]! += gx * off;
     place[4]! += gy * off;

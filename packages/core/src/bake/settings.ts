@@ -41,7 +41,6 @@ export interface BakeSettings {
   normal: NormalSpace;
   backFaces: BackFaces;
   occlusion: OcclusionSettings;
-  curvature: 'both' | 'convex' | 'concave';
   /** Turns the random parts of the bake: another number, other noise. */
   seed: number;
 }

@@ -1,7 +1,6 @@
 import { hitBatch, rayBatch, type HitBatch, type RayBatch, type Tracer } from '../trace/rays.ts';
 import type { Scene } from '../trace/scene.ts';
-import { BLOCK } from './blocks.ts';
-import type { BlockSamples } from './coverage.ts';
+import { sampleCapacity, type BlockSamples } from './coverage.ts';
 import type { Receiver } from './receiver.ts';
 import type { BakeSettings } from './settings.ts';
 
@@ -31,7 +30,7 @@ export class Surface {
     this.receiver = receiver;
     this.tracer = tracer;
     this.settings = settings;
-    const capacity = (BLOCK * settings.samplesPerAxis) ** 2 + BLOCK * BLOCK;
+    const capacity = sampleCapacity(settings.samplesPerAxis);
     this.rays = rayBatch(capacity);
     this.hits = hitBatch(capacity);
     this.starts = new Float32Array(capacity);

@@ -1,5 +1,5 @@
 import type { Mesh } from './mesh.ts';
-import { smoothNormals } from './normals.ts';
+import { angleWeightedNormals } from './normals.ts';
 import { weldPositions } from './weld.ts';
 
 /**
@@ -11,9 +11,9 @@ import { weldPositions } from './weld.ts';
  */
 export function meanCurvature(mesh: Pick<Mesh, 'positions' | 'indices'>, radius: number): Float32Array {
   const { positions, indices } = mesh;
-  // Smooth over hard edges, so that these count as the bends they are.
-  const normals = smoothNormals(positions, indices);
   const weld = weldPositions(positions);
+  // Smooth over hard edges, so that these count as the bends they are.
+  const normals = angleWeightedNormals(positions, indices, weld);
   const vertices = positions.length / 3;
   const sum = new Float64Array(vertices);
   const weight = new Float64Array(vertices);

@@ -27,7 +27,6 @@ export function testSettings(side: number, change: Partial<BakeSettings> = {}): 
     normal: { space: 'tangent', y: 'up' },
     backFaces: 'ignore',
     occlusion: { rays: 64, spread: 'cosine', distance: Infinity, fallOff: false, twoSided: true },
-    curvature: 'both',
     seed: 0,
     ...change,
   };

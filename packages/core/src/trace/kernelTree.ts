@@ -25,7 +25,7 @@ export interface KernelExports {
     nodes: number,
     packets: number,
     room: number,
-    growth: number,
+    box: number,
   ): number;
   trace(
     nodes: number,
@@ -68,9 +68,6 @@ const PACKET_BYTES = 160;
 const RECORD_BYTES = 32;
 const BUILD_ROOM = 256 * 1024;
 const MEMORY_LIMIT = 2 ** 32 - 65536;
-
-/** Child boxes grow by this share of the scene's extent, more than the rounding of any shear or slab test. */
-const GROWTH = 2 ** -21;
 
 interface Plan extends Omit<KernelTree, 'memory' | 'root'> {
   positions: number;
@@ -122,25 +119,8 @@ export function buildKernelTree(
   const { memory, exports } = instantiate(bytes, (placed) => onProgress(placed / triangles));
   new Float32Array(memory.buffer, positions).set(scene.positions);
   new Uint32Array(memory.buffer, indices).set(scene.indices);
-  const box = boxOf(scene);
-  const extent = Math.max(...[0, 1, 2].map((k) => box[k + 3]! - box[k]!));
-  const growth = extent * GROWTH;
-  const grown = box.map((value, i) => (i < 3 ? value - growth : value + growth));
-  new Float32Array(memory.buffer, plan.box).set([...grown.slice(0, 3), 0, ...grown.slice(3), 0]);
-  const root = exports.build(positions, indices, triangles, records, plan.nodes, plan.packets, buildRoom, growth);
+  const root = exports.build(positions, indices, triangles, records, plan.nodes, plan.packets, buildRoom, plan.box);
   return { memory, root, ...plan };
-}
-
-function boxOf({ positions, indices }: Scene): number[] {
-  const box = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity];
-  for (const vertex of indices) {
-    for (let k = 0; k < 3; k++) {
-      const value = positions[vertex * 3 + k]!;
-      if (value < box[k]!) box[k] = value;
-      if (value > box[k + 3]!) box[k + 3] = value;
-    }
-  }
-  return box;
 }
 
 /**

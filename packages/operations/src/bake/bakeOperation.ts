@@ -77,10 +77,10 @@ export const DEFAULT_BAKE: BakeOperationSettings = bakeSettings.parse({
 });
 
 /** Whether a map casts fans of rays from each sample. */
-export const castsFans = (kind: BakedKind): boolean => kind === 'ao' || kind === 'bent' || kind === 'thickness';
+const castsFans = (kind: BakedKind): boolean => kind === 'ao' || kind === 'bent' || kind === 'thickness';
 
 /** Rays that one sample of a bake casts. */
-export function raysPerSample({ maps, occlusion }: BakeOperationSettings): number {
+function raysPerSample({ maps, occlusion }: BakeOperationSettings): number {
   const above = maps.includes('ao') || maps.includes('bent') ? occlusion.rays : 0;
   const below = maps.includes('thickness') ? occlusion.rays : 0;
   return 1 + above + below;

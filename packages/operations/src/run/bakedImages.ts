@@ -4,6 +4,7 @@ import {
   sharedFloat32,
   TexelState,
   type BakedKind,
+  type Bounds,
   type Image,
   type Mesh,
   type Reach,
@@ -19,6 +20,7 @@ export interface BakedImage {
 /** The images of a ticket's maps before anything is baked: each filled with its kind's neutral value. */
 export function emptyImages(settings: BakeOperationSettings, receiver: Mesh, reach: Reach): BakedImage[] {
   const { size, maps } = settings;
+  const bounds = boundsOf(receiver.positions);
   return maps.map((kind) => {
     const channels = CHANNELS[kind];
     const data = sharedFloat32(size.width * size.height * channels).fill(neutral(kind));
@@ -26,7 +28,7 @@ export function emptyImages(settings: BakeOperationSettings, receiver: Mesh, rea
     if ((kind === 'normal' || kind === 'bent') && settings.normal.space === 'tangent') {
       for (let i = 2; i < data.length; i += 3) data[i] = 1;
     }
-    const range = expectedRange(kind, receiver, reach);
+    const range = expectedRange(kind, bounds, reach);
     const image: Image = { ...size, channels, data, ...(range ? { range } : {}) };
     if (kind === 'id' || kind === 'basecolor') image.colorSpace = 'srgb';
     return { kind, image };
@@ -40,8 +42,7 @@ function neutral(kind: BakedKind): number {
 }
 
 /** How a map is shown while it fills; its final range is measured from what came out. */
-function expectedRange(kind: BakedKind, receiver: Mesh, reach: Reach): ValueRange | null {
-  const { min, max } = boundsOf(receiver.positions);
+function expectedRange(kind: BakedKind, { min, max }: Bounds, reach: Reach): ValueRange | null {
   const extent = Math.max(...max.map((high, k) => high - min[k]!));
   if (kind === 'height') return [-reach.in, reach.out];
   if (kind === 'thickness') return [0, extent];

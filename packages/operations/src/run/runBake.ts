@@ -28,9 +28,8 @@ const SHARE = { build: 0, trace: 0.15, pad: 0.92, end: 0.95 };
 
 /**
  * Bakes the maps of one ticket.
- * @throws limit/memory before anything is computed; input/no-uvs, input/cage-topology,
- * input/outside-tile, run/nothing-hit,
- * run/cancelled
+ * @throws limit/memory before anything is computed; input/no-uvs, input/cage-topology, input/outside-tile,
+ * run/nothing-hit, run/cancelled
  */
 export async function runBake(context: RunContext<BakeOperationSettings>): Promise<RunResult> {
   const { settings, inputs, cancelFlag, onProgress } = context;
@@ -118,7 +117,7 @@ function refuseBeyondMemory({ settings, inputs, memoryLimitBytes }: RunContext<B
 const gigabytes = (bytes: number): string => (bytes / 1e9).toFixed(1);
 
 function bakeSettingsOf(settings: BakeOperationSettings, reach: Reach): BakeSettings {
-  const { maps, size, samples, normal, backFaces, occlusion, curvature, seed } = settings;
+  const { maps, size, samples, normal, backFaces, occlusion, seed } = settings;
   return {
     maps,
     size,
@@ -127,7 +126,6 @@ function bakeSettingsOf(settings: BakeOperationSettings, reach: Reach): BakeSett
     normal,
     backFaces,
     occlusion: { ...occlusion, distance: occlusion.distance === 'unlimited' ? Infinity : occlusion.distance },
-    curvature: curvature.show,
     seed,
   };
 }

@@ -12,7 +12,7 @@ import { vertexMap } from './vertexMap.ts';
 
 /** What is known of the source beside its shape, for the maps that show it. */
 export interface SourceAttributes {
-  /** Size of the scene in mesh units: the longest side of its box. */
+  /** Size of the scene in mesh units: the diagonal of its box. */
   extent: number;
   /** Mean curvature at each vertex, as the curvature map shows it. */
   curvature?: Float32Array;

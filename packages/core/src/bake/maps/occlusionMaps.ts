@@ -1,5 +1,5 @@
 import type { BackFaces } from '../../trace/rays.ts';
-import { BLOCK } from '../blocks.ts';
+import { sampleCapacity } from '../coverage.ts';
 import { HemisphereRays } from '../hemisphereRays.ts';
 import type { BakeSettings } from '../settings.ts';
 import type { Surface } from '../surface.ts';
@@ -19,7 +19,7 @@ class Openness {
   private done: { surface: Surface; block: number } | null = null;
 
   constructor(settings: BakeSettings, extent: number) {
-    const capacity = (BLOCK * settings.samplesPerAxis) ** 2 + BLOCK * BLOCK;
+    const capacity = sampleCapacity(settings.samplesPerAxis);
     this.open = new Float32Array(capacity);
     this.bent = new Float32Array(capacity * 3);
     this.settings = settings.occlusion;

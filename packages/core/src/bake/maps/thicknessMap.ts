@@ -1,4 +1,4 @@
-import { BLOCK } from '../blocks.ts';
+import { sampleCapacity } from '../coverage.ts';
 import { HemisphereRays } from '../hemisphereRays.ts';
 import type { BakeSettings } from '../settings.ts';
 import { meanOverHits, type MapBaker } from './mapBaker.ts';
@@ -8,7 +8,7 @@ import { meanOverHits, type MapBaker } from './mapBaker.ts';
  * it, in mesh units. Rays that never leave (the source is open) count with their full length.
  */
 export function thicknessMap(settings: BakeSettings, extent: number): MapBaker {
-  const depth = new Float32Array((BLOCK * settings.samplesPerAxis) ** 2 + BLOCK * BLOCK);
+  const depth = new Float32Array(sampleCapacity(settings.samplesPerAxis));
   const { rays: count, spread } = settings.occlusion;
   const distance = Math.min(settings.occlusion.distance, extent);
   // Other directions than those of the occlusion rays, which go the other way.
