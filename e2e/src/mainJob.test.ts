@@ -152,7 +152,7 @@ describe('the demo, from the first page to a file on disk', () => {
     const map = page.getByRole('img', { name: /height, 1024 px/ });
     await map.waitFor();
     await map.hover({ position: { x: 300, y: 300 } });
-    await expect.poll(() => page.locator('.readout').innerText()).toMatch(/stored\s*-?[\d.e-]+\s*shown\s*\d+/);
+    await expect.poll(() => page.locator('.readout').innerText()).toMatch(/stored\s+-?[\d.e-]+\s+shown\s+\d+/);
     // A single channel is shown as it is: there is nothing to take apart.
     expect(await page.getByRole('button', { name: 'RGB' }).count()).toBe(0);
     const row = page.getByRole('row', { name: /^value/ });

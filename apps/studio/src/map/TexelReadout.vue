@@ -39,8 +39,7 @@ const written = (value: number): string => (isPlain.value ? value.toFixed(4) : m
         <span class="soft">stored</span> <b class="figure">{{ values.map(written).join('  ') }}</b>
       </span>
       <span v-if="shown">
-        <span class="soft">shown</span>
-        <b class="figure">{{ shown.join('  ') }}</b>
+        <span class="soft">shown</span> <b class="figure">{{ shown.join('  ') }}</b>
       </span>
       <span v-if="length !== null">
         <span class="soft">length</span> <b class="figure">{{ length.toFixed(4) }}</b>

@@ -35,7 +35,8 @@ const caption = computed(() => {
   if (showsSource.value && props.source) return props.source.name;
   if (look.value === 'map alone') return `${props.receiver.name}, ${props.kind ?? 'map'} alone`;
   const worn = [props.maps.normal && 'normal', props.maps.occlusion && 'occlusion'].filter(Boolean);
-  return worn.length > 0 ? `${props.receiver.name}, with its ${worn.join(' and ')} map` : props.receiver.name;
+  if (worn.length === 0) return props.receiver.name;
+  return `${props.receiver.name}, with its ${worn.join(' and ')} map${worn.length > 1 ? 's' : ''}`;
 });
 const mapsWanted = computed(() =>
   [
