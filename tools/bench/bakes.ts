@@ -11,7 +11,7 @@ const SAMPLES = 2;
 /** Whole bakes of the demo's buoy from 512 to 4096 px; the tree is built once and stays, as in a worker. */
 export async function benchBakes(say: (line: string) => void): Promise<Figures> {
   const inputs = {
-    receiver: { hash: 'light', mesh: bellBuoyLight() },
+    receivers: [{ hash: 'light', mesh: bellBuoyLight() }],
     sources: [{ hash: 'dense', mesh: bellBuoyDense() }],
   };
   say(`bell buoy, ${inputs.sources[0]!.mesh.indices.length / 3} source triangles, ${SAMPLES} × ${SAMPLES} samples`);

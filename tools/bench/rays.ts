@@ -1,7 +1,7 @@
 import { BufferAttribute, BufferGeometry, FrontSide, Ray } from 'three';
 import { MeshBVH, SAH } from 'three-mesh-bvh';
 import { hitBatch, sceneOf, type Mesh, type RayBatch } from '@zographos/core';
-import { buildSceneTree, tracerOn } from '@zographos/operations/run';
+import { buildSceneTree, tracersOn } from '@zographos/operations/run';
 import { bestSeconds, millions, seconds, type Figures } from './figures.ts';
 import { occlusionRays, projectionRays, rayMeshes } from './workloads.ts';
 
@@ -17,7 +17,7 @@ export async function benchRays(say: (line: string) => void): Promise<Figures> {
     const build = await bestSeconds(2, () => (tree = buildSceneTree(scene, 1)));
     let reference: MeshBVH | undefined;
     const referenceBuild = await seconds(() => (reference = referenceTree(mesh)));
-    const tracer = tracerOn(tree, 0);
+    const tracer = tracersOn(tree, 0)[0]!;
     const of: Figures = { triangles: mesh.indices.length / 3, buildSeconds: build, buildRatio: referenceBuild / build };
     say(`${mesh.name}, ${mesh.indices.length / 3} triangles`);
     say(`  build       ${build.toFixed(2)} s, ${(referenceBuild / build).toFixed(1)} × three-mesh-bvh (SAH)`);

@@ -1,40 +1,76 @@
 import { parseArgs } from 'node:util';
-import { BAKED_KINDS, ZographosError } from '@zographos/core';
-import { IMAGE_FORMAT_NAMES, type ImageFormat } from '@zographos/formats/images';
-import { DEFAULT_BAKE, eachInput, parseSettings } from '@zographos/operations';
+import { BAKED_KINDS } from '@zographos/core';
+import { IMAGE_FORMAT_NAMES } from '@zographos/formats/images';
+import { DEFAULT_BAKE, parseSettings, USUAL_ENDINGS } from '@zographos/operations';
 import { bakeToFolder } from './bakeToFolder.ts';
-import { loadMesh } from './meshFiles.ts';
+import {
+  lengthOr,
+  parseBackground,
+  parseDirection,
+  parseFormat,
+  parseOccluders,
+  parseReach,
+  parseRepeat,
+  parseSize,
+  parseTiles,
+  parseTileSizes,
+  positive,
+  required,
+} from './flags.ts';
+import { loadInputs } from './meshFiles.ts';
 
 export const BAKE_HELP = `cli bake: bake maps of a receiver from one or more sources
 
-  --receiver FILE      light mesh with UVs that carries the maps (OBJ, glTF, GLB, PLY, STL)
+  --receiver FILE      light mesh with UVs that carries the maps (OBJ, glTF, GLB, PLY, STL);
+                       may be repeated: all share one layout
   --source FILE        mesh that gives the detail; may be repeated
   --out DIR            folder for the maps and report.json; made if it is not there
   --maps LIST          maps to bake, separated by commas                   (normal):
                        ${BAKED_KINDS.join(', ')}
   --size N | WxH       size of the maps in texels, 16 to 16384             (1024)
-  --reach auto         measure how far rays must reach                     (auto)
+  --tiles LIST | all   UDIM tiles to bake; files then carry their numbers  (1001)
+  --tile-size N=WxH    a tile with a size of its own; may be repeated
+  --oversize N         bake 2 or 4 times larger, and halve                 (1)
+  --reach NAME         auto measures how far rays must reach, fitted does
+                       so for each vertex                                  (auto)
   --reach-out L        how far outside the receiver rays start, mesh units
   --reach-in L         how far inside the receiver rays end, mesh units
   --cage FILE          the receiver pushed outwards: rays start on it, not at --reach-out
+  --match-by-name      each receiver sees only the sources of its name
+  --receiver-ending E  what is cut off names, as _low; may be repeated     (_low, _light)
+  --source-ending E    the same for sources                                (_high, _dense)
+  --aim NAME           rays, or nearest: the nearest place of the source   (rays)
+  --repeat PATTERN     repeat the source over the tile so that the map
+                       tiles: square:4x4, staggered:4x6, hexagonal:5       (none)
   --samples N          N x N samples per texel, 1 to 8                     (4)
   --padding N | all    texels to fill beyond the islands                   (16)
+  --mend-seams         change texels along seams so that both sides agree
   --space NAME         tangent (MikkTSpace) or object                      (tangent)
   --normal-y NAME      up or down: where the green channel points          (up)
+  --axes ORDER         axes in red, green and blue: xyz, xzy, …            (xyz)
   --uv-set N           UV set of the receiver, counted from 1              (1)
-  --back-faces NAME    ignore or accept hits on the back of the source     (ignore)
-  --direction NAME     rays along smooth normals, or split as the mesh's   (smooth)
+  --back-faces NAME    ignore, accept or flip hits on the source's back    (ignore)
+  --direction NAME     rays along smooth normals, split as the mesh's, or
+                       blend: smooth at hard edges only                    (smooth)
+  --blend-width L      how wide that smooth rim is, mesh units             (auto)
   --rays N             occlusion and thickness rays per sample, 1 to 4096  (64)
   --spread NAME        cosine-weighted or uniform rays                     (cosine)
   --max-distance L     how far occlusion and thickness rays look           (unlimited)
   --fall-off           what lies farther occludes less
   --one-sided          backs of surfaces do not occlude
+  --occluders WHAT     own sources, all, or names separated by commas      (own)
+  --smooth-occlusion N smooth noise within N texels, never across islands  (0)
   --height-span L      mesh units from black to white in whole numbers     (auto)
   --height-mid N       value of the receiver's surface there, 0 to 1       (0.5)
   --curvature NAME     both, convex or concave                             (both)
   --curvature-radius L curvature is averaged within this distance          (auto)
-  --id NAME            colours tell apart: slot, object or part            (slot)
+  --gradient D         direction of the gradient map: x, y, z or X,Y,Z     (y)
+  --id NAME            colours tell apart: slot, object, part or color     (slot)
   --seed N             another number gives other noise                    (0)
+  --no-proof           do not look for what may be wrong
+  --alpha              coverage as alpha
+  --background COLOUR  beyond the padding: #rrggbb, black, white           (neutral)
+  --dither             dither whole numbers
   --format NAME        ${IMAGE_FORMAT_NAMES.join(', ')}                     (png16)
   --threads N          tracing threads; the result does not depend on it   (all cores)
   --help               this text
@@ -48,12 +84,30 @@ export async function bakeCommand(args: string[]): Promise<void> {
   const { values } = parseArgs({
     args,
     options: {
-      receiver: { type: 'string' },
+      receiver: { type: 'string', multiple: true },
       source: { type: 'string', multiple: true },
       out: { type: 'string' },
       maps: { type: 'string', default: 'normal' },
       size: { type: 'string', default: '1024' },
+      tiles: { type: 'string' },
+      'tile-size': { type: 'string', multiple: true },
+      oversize: { type: 'string', default: '1' },
       reach: { type: 'string' },
+      'match-by-name': { type: 'boolean', default: false },
+      'receiver-ending': { type: 'string', multiple: true },
+      'source-ending': { type: 'string', multiple: true },
+      aim: { type: 'string', default: 'rays' },
+      repeat: { type: 'string' },
+      'mend-seams': { type: 'boolean', default: false },
+      axes: { type: 'string', default: 'xyz' },
+      'blend-width': { type: 'string' },
+      occluders: { type: 'string', default: 'own' },
+      'smooth-occlusion': { type: 'string', default: '0' },
+      gradient: { type: 'string', default: 'y' },
+      'no-proof': { type: 'boolean', default: false },
+      alpha: { type: 'boolean', default: false },
+      background: { type: 'string' },
+      dither: { type: 'boolean', default: false },
       cage: { type: 'string' },
       'reach-out': { type: 'string' },
       'reach-in': { type: 'string' },
@@ -79,7 +133,8 @@ export async function bakeCommand(args: string[]): Promise<void> {
       threads: { type: 'string' },
     },
   });
-  const receiver = required(values.receiver, 'receiver');
+  const receivers = values.receiver ?? [];
+  if (receivers.length === 0) required(undefined, 'receiver');
   const out = required(values.out, 'out');
   const sources = values.source ?? [];
   if (sources.length === 0) required(undefined, 'source');
@@ -87,10 +142,25 @@ export async function bakeCommand(args: string[]): Promise<void> {
     ...DEFAULT_BAKE,
     maps: values.maps.split(','),
     size: parseSize(values.size),
+    tiles: parseTiles(values.tiles),
+    tileSizes: parseTileSizes(values['tile-size'] ?? []),
+    oversize: Number(values.oversize),
+    aim: values.aim,
+    repeat: parseRepeat(values.repeat),
+    mend: values['mend-seams'],
+    match: values['match-by-name']
+      ? {
+          receiverEndings: values['receiver-ending'] ?? USUAL_ENDINGS.receiverEndings,
+          sourceEndings: values['source-ending'] ?? USUAL_ENDINGS.sourceEndings,
+        }
+      : 'all',
+    blendWidth: lengthOr('auto', values['blend-width'], 'blend-width'),
+    gradient: parseDirection(values.gradient),
+    prove: !values['no-proof'],
     reach: parseReach(values.reach, values['reach-out'], values['reach-in']),
     samples: Number(values.samples),
     padding: values.padding === 'all' ? 'all' : Number(values.padding),
-    normal: { space: values.space, y: values['normal-y'] },
+    normal: { space: values.space, y: values['normal-y'], axes: values.axes },
     uvSet: Number(values['uv-set']) - 1,
     backFaces: values['back-faces'],
     direction: values.direction,
@@ -100,6 +170,8 @@ export async function bakeCommand(args: string[]): Promise<void> {
       distance: lengthOr('unlimited', values['max-distance'], 'max-distance'),
       fallOff: values['fall-off'],
       twoSided: !values['one-sided'],
+      occluders: parseOccluders(values.occluders),
+      smooth: Number(values['smooth-occlusion']),
     },
     height: {
       mid: Number(values['height-mid']),
@@ -114,61 +186,16 @@ export async function bakeCommand(args: string[]): Promise<void> {
   });
   await bakeToFolder({
     settings,
-    load: () => eachInput({ receiver, sources, cage: values.cage }, (file) => loadMesh(file)),
+    load: () =>
+      loadInputs({
+        receivers: receivers.map((file) => ({ file })),
+        sources: sources.map((file) => ({ file })),
+        ...(values.cage ? { cage: { file: values.cage } } : {}),
+      }),
     format: parseFormat(values.format),
+    dress: { alpha: values.alpha, background: parseBackground(values.background) },
+    dither: values.dither,
     out,
     ...(values.threads ? { threads: positive(values.threads, 'threads') } : {}),
   });
-}
-
-export function required(value: string | undefined, flag: string): string {
-  if (value) return value;
-  throw new ZographosError('input/bad-settings', `The flag --${flag} is missing. See --help for all flags.`);
-}
-
-/** @throws input/bad-settings for a format that is not known */
-export function parseFormat(name: string): ImageFormat {
-  const format = IMAGE_FORMAT_NAMES.find((known) => known === name);
-  if (format) return format;
-  throw new ZographosError(
-    'input/bad-settings',
-    `There is no format “${name}”. Choose one of: ${IMAGE_FORMAT_NAMES.join(', ')}.`,
-  );
-}
-
-function parseSize(text: string): { width: number; height: number } {
-  const match = /^(\d+)(?:x(\d+))?$/.exec(text);
-  if (!match) throw new ZographosError('input/bad-settings', `“${text}” is not a size. Write 1024 or 2048x1024.`);
-  const width = Number(match[1]);
-  return { width, height: Number(match[2] ?? width) };
-}
-
-function parseReach(reach: string | undefined, out: string | undefined, into: string | undefined): unknown {
-  if (reach !== undefined && reach !== 'auto') {
-    throw new ZographosError(
-      'input/bad-settings',
-      `--reach takes only “auto”. Give lengths with --reach-out and --reach-in.`,
-    );
-  }
-  if (out === undefined && into === undefined) return 'auto';
-  if (reach === 'auto') {
-    throw new ZographosError('input/bad-settings', 'Give either --reach auto, or --reach-out and --reach-in.');
-  }
-  return { out: length(required(out, 'reach-out'), 'reach-out'), in: length(required(into, 'reach-in'), 'reach-in') };
-}
-
-function lengthOr<Word extends string>(word: Word, text: string | undefined, flag: string): number | Word {
-  return text === undefined || text === word ? word : length(text, flag);
-}
-
-function length(text: string, flag: string): number {
-  const value = Number(text);
-  if (Number.isFinite(value) && value >= 0) return value;
-  throw new ZographosError('input/bad-settings', `--${flag} takes a length in mesh units of 0 or more, not “${text}”.`);
-}
-
-function positive(text: string, flag: string): number {
-  const value = Number(text);
-  if (Number.isInteger(value) && value > 0 && value <= 256) return value;
-  throw new ZographosError('input/bad-settings', `--${flag} takes a whole number from 1 to 256, not “${text}”.`);
 }

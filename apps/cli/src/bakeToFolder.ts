@@ -1,6 +1,7 @@
 import os from 'node:os';
 import path from 'node:path';
 import { mkdir, writeFile } from 'node:fs/promises';
+import { dressed, FIRST_TILE, likenessSheet, type Dress } from '@zographos/core';
 import { encodeImage, IMAGE_FORMATS, type ImageFormat } from '@zographos/formats/images';
 import type { BakeOperationSettings, OperationInputs } from '@zographos/operations';
 import { closeBakePool, memoryLimitBytes, runBake, type RunMesh } from '@zographos/operations/run';
@@ -9,16 +10,26 @@ export interface BakeJob {
   settings: BakeOperationSettings;
   load: () => Promise<OperationInputs<RunMesh>>;
   format: ImageFormat;
+  dress?: Dress;
+  dither?: boolean;
   out: string;
   threads?: number;
 }
 
 /** Runs a bake and writes each map and report.json into a folder, which is made if it is not there. */
-export async function bakeToFolder({ settings, load, format, out, threads }: BakeJob): Promise<void> {
+export async function bakeToFolder({
+  settings,
+  load,
+  format,
+  dress = {},
+  dither = false,
+  out,
+  threads,
+}: BakeJob): Promise<void> {
   const started = performance.now();
   const inputs = await load();
   try {
-    const { maps, report } = await runBake({
+    const { maps, proof, report } = await runBake({
       settings,
       inputs,
       threads: threads ?? os.availableParallelism(),
@@ -29,8 +40,14 @@ export async function bakeToFolder({ settings, load, format, out, threads }: Bak
     });
     await mkdir(out, { recursive: true });
     const encodingSince = performance.now();
-    for (const { kind, image } of maps) {
-      await writeFile(path.join(out, `${kind}.${IMAGE_FORMATS[format].ending}`), await encodeImage(image, format));
+    // Tile numbers stand in names only where tiles are asked for.
+    const isSingle = settings.tiles.length === 1 && settings.tiles[0] === FIRST_TILE;
+    for (const { kind, tile, image, states } of maps) {
+      const name = `${kind}${isSingle ? '' : `.${tile}`}.${IMAGE_FORMATS[format].ending}`;
+      await writeFile(path.join(out, name), await encodeImage(dressed(image, states, dress), format, { dither }));
+    }
+    if (proof.likeness.length > 0) {
+      await writeFile(path.join(out, 'likeness.png'), await encodeImage(likenessSheet(proof.likeness), 'png8'));
     }
     report.seconds.encode = (performance.now() - encodingSince) / 1000;
     report.seconds.total = (performance.now() - started) / 1000;

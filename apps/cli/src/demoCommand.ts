@@ -2,7 +2,7 @@ import path from 'node:path';
 import { mkdir, writeFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import { demoFiles } from '@zographos/demo';
-import { required } from './bakeCommand.ts';
+import { required } from './flags.ts';
 
 export const DEMO_HELP = `cli demo: write the meshes of the demo project Saltmarsh Quay
 

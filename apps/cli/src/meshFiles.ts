@@ -1,16 +1,17 @@
 import { readFile, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { createHash } from 'node:crypto';
-import { joinMeshes, ZographosError } from '@zographos/core';
+import { joinMeshes, ZographosError, type Mesh } from '@zographos/core';
 import { limitsFrom, packMesh, readMeshFile } from '@zographos/formats/meshes';
+import type { OperationInputs } from '@zographos/operations';
 import type { RunMesh } from '@zographos/operations/run';
 
 /**
- * Loads a mesh file with what lies beside it.
- * @param object the object to take; all of them joined when undefined
+ * Loads the objects of a mesh file, with what lies beside it.
+ * @param object the object to take; all of them when undefined
  * @throws ZographosError when the file or object is missing or cannot be read
  */
-export async function loadMesh(file: string, object?: string): Promise<RunMesh> {
+export async function loadMeshes(file: string, object?: string): Promise<RunMesh[]> {
   const limits = limitsFrom(process.env);
   const name = path.basename(file);
   const info = await stat(file).catch(() => null);
@@ -23,7 +24,7 @@ export async function loadMesh(file: string, object?: string): Promise<RunMesh> 
       `“${name}” has ${info.size} bytes, the limit is ${limits.bytes} (ZOGRAPHOS_MAX_BYTES). Raise the limit or use a smaller file.`,
     );
   }
-  const { objects } = await readMeshFile({
+  const { objects, missingPictures } = await readMeshFile({
     name,
     bytes: await readFile(file),
     limits,
@@ -32,6 +33,11 @@ export async function loadMesh(file: string, object?: string): Promise<RunMesh> 
       return readFile(beside).catch(() => null);
     },
   });
+  if (missingPictures.length > 0) {
+    process.stderr.write(
+      `The materials of “${name}” name pictures that are not there: ${missingPictures.join(', ')}.\n`,
+    );
+  }
   const meshes = objects.map((entry) => entry.mesh);
   const chosen = object === undefined ? meshes : meshes.filter((mesh) => mesh.name === object);
   if (chosen.length === 0) {
@@ -40,6 +46,40 @@ export async function loadMesh(file: string, object?: string): Promise<RunMesh> 
       `“${name}” has no object “${object}”. It holds: ${meshes.map((mesh) => mesh.name).join(', ')}.`,
     );
   }
-  const mesh = chosen.length === 1 ? chosen[0]! : joinMeshes(name, chosen);
-  return { mesh, hash: createHash('sha256').update(packMesh(mesh)).digest('hex') };
+  return chosen.map(hashed);
+}
+
+const hashed = (mesh: Mesh): RunMesh => ({ mesh, hash: createHash('sha256').update(packMesh(mesh)).digest('hex') });
+
+/** The same objects as one mesh. */
+function joined(file: string, objects: RunMesh[]): RunMesh {
+  return objects.length === 1
+    ? objects[0]!
+    : hashed(
+        joinMeshes(
+          path.basename(file),
+          objects.map(({ mesh }) => mesh),
+        ),
+      );
+}
+
+/** A file of a bake, and the object in it that is meant; all of them when left out. */
+export interface MeshPlace {
+  file: string;
+  object?: string | undefined;
+}
+
+/** Loads all meshes of a bake. Objects stay apart; but a cage, and what it belongs to, is one mesh. */
+export async function loadInputs({
+  receivers,
+  sources,
+  cage,
+}: OperationInputs<MeshPlace>): Promise<OperationInputs<RunMesh>> {
+  const load = ({ file, object }: MeshPlace): Promise<RunMesh[]> => loadMeshes(file, object);
+  const whole = async (place: MeshPlace): Promise<RunMesh> => joined(place.file, await load(place));
+  return {
+    receivers: cage ? await Promise.all(receivers.map(whole)) : (await Promise.all(receivers.map(load))).flat(),
+    sources: (await Promise.all(sources.map(load))).flat(),
+    ...(cage ? { cage: await whole(cage) } : {}),
+  };
 }

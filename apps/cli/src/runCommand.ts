@@ -3,9 +3,9 @@ import { readFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import { ZographosError } from '@zographos/core';
 import { eachInput, parseTicketFile, type TicketInput } from '@zographos/operations';
-import { parseFormat, required } from './bakeCommand.ts';
+import { parseFormat, required } from './flags.ts';
 import { bakeToFolder } from './bakeToFolder.ts';
-import { loadMesh } from './meshFiles.ts';
+import { loadInputs } from './meshFiles.ts';
 
 export const RUN_HELP = `cli run TICKET.json: run a ticket saved from the studio
 
@@ -29,10 +29,10 @@ export async function runCommand(args: string[]): Promise<void> {
     throw new ZographosError('missing/not-found', `There is no ticket “${file}”. Check the path.`);
   });
   const ticket = parseTicketFile(path.basename(file), text);
-  const load = ({ file: mesh, object }: TicketInput) => loadMesh(path.resolve(path.dirname(file), mesh), object);
+  const beside = ({ file: mesh, object }: TicketInput) => ({ file: path.resolve(path.dirname(file), mesh), object });
   await bakeToFolder({
     settings: ticket.settings,
-    load: () => eachInput(ticket.inputs, load),
+    load: async () => loadInputs(await eachInput(ticket.inputs, beside)),
     format: parseFormat(values.format),
     out: required(values.out, 'out'),
   });

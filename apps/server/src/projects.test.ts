@@ -77,7 +77,7 @@ describe('tickets', () => {
           name: 'Nobody',
           operation: 'bake',
           settings: DEFAULT_BAKE,
-          inputs: { receiver: plane, sources: [NOBODY] },
+          inputs: { receivers: [plane], sources: [NOBODY] },
         },
       ),
     ).rejects.toMatchObject({ status: 404 });
@@ -86,7 +86,7 @@ describe('tickets', () => {
   it('without a source have no key and do not run', async () => {
     const { ticket, plane } = await reliefProject(server);
     const { id, version } = ticket;
-    const inputs = { receiver: plane, sources: [] };
+    const inputs = { receivers: [plane], sources: [] };
     expect((await server.call(ENDPOINTS.changeTicket, { id }, { version, inputs })).key).toBeNull();
     await expect(server.call(ENDPOINTS.runTicket, { id })).rejects.toMatchObject({
       code: 'input/bad-settings',
@@ -118,7 +118,10 @@ describe('tickets', () => {
       name: 'Tide board normal',
       operation: 'bake',
       settings: ticket.settings,
-      inputs: { receiver: { file: 'plane.obj', object: 'plane' }, sources: [{ file: 'relief.obj', object: 'relief' }] },
+      inputs: {
+        receivers: [{ file: 'plane.obj', object: 'plane' }],
+        sources: [{ file: 'relief.obj', object: 'relief' }],
+      },
     });
   });
 

@@ -8,7 +8,7 @@ export const ROOMS: { name: string; title: string; path: string; view?: () => Pr
   { name: 'bake', title: 'Bake', path: 'bake/:ticketId?', view: () => import('./rooms/BakeRoom.vue') },
   { name: 'flat', title: 'Flat', path: 'flat' },
   { name: 'layers', title: 'Layers', path: 'layers' },
-  { name: 'proof', title: 'Proof', path: 'proof' },
+  { name: 'proof', title: 'Proof', path: 'proof/:ticketId?', view: () => import('./rooms/ProofRoom.vue') },
   { name: 'deliver', title: 'Deliver', path: 'deliver' },
 ];
 

@@ -7,7 +7,9 @@ import {
   mapKind,
   project,
   projectSummary,
+  proof,
   run,
+  shell,
   suggestedReach,
   ticket,
   ticketInputs,
@@ -97,6 +99,8 @@ export const ENDPOINTS = {
   estimateTicket: endpoint('get', '/api/tickets/:id/estimate', 'What a run would cost', none, estimate),
   suggestReach: endpoint('post', '/api/tickets/:id/reach', 'Measures how far rays must reach', none, suggestedReach),
   runTicket: endpoint('post', '/api/tickets/:id/runs', 'Queues a run; nothing is computed twice', none, run),
+  readShell: endpoint('post', '/api/tickets/:id/shell', 'Measures how far rays reach from each vertex', none, shell),
+  readProof: endpoint('get', '/api/runs/:id/proof', 'Where a result is good and where it is not', none, proof),
   cancelRun: endpoint('post', '/api/runs/:id/cancel', 'Stops a run', none, run),
   changeImageSet: endpoint(
     'patch',
@@ -120,7 +124,10 @@ export const PATHS = {
     `/api/map-revisions/${revisionId}/${plane}/${level}/${column}/${row}`,
   /** GET an 8-bit PNG at most `side` texels wide and high. */
   picture: (revisionId: string, side: number) => `/api/map-revisions/${revisionId}/picture?side=${side}`,
-  download: (revisionId: string, format: string) => `/api/map-revisions/${revisionId}/download?format=${format}`,
+  download: (revisionId: string, format: string, dress: { alpha?: boolean; dither?: boolean } = {}) =>
+    `/api/map-revisions/${revisionId}/download?format=${format}${dress.alpha ? '&alpha=1' : ''}${dress.dither ? '&dither=1' : ''}`,
+  /** GET the source beside the receiver with its maps, as a PNG. */
+  likeness: (runId: string) => `/api/runs/${runId}/likeness`,
   ticketFile: (ticketId: string) => `/api/tickets/${ticketId}/file`,
   original: (assetId: string) => `/api/assets/${assetId}/original`,
 } as const;

@@ -30,6 +30,8 @@ export const meshInspection = z.object({
   triangles: z.number(),
   vertices: z.number(),
   uvSets: z.array(z.string()),
+  /** The UDIM tiles that each UV set has islands in. */
+  uvTiles: z.array(z.array(z.int())).default([]),
   slots: z.array(z.string()),
   hasColors: z.boolean(),
   bounds: z.object({ min: vector, max: vector }),
@@ -77,7 +79,7 @@ export const imageAsset = z.object({
 
 export const asset = z.discriminatedUnion('kind', [meshAsset, imageAsset]);
 
-export const ticketInputs = z.object({ receiver: id, sources: z.array(id), cage: id.optional() });
+export const ticketInputs = z.object({ receivers: z.array(id).min(1), sources: z.array(id), cage: id.optional() });
 
 export const ticket = z.object({
   id,
@@ -199,6 +201,31 @@ export const estimate = z.object({
   memoryLimitBytes: z.number(),
 });
 
+const place = z.tuple([z.number(), z.number(), z.number()]);
+
+/** What shows how good a run's result is, beside the figures of its report. */
+export const proof = z.object({
+  /** Where both sides of seams differ, by map. */
+  seams: z.record(
+    z.string(),
+    z.object({
+      mean: z.number(),
+      worst: z.number(),
+      points: z.number(),
+      places: z.array(z.object({ difference: z.number(), position: place, tile: z.number(), texel: z.number() })),
+      /** x, y, z and difference, again and again. */
+      heat: z.array(z.number()),
+    }),
+  ),
+  /** Whether there is a picture of the likeness. */
+  hasLikeness: z.boolean(),
+});
+
+/** How far rays reach from each vertex of a ticket's receivers, for showing it in space. */
+export const shell = z.object({
+  receivers: z.array(z.object({ id, out: z.array(z.number()), in: z.array(z.number()) })),
+});
+
 /** What the server tells as it happens. */
 export const serverEvent = z.discriminatedUnion('type', [
   /** A run moved on. */
@@ -227,6 +254,8 @@ export type MapRevision = z.infer<typeof mapRevision>;
 export type Run = z.infer<typeof run>;
 export type Project = z.infer<typeof project>;
 export type ProjectSummary = z.infer<typeof projectSummary>;
+export type Proof = z.infer<typeof proof>;
+export type Shell = z.infer<typeof shell>;
 export type ApiError = z.infer<typeof apiError>;
 export type IntakeResult = z.infer<typeof intakeResult>;
 export type ServerEvent = z.infer<typeof serverEvent>;

@@ -15,27 +15,25 @@ export interface DemoTicket {
   name: string;
   operation: 'bake';
   settings: BakeOperationSettings;
-  receiver: string;
+  receivers: string[];
   sources: string[];
 }
 
-const BELL = {
+const BELL: Pick<DemoTicket, 'operation' | 'receivers' | 'sources'> = {
   operation: 'bake',
-  receiver: 'Bell light',
+  receivers: ['Bell light'],
   sources: ['Bell dense'],
-} as const;
+};
 const BELL_REACH = { out: 14, in: 8 };
 
 export const DEMO_TICKETS: DemoTicket[] = [
   {
     ...BELL,
-    sources: [...BELL.sources],
     name: 'Bell buoy normal',
     settings: { ...DEFAULT_BAKE, size: { width: 2048, height: 2048 }, reach: BELL_REACH },
   },
   {
     ...BELL,
-    sources: [...BELL.sources],
     name: 'Bell buoy wear',
     settings: {
       ...DEFAULT_BAKE,

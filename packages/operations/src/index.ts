@@ -1,5 +1,7 @@
 export * from './operation.ts';
+export * from './bake/bakeSettings.ts';
 export * from './bake/bakeOperation.ts';
+export * from './bake/matching.ts';
 export * from './registry.ts';
 export * from './ticketFile.ts';
 export * from './report.ts';

@@ -9,26 +9,27 @@ export interface MeshFacts {
 }
 
 export interface OperationInputs<T> {
-  receiver: T;
+  /** The meshes that carry the maps, at least one; they share a layout, which is named after the first. */
+  receivers: T[];
   sources: T[];
   /** The receiver pushed outwards by hand, from which rays start. */
   cage?: T | undefined;
 }
 
-/** All inputs, the receiver first. */
-export const inputList = <T>({ receiver, sources, cage }: OperationInputs<T>): T[] => [
-  receiver,
+/** All inputs, the receivers first. */
+export const inputList = <T>({ receivers, sources, cage }: OperationInputs<T>): T[] => [
+  ...receivers,
   ...sources,
   ...(cage === undefined ? [] : [cage]),
 ];
 
 /** The same inputs as something else. */
 export async function eachInput<T, U>(
-  { receiver, sources, cage }: OperationInputs<T>,
+  { receivers, sources, cage }: OperationInputs<T>,
   of: (input: T) => U | Promise<U>,
 ): Promise<OperationInputs<U>> {
   return {
-    receiver: await of(receiver),
+    receivers: await Promise.all(receivers.map(of)),
     sources: await Promise.all(sources.map(of)),
     ...(cage === undefined ? {} : { cage: await of(cage) }),
   };
@@ -56,6 +57,8 @@ export interface Operation<Settings> {
   settings: z.ZodType<Settings>;
   /** The maps that a run with these settings makes. */
   outputs(settings: Settings): MapKind[];
+  /** Whether the result depends on the names of the inputs beside their content. */
+  goesByName(settings: Settings): boolean;
   estimate(settings: Settings, inputs: OperationInputs<MeshFacts>): Estimate;
   sentence(settings: Settings, names: OperationInputs<string>, unit: string): SentencePart[];
 }

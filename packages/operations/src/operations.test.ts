@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import { bakeOperation, DEFAULT_BAKE } from './bake/bakeOperation.ts';
+import { bakeOperation } from './bake/bakeOperation.ts';
+import { DEFAULT_BAKE } from './bake/bakeSettings.ts';
 import { parseSettings } from './registry.ts';
 import { parseTicketFile } from './ticketFile.ts';
 
-const names = { receiver: 'Bell light', sources: ['Bell dense'] };
+const names = { receivers: ['Bell light'], sources: ['Bell dense'] };
 
 describe('a ticket reads as a sentence', () => {
   const read = (settings: Partial<typeof DEFAULT_BAKE>): string =>
@@ -16,7 +17,7 @@ describe('a ticket reads as a sentence', () => {
     expect(read({ reach: { out: 12, in: 8 }, size: { width: 2048, height: 1024 } })).toBe(
       'Bake normal (tangent space, Y up) of Bell light from Bell dense at 2048 × 1024 px, reaching 12 mm out and 8 mm in, with 4 × 4 samples and 16 px padding.',
     );
-    expect(read({ padding: 'all', normal: { space: 'object', y: 'up' } })).toBe(
+    expect(read({ padding: 'all', normal: { space: 'object', y: 'up', axes: 'xyz' } })).toBe(
       'Bake normal (object space) of Bell light from Bell dense at 1024 px, reaching as far as measured, with 4 × 4 samples and padding everywhere.',
     );
   });
@@ -41,20 +42,26 @@ describe('settings from outside', () => {
 describe('ticket files', () => {
   const ticket = {
     zographos: 'ticket',
-    version: 1,
+    version: 2,
     name: 'Bell',
     operation: 'bake',
     settings: DEFAULT_BAKE,
-    inputs: { receiver: { file: 'a.obj' }, sources: [{ file: 'b.ply', object: 'Bell dense' }] },
+    inputs: { receivers: [{ file: 'a.obj' }], sources: [{ file: 'b.ply', object: 'Bell dense' }] },
   };
 
   it('come back as they were written', () => {
     expect(parseTicketFile('t.json', JSON.stringify(ticket))).toEqual(ticket);
   });
 
+  it('of the first version, which had one receiver, still run', () => {
+    const { receivers, sources } = ticket.inputs;
+    const old = { ...ticket, version: 1, inputs: { receiver: receivers[0], sources } };
+    expect(parseTicketFile('t.json', JSON.stringify(old))).toEqual(ticket);
+  });
+
   it('are refused with the first thing that is wrong', () => {
     expect(() => parseTicketFile('t.json', '{')).toThrow(/not JSON/);
-    expect(() => parseTicketFile('t.json', JSON.stringify({ ...ticket, version: 2 }))).toThrow(/“version”/);
+    expect(() => parseTicketFile('t.json', JSON.stringify({ ...ticket, version: 3 }))).toThrow(/“version”/);
     expect(() =>
       parseTicketFile('t.json', JSON.stringify({ ...ticket, inputs: { ...ticket.inputs, sources: [] } })),
     ).toThrow(/inputs\.sources/);

@@ -1,5 +1,6 @@
 import { ZographosError } from '@zographos/core';
-import { bakeOperation, type BakeOperationSettings } from './bake/bakeOperation.ts';
+import { bakeOperation } from './bake/bakeOperation.ts';
+import type { BakeOperationSettings } from './bake/bakeSettings.ts';
 import type { Operation } from './operation.ts';
 
 /** The settings of every operation there is, by its kind. */

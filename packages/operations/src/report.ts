@@ -1,5 +1,32 @@
 import { z } from 'zod';
 
+const place = z.tuple([z.number(), z.number(), z.number()]);
+
+/** What the artist should know about a result: a sentence, where it is so, and what to change in the ticket. */
+const finding = z.object({
+  kind: z.string().default('note'),
+  severity: z.enum(['note', 'warning']),
+  sentence: z.string(),
+  places: z
+    .array(
+      z.object({
+        tile: z.number(),
+        x: z.number(),
+        y: z.number(),
+        texels: z.number(),
+        position: place.nullable(),
+        part: z.string().nullable(),
+      }),
+    )
+    .default([]),
+  remedy: z
+    .object({ label: z.string(), change: z.record(z.string(), z.unknown()) })
+    .nullable()
+    .default(null),
+});
+
+export type Finding = z.infer<typeof finding>;
+
 /** The measured outcome of a run, kept with it and written by the command line as report.json. */
 export const runReport = z.object({
   rays: z.number(),
@@ -22,8 +49,16 @@ export const runReport = z.object({
   peakMemoryBytes: z.number(),
   /** What the colours of an ID map stand for: linear r, g, b. */
   legend: z.array(z.object({ name: z.string(), color: z.array(z.number()) })).default([]),
-  /** What the artist should know about the result, a sentence each. */
-  findings: z.array(z.object({ severity: z.enum(['note', 'warning']), sentence: z.string() })),
+  /** Occlusion: how far texels are off for want of rays, as a standard deviation of 0 to 1. */
+  noise: z.number().nullable().default(null),
+  /** How far apart both sides of seams are, by map, before and after mending. */
+  seams: z
+    .record(z.string(), z.object({ mean: z.number(), worst: z.number(), before: z.number().nullable() }))
+    .default({}),
+  /** How much the receiver with its normal map looks like the source, 1 for quite alike; view by view. */
+  likeness: z.array(z.object({ from: place, ssim: z.number() })).default([]),
+  /** What the artist should know about the result. */
+  findings: z.array(finding),
 });
 
 export type RunReport = z.infer<typeof runReport>;

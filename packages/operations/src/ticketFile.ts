@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { ZographosError } from '@zographos/core';
-import { bakeSettings } from './bake/bakeOperation.ts';
+import { bakeSettings } from './bake/bakeSettings.ts';
 
 /** One mesh a saved ticket works on: an object of a file that lies beside the ticket. */
 const ticketInput = z.strictObject({
@@ -12,11 +12,15 @@ const ticketInput = z.strictObject({
 /** A ticket saved as a file, to be run anywhere without a server. */
 export const ticketFile = z.strictObject({
   zographos: z.literal('ticket'),
-  version: z.literal(1),
+  version: z.literal(2),
   name: z.string(),
   operation: z.literal('bake'),
   settings: bakeSettings,
-  inputs: z.strictObject({ receiver: ticketInput, sources: z.array(ticketInput).min(1), cage: ticketInput.optional() }),
+  inputs: z.strictObject({
+    receivers: z.array(ticketInput).min(1),
+    sources: z.array(ticketInput).min(1),
+    cage: ticketInput.optional(),
+  }),
 });
 
 export type TicketFile = z.infer<typeof ticketFile>;
@@ -32,11 +36,21 @@ export function parseTicketFile(name: string, text: string): TicketFile {
       cause: error,
     });
   }
-  const parsed = ticketFile.safeParse(json);
+  const parsed = ticketFile.safeParse(upgraded(json));
   if (parsed.success) return parsed.data;
   const issue = parsed.error.issues[0]!;
   throw new ZographosError(
     'input/unreadable-file',
     `“${name}” is not a ticket that can be run: “${issue.path.join('.') || 'ticket'}”: ${issue.message}. Save it again from the studio.`,
   );
+}
+
+/** Tickets of the first version had exactly one receiver. */
+function upgraded(json: unknown): unknown {
+  const first = z
+    .looseObject({ version: z.literal(1), inputs: z.looseObject({ receiver: z.unknown() }) })
+    .safeParse(json);
+  if (!first.success) return json;
+  const { receiver, ...inputs } = first.data.inputs;
+  return { ...first.data, version: 2, inputs: { receivers: [receiver], ...inputs } };
 }

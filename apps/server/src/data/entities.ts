@@ -1,5 +1,5 @@
 import { EntitySchema } from 'typeorm';
-import type { ColorSpace, MapKind, MeshInspection } from '@zographos/core';
+import type { ColorSpace, MapKind, MeshInspection, SeamError } from '@zographos/core';
 import type { ImageInspection } from '@zographos/formats/images';
 import type { TileDirectory } from '@zographos/formats/tiles';
 import type { Histogram, TicketInputs, Unit } from '@zographos/contracts';
@@ -121,6 +121,10 @@ export interface RunRow {
   workerId: string | null;
   leaseUntil: Date | null;
   report: RunReport | null;
+  /** Where seams differ; too much to be sent along with every run. */
+  proof: { seams: Record<string, SeamError> } | null;
+  /** The source beside the receiver with its maps, as a PNG. */
+  likeness: Buffer | null;
   error: { code: string; message: string } | null;
   createdAt: Date;
   startedAt: Date | null;
@@ -255,6 +259,8 @@ export const runs = new EntitySchema<RunRow>({
     workerId: optional(text),
     leaseUntil: time,
     report: optional(json),
+    proof: { type: 'jsonb', select: false, nullable: true },
+    likeness: { type: 'bytea', select: false, nullable: true },
     error: optional(json),
     createdAt,
     startedAt: time,

@@ -1,9 +1,9 @@
-import { In, type DataSource } from 'typeorm';
+import { In, type DataSource, type EntityManager } from 'typeorm';
 import { assetRevisions, type AssetRevisionRow } from './entities.ts';
 
 /** The newest revision of each asset, by its id. */
 export async function latestRevisions(
-  database: DataSource,
+  database: DataSource | EntityManager,
   assetIds: string[],
 ): Promise<Map<string, AssetRevisionRow>> {
   const rows = await database

@@ -1,6 +1,6 @@
 import { In, type DataSource } from 'typeorm';
 import { ZographosError } from '@zographos/core';
-import type { Asset, ImageSet, MapRevision, Project, ProjectSummary, Run, Ticket } from '@zographos/contracts';
+import type { Asset, ImageSet, MapRevision, Project, ProjectSummary, Proof, Run, Ticket } from '@zographos/contracts';
 import { parseSettings } from '@zographos/operations';
 import { currentKeys } from '../runs/runKey.ts';
 import { latestRevisions } from './latestRevisions.ts';
@@ -200,6 +200,16 @@ function toRun(row: RunRow): Run {
     startedAt: row.startedAt?.toISOString() ?? null,
     finishedAt: row.finishedAt?.toISOString() ?? null,
   };
+}
+
+/** @throws missing/not-found */
+export async function readProof(database: DataSource, runId: string): Promise<Proof> {
+  const [row] = await database.query<{ proof: Pick<Proof, 'seams'> | null; hasLikeness: boolean }[]>(
+    `SELECT proof, likeness IS NOT NULL AS "hasLikeness" FROM run WHERE id = $1`,
+    [runId],
+  );
+  if (!row) return notFound('run');
+  return { seams: row.proof?.seams ?? {}, hasLikeness: row.hasLikeness };
 }
 
 /** @throws missing/not-found, always */

@@ -1,7 +1,7 @@
 import { pipeline } from 'node:stream/promises';
 import { Readable } from 'node:stream';
 import { Router, type Response } from 'express';
-import { ZographosError } from '@zographos/core';
+import { dressed, FIRST_TILE, ZographosError } from '@zographos/core';
 import { encodeImage, encodeThumbnail, IMAGE_FORMAT_NAMES, IMAGE_FORMATS } from '@zographos/formats/images';
 import { loadImage } from '@zographos/formats/stored-map';
 import { imageSets, mapRevisions, maps, runs, type MapRevisionRow } from '../data/entities.ts';
@@ -66,6 +66,18 @@ export function binaryRoutes(services: Services): Router {
   );
 
   router.get(
+    '/api/runs/:id/likeness',
+    plain(async ({ id }, _request, response) => {
+      const row = await database
+        .getRepository(runs)
+        .findOne({ where: { id: id! }, select: { id: true, likeness: true } });
+      if (!row?.likeness) return notFound('picture');
+      response.type('png').setHeader('Cache-Control', FOR_EVER);
+      response.end(row.likeness);
+    }),
+  );
+
+  router.get(
     '/api/tickets/:id/file',
     plain(async ({ id }, _request, response) => {
       const ticket = await ticketAsFile(database, id!);
@@ -100,13 +112,21 @@ export function binaryRoutes(services: Services): Router {
       if (!format) {
         throw new ZographosError('input/bad-request', `Choose a format: ${IMAGE_FORMAT_NAMES.join(', ')}.`);
       }
-      const { mapId, directory, dataHash } = await revisionOf(id!);
-      const { kind, imageSetId } = await database.getRepository(maps).findOneByOrFail({ id: mapId });
+      const { mapId, directory, dataHash, statesDirectory, statesHash } = await revisionOf(id!);
+      const { kind, imageSetId, tile } = await database.getRepository(maps).findOneByOrFail({ id: mapId });
       const { name } = await database.getRepository(imageSets).findOneByOrFail({ id: imageSetId });
       const image = await loadImage(directory, (offset, length) => blobs.readBytes(dataHash, offset, length));
-      const bytes = await encodeImage(image, format);
+      const alpha = request.query['alpha'] === '1';
+      const states = alpha
+        ? Uint8Array.from(
+            (await loadImage(statesDirectory, (offset, length) => blobs.readBytes(statesHash, offset, length))).data,
+          )
+        : new Uint8Array(0);
+      const dither = request.query['dither'] === '1';
+      const bytes = await encodeImage(dressed(image, states, { alpha }), format, { dither });
       const { ending, mime } = IMAGE_FORMATS[format];
-      attach(response, `${fileName(name)}_${kind}.${ending}`, mime);
+      const number = tile === FIRST_TILE ? '' : `.${tile}`;
+      attach(response, `${fileName(name)}_${kind}${number}.${ending}`, mime);
       response.end(bytes);
     }),
   );

@@ -11,12 +11,13 @@ import {
   readProject,
   readProjects,
   readProjectSummary,
+  readProof,
 } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
 import { createDemoProject } from '../intake/createDemoProject.ts';
 import { cancelRun, enqueueRun } from '../runs/queue.ts';
 import { changeTicket, createTicket, deleteTicket, estimateTicket } from '../runs/tickets.ts';
-import { measureReach } from '../runs/measureReach.ts';
+import { measureReach, measureShell } from '../runs/measureTicket.ts';
 import type { Services } from '../services.ts';
 import { answer } from './answer.ts';
 
@@ -104,6 +105,8 @@ export function jsonRoutes(services: Services): Router {
     memoryLimitBytes: config.memoryLimitBytes,
   }));
   answer(router, ENDPOINTS.suggestReach, (_body, { id }) => measureReach(services, id!));
+  answer(router, ENDPOINTS.readShell, (_body, { id }) => measureShell(services, id!));
+  answer(router, ENDPOINTS.readProof, (_body, { id }) => readProof(database, id!));
   answer(router, ENDPOINTS.runTicket, (_body, { id }) => enqueueRun(database, id!));
   answer(router, ENDPOINTS.cancelRun, (_body, { id }) => cancelRun(database, id!));
 

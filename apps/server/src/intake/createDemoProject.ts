@@ -15,8 +15,9 @@ export async function createDemoProject(services: Services): Promise<string> {
   const made = await readAssets(database, id);
   const named = (name: string): string => made.find((asset) => asset.kind === 'mesh' && asset.objectName === name)!.id;
   for (const asset of made) await database.query(`UPDATE asset SET unit = 'mm' WHERE id = $1`, [asset.id]);
-  for (const { receiver, sources, ...ticket } of DEMO_TICKETS) {
-    await createTicket(database, id, { ...ticket, inputs: { receiver: named(receiver), sources: sources.map(named) } });
+  for (const { receivers, sources, ...ticket } of DEMO_TICKETS) {
+    const inputs = { receivers: receivers.map(named), sources: sources.map(named) };
+    await createTicket(database, id, { ...ticket, inputs });
   }
   return id;
 }

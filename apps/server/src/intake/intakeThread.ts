@@ -56,7 +56,7 @@ async function answer(request: IntakeRequest): Promise<IntakeAnswer> {
         name: mesh.name,
         unit: file.unit,
         packed: packMesh(mesh),
-        inspection: inspectMesh(mesh, { computedNormals, droppedTriangles }),
+        inspection: inspectMesh(mesh, { computedNormals, droppedTriangles, missingPictures: file.missingPictures }),
       }));
       return { kind: 'mesh', objects };
     }

@@ -32,11 +32,13 @@ const COMPANIONS = /\.(mtl|bin)$/i;
 export async function takeIn(services: Services, projectId: string, incoming: IncomingFile[]): Promise<IntakeResult> {
   const { files, failures } = await unfoldArchives(services, incoming);
   const companions = files.filter((file) => COMPANIONS.test(file.name));
+  // Pictures are brought in for themselves, and as what materials name.
+  const besides = files.filter((file) => COMPANIONS.test(file.name) || imageFormatOf(file.name));
   const taken: string[] = [];
   for (const file of files) {
     if (companions.includes(file)) continue;
     try {
-      taken.push(...(await takeInFile(services, projectId, file, companions)));
+      taken.push(...(await takeInFile(services, projectId, file, besides)));
     } catch (error) {
       failures.push(failureOf(file.name, error));
     }

@@ -1,16 +1,34 @@
 import { parentPort } from 'node:worker_threads';
-import { suggestReach, type SuggestedReach } from '@zographos/core';
+import { ZographosError, type SuggestedReach } from '@zographos/core';
 import { unpackMesh } from '@zographos/formats/meshes';
-import { builtScene } from '@zographos/operations/run';
+import { eachInput, parseSettings, type OperationInputs } from '@zographos/operations';
+import { measureReach, measureShell, type MeasuredShell, type RunMesh } from '@zographos/operations/run';
+import type { PackedInput } from './operationThread.ts';
 
 export interface MeasureRequest {
-  receiver: { hash: string; packed: Uint8Array };
-  sources: { hash: string; packed: Uint8Array }[];
+  what: 'reach' | 'shell';
+  settings: unknown;
+  inputs: OperationInputs<PackedInput>;
 }
 
-parentPort!.on('message', ({ receiver, sources }: MeasureRequest) => {
-  const meshes = sources.map(({ hash, packed }) => ({ hash, mesh: unpackMesh(packed) }));
-  const { scene, tracer } = builtScene(meshes, 0, () => {});
-  const reach: SuggestedReach = suggestReach(unpackMesh(receiver.packed), scene, tracer);
-  parentPort!.postMessage(reach);
+export type MeasureAnswer =
+  { reach: SuggestedReach } | { shell: MeasuredShell[] } | { code: ZographosError['code']; message: string };
+
+parentPort!.on('message', (request: MeasureRequest) => {
+  measure(request).then(
+    (answer) => parentPort!.postMessage(answer),
+    (error: unknown) => {
+      if (!(error instanceof ZographosError)) throw error;
+      parentPort!.postMessage({ code: error.code, message: error.message } satisfies MeasureAnswer);
+    },
+  );
 });
+
+async function measure({ what, settings: given, inputs: packed }: MeasureRequest): Promise<MeasureAnswer> {
+  const settings = parseSettings('bake', given);
+  const inputs = await eachInput(packed, ({ hash, name, packed: bytes }): RunMesh => ({
+    hash,
+    mesh: { ...unpackMesh(bytes), name },
+  }));
+  return what === 'reach' ? { reach: measureReach(inputs, settings) } : { shell: measureShell(inputs, settings) };
+}

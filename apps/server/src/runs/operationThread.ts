@@ -15,13 +15,13 @@ import {
   type OperationKind,
   type RunReport,
 } from '@zographos/operations';
-import { runBake, type Progress, type RunMesh } from '@zographos/operations/run';
+import { runBake, type Canvas, type Progress, type ProofDetails, type RunMesh } from '@zographos/operations/run';
 
 /** What the worker asks of its operation thread. */
 export interface OperationRequest {
   operation: OperationKind;
   settings: unknown;
-  inputs: OperationInputs<{ hash: string; packed: Uint8Array }>;
+  inputs: OperationInputs<PackedInput>;
   threads: number;
   memoryLimitBytes: number;
   /** Shared memory: 1 asks the run to stop. */
@@ -29,8 +29,16 @@ export interface OperationRequest {
   loadSeconds: number;
 }
 
+/** A mesh on its way to the operation, under the name it has in the project. */
+export interface PackedInput {
+  hash: string;
+  name: string;
+  packed: Uint8Array;
+}
+
 export interface MadeMap {
   kind: MapKind;
+  tile: number;
   /** In shared memory, so that passing it on costs nothing. */
   image: Image;
   states: Uint8Array;
@@ -39,8 +47,8 @@ export interface MadeMap {
 
 export type OperationMessage =
   | { kind: 'progress'; progress: Progress }
-  | { kind: 'canvas'; canvas: Image }
-  | { kind: 'done'; maps: MadeMap[]; report: RunReport }
+  | { kind: 'canvas'; canvas: Canvas }
+  | { kind: 'done'; maps: MadeMap[]; proof: ProofDetails; report: RunReport }
   | { kind: 'failed'; code: ErrorCode; message: string; detail?: string };
 
 const tell = (message: OperationMessage): void => parentPort!.postMessage(message);
@@ -61,11 +69,8 @@ parentPort!.on('message', (request: OperationRequest) => {
 });
 
 async function run({ operation, settings, inputs, ...rest }: OperationRequest): Promise<void> {
-  const load = ({ hash, packed }: { hash: string; packed: Uint8Array }): RunMesh => ({
-    hash,
-    mesh: unpackMesh(packed),
-  });
-  const { maps, report } = await runBake({
+  const load = ({ hash, name, packed }: PackedInput): RunMesh => ({ hash, mesh: { ...unpackMesh(packed), name } });
+  const { maps, proof, report } = await runBake({
     ...rest,
     settings: parseSettings(operation, settings),
     inputs: await eachInput(inputs, load),
@@ -73,5 +78,5 @@ async function run({ operation, settings, inputs, ...rest }: OperationRequest): 
     onCanvas: (canvas) => tell({ kind: 'canvas', canvas }),
   });
   const made = maps.map((map) => ({ ...map, histograms: histograms(map.image, map.states) }));
-  tell({ kind: 'done', maps: made, report });
+  tell({ kind: 'done', maps: made, proof, report });
 }

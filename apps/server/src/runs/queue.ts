@@ -78,18 +78,21 @@ export async function projectOf(database: DataSource, runId: string): Promise<st
 async function reuseResult(manager: EntityManager, run: RunRow): Promise<void> {
   const places = await manager.getRepository(maps).findBy({ ticketId: run.ticketId });
   const made: MapRevisionRow[] = [];
-  for (const { kind } of places) {
+  for (const { kind, tile } of places) {
     const revision = await manager
       .createQueryBuilder(mapRevisions, 'r')
       .innerJoin(maps.options.name, 'm', 'm.id = r."mapId"')
-      .where('r.key = :key AND m.kind = :kind', { key: run.key, kind })
+      .where('r.key = :key AND m.kind = :kind AND m.tile = :tile', { key: run.key, kind, tile })
       .orderBy('r."createdAt"', 'DESC')
       .getOne();
     if (!revision) return;
     made.push(revision);
   }
   if (places.length === 0) return;
-  const earlier = await manager.getRepository(runs).findOneBy({ id: made[0]!.runId });
+  const earlier = await manager.getRepository(runs).findOne({
+    where: { id: made[0]!.runId },
+    select: { id: true, report: true, proof: true, likeness: true },
+  });
   for (const [i, place] of places.entries()) {
     const latest = await manager
       .getRepository(mapRevisions)
@@ -99,12 +102,15 @@ async function reuseResult(manager: EntityManager, run: RunRow): Promise<void> {
     await addMapRevision(manager, place.id, run.id, made[i]!);
   }
   const finishedAt = new Date();
-  await manager.getRepository(runs).update(run.id, {
-    state: 'done',
+  await manager.getRepository(runs).save({
+    id: run.id,
+    state: 'done' as const,
     share: 1,
     startedAt: finishedAt,
     finishedAt,
     report: earlier?.report ?? null,
+    proof: earlier?.proof ?? null,
+    likeness: earlier?.likeness ?? null,
   });
 }
 

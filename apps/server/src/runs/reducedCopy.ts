@@ -1,4 +1,5 @@
 import type { Image } from '@zographos/core';
+import type { Canvas } from '@zographos/operations/run';
 
 /** A quick small copy by picking texels: cheap enough to look at a map of any size while it fills. */
 export function reducedCopy({ width, height, channels, data, ...meaning }: Image, side: number): Image {
@@ -13,4 +14,22 @@ export function reducedCopy({ width, height, channels, data, ...meaning }: Image
     }
   }
   return { width: w, height: h, channels, data: copy, ...meaning };
+}
+
+/** A small copy of a map as it fills; its draft shows wherever it has not been filled. */
+export function reducedCanvas({ image, states, draft }: Canvas, side: number): Image {
+  const copy = reducedCopy(image, side);
+  if (!draft) return copy;
+  const { width, height, channels, data } = copy;
+  const from = draft.image;
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const [u, v] = [(x + 0.5) / width, (y + 0.5) / height];
+      if (states[Math.floor(v * image.height) * image.width + Math.floor(u * image.width)] !== 0) continue;
+      const texel = Math.floor(v * from.height) * from.width + Math.floor(u * from.width);
+      if (draft.states[texel] === 0) continue;
+      for (let c = 0; c < channels; c++) data[(y * width + x) * channels + c] = from.data[texel * channels + c]!;
+    }
+  }
+  return copy;
 }

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import type { DataSource } from 'typeorm';
+import { In, type DataSource } from 'typeorm';
 import {
   eachInput,
   inputList,
@@ -8,16 +8,26 @@ import {
   type OperationInputs,
   type OperationKind,
 } from '@zographos/operations';
-import type { TicketRow } from '../data/entities.ts';
+import { assets, type TicketRow } from '../data/entities.ts';
 import { latestRevisions } from '../data/latestRevisions.ts';
 
 /**
  * The name of a result before it exists: SHA-256 over the operation, its version, its settings and the content
- * of its inputs. Equal keys mean equal bytes.
+ * of its inputs, and their names where it goes by them. Equal keys mean equal bytes.
  */
-export function runKey(operation: OperationKind, settings: unknown, inputHashes: OperationInputs<string>): string {
+export function runKey(
+  operation: OperationKind,
+  settings: unknown,
+  inputs: OperationInputs<{ contentHash: string; name: string }>,
+): string {
   const { version } = OPERATIONS[operation];
-  const text = canonicalJson({ operation, version, settings, inputHashes });
+  const parsed = parseSettings(operation, settings);
+  const known = OPERATIONS[operation].goesByName(parsed)
+    ? inputs
+    : inputList(inputs).map(({ contentHash }) => contentHash);
+  const { receivers, sources, cage } = inputs;
+  const shape = [receivers.length, sources.length, cage !== undefined];
+  const text = canonicalJson({ operation, version, settings: parsed, inputs: known, shape });
   return createHash('sha256').update(text).digest('hex');
 }
 
@@ -38,11 +48,16 @@ export async function currentKeys(
 ): Promise<Map<string, string>> {
   const ids = [...new Set(tickets.flatMap(({ inputs }) => inputList(inputs)))];
   const revisions = await latestRevisions(database, ids);
+  const rows = await database.getRepository(assets).findBy({ id: In(ids) });
+  const names = new Map(rows.map(({ id, name }) => [id, name]));
   const keys = new Map<string, string>();
   for (const { id, operation, settings, inputs } of tickets) {
     if (inputs.sources.length === 0 || inputList(inputs).some((input) => !revisions.has(input))) continue;
-    const hashes = await eachInput(inputs, (input) => revisions.get(input)!.contentHash);
-    keys.set(id, runKey(operation, parseSettings(operation, settings), hashes));
+    const known = await eachInput(inputs, (input) => ({
+      contentHash: revisions.get(input)!.contentHash,
+      name: names.get(input) ?? '',
+    }));
+    keys.set(id, runKey(operation, settings, known));
   }
   return keys;
 }

@@ -181,7 +181,7 @@ describe('a run that cannot work', () => {
   it('fails with its reason when the receiver has no UVs', async () => {
     const { projectId, ticket, relief, plane } = await reliefProject(server);
     const { id, version } = ticket;
-    await server.call(ENDPOINTS.changeTicket, { id }, { version, inputs: { receiver: relief, sources: [plane] } });
+    await server.call(ENDPOINTS.changeTicket, { id }, { version, inputs: { receivers: [relief], sources: [plane] } });
     const run = await server.ended(projectId, (await server.call(ENDPOINTS.runTicket, { id })).id);
     expect(run).toMatchObject({
       state: 'failed',

@@ -1,5 +1,5 @@
 import { In, type DataSource, type EntityManager } from 'typeorm';
-import { ZographosError } from '@zographos/core';
+import { FIRST_TILE, ZographosError } from '@zographos/core';
 import type { Ticket, TicketInputs } from '@zographos/contracts';
 import {
   eachInput,
@@ -11,9 +11,11 @@ import {
   type OperationKind,
   type OperationSettings,
   type TicketFile,
+  type TicketInput,
 } from '@zographos/operations';
 import { requireVersion } from '../data/locking.ts';
 import { assets, imageSets, mapRevisions, maps, tickets, type TicketRow } from '../data/entities.ts';
+import { latestRevisions } from '../data/latestRevisions.ts';
 import { notFound, readAsset, readTicket } from '../data/readProject.ts';
 
 interface NewTicket {
@@ -28,7 +30,7 @@ export async function createTicket(database: DataSource, projectId: string, tick
   const id = await database.transaction(async (manager) => {
     await requireMeshes(manager, projectId, ticket.inputs);
     const settings = parseSettings(ticket.operation, ticket.settings);
-    const imageSetId = await imageSetOf(manager, projectId, ticket.inputs.receiver, settings.uvSet);
+    const imageSetId = await imageSetOf(manager, projectId, ticket.inputs.receivers[0]!, settings.uvSet);
     const row = await manager.getRepository(tickets).save({ ...ticket, settings, projectId, imageSetId });
     await claimMaps(manager, row);
     return row.id;
@@ -50,7 +52,7 @@ export async function changeTicket(
       await requireMeshes(manager, row.projectId, change.inputs);
       row.inputs = change.inputs;
     }
-    row.imageSetId = await imageSetOf(manager, row.projectId, row.inputs.receiver, row.settings.uvSet);
+    row.imageSetId = await imageSetOf(manager, row.projectId, row.inputs.receivers[0]!, row.settings.uvSet);
     await manager.getRepository(tickets).save(row);
     await claimMaps(manager, row);
   });
@@ -87,13 +89,13 @@ export async function estimateTicket(database: DataSource, id: string): Promise<
 /** The ticket as a file for the command line; the meshes it names are the files they came in. */
 export async function ticketAsFile(database: DataSource, id: string): Promise<TicketFile> {
   const ticket = await readTicket(database, id);
-  const input = async (assetId: string): Promise<TicketFile['inputs']['receiver']> => {
+  const input = async (assetId: string): Promise<TicketInput> => {
     const asset = await readAsset(database, assetId);
     return asset.kind === 'mesh' ? { file: asset.fileName, object: asset.objectName } : notFound('mesh');
   };
   return {
     zographos: 'ticket',
-    version: 1,
+    version: 2,
     name: ticket.name,
     operation: ticket.operation,
     settings: ticket.settings,
@@ -103,7 +105,7 @@ export async function ticketAsFile(database: DataSource, id: string): Promise<Ti
 
 /** The ticket's sentence with the names its inputs have now. */
 export async function ticketSentence(database: DataSource, ticket: Ticket): Promise<string> {
-  const receiver = await readAsset(database, ticket.inputs.receiver);
+  const receiver = await readAsset(database, ticket.inputs.receivers[0]!);
   const names = await eachInput(ticket.inputs, async (asset) => (await readAsset(database, asset)).name);
   const unit = receiver.kind === 'mesh' ? receiver.unit : 'units';
   return OPERATIONS[ticket.operation]
@@ -137,14 +139,17 @@ async function imageSetOf(
 /** Makes the ticket the maker of its maps, and drops places it no longer fills and never filled. */
 async function claimMaps(
   manager: EntityManager,
-  ticket: Pick<TicketRow, 'id' | 'operation' | 'settings' | 'imageSetId'>,
+  ticket: Pick<TicketRow, 'id' | 'operation' | 'settings' | 'imageSetId' | 'inputs'>,
 ): Promise<void> {
   const repository = manager.getRepository(maps);
   const kinds = OPERATIONS[ticket.operation].outputs(ticket.settings);
+  const tiles = await tilesOf(manager, ticket);
   for (const kind of kinds) {
-    const place = { imageSetId: ticket.imageSetId, kind, tile: 1001 };
-    const known = await repository.findOneBy(place);
-    await repository.save({ ...(known ?? place), ticketId: ticket.id });
+    for (const tile of tiles) {
+      const place = { imageSetId: ticket.imageSetId, kind, tile };
+      const known = await repository.findOneBy(place);
+      await repository.save({ ...(known ?? place), ticketId: ticket.id });
+    }
   }
   const unfilled = await manager
     .createQueryBuilder(maps, 'm')
@@ -153,7 +158,21 @@ async function claimMaps(
     .andWhere('r.id IS NULL')
     .getMany();
   for (const map of unfilled) {
-    if (map.imageSetId === ticket.imageSetId && kinds.includes(map.kind)) continue;
+    if (map.imageSetId === ticket.imageSetId && kinds.includes(map.kind) && tiles.includes(map.tile)) continue;
     await repository.delete({ id: map.id });
   }
+}
+
+/** The tiles that a ticket fills: those it names, or all in which its receivers have islands. */
+async function tilesOf(
+  manager: EntityManager,
+  { settings, inputs }: Pick<TicketRow, 'settings' | 'inputs'>,
+): Promise<number[]> {
+  if (settings.tiles !== 'all') return settings.tiles;
+  const revisions = await latestRevisions(manager, inputs.receivers);
+  const tiles = inputs.receivers.flatMap((id) => {
+    const inspection = revisions.get(id)?.inspection;
+    return inspection && 'triangles' in inspection ? (inspection.uvTiles[settings.uvSet] ?? []) : [];
+  });
+  return tiles.length > 0 ? [...new Set(tiles)].sort((a, b) => a - b) : [FIRST_TILE];
 }

@@ -1,20 +1,20 @@
 import os from 'node:os';
 import { randomUUID } from 'node:crypto';
 import type { DataSource } from 'typeorm';
-import { sharedInt32, ZographosError, type ErrorCode, type Image } from '@zographos/core';
-import { encodeThumbnail } from '@zographos/formats/images';
+import { likenessSheet, sharedInt32, ZographosError, type ErrorCode } from '@zographos/core';
+import { encodeImage, encodeThumbnail } from '@zographos/formats/images';
 import { storeImage, storeStates } from '@zographos/formats/stored-map';
 import { eachInput } from '@zographos/operations';
-import type { Progress } from '@zographos/operations/run';
+import type { Canvas, Progress } from '@zographos/operations/run';
 import { BlobStore } from '../blobs/blobStore.ts';
 import type { Config } from '../config.ts';
 import { imageSets, maps, runs, type RunRow } from '../data/entities.ts';
 import { announce, Channel } from '../events/channel.ts';
 import type { Logger } from '../log.ts';
 import { OperationHost, type OperationDone } from './operationHost.ts';
-import type { MadeMap } from './operationThread.ts';
+import type { MadeMap, PackedInput } from './operationThread.ts';
 import { addMapRevision, renewLease, returnLapsedRuns, takeRun } from './queue.ts';
-import { reducedCopy } from './reducedCopy.ts';
+import { reducedCanvas, reducedCopy } from './reducedCopy.ts';
 
 const PREVIEW_SIDE = 256;
 const PREVIEW_MS = 500;
@@ -110,7 +110,7 @@ export class RunWorker {
     try {
       await announce(this.database, { type: 'changed', projectId });
       const started = performance.now();
-      const inputs = await eachInput(run.inputs, ({ contentHash }) => this.load(contentHash));
+      const inputs = await eachInput(run.inputs, ({ contentHash, name }) => this.load(contentHash, name));
       const done = await this.host.run(
         {
           operation: run.operation,
@@ -138,8 +138,8 @@ export class RunWorker {
     }
   }
 
-  private async load(hash: string): Promise<{ hash: string; packed: Uint8Array }> {
-    return { hash, packed: await this.blobs.readBytes(hash) };
+  private async load(hash: string, name: string): Promise<PackedInput> {
+    return { hash, name, packed: await this.blobs.readBytes(hash) };
   }
 
   private async keepLease(runId: string, cancelFlag: Int32Array): Promise<void> {
@@ -152,10 +152,12 @@ export class RunWorker {
   }
 
   /** Stores what was made and shows it, in one transaction: all of it appears, or nothing. */
-  private async publish(run: RunRow, { maps: made, report }: OperationDone, started: number): Promise<void> {
+  private async publish(run: RunRow, { maps: made, proof, report }: OperationDone, started: number): Promise<void> {
     const encodingSince = performance.now();
-    const stored: (Awaited<ReturnType<RunWorker['store']>> & Pick<MadeMap, 'kind'>)[] = [];
-    for (const map of made) stored.push({ kind: map.kind, ...(await this.store(run.key, map)) });
+    const stored: (Awaited<ReturnType<RunWorker['store']>> & Pick<MadeMap, 'kind' | 'tile'>)[] = [];
+    for (const map of made) stored.push({ kind: map.kind, tile: map.tile, ...(await this.store(run.key, map)) });
+    const likeness =
+      proof.likeness.length > 0 ? Buffer.from(await encodeImage(likenessSheet(proof.likeness), 'png8')) : null;
     const now = performance.now();
     report.seconds.encode = (now - encodingSince) / 1000;
     report.seconds.total = (now - started) / 1000;
@@ -168,19 +170,20 @@ export class RunWorker {
           share: 1,
           secondsLeft: null,
           finishedAt: new Date(),
-          report: report,
+          report: report as object,
           workerId: null,
           leaseUntil: null,
         },
       );
       // The lease went to another worker, which makes the same bytes: leave it to that one.
       if (!finished.affected) return;
+      await manager.getRepository(runs).save({ id: run.id, proof: { seams: proof.seams }, likeness });
       // The layout this run was asked for, whatever the ticket says by now.
       const { id: imageSetId } = await manager
         .getRepository(imageSets)
-        .findOneByOrFail({ receiverId: run.inputs.receiver.assetId, uvSet: run.settings.uvSet });
-      for (const { kind, ...revision } of stored) {
-        const place = { imageSetId, kind, tile: 1001 };
+        .findOneByOrFail({ receiverId: run.inputs.receivers[0]!.assetId, uvSet: run.settings.uvSet });
+      for (const { kind, tile, ...revision } of stored) {
+        const place = { imageSetId, kind, tile };
         const map =
           (await manager.getRepository(maps).findOneBy(place)) ??
           (await manager.getRepository(maps).save({ ...place, ticketId: run.ticketId }));
@@ -235,7 +238,7 @@ export class RunWorker {
 
 /** Tells the studio how a run gets on, a few times a second at the most. */
 class ProgressReporter {
-  canvas: Image | null = null;
+  canvas: Canvas | null = null;
   private readonly database: DataSource;
   private readonly run: RunRow;
   private previewVersion: number;
@@ -273,7 +276,7 @@ class ProgressReporter {
 
   private async preview(): Promise<void> {
     if (!this.canvas) return;
-    const picture = await encodeThumbnail(reducedCopy(this.canvas, PREVIEW_SIDE), PREVIEW_SIDE);
+    const picture = await encodeThumbnail(reducedCanvas(this.canvas, PREVIEW_SIDE), PREVIEW_SIDE);
     const previewVersion = this.previewVersion + 1;
     await this.database
       .getRepository(runs)

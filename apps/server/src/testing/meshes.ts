@@ -59,7 +59,7 @@ export async function reliefProject(
         reach: { out: 0.1, in: 0.1 },
         ...settings,
       },
-      inputs: { receiver, sources: [source] },
+      inputs: { receivers: [receiver], sources: [source] },
     },
   );
   return { projectId, plane: receiver, relief: source, ticket };

@@ -132,7 +132,15 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
   draw();
 });
 
-defineExpose({ showMissed: () => (missed.value = true) });
+/** Looks at a texel from near, and rings it. */
+function goTo(x: number, y: number): void {
+  painter.eye = { x: x + 0.5, y: y + 0.5, scale: Math.max(4, painter.eye.scale) };
+  painter.ringed = { x, y };
+  fitted = false;
+  draw();
+}
+
+defineExpose({ goTo, showMissed: () => (missed.value = true) });
 </script>
 
 <template>

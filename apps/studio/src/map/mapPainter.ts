@@ -24,6 +24,8 @@ export class MapPainter {
   eye: Eye = { x: 0, y: 0, scale: 1 };
   channel: Channel = 'all';
   showMissed = false;
+  /** A texel that is pointed out. */
+  ringed: { x: number; y: number } | null = null;
   private readonly revision: MapRevision;
   private readonly tiles: TileStore;
   private readonly pictures = new WeakMap<Tile, Map<string, OffscreenCanvas>>();
@@ -93,6 +95,21 @@ export class MapPainter {
     this.paintLevel(context, 'map', coarsest, width, height);
     if (level !== coarsest) this.paintLevel(context, 'map', level, width, height);
     if (this.showMissed) this.paintLevel(context, 'states', level, width, height);
+    if (this.ringed) this.paintRing(context, this.ringed);
+  }
+
+  private paintRing(context: CanvasRenderingContext2D, { x, y }: { x: number; y: number }): void {
+    const pixel = 1 / this.eye.scale;
+    for (const [color, line] of [
+      ['#fff', 4],
+      ['#c8321e', 2],
+    ] as const) {
+      context.beginPath();
+      context.arc(x + 0.5, y + 0.5, 18 * pixel, 0, 2 * Math.PI);
+      context.strokeStyle = color;
+      context.lineWidth = line * pixel;
+      context.stroke();
+    }
   }
 
   private paintLevel(

@@ -1,22 +1,33 @@
 <script setup lang="ts">
 import { useElementSize, useEventListener } from '@vueuse/core';
 import { computed, onMounted, onUnmounted, ref, watch } from 'vue';
-import { PATHS, type MapRevision, type MeshAsset } from '@zographos/contracts';
+import { PATHS, type MapRevision, type MeshAsset, type Shell } from '@zographos/contracts';
+import type { ReachTouch } from '@zographos/core';
 import { useLight } from '../stores/light.ts';
 import { useNotices } from '../stores/notices.ts';
 import { loadGeometry } from './loadGeometry.ts';
-import { LOOKS, ModelScene, type Look, type NormalReading } from './modelScene.ts';
+import { LOOKS, ModelScene, type Look, type MapPictures, type NormalReading, type Place } from './modelScene.ts';
+import type { WornMaps } from './wornMaps.ts';
 
 const props = defineProps<{
-  receiver: MeshAsset;
-  source: MeshAsset | null;
-  /** What the receiver is lit with, and the map that can be shown alone. */
-  maps: { normal: MapRevision | null; occlusion: MapRevision | null; chosen: MapRevision | null };
+  /** The meshes that carry the maps. */
+  receivers: MeshAsset[];
+  sources: MeshAsset[];
+  /** What the receivers are lit with, and the map that can be shown alone, tile by tile. */
+  maps: WornMaps[];
   /** What the chosen map is called. */
   kind?: string;
   uvSet: number;
   reading?: NormalReading;
+  /** How far rays reach, shown around the receivers. */
+  shell?: Shell | null;
+  /** Where both sides of seams differ. */
+  heat?: { heat: number[]; worst: number } | null;
+  /** Dragging over the model changes the reach there. */
+  brush?: { radius: number; factor: number } | null;
 }>();
+
+const emit = defineEmits<{ touch: [ReachTouch[]] }>();
 
 const PICTURE_SIDE = 2048;
 const notices = useNotices();
@@ -30,33 +41,40 @@ const showsSource = ref(false);
 const busy = ref('');
 let scene: ModelScene | null = null;
 let sourceLoaded = '';
+const sourceKey = computed(() => props.sources.map(({ contentHash }) => contentHash).join());
+
+const names = (meshes: MeshAsset[]): string =>
+  meshes.length > 3 ? `${meshes.length} meshes` : meshes.map(({ name }) => name).join(', ');
+const hasMap = (which: 'normal' | 'occlusion' | 'chosen'): boolean => props.maps.some((tile) => tile[which]);
 
 const caption = computed(() => {
-  if (showsSource.value && props.source) return props.source.name;
-  if (look.value === 'map alone') return `${props.receiver.name}, ${props.kind ?? 'map'} alone`;
-  const worn = [props.maps.normal && 'normal', props.maps.occlusion && 'occlusion'].filter(Boolean);
-  if (worn.length === 0) return props.receiver.name;
-  return `${props.receiver.name}, with its ${worn.join(' and ')} map${worn.length > 1 ? 's' : ''}`;
+  if (showsSource.value && props.sources.length > 0) return names(props.sources);
+  const title = names(props.receivers);
+  if (look.value === 'map alone') return `${title}, ${props.kind ?? 'map'} alone`;
+  const worn = (['normal', 'occlusion'] as const).filter(hasMap);
+  if (worn.length === 0) return title;
+  return `${title}, with its ${worn.join(' and ')} map${worn.length > 1 ? 's' : ''}`;
 });
 const mapsWanted = computed(() =>
   [
-    props.maps.normal?.id,
-    props.maps.occlusion?.id,
-    props.maps.chosen?.id,
+    ...props.maps.flatMap(({ tile, normal, occlusion, chosen }) => [tile, normal?.id, occlusion?.id, chosen?.id]),
     props.reading?.space,
     props.reading?.y,
   ].join(),
 );
 const looks = computed((): readonly Look[] =>
-  props.maps.chosen ? LOOKS : LOOKS.filter((name) => name !== 'map alone'),
+  hasMap('chosen') ? LOOKS : LOOKS.filter((name) => name !== 'map alone'),
 );
+
+const hashesOf = (meshes: MeshAsset[]): string[] => meshes.map(({ contentHash }) => contentHash);
 
 async function loadReceiver(): Promise<void> {
   busy.value = 'Preparing the mesh …';
-  const geometry = await notices.guard(() => loadGeometry(props.receiver.contentHash, props.uvSet));
+  const geometry = await notices.guard(() => loadGeometry(hashesOf(props.receivers), props.uvSet));
   busy.value = '';
   if (!geometry) return;
   scene?.setBody('receiver', geometry);
+  showShell();
   await loadMaps();
 }
 
@@ -77,33 +95,34 @@ function pictureOf(map: MapRevision | null): Promise<ImageBitmap | null> {
 }
 
 async function loadMaps(): Promise<void> {
-  const { normal, occlusion, chosen } = props.maps;
+  const { maps } = props;
   const wanted = mapsWanted.value;
-  if (normal ?? occlusion ?? chosen) busy.value = 'Loading the maps …';
-  const loaded = await notices.guard(() => Promise.all([normal, occlusion, chosen].map(pictureOf)));
+  const revisions = maps.flatMap(({ normal, occlusion, chosen }) => [normal, occlusion, chosen]);
+  if (revisions.some((revision) => revision)) busy.value = 'Loading the maps …';
+  const loaded = await notices.guard(() => Promise.all(revisions.map(pictureOf)));
   if (wanted !== mapsWanted.value) return;
   busy.value = '';
   if (!loaded) return;
-  const worn = [normal?.id, occlusion?.id, chosen?.id];
+  const worn = revisions.map((revision) => revision?.id);
   for (const id of pictures.keys()) if (!worn.includes(id)) pictures.delete(id);
-  const [normalPicture = null, occlusionPicture = null, chosenPicture = null] = loaded;
-  scene?.setMaps(
-    { normal: normalPicture, occlusion: occlusionPicture, chosen: chosenPicture },
-    props.reading ?? { space: 'tangent', y: 'up' },
-  );
+  const byTile = maps.map(({ tile }, i): [number, MapPictures] => {
+    const [normal = null, occlusion = null, chosen = null] = loaded.slice(i * 3, i * 3 + 3);
+    return [tile, { normal, occlusion, chosen }];
+  });
+  scene?.setMaps(new Map(byTile), props.reading ?? { space: 'tangent', y: 'up' });
 }
 
 /** The source may be huge, so it is fetched when it is first asked for. */
 async function toggleSource(on: boolean): Promise<void> {
-  if (!props.source || on === showsSource.value) return;
+  if (props.sources.length === 0 || on === showsSource.value) return;
   showsSource.value = on;
-  if (on && sourceLoaded !== props.source.contentHash) {
+  if (on && sourceLoaded !== sourceKey.value) {
     busy.value = 'Preparing the source …';
-    const geometry = await notices.guard(() => loadGeometry(props.source!.contentHash, 99));
+    const geometry = await notices.guard(() => loadGeometry(hashesOf(props.sources), 99));
     busy.value = '';
     if (geometry) {
       scene?.setBody('source', geometry);
-      sourceLoaded = props.source.contentHash;
+      sourceLoaded = sourceKey.value;
     }
   }
   scene?.show(showsSource.value && sourceLoaded ? 'source' : 'receiver');
@@ -121,7 +140,7 @@ function surround(): void {
 }
 
 watch([width, height], ([w, h]) => w > 0 && h > 0 && scene?.resize(w, h));
-watch(() => [props.receiver.contentHash, props.uvSet].join(), loadReceiver);
+watch(() => [...hashesOf(props.receivers), props.uvSet].join(), loadReceiver);
 watch(mapsWanted, loadMaps);
 watch(look, (name) => scene?.setLook(name));
 watch(edges, (on) => scene?.setEdges(on));
@@ -144,15 +163,64 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
 useEventListener(document, 'keyup', (event: KeyboardEvent) => {
   if (event.key === 's') void toggleSource(false);
 });
+
+/** How far rays reach, laid around the receiver as far as it is known. */
+function showShell(): void {
+  const { shell } = props;
+  if (!shell) {
+    scene?.setShell(null);
+    return;
+  }
+  const joined = (side: 'out' | 'in'): Float32Array => Float32Array.from(shell.receivers.flatMap((each) => each[side]));
+  scene?.setShell({ out: joined('out'), in: joined('in') });
+}
+watch(() => props.shell, showShell);
+watch(
+  () => props.heat,
+  (heat) => scene?.setHeat(heat?.heat ?? [], heat?.worst ?? 1),
+);
+
+let stroke: ReachTouch[] = [];
+
+function paint(event: PointerEvent): void {
+  if (!props.brush || !canvas.value || !(event.buttons & 1)) return;
+  const { width: w, height: h } = canvas.value.getBoundingClientRect();
+  const place = scene?.placeUnder(event.offsetX / w, event.offsetY / h);
+  if (!place) return;
+  const { radius, factor } = props.brush;
+  const last = stroke.at(-1)?.at;
+  // A stroke sets down a touch wherever it has gone on by half the brush.
+  if (last && Math.hypot(...place.map((value, k) => value - last[k]!)) < radius / 2) return;
+  stroke.push({ at: [...place], radius, out: factor, in: factor });
+}
+
+function endStroke(): void {
+  if (stroke.length > 0) emit('touch', stroke);
+  stroke = [];
+}
+watch(
+  () => props.brush !== null && props.brush !== undefined,
+  (on) => scene?.setTurning(!on),
+);
+
+defineExpose({ pointAt: (place: Place | null) => scene?.pointAt(place) });
 </script>
 
 <template>
   <figure ref="holder" class="model">
-    <canvas ref="canvas" :aria-label="`${caption}, in three dimensions`" role="img" />
+    <canvas
+      ref="canvas"
+      :class="{ brushing: brush }"
+      :aria-label="`${caption}, in three dimensions`"
+      role="img"
+      @pointerdown="paint"
+      @pointermove="paint"
+      @pointerup="endStroke"
+    />
     <figcaption>{{ busy || caption }}</figcaption>
     <div class="choices laid-over">
       <button
-        v-if="source"
+        v-if="sources.length"
         type="button"
         :aria-pressed="showsSource"
         title="Hold S"
@@ -164,6 +232,7 @@ useEventListener(document, 'keyup', (event: KeyboardEvent) => {
         {{ name }}
       </button>
       <button type="button" :aria-pressed="edges" @click="edges = !edges">edges</button>
+      <slot name="choices" />
     </div>
   </figure>
 </template>
@@ -183,6 +252,10 @@ canvas {
   width: 100%;
   height: 100%;
   touch-action: none;
+}
+
+canvas.brushing {
+  cursor: crosshair;
 }
 
 figcaption {

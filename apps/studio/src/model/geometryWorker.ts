@@ -1,10 +1,19 @@
-import { boundsOf, mikkTangents, type Mesh } from '@zographos/core';
+import {
+  boundsOf,
+  FIRST_TILE,
+  joinMeshes,
+  mikkTangents,
+  smoothNormals,
+  tileAt,
+  tileOrigin,
+  type Mesh,
+} from '@zographos/core';
 import { unpackMesh } from '@zographos/formats/packed-mesh';
 
-/** What the view asks for: a packed mesh by its address, with the frames of one UV set where it has one. */
+/** What the view asks for: packed meshes by their addresses, with the frames of one UV set where they have one. */
 export interface GeometryRequest {
   id: number;
-  url: string;
+  urls: string[];
   uvSet: number;
 }
 
@@ -12,10 +21,16 @@ export interface GeometryRequest {
 export interface Geometry {
   positions: Float32Array;
   normals: Float32Array;
-  /** Absent for a mesh without UVs; such a mesh stays indexed. */
+  /** Counted from the origin of each corner's own tile. Absent for a mesh without UVs; such a mesh stays indexed. */
   uvs: Float32Array | null;
   tangents: Float32Array | null;
   indices: Uint32Array | null;
+  /** The corners of each UDIM tile, which lie together. */
+  tiles: { tile: number; from: number; count: number }[];
+  /** The vertex of each corner among all vertices of the meshes, where corners are spread out. */
+  vertices: Uint32Array | null;
+  /** Smooth unit directions of the corners, along which a shell is pushed out. */
+  directions: Float32Array | null;
   centre: [number, number, number];
   radius: number;
 }
@@ -30,44 +45,81 @@ self.onmessage = ({ data }: MessageEvent<GeometryRequest>) => {
   });
 };
 
-async function prepare({ id, url, uvSet }: GeometryRequest): Promise<GeometryAnswer> {
+async function prepare({ id, urls, uvSet }: GeometryRequest): Promise<GeometryAnswer> {
   try {
-    const response = await fetch(url);
-    if (!response.ok) throw new Error('The mesh could not be fetched from the server.');
-    const mesh = unpackMesh(new Uint8Array(await response.arrayBuffer()));
+    const meshes = await Promise.all(urls.map(fetchMesh));
+    const mesh = meshes.length === 1 ? meshes[0]! : joinMeshes('together', meshes);
     return { id, geometry: mesh.uvSets[uvSet] ? withFrames(mesh, uvSet) : indexed(mesh) };
   } catch (error) {
     return { id, error: error instanceof Error ? error.message : String(error) };
   }
 }
 
-function indexed(mesh: Mesh): Geometry {
-  const { positions, normals, indices } = mesh;
-  return { positions, normals, indices, uvs: null, tangents: null, ...sphere(mesh) };
+async function fetchMesh(url: string): Promise<Mesh> {
+  const response = await fetch(url);
+  if (!response.ok) throw new Error('The mesh could not be fetched from the server.');
+  return unpackMesh(new Uint8Array(await response.arrayBuffer()));
 }
 
-/** Tangents belong to corners, so the mesh is spread out to one vertex for each corner. */
+function indexed(mesh: Mesh): Geometry {
+  const { positions, normals, indices } = mesh;
+  const tiles = [{ tile: FIRST_TILE, from: 0, count: indices.length }];
+  return {
+    ...{ positions, normals, indices, tiles, uvs: null, tangents: null, vertices: null, directions: null },
+    ...sphere(mesh),
+  };
+}
+
+/** Tangents belong to corners, so the mesh is spread out to one vertex for each corner, tile after tile. */
 function withFrames(mesh: Mesh, uvSet: number): Geometry {
   const { positions, normals, indices } = mesh;
   const uvs = mesh.uvSets[uvSet]!.coords;
   const corners = indices.length;
-  const spread: Geometry = {
+  const tangents = mikkTangents({ positions, normals, uvs, indices });
+  const smooth = smoothNormals(positions, indices);
+  const { order, tiles } = byTile(uvs, indices);
+  const spread = {
     positions: new Float32Array(corners * 3),
     normals: new Float32Array(corners * 3),
     uvs: new Float32Array(corners * 2),
-    tangents: mikkTangents({ positions, normals, uvs, indices }),
-    indices: null,
-    ...sphere(mesh),
+    tangents: new Float32Array(corners * 4),
+    vertices: new Uint32Array(corners),
+    directions: new Float32Array(corners * 3),
   };
-  for (let c = 0; c < corners; c++) {
-    const v = indices[c]!;
-    for (let k = 0; k < 3; k++) {
-      spread.positions[c * 3 + k] = positions[v * 3 + k]!;
-      spread.normals[c * 3 + k] = normals[v * 3 + k]!;
+  for (const { tile, from, count } of tiles) {
+    const [u0, v0] = tileOrigin(tile);
+    for (let c = from; c < from + count; c++) {
+      const corner = order[Math.floor(c / 3)]! * 3 + (c % 3);
+      const v = indices[corner]!;
+      for (let k = 0; k < 3; k++) {
+        spread.positions[c * 3 + k] = positions[v * 3 + k]!;
+        spread.normals[c * 3 + k] = normals[v * 3 + k]!;
+        spread.directions[c * 3 + k] = smooth[v * 3 + k]!;
+      }
+      for (let k = 0; k < 4; k++) spread.tangents[c * 4 + k] = tangents[corner * 4 + k]!;
+      spread.uvs[c * 2] = uvs[v * 2]! - u0;
+      spread.uvs[c * 2 + 1] = uvs[v * 2 + 1]! - v0;
+      spread.vertices[c] = v;
     }
-    for (let k = 0; k < 2; k++) spread.uvs![c * 2 + k] = uvs[v * 2 + k]!;
   }
-  return spread;
+  return { ...spread, tiles, indices: null, ...sphere(mesh) };
+}
+
+/** Triangles in the order of their tiles. */
+function byTile(uvs: Float32Array, indices: Uint32Array): { order: Uint32Array; tiles: Geometry['tiles'] } {
+  const tileOf = Uint16Array.from({ length: indices.length / 3 }, (_, t) => {
+    const mean = (k: number): number =>
+      [0, 1, 2].reduce((sum, corner) => sum + uvs[indices[t * 3 + corner]! * 2 + k]! / 3, 0);
+    return tileAt(mean(0), mean(1)) ?? FIRST_TILE;
+  });
+  const order = Uint32Array.from(tileOf, (_, t) => t).sort((a, b) => tileOf[a]! - tileOf[b]! || a - b);
+  const tiles: Geometry['tiles'] = [];
+  order.forEach((t, i) => {
+    const last = tiles.at(-1);
+    if (last && last.tile === tileOf[t]) last.count += 3;
+    else tiles.push({ tile: tileOf[t]!, from: i * 3, count: 3 });
+  });
+  return { order, tiles };
 }
 
 function sphere({ positions }: Mesh): Pick<Geometry, 'centre' | 'radius'> {

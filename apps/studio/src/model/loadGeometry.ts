@@ -4,10 +4,10 @@ import type { Geometry, GeometryAnswer, GeometryRequest } from './geometryWorker
 let worker: Worker | null = null;
 let next = 1;
 
-/** Fetches a mesh and prepares it away from the main thread. @throws Error when it cannot be had */
-export function loadGeometry(contentHash: string, uvSet: number): Promise<Geometry> {
+/** Fetches meshes and prepares them as one, away from the main thread. @throws Error when it cannot be had */
+export function loadGeometry(contentHashes: string[], uvSet: number): Promise<Geometry> {
   worker ??= new Worker(new URL('./geometryWorker.ts', import.meta.url), { type: 'module' });
-  const request: GeometryRequest = { id: next++, url: PATHS.blob(contentHash), uvSet };
+  const request: GeometryRequest = { id: next++, urls: contentHashes.map(PATHS.blob), uvSet };
   return new Promise((resolve, reject) => {
     const hear = ({ data }: MessageEvent<GeometryAnswer>): void => {
       if (data.id !== request.id) return;

@@ -9,15 +9,18 @@ import {
   LinearMipmapLinearFilter,
   Mesh,
   PerspectiveCamera,
+  Raycaster,
   Scene,
   ShaderMaterial,
   Texture,
+  Vector2,
   Vector3,
   WebGLRenderer,
   WireframeGeometry,
 } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { Geometry } from './geometryWorker.ts';
+import { placeMarker, SeamHeat, Shell } from './overlays.ts';
 import { FRAGMENT_SHADER, VERTEX_SHADER } from './shaders.ts';
 
 export const LOOKS = ['lit', 'map alone', 'checker'] as const;
@@ -35,12 +38,16 @@ export interface MapPictures {
   chosen: ImageBitmap | null;
 }
 
-/** One mesh on screen, with its edges made when they are first wanted. */
+/** One mesh on screen with a material for each of its tiles; its edges are made when they are first wanted. */
 interface Body {
   mesh: Mesh;
-  material: ShaderMaterial;
+  materials: ShaderMaterial[];
+  tiles: number[];
   edges: LineSegments | null;
 }
+
+/** A place that is pointed out on the model. */
+export type Place = readonly [number, number, number];
 
 type Part = 'receiver' | 'source';
 
@@ -60,7 +67,12 @@ export class ModelScene {
   private withEdges = false;
   private azimuth = 40;
   private elevation = 35;
-  private textures: Record<keyof MapPictures, Texture | null> = { normal: null, occlusion: null, chosen: null };
+  private textures: Texture[] = [];
+  private prepared: Geometry | null = null;
+  private readonly shell = new Shell();
+  private readonly heat = new SeamHeat();
+  private readonly marker = placeMarker();
+  private readonly raycaster = new Raycaster();
   private pending = 0;
 
   constructor(canvas: HTMLCanvasElement) {
@@ -72,6 +84,7 @@ export class ModelScene {
     this.controls.addEventListener('change', () => this.draw());
     canvas.addEventListener('pointerdown', this.beginLight);
     canvas.addEventListener('contextmenu', (event) => event.preventDefault());
+    this.scene.add(this.shell.group, this.heat.points, this.marker);
   }
 
   setSurround(color: string): void {
@@ -99,29 +112,19 @@ export class ModelScene {
     geometry.setAttribute('uv', new BufferAttribute(uvs ?? new Float32Array(corners * 2), 2));
     geometry.setAttribute('tangent', new BufferAttribute(tangents ?? new Float32Array(corners * 4), 4));
     if (indices) geometry.setIndex(new BufferAttribute(indices, 1));
-    const material = new ShaderMaterial({
-      glslVersion: GLSL3,
-      vertexShader: VERTEX_SHADER,
-      fragmentShader: FRAGMENT_SHADER,
-      uniforms: {
-        normalMap: { value: null },
-        hasNormal: { value: false },
-        occlusionMap: { value: null },
-        hasOcclusion: { value: false },
-        chosenMap: { value: null },
-        look: { value: 0 },
-        objectSpace: { value: false },
-        green: { value: 1 },
-        light: { value: new Vector3() },
-        albedo: { value: new Color(0.36, 0.355, 0.345) },
-        roughness: { value: 0.42 },
-        checks: { value: 32 },
-      },
+    const materials = prepared.tiles.map(({ from, count }, i) => {
+      geometry.addGroup(from, count, i);
+      return bodyMaterial();
     });
-    const mesh = new Mesh(geometry, material);
+    const mesh = new Mesh(geometry, materials);
     mesh.frustumCulled = false;
-    this.bodies[part] = { mesh, material, edges: null };
+    this.bodies[part] = { mesh, materials, tiles: prepared.tiles.map(({ tile }) => tile), edges: null };
     this.scene.add(mesh);
+    if (part === 'receiver') {
+      this.prepared = prepared;
+      this.shell.clear();
+      this.marker.scale.setScalar(prepared.radius * 0.02);
+    }
     if (part === 'receiver') this.frame(prepared);
     this.apply();
   }
@@ -131,7 +134,7 @@ export class ModelScene {
     if (!body) return;
     this.scene.remove(body.mesh);
     body.mesh.geometry.dispose();
-    body.material.dispose();
+    for (const material of body.materials) material.dispose();
     body.edges?.geometry.dispose();
     this.bodies[part] = null;
   }
@@ -149,27 +152,72 @@ export class ModelScene {
     this.controls.update();
   }
 
-  /** Puts maps on the receiver: what it is lit with, and the one that is shown alone. */
-  setMaps(pictures: MapPictures, reading: NormalReading): void {
-    for (const texture of Object.values(this.textures)) texture?.dispose();
-    this.textures = {
-      normal: textureOf(pictures.normal),
-      occlusion: textureOf(pictures.occlusion),
-      chosen: textureOf(pictures.chosen),
-    };
+  /** Puts maps on the receiver, tile by tile: what it is lit with, and the one that is shown alone. */
+  setMaps(pictures: ReadonlyMap<number, MapPictures>, reading: NormalReading): void {
+    for (const texture of this.textures) texture.dispose();
+    this.textures = [];
     const body = this.bodies.receiver;
-    if (body) {
-      const { uniforms } = body.material;
-      const { normal, occlusion, chosen } = this.textures;
+    body?.materials.forEach(({ uniforms }, i) => {
+      const worn = pictures.get(body.tiles[i]!);
+      const [normal, occlusion, chosen] = [worn?.normal, worn?.occlusion, worn?.chosen].map((picture) =>
+        textureOf(picture ?? null),
+      );
+      for (const texture of [normal, occlusion, chosen]) if (texture) this.textures.push(texture);
       uniforms['normalMap']!.value = normal;
       uniforms['hasNormal']!.value = normal !== null;
       uniforms['occlusionMap']!.value = occlusion;
       uniforms['hasOcclusion']!.value = occlusion !== null;
       uniforms['chosenMap']!.value = chosen;
+      uniforms['hasChosen']!.value = chosen !== null;
       uniforms['objectSpace']!.value = reading.space === 'object';
       uniforms['green']!.value = reading.y === 'up' ? 1 : -1;
+    });
+    this.draw();
+  }
+
+  /**
+   * Shows how far rays reach around the receiver.
+   * @param reach mesh units for each vertex of the receivers together, or null for no shell
+   */
+  setShell(reach: { out: Float32Array; in: Float32Array } | null): void {
+    if (this.prepared && reach) this.shell.set(this.prepared, reach);
+    else this.shell.clear();
+    this.draw();
+  }
+
+  /** Shows how much both sides of seams differ: x, y, z and the difference, again and again. */
+  setHeat(places: readonly number[], worst: number): void {
+    this.heat.set(places, worst);
+    this.draw();
+  }
+
+  /** Points a place out and turns the view so that it can be seen from outside. */
+  pointAt(place: Place | null): void {
+    this.marker.visible = place !== null;
+    if (place && this.prepared) {
+      this.marker.position.set(...place);
+      const { centre, radius } = this.prepared;
+      const outward = new Vector3(place[0] - centre[0], place[1] - centre[1], place[2] - centre[2]);
+      if (outward.length() < radius * 0.05) outward.subVectors(this.camera.position, this.controls.target);
+      this.controls.target.set(...place);
+      this.camera.position.copy(this.marker.position).addScaledVector(outward.normalize(), radius * 0.9);
+      this.controls.update();
     }
     this.draw();
+  }
+
+  /** The place of the receiver under a point of the view, 0 to 1 from the upper left; null beside it. */
+  placeUnder(x: number, y: number): Place | null {
+    const body = this.bodies.receiver;
+    if (!body) return null;
+    this.raycaster.setFromCamera(new Vector2(x * 2 - 1, 1 - y * 2), this.camera);
+    const [hit] = this.raycaster.intersectObject(body.mesh, false);
+    return hit ? [hit.point.x, hit.point.y, hit.point.z] : null;
+  }
+
+  /** While a brush is at work, dragging does not turn the model. */
+  setTurning(on: boolean): void {
+    this.controls.enableRotate = on;
   }
 
   show(part: Part): void {
@@ -210,7 +258,7 @@ export class ModelScene {
       body.mesh.visible = part === this.shown;
       // A mesh without UVs has nothing to show but itself.
       const hasUvs = body.mesh.geometry.getIndex() === null;
-      body.material.uniforms['look']!.value = hasUvs ? LOOKS.indexOf(this.look) : 0;
+      for (const { uniforms } of body.materials) uniforms['look']!.value = hasUvs ? LOOKS.indexOf(this.look) : 0;
       if (this.withEdges && !body.edges && body.mesh.visible) {
         const material = new LineBasicMaterial({ color: 0x111111, transparent: true, opacity: 0.55 });
         body.edges = new LineSegments(new WireframeGeometry(body.mesh.geometry), material);
@@ -235,18 +283,44 @@ export class ModelScene {
     const [a, e] = [(this.azimuth * Math.PI) / 180, (this.elevation * Math.PI) / 180];
     const light = new Vector3(Math.sin(a) * Math.cos(e), Math.sin(e), Math.cos(a) * Math.cos(e));
     light.transformDirection(this.camera.matrixWorld);
-    for (const body of Object.values(this.bodies))
-      (body?.material.uniforms['light']!.value as Vector3 | undefined)?.copy(light);
+    for (const body of Object.values(this.bodies)) {
+      for (const { uniforms } of body?.materials ?? []) (uniforms['light']!.value as Vector3).copy(light);
+    }
   }
 
   close(): void {
     cancelAnimationFrame(this.pending);
     this.removeBody('receiver');
     this.removeBody('source');
-    for (const texture of Object.values(this.textures)) texture?.dispose();
+    for (const texture of this.textures) texture.dispose();
+    this.shell.clear();
+    this.heat.set([], 1);
     this.controls.dispose();
     this.renderer.dispose();
   }
+}
+
+function bodyMaterial(): ShaderMaterial {
+  return new ShaderMaterial({
+    glslVersion: GLSL3,
+    vertexShader: VERTEX_SHADER,
+    fragmentShader: FRAGMENT_SHADER,
+    uniforms: {
+      normalMap: { value: null },
+      hasNormal: { value: false },
+      occlusionMap: { value: null },
+      hasOcclusion: { value: false },
+      chosenMap: { value: null },
+      hasChosen: { value: false },
+      look: { value: 0 },
+      objectSpace: { value: false },
+      green: { value: 1 },
+      light: { value: new Vector3() },
+      albedo: { value: new Color(0.36, 0.355, 0.345) },
+      roughness: { value: 0.42 },
+      checks: { value: 32 },
+    },
+  });
 }
 
 function textureOf(picture: ImageBitmap | null): Texture | null {

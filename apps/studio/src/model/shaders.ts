@@ -28,6 +28,7 @@ export const FRAGMENT_SHADER = /* glsl */ `
   uniform sampler2D occlusionMap;
   uniform bool hasOcclusion;
   uniform sampler2D chosenMap;
+  uniform bool hasChosen;
   uniform int look;          // 0 lit, 1 the map alone, 2 checker
   uniform bool objectSpace;
   uniform float green;       // 1 with Y up, -1 with Y down
@@ -54,7 +55,7 @@ export const FRAGMENT_SHADER = /* glsl */ `
 
   void main() {
     vec2 at = vec2(vUv.x, 1.0 - vUv.y);
-    if (look == 1) { color = vec4(texture(chosenMap, at).rgb, 1.0); return; }
+    if (look == 1) { color = hasChosen ? vec4(texture(chosenMap, at).rgb, 1.0) : vec4(vec3(0.3), 1.0); return; }
 
     vec3 n = normalize(vNormal);
     if (hasNormal && look == 0) {

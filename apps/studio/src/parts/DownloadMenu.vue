@@ -14,6 +14,8 @@ const FORMATS = [
   ['tga', 'TGA, 8 bit'],
 ] as const;
 
+const alpha = ref(false);
+const dither = ref(false);
 const menu = ref<InstanceType<typeof Popover> | null>(null);
 </script>
 
@@ -22,13 +24,25 @@ const menu = ref<InstanceType<typeof Popover> | null>(null);
   <Popover ref="menu">
     <ul class="formats">
       <li v-for="[format, label] in FORMATS" :key="format">
-        <a :href="PATHS.download(revisionId, format)" download @click="menu?.hide()">{{ label }}</a>
+        <a :href="PATHS.download(revisionId, format, { alpha, dither })" download @click="menu?.hide()">{{ label }}</a>
       </li>
     </ul>
+    <label><input v-model="alpha" type="checkbox" /> coverage as alpha</label>
+    <label title="For 8 and 16 bit: no steps in slow gradients"
+      ><input v-model="dither" type="checkbox" /> dither</label
+    >
   </Popover>
 </template>
 
 <style scoped>
+label {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  min-height: 26px;
+  padding: 0 8px;
+}
+
 .formats a {
   display: block;
   padding: 5px 8px;

@@ -4,7 +4,6 @@ import type { RunReport } from '@zographos/operations';
 import { bytes, measure, seconds, whole } from './format.ts';
 
 const props = defineProps<{ report: RunReport; unit: string }>();
-defineEmits<{ missed: [] }>();
 
 const STAGES = [
   ['load', 'reading'],
@@ -14,25 +13,18 @@ const STAGES = [
   ['encode', 'storing'],
 ] as const;
 const longest = computed(() => Math.max(...STAGES.map(([stage]) => props.report.seconds[stage])));
+/** The map whose seams differ most. */
+const worstSeam = computed(() => Object.entries(props.report.seams).sort(([, a], [, b]) => b.mean - a.mean)[0] ?? null);
+const likeness = computed(
+  () => props.report.likeness.reduce((sum, { ssim }) => sum + ssim, 0) / (props.report.likeness.length || 1),
+);
+const fine = (share: number): string => `${(share * 100).toFixed(1)}\u2009%`;
 </script>
 
 <template>
   <section class="panel">
     <h2>What came out</h2>
-    <ul class="findings">
-      <li v-for="finding in report.findings" :key="finding.sentence" :class="finding.severity">
-        {{ finding.sentence }}
-        <button
-          v-if="finding.sentence.includes('met nothing')"
-          type="button"
-          class="plain-button"
-          @click="$emit('missed')"
-        >
-          Show
-        </button>
-      </li>
-      <li v-if="!report.findings.length" class="mark mark-fresh"><span>Every texel found the source.</span></li>
-    </ul>
+    <slot name="findings" />
     <dl>
       <dt>rays</dt>
       <dd class="figure">{{ whole(report.rays) }}</dd>
@@ -42,6 +34,18 @@ const longest = computed(() => Math.max(...STAGES.map(([stage]) => props.report.
       <dd class="figure">{{ whole(report.texels.covered) }}</dd>
       <dt>missed texels</dt>
       <dd class="figure">{{ whole(report.texels.missed) }}</dd>
+      <template v-if="worstSeam">
+        <dt>seams, {{ worstSeam[0] }}</dt>
+        <dd class="figure">{{ fine(worstSeam[1].mean) }}</dd>
+      </template>
+      <template v-if="report.noise !== null">
+        <dt>noise</dt>
+        <dd class="figure">{{ fine(report.noise) }}</dd>
+      </template>
+      <template v-if="report.likeness.length">
+        <dt>likeness</dt>
+        <dd class="figure">{{ fine(likeness) }}</dd>
+      </template>
       <dt>reach used</dt>
       <dd class="figure">{{ measure(report.reach.out) }} / {{ measure(report.reach.in) }} {{ unit }}</dd>
       <dt>memory</dt>
@@ -74,11 +78,6 @@ dt {
 
 dd {
   text-align: right;
-}
-
-.findings .warning {
-  padding-left: 8px;
-  border-left: 3px solid var(--ochre);
 }
 
 .stages li {

@@ -19,7 +19,8 @@ const picture = computed(() => {
 });
 const size = computed(() => {
   const [latest] = props.cell.map.revisions;
-  const wanted = props.cell.ticket?.settings.size;
+  const { size, tileSizes } = props.cell.ticket?.settings ?? {};
+  const wanted = tileSizes?.[props.cell.map.tile] ?? size;
   const { width, height } = latest ?? wanted ?? { width: 0, height: 0 };
   return width === height ? `${width} px` : `${width} × ${height} px`;
 });

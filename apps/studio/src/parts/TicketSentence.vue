@@ -12,12 +12,23 @@ const slotName = ref<string | null>(null);
 const folded = ref(true);
 
 const CURVATURE_WORDS = { both: 'ridges and hollows', convex: 'ridges', concave: 'hollows' } as const;
-const ID_WORDS = { slot: 'material slots', object: 'objects', part: 'connected parts' } as const;
+const ID_WORDS = {
+  slot: 'material slots',
+  object: 'objects',
+  part: 'connected parts',
+  color: 'vertex colours',
+} as const;
+const DIRECTION_WORDS = {
+  smooth: 'smooth normals',
+  split: 'own normals',
+  blend: 'normals, smooth at hard edges',
+} as const;
+const BACK_WORDS = { ignore: 'go on', accept: 'count as hits', flip: 'count as hits, turned over' } as const;
 
 const parts = computed(() => store.sentenceOf(props.ticket));
 const uvSetName = computed(
   () =>
-    store.meshById(props.ticket.inputs.receiver)?.inspection.uvSets[props.ticket.settings.uvSet] ??
+    store.meshById(props.ticket.inputs.receivers[0]!)?.inspection.uvSets[props.ticket.settings.uvSet] ??
     `number ${props.ticket.settings.uvSet + 1}`,
 );
 
@@ -40,14 +51,27 @@ async function edit(name: string, event: Event): Promise<void> {
     </p>
     <p v-if="!folded" class="sentence further">
       The map lies on <button type="button" class="slot" @click="edit('uvSet', $event)">{{ uvSetName }}</button> of the
-      receiver. Rays go along its
+      receiver,
+      <button type="button" class="slot" @click="edit('tiles', $event)">
+        {{
+          ticket.settings.tiles === 'all' ? 'in all its tiles' : `in tile ${ticket.settings.tiles.join(', ')}`
+        }}</button>; it sees
+      <button type="button" class="slot" @click="edit('match', $event)">
+        {{ ticket.settings.match === 'all' ? 'all sources' : 'sources of its name' }}</button>,
+      <button type="button" class="slot" @click="edit('repeat', $event)">
+        {{ ticket.settings.repeat === 'none' ? 'not repeated' : `repeated (${ticket.settings.repeat.grid})` }}</button>.
+      Rays go along its
       <button type="button" class="slot" @click="edit('direction', $event)">
-        {{ ticket.settings.direction === 'smooth' ? 'smooth' : 'own' }} normals</button
-      >, and those that meet the source from behind
+        {{ DIRECTION_WORDS[ticket.settings.direction] }}</button>, and those that meet the source from behind
       <button type="button" class="slot" @click="edit('backFaces', $event)">
-        {{ ticket.settings.backFaces === 'ignore' ? 'go on' : 'count as hits' }}</button>. They start at
+        {{ BACK_WORDS[ticket.settings.backFaces] }}</button>. They start at
       <button type="button" class="slot" @click="edit('cage', $event)">
-        {{ ticket.inputs.cage ? 'a cage of your own' : 'the same distance everywhere' }}</button>.
+        {{ ticket.inputs.cage ? 'a cage of your own' : 'their reach' }}</button>.
+      <template v-if="ticket.settings.maps.includes('gradient')">
+        The gradient grows along
+        <button type="button" class="slot" @click="edit('gradient', $event)">
+          {{ ticket.settings.gradient.join(' ') }}</button>.
+      </template>
       <template v-if="ticket.settings.maps.includes('curvature')">
         Curvature shows
         <button type="button" class="slot" @click="edit('curvature', $event)">

@@ -1,16 +1,18 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { useEventListener } from '@vueuse/core';
-import { computed, ref } from 'vue';
-import { useRouter } from 'vue-router';
-import { ENDPOINTS, PATHS, type MapRevision } from '@zographos/contracts';
-import { DEFAULT_BAKE, OPERATIONS } from '@zographos/operations';
+import { computed, nextTick, ref, watch } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import { ENDPOINTS, PATHS, type MapRevision, type MeshAsset, type Shell } from '@zographos/contracts';
+import type { ReachTouch } from '@zographos/core';
+import { DEFAULT_BAKE, OPERATIONS, type Finding } from '@zographos/operations';
 import { call } from '../api/call.ts';
 import DistanceChart from '../charts/DistanceChart.vue';
 import MapView from '../map/MapView.vue';
 import TexelReadout from '../map/TexelReadout.vue';
 import type { Texel } from '../map/mapPainter.ts';
 import ModelView from '../model/ModelView.vue';
+import FindingList from '../parts/FindingList.vue';
 import RunFigures from '../parts/RunFigures.vue';
 import TicketSentence from '../parts/TicketSentence.vue';
 import { bytes, percent, whole } from '../parts/format.ts';
@@ -22,33 +24,47 @@ const props = defineProps<{ projectId: string; ticketId?: string }>();
 const store = useProject();
 const notices = useNotices();
 const router = useRouter();
+const route = useRoute();
 const { cells } = useCells();
 const texel = ref<Texel | null>(null);
-const mapView = ref<{ showMissed: () => void } | null>(null);
+const mapView = ref<{ goTo: (x: number, y: number) => void } | null>(null);
 
 const tickets = computed(() => store.project?.tickets ?? []);
 const ticket = computed(() => (props.ticketId ? store.ticketById(props.ticketId) : undefined));
-const receiver = computed(() => (ticket.value ? store.meshById(ticket.value.inputs.receiver) : undefined));
-const source = computed(() => {
-  const [first] = ticket.value?.inputs.sources ?? [];
-  return first ? (store.meshById(first) ?? null) : null;
-});
+const meshesOf = (ids: readonly string[] | undefined): MeshAsset[] =>
+  (ids ?? []).map((id) => store.meshById(id)).filter((mesh) => mesh !== undefined);
+const receivers = computed(() => meshesOf(ticket.value?.inputs.receivers));
+const sources = computed(() => meshesOf(ticket.value?.inputs.sources));
 const ticketCells = computed(() => cells.value.filter(({ map }) => map.ticketId === ticket.value?.id));
-/** The kind of map on the bench; the ticket's first as long as none is chosen. */
+/** The kind of map on the bench, and its tile; the ticket's first as long as none is chosen. */
 const chosenKind = ref<string | null>(null);
-const cell = computed(() => ticketCells.value.find(({ map }) => map.kind === chosenKind.value) ?? ticketCells.value[0]);
+const chosenTile = ref<number | null>(null);
+const kinds = computed(() => [...new Set(ticketCells.value.map(({ map }) => map.kind))]);
+const kind = computed(() => kinds.value.find((each) => each === chosenKind.value) ?? kinds.value[0]);
+const tiles = computed(() =>
+  ticketCells.value
+    .filter(({ map }) => map.kind === kind.value)
+    .map(({ map }) => map.tile)
+    .sort((a, b) => a - b),
+);
+const tile = computed(() => tiles.value.find((each) => each === chosenTile.value) ?? tiles.value[0]);
+const cell = computed(() => ticketCells.value.find(({ map }) => map.kind === kind.value && map.tile === tile.value));
 const revision = computed(() => cell.value?.map.revisions[0] ?? null);
 /** The newest map of a kind in the ticket's image set, whichever ticket made it. */
-const revisionOf = (kind: string): MapRevision | null =>
-  cells.value.find(({ set, map }) => set.id === ticket.value?.imageSetId && map.kind === kind)?.map.revisions[0] ??
-  null;
-const modelMaps = computed(() => ({
-  normal: revisionOf('normal'),
-  occlusion: revisionOf('ao'),
-  chosen: revision.value,
-}));
+const revisionOf = (wanted: string | undefined, at: number): MapRevision | null =>
+  cells.value.find(({ set, map }) => set.id === ticket.value?.imageSetId && map.kind === wanted && map.tile === at)?.map
+    .revisions[0] ?? null;
+const modelMaps = computed(() =>
+  tiles.value.map((at) => ({
+    tile: at,
+    normal: revisionOf('normal', at),
+    occlusion: revisionOf('ao', at),
+    chosen: revisionOf(kind.value, at),
+  })),
+);
 /** The run that made the map on screen; an older one may have been dropped from the list. */
-const report = computed(() => store.project?.runs.find((run) => run.id === revision.value?.runId)?.report ?? null);
+const maker = computed(() => store.project?.runs.find(({ id }) => id === revision.value?.runId) ?? null);
+const report = computed(() => maker.value?.report ?? null);
 const run = computed(() => cell.value?.run);
 const isRunning = computed(() => run.value?.state === 'running' || run.value?.state === 'queued');
 const preview = computed(() =>
@@ -56,19 +72,83 @@ const preview = computed(() =>
     ? PATHS.preview(run.value.id, run.value.previewVersion)
     : null,
 );
-const unit = computed(() => receiver.value?.unit ?? 'units');
+const unit = computed(() => receivers.value[0]?.unit ?? 'units');
 
 const cost = computed(() => {
-  const [to, from] = [receiver.value, source.value];
-  if (!ticket.value || !to || !from) return null;
-  const facts = (mesh: typeof to) => ({ name: mesh.name, ...mesh.inspection });
-  const sources = ticket.value.inputs.sources.map((id) => store.meshById(id)).filter((mesh) => mesh !== undefined);
+  if (!ticket.value || sources.value.length === 0) return null;
+  const facts = (mesh: MeshAsset) => ({ name: mesh.name, ...mesh.inspection });
   const estimate = OPERATIONS.bake.estimate(ticket.value.settings, {
-    receiver: facts(to),
-    sources: sources.map(facts),
+    receivers: receivers.value.map(facts),
+    sources: sources.value.map(facts),
   });
   return `up to ${whole(estimate.rays)} rays, about ${bytes(estimate.memoryBytes)} of memory`;
 });
+
+const modelView = ref<{ pointAt: (place: [number, number, number] | null) => void } | null>(null);
+
+/** Goes to a place in the map and on the model. */
+async function show(place: Finding['places'][number]): Promise<void> {
+  chosenTile.value = place.tile;
+  await nextTick();
+  mapView.value?.goTo(place.x, place.y);
+  modelView.value?.pointAt(place.position);
+}
+
+/** A place that is named in the address: where the proof has sent one. */
+watch(
+  [() => route.query, mapView, modelView],
+  () => {
+    const [x, y, at] = ['x', 'y', 'tile'].map((key) => Number(route.query[key]));
+    if (!mapView.value || route.query['x'] === undefined) return;
+    const position = String(route.query['at'] ?? '')
+      .split(',')
+      .map(Number);
+    const place = position.length === 3 ? (position as [number, number, number]) : null;
+    void show({ x: x!, y: y!, tile: at!, texels: 1, part: null, position: place });
+  },
+  { flush: 'post' },
+);
+
+/** Changes the ticket as a finding proposes. */
+function mend({ remedy }: Finding): void {
+  if (!ticket.value || !remedy) return;
+  const { id, settings } = ticket.value;
+  void store.changeTicket(id, remedy.label.toLowerCase(), { settings: { ...settings, ...remedy.change } });
+}
+
+/** How far rays reach, laid around the model; measured when it is first asked for, and anew for a changed ticket. */
+const shellShown = ref(false);
+const shell = ref<Shell | null>(null);
+const brushFactor = ref<number | null>(null);
+const brush = computed(() => {
+  const bounds = receivers.value[0]?.inspection.bounds;
+  if (!shellShown.value || brushFactor.value === null || !bounds) return null;
+  const size = Math.hypot(...bounds.max.map((high, k) => high - bounds.min[k]!));
+  return { radius: size * brushSize.value, factor: brushFactor.value };
+});
+const brushSize = ref(0.12);
+watch(
+  () => [shellShown.value, ticket.value?.key].join(),
+  async () => {
+    if (!shellShown.value || !ticket.value?.key) {
+      shell.value = null;
+      return;
+    }
+    const { id, key } = ticket.value;
+    const measured = await notices.guard(() => call(ENDPOINTS.readShell, { id }));
+    if (measured && ticket.value.key === key) shell.value = measured;
+  },
+);
+
+function touch(touches: ReachTouch[]): void {
+  if (!ticket.value) return;
+  const { id, settings } = ticket.value;
+  const all = [
+    ...settings.touches,
+    ...touches.map((each) => ({ ...each, at: [...each.at] as [number, number, number] })),
+  ];
+  void store.changeTicket(id, 'reach', { settings: { ...settings, touches: all } });
+}
 
 async function bake(): Promise<void> {
   if (ticket.value) await notices.guard(() => store.runTicket(ticket.value!.id));
@@ -91,7 +171,7 @@ async function write(): Promise<void> {
   if (!carries) return;
   const made = await notices.guard(() =>
     store.createTicket(`${carries.name} normal`, DEFAULT_BAKE, {
-      receiver: carries.id,
+      receivers: [carries.id],
       sources: gives ? [gives.id] : [],
     }),
   );
@@ -108,7 +188,7 @@ async function remove(): Promise<void> {
 </script>
 
 <template>
-  <main v-if="ticket && receiver" class="bake">
+  <main v-if="ticket && receivers.length" class="bake">
     <section class="panel ticket" aria-label="Ticket">
       <TicketSentence :ticket="ticket" />
       <div class="act">
@@ -134,24 +214,73 @@ async function remove(): Promise<void> {
     </section>
 
     <ModelView
-      :receiver="receiver"
-      :source="source"
+      ref="modelView"
+      :receivers="receivers"
+      :sources="sources"
       :maps="modelMaps"
       :kind="cell?.map.kind"
       :uv-set="ticket.settings.uvSet"
       :reading="ticket.settings.normal"
-    />
-    <div class="maps">
-      <div v-if="ticketCells.length > 1" class="choices" role="group" aria-label="Map on the bench">
-        <button
-          v-for="each in ticketCells"
-          :key="each.map.id"
-          type="button"
-          :aria-pressed="each === cell"
-          @click="chosenKind = each.map.kind"
-        >
-          {{ each.map.kind }}
+      :shell="shell"
+      :brush="brush"
+      @touch="touch"
+    >
+      <template #choices>
+        <button type="button" :aria-pressed="shellShown" title="How far rays reach" @click="shellShown = !shellShown">
+          {{ shellShown && !shell ? 'measuring …' : 'shell' }}
         </button>
+        <template v-if="shellShown && shell">
+          <button
+            type="button"
+            :aria-pressed="brushFactor === 1.25"
+            title="Drag over the model: rays reach farther there"
+            @click="brushFactor = brushFactor === 1.25 ? null : 1.25"
+          >
+            push out
+          </button>
+          <button
+            type="button"
+            :aria-pressed="brushFactor === 0.8"
+            title="Drag over the model: rays reach less far there"
+            @click="brushFactor = brushFactor === 0.8 ? null : 0.8"
+          >
+            pull in
+          </button>
+          <button
+            v-if="brush"
+            type="button"
+            title="Size of the brush"
+            @click="brushSize = brushSize > 0.2 ? 0.04 : brushSize * 1.7"
+          >
+            {{ Math.round(brushSize * 100) }}&hairsp;% wide
+          </button>
+        </template>
+      </template>
+    </ModelView>
+    <div class="maps">
+      <div v-if="ticketCells.length > 1" class="lines">
+        <div v-if="kinds.length > 1" class="choices" role="group" aria-label="Map on the bench">
+          <button
+            v-for="each in kinds"
+            :key="each"
+            type="button"
+            :aria-pressed="each === kind"
+            @click="chosenKind = each"
+          >
+            {{ each }}
+          </button>
+        </div>
+        <div v-if="tiles.length > 1" class="choices" role="group" aria-label="Tile on the bench">
+          <button
+            v-for="each in tiles"
+            :key="each"
+            type="button"
+            :aria-pressed="each === tile"
+            @click="chosenTile = each"
+          >
+            {{ each }}
+          </button>
+        </div>
       </div>
       <MapView
         v-if="revision && cell && !preview"
@@ -169,7 +298,14 @@ async function remove(): Promise<void> {
 
     <aside class="figures" aria-label="Figures" tabindex="0">
       <template v-if="report">
-        <RunFigures :report="report" :unit="unit" @missed="mapView?.showMissed()" />
+        <RunFigures :report="report" :unit="unit">
+          <template #findings>
+            <FindingList :findings="report.findings" can-mend @show="show" @mend="mend" />
+            <RouterLink :to="{ name: 'proof', params: { projectId, ticketId: ticket.id } }"
+              >Proof of this bake</RouterLink
+            >
+          </template>
+        </RunFigures>
         <DistanceChart :report="report" :unit="unit" />
       </template>
       <section v-else class="panel">
@@ -181,7 +317,7 @@ async function remove(): Promise<void> {
       <RouterLink v-if="cell && revision" :to="{ name: 'map', params: { projectId, mapId: cell.map.id } }"
         >Look closer</RouterLink
       >
-      <span v-if="source" class="soft hold">hold <kbd>S</kbd> for the source</span>
+      <span v-if="sources.length" class="soft hold">hold <kbd>S</kbd> for the source</span>
     </TexelReadout>
   </main>
 
@@ -271,6 +407,12 @@ async function remove(): Promise<void> {
   gap: 4px;
   min-width: 0;
   min-height: 0;
+}
+
+.lines {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 16px;
 }
 
 .maps figure {

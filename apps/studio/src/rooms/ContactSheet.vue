@@ -3,6 +3,7 @@ import Button from 'primevue/button';
 import { useEventListener } from '@vueuse/core';
 import { computed, inject, ref } from 'vue';
 import { useRouter } from 'vue-router';
+import { FIRST_TILE } from '@zographos/core';
 import FilePicker from '../parts/FilePicker.vue';
 import SheetCell from '../parts/SheetCell.vue';
 import { bringInKey } from '../parts/bringIn.ts';
@@ -17,11 +18,17 @@ const router = useRouter();
 const bringIn = inject(bringInKey)!;
 const { cells, waiting } = useCells();
 
-const rows = computed(() => store.project?.imageSets ?? []);
+/** A row for each image set, and for each of its UDIM tiles. */
+const rows = computed(() =>
+  (store.project?.imageSets ?? []).flatMap((set) => {
+    const tiles = [...new Set(set.maps.map(({ tile }) => tile))].sort((a, b) => a - b);
+    return tiles.map((tile, i) => ({ set, tile, isFirst: i === 0, hasTiles: tiles.length > 1 || tile !== FIRST_TILE }));
+  }),
+);
 /** Kinds in the order in which they are usually made, as far as the project has them. */
 const kinds = computed(() => [...new Set(cells.value.map(({ map }) => map.kind))]);
-const cellAt = (setId: string, kind: string): Cell | undefined =>
-  cells.value.find(({ set, map }) => set.id === setId && map.kind === kind);
+const cellAt = (setId: string, tile: number, kind: string): Cell | undefined =>
+  cells.value.find(({ set, map }) => set.id === setId && map.tile === tile && map.kind === kind);
 
 const running = computed(() => store.activeRuns.length);
 const summary = computed(() => {
@@ -77,7 +84,9 @@ function look({ map, ticket }: Cell): void {
     <template v-if="rows.length">
       <header>
         <p class="summary">
-          <strong>{{ count(rows.length, 'image set') }}, {{ count(cells.length, 'map') }}</strong>
+          <strong
+            >{{ count(store.project?.imageSets.length ?? 0, 'image set') }}, {{ count(cells.length, 'map') }}</strong
+          >
           <span class="soft">{{ summary }}</span>
         </p>
         <Button v-if="waiting.length" :label="buttonLabel" @click="bakeWaiting" />
@@ -97,37 +106,40 @@ function look({ map, ticket }: Cell): void {
           <span role="columnheader" class="unseen">image set</span>
           <span v-for="kind in kinds" :key="kind" role="columnheader" class="head">{{ kind }}</span>
         </div>
-        <div v-for="(set, row) in rows" :key="set.id" class="row" role="row">
+        <div v-for="({ set, tile, isFirst, hasTiles }, row) in rows" :key="`${set.id} ${tile}`" class="row" role="row">
           <div role="rowheader" class="name">
             <RouterLink
               :to="{ name: 'intake', params: { projectId: store.project!.id }, query: { asset: set.receiverId } }"
             >
-              {{ set.name }}
+              {{ set.name }}<template v-if="hasTiles">, {{ tile }}</template>
             </RouterLink>
-            <span class="soft"
-              >receiver, {{ whole(store.meshById(set.receiverId)?.inspection.triangles ?? 0) }} triangles</span
-            >
-            <RouterLink
-              v-for="ticketId in new Set(set.maps.map((map) => map.ticketId))"
-              :key="ticketId"
-              class="ticket"
-              :to="{ name: 'bake', params: { projectId: store.project!.id, ticketId } }"
-            >
-              {{
-                store
-                  .sentenceOf(store.ticketById(ticketId)!)
-                  .map((part) => part.text)
-                  .join('')
-              }}
-            </RouterLink>
+            <template v-if="isFirst">
+              <span class="soft"
+                >receiver, {{ whole(store.meshById(set.receiverId)?.inspection.triangles ?? 0) }} triangles</span
+              >
+              <RouterLink
+                v-for="ticketId in new Set(set.maps.map((map) => map.ticketId))"
+                :key="ticketId"
+                class="ticket"
+                :to="{ name: 'bake', params: { projectId: store.project!.id, ticketId } }"
+              >
+                {{
+                  store
+                    .sentenceOf(store.ticketById(ticketId)!)
+                    .map((part) => part.text)
+                    .join('')
+                }}
+              </RouterLink>
+            </template>
+            <span v-else class="soft">UDIM tile of the same set</span>
           </div>
           <template v-for="(kind, column) in kinds" :key="kind">
             <SheetCell
-              v-if="cellAt(set.id, kind)"
-              :cell="cellAt(set.id, kind)!"
+              v-if="cellAt(set.id, tile, kind)"
+              :cell="cellAt(set.id, tile, kind)!"
               :data-row="row"
               :data-column="column"
-              @look="look(cellAt(set.id, kind)!)"
+              @look="look(cellAt(set.id, tile, kind)!)"
             />
             <div v-else role="gridcell" class="nothing" :data-row="row" :data-column="column" tabindex="-1">–</div>
           </template>

@@ -12,7 +12,6 @@ import ModelView from '../model/ModelView.vue';
 import { useNotices } from '../stores/notices.ts';
 import { useProject } from '../stores/project.ts';
 
-const NO_MAPS = { normal: null, occlusion: null, chosen: null };
 const store = useProject();
 const notices = useNotices();
 const route = useRoute();
@@ -79,7 +78,7 @@ async function remove(asset: Asset): Promise<void> {
     </section>
 
     <section class="view">
-      <ModelView v-if="mesh" :key="mesh.contentHash" :receiver="mesh" :source="null" :maps="NO_MAPS" :uv-set="0" />
+      <ModelView v-if="mesh" :key="mesh.contentHash" :receivers="[mesh]" :sources="[]" :maps="[]" :uv-set="0" />
       <img v-else-if="image" :src="PATHS.blob(image.thumbnailHash)" :alt="`Small copy of ${image.name}`" />
       <p v-else>Nothing brought in yet.</p>
     </section>

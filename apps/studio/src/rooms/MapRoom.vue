@@ -2,12 +2,15 @@
 import Select from 'primevue/select';
 import { computed, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
+import { FIRST_TILE } from '@zographos/core';
+import type { Finding } from '@zographos/operations';
 import DistanceChart from '../charts/DistanceChart.vue';
 import HistogramChart from '../charts/HistogramChart.vue';
 import MapView from '../map/MapView.vue';
 import TexelReadout from '../map/TexelReadout.vue';
 import type { Texel } from '../map/mapPainter.ts';
 import DownloadMenu from '../parts/DownloadMenu.vue';
+import FindingList from '../parts/FindingList.vue';
 import RunFigures from '../parts/RunFigures.vue';
 import { clockOf, dayOf } from '../parts/format.ts';
 import { CELL_WORDS, useCells } from '../stores/cells.ts';
@@ -19,7 +22,7 @@ const route = useRoute();
 const router = useRouter();
 const { cells } = useCells();
 const texel = ref<Texel | null>(null);
-const view = ref<{ showMissed: () => void } | null>(null);
+const view = ref<{ goTo: (x: number, y: number) => void } | null>(null);
 
 const cell = computed(() => cells.value.find(({ map }) => map.id === props.mapId));
 const revisions = computed(() => cell.value?.map.revisions ?? []);
@@ -35,13 +38,26 @@ const options = computed(() =>
     label: `Revision ${number}, ${dayOf(createdAt)} ${clockOf(createdAt)}`,
   })),
 );
+/** Goes to a place, which may lie on another tile of the same set. */
+async function show({ tile, x, y }: Finding['places'][number]): Promise<void> {
+  const here = cell.value!;
+  const other = here.set.maps.find(({ kind, tile: at }) => kind === here.map.kind && at === tile);
+  if (other && other.id !== props.mapId) {
+    await router.push({ name: 'map', params: { projectId: props.projectId, mapId: other.id } });
+  }
+  view.value?.goTo(x, y);
+}
+
 const choose = (number: number): void => void router.replace({ query: { revision: number } });
 </script>
 
 <template>
   <main v-if="cell && revision" class="closer">
     <header>
-      <h1>{{ cell.set.name }}, {{ cell.map.kind }}</h1>
+      <h1>
+        {{ cell.set.name }}, {{ cell.map.kind
+        }}<template v-if="cell.map.tile !== FIRST_TILE">, {{ cell.map.tile }}</template>
+      </h1>
       <span class="mark" :class="`mark-${cell.state}`"
         ><span>{{ CELL_WORDS[cell.state] }}</span></span
       >
@@ -61,7 +77,9 @@ const choose = (number: number): void => void router.replace({ query: { revision
     <aside aria-label="Figures" tabindex="0">
       <HistogramChart :revision="revision" />
       <template v-if="report">
-        <RunFigures :report="report" :unit="unit" @missed="view?.showMissed()" />
+        <RunFigures :report="report" :unit="unit">
+          <template #findings><FindingList :findings="report.findings" @show="show" /></template>
+        </RunFigures>
         <DistanceChart :report="report" :unit="unit" />
       </template>
     </aside>

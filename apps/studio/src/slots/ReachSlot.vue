@@ -9,17 +9,18 @@ import { call } from '../api/call.ts';
 import { measure, percent } from '../parts/format.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useProject } from '../stores/project.ts';
+import Choice from './Choice.vue';
 
-type Reach = BakeOperationSettings['reach'];
+type Change = Partial<Pick<BakeOperationSettings, 'reach' | 'aim' | 'touches' | 'reachOf'>>;
 
 const props = defineProps<{ ticket: Ticket }>();
-const emit = defineEmits<{ change: [Reach] }>();
+const emit = defineEmits<{ change: [Change] }>();
 const store = useProject();
 const notices = useNotices();
 const measured = ref<{ out: number; in: number; found: number } | null>(null);
 const measuring = ref(false);
 
-const receiver = computed(() => store.meshById(props.ticket.inputs.receiver));
+const receiver = computed(() => store.meshById(props.ticket.inputs.receivers[0]!));
 const unit = computed(() => receiver.value?.unit ?? 'units');
 /** Sliders go to a tenth of the receiver's size; larger lengths can be typed. */
 const most = computed(() => {
@@ -28,7 +29,7 @@ const most = computed(() => {
 });
 const lengths = computed(() => {
   const { reach } = props.ticket.settings;
-  return reach === 'auto' ? (measured.value ?? null) : reach;
+  return typeof reach === 'string' ? (measured.value ?? null) : reach;
 });
 const digits = computed(() => Math.max(0, Math.min(6, 3 - Math.floor(Math.log10(most.value)))));
 
@@ -47,7 +48,39 @@ function set(side: 'out' | 'in', value: number | null): void {
     ...(lengths.value ? { out: lengths.value.out, in: lengths.value.in } : {}),
     [side]: value,
   };
-  if (next.out + next.in > 0) emit('change', next);
+  if (next.out + next.in > 0) emit('change', { reach: next, aim: 'rays' });
+}
+
+const WAYS = [
+  { value: 'same', label: 'the same everywhere' },
+  { value: 'auto', label: 'measured at each run' },
+  { value: 'fitted', label: 'fitted to each place' },
+  { value: 'nearest', label: 'the nearest place' },
+] as const;
+const way = computed(() => {
+  const { reach, aim } = props.ticket.settings;
+  if (aim === 'nearest') return 'nearest';
+  return typeof reach === 'string' ? reach : 'same';
+});
+
+function setWay(value: (typeof WAYS)[number]['value']): void {
+  if (value === 'nearest') emit('change', { aim: 'nearest' });
+  else if (value !== 'same') emit('change', { aim: 'rays', reach: value });
+  else if (lengths.value) emit('change', { aim: 'rays', reach: { out: lengths.value.out, in: lengths.value.in } });
+}
+
+/** Receivers with a reach of their own. */
+const parts = computed(() => props.ticket.inputs.receivers.map((id) => store.meshById(id)?.name ?? ''));
+function setPart(name: string, side: 'out' | 'in', value: number | null): void {
+  const { reachOf } = props.ticket.settings;
+  const others = Object.fromEntries(Object.entries(reachOf).filter(([key]) => key !== name));
+  if (value === null) {
+    emit('change', { reachOf: others });
+    return;
+  }
+  const base = reachOf[name] ?? { out: lengths.value?.out ?? 0, in: lengths.value?.in ?? 0 };
+  const next = { ...base, [side]: value };
+  if (next.out + next.in > 0) emit('change', { reachOf: { ...others, [name]: next } });
 }
 
 void measureNow();
@@ -56,6 +89,7 @@ void measureNow();
 <template>
   <div class="reach">
     <h3>How far rays reach from the receiver</h3>
+    <Choice label="Way of reaching" :value="way" :options="WAYS" @choose="setWay" />
     <div v-for="side in ['out', 'in'] as const" :key="side" class="side">
       <span :id="`reach-${side}`">{{ side }}</span>
       <Slider
@@ -76,6 +110,23 @@ void measureNow();
         @update:model-value="set(side, $event)"
       />
     </div>
+    <details v-if="parts.length > 1 && way !== 'fitted' && way !== 'nearest'">
+      <summary>Parts with a reach of their own</summary>
+      <div v-for="name in parts" :key="name" class="part">
+        <span>{{ name }}</span>
+        <InputNumber
+          v-for="side in ['out', 'in'] as const"
+          :key="side"
+          :model-value="ticket.settings.reachOf[name]?.[side] ?? null"
+          :min="0"
+          :max-fraction-digits="digits"
+          size="small"
+          :placeholder="side"
+          :aria-label="`${name}, ${side}`"
+          @update:model-value="setPart(name, side, $event)"
+        />
+      </div>
+    </details>
     <p v-if="measuring" class="soft">Measuring the two meshes …</p>
     <template v-else-if="measured">
       <p v-if="measured.found > 0" class="soft">
@@ -91,15 +142,15 @@ void measureNow();
           label="Take the measured reach"
           size="small"
           outlined
-          @click="emit('change', { out: measured.out, in: measured.in })"
+          @click="emit('change', { aim: 'rays', reach: { out: measured.out, in: measured.in } })"
         />
         <button
-          v-if="ticket.settings.reach !== 'auto'"
+          v-if="ticket.settings.touches.length"
           type="button"
           class="plain-button"
-          @click="emit('change', 'auto')"
+          @click="emit('change', { touches: [] })"
         >
-          Measure at every run
+          Undo all touches
         </button>
       </div>
     </template>
@@ -110,7 +161,7 @@ void measureNow();
 .reach {
   display: grid;
   gap: 12px;
-  width: 380px;
+  width: 470px;
 }
 
 .side {
@@ -122,6 +173,18 @@ void measureNow();
 
 .side :deep(input) {
   width: 110px;
+}
+
+.part {
+  display: grid;
+  grid-template-columns: 1fr 90px 90px;
+  gap: 8px;
+  align-items: center;
+  margin-top: 6px;
+}
+
+.part :deep(input) {
+  width: 90px;
 }
 
 .actions {

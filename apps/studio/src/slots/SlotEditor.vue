@@ -3,14 +3,18 @@ import InputNumber from 'primevue/inputnumber';
 import Listbox from 'primevue/listbox';
 import { computed } from 'vue';
 import type { Ticket } from '@zographos/contracts';
-import { BAKED_KINDS } from '@zographos/core';
+import { AXIS_ORDERS, BAKED_KINDS } from '@zographos/core';
 import type { BakeOperationSettings } from '@zographos/operations';
-import { whole } from '../parts/format.ts';
 import { useProject } from '../stores/project.ts';
 import Choice from './Choice.vue';
+import DirectionSlot from './DirectionSlot.vue';
+import MatchSlot from './MatchSlot.vue';
+import MeshesSlot from './MeshesSlot.vue';
 import OcclusionSlot from './OcclusionSlot.vue';
 import OptionLine from './OptionLine.vue';
 import ReachSlot from './ReachSlot.vue';
+import RepeatSlot from './RepeatSlot.vue';
+import TilesSlot from './TilesSlot.vue';
 
 /** The editor of one slot of a ticket's sentence; every change takes effect (and can be undone) at once. */
 const props = defineProps<{ ticket: Ticket; slotName: string }>();
@@ -20,26 +24,12 @@ const settings = computed(() => props.ticket.settings);
 const change = (what: string, part: Partial<BakeOperationSettings>): void =>
   void store.changeTicket(props.ticket.id, what, { settings: { ...settings.value, ...part } });
 
-const receivers = computed(() =>
-  store.meshes.map((mesh) => ({
-    id: mesh.id,
-    label: mesh.name,
-    note: mesh.inspection.uvSets.length ? `${whole(mesh.inspection.triangles)} triangles` : 'no UVs',
-    unfit: mesh.inspection.uvSets.length === 0,
-  })),
-);
-const sources = computed(() =>
-  store.meshes.map((mesh) => ({
-    id: mesh.id,
-    label: mesh.name,
-    note: `${whole(mesh.inspection.triangles)} triangles`,
-  })),
-);
-
 const cages = computed(() => {
-  const { receiver } = props.ticket.inputs;
-  const triangles = store.meshById(receiver)?.inspection.triangles;
-  const fitting = store.meshes.filter((mesh) => mesh.id !== receiver && mesh.inspection.triangles === triangles);
+  const { receivers } = props.ticket.inputs;
+  const triangles = store.meshById(receivers[0]!)?.inspection.triangles;
+  const fitting = store.meshes.filter(
+    (mesh) => receivers.length === 1 && mesh.id !== receivers[0] && mesh.inspection.triangles === triangles,
+  );
   return [
     { id: '', label: 'the same distance from the receiver everywhere' },
     ...fitting.map((mesh) => ({ id: mesh.id, label: mesh.name })),
@@ -47,8 +37,8 @@ const cages = computed(() => {
 });
 
 function setCage(id: string): void {
-  const { receiver, sources } = props.ticket.inputs;
-  void store.changeTicket(props.ticket.id, 'cage', { inputs: { receiver, sources, ...(id ? { cage: id } : {}) } });
+  const { receivers, sources } = props.ticket.inputs;
+  void store.changeTicket(props.ticket.id, 'cage', { inputs: { receivers, sources, ...(id ? { cage: id } : {}) } });
 }
 
 const SIZES = [256, 512, 1024, 2048, 4096, 8192].map((value) => ({ value, label: String(value) }));
@@ -67,7 +57,22 @@ const UPS = [
   { value: 'down', label: 'Y down' },
 ] as const;
 
-const unit = computed(() => store.meshById(props.ticket.inputs.receiver)?.unit ?? 'units');
+const OVERSIZES = [
+  { value: 1, label: 'as large as the map' },
+  { value: 2, label: '2 × larger' },
+  { value: 4, label: '4 × larger' },
+] as const;
+const AXES = AXIS_ORDERS.map((value) => ({ value, label: value.toUpperCase() }));
+const DIRECTIONS = [
+  { value: '1,0,0', label: '+ X' },
+  { value: '-1,0,0', label: '− X' },
+  { value: '0,1,0', label: '+ Y' },
+  { value: '0,-1,0', label: '− Y' },
+  { value: '0,0,1', label: '+ Z' },
+  { value: '0,0,-1', label: '− Z' },
+];
+
+const unit = computed(() => store.meshById(props.ticket.inputs.receivers[0]!)?.unit ?? 'units');
 
 const NOTES: Record<(typeof BAKED_KINDS)[number], string> = {
   normal: 'the bends of the source',
@@ -77,9 +82,16 @@ const NOTES: Record<(typeof BAKED_KINDS)[number], string> = {
   thickness: 'how much lies below',
   curvature: 'ridges and hollows',
   position: 'where it lies',
+  gradient: 'growing along a direction',
+  facing: 'the way its faces look',
   id: 'a colour for each piece',
-  basecolor: 'colours of the vertices',
+  basecolor: 'colour of the materials',
+  roughness: 'of the materials',
+  metallic: 'of the materials',
+  opacity: 'of the materials',
+  emission: 'of the materials',
   coverage: 'what the layout covers',
+  guide: 'islands and edges to paint over',
 };
 const MAPS = BAKED_KINDS.map((value) => ({ value, label: value, note: NOTES[value] }));
 
@@ -95,39 +107,20 @@ function setSide(side: 'width' | 'height', value: number | null): void {
 
 <template>
   <div class="editor">
-    <template v-if="slotName === 'receiver'">
-      <h3>The mesh that carries the maps</h3>
-      <Listbox
-        :model-value="ticket.inputs.receiver"
-        :options="receivers"
-        option-label="label"
-        option-value="id"
-        option-disabled="unfit"
-        aria-label="Receiver"
-        @update:model-value="
-          $event && store.changeTicket(ticket.id, 'receiver', { inputs: { ...ticket.inputs, receiver: $event } })
-        "
-      >
-        <template #option="{ option }"><OptionLine :option="option" /></template>
-      </Listbox>
-    </template>
-
-    <template v-else-if="slotName === 'sources'">
-      <h3>The meshes that give the detail</h3>
-      <Listbox
-        multiple
-        :model-value="ticket.inputs.sources"
-        :options="sources"
-        option-label="label"
-        option-value="id"
-        aria-label="Sources"
-        @update:model-value="
-          store.changeTicket(ticket.id, 'sources', { inputs: { ...ticket.inputs, sources: $event } })
-        "
-      >
-        <template #option="{ option, selected }"><OptionLine :option="option" :ticked="selected" /></template>
-      </Listbox>
-    </template>
+    <MeshesSlot v-if="slotName === 'receivers' || slotName === 'sources'" :ticket="ticket" :which="slotName" />
+    <MatchSlot v-else-if="slotName === 'match'" :ticket="ticket" @change="change('matching', { match: $event })" />
+    <TilesSlot v-else-if="slotName === 'tiles'" :ticket="ticket" @change="change('tiles', $event)" />
+    <RepeatSlot
+      v-else-if="slotName === 'repeat'"
+      :repeat="settings.repeat"
+      @change="change('pattern', { repeat: $event })"
+    />
+    <DirectionSlot
+      v-else-if="slotName === 'direction'"
+      :settings="settings"
+      :unit="unit"
+      @change="change('directions', $event)"
+    />
 
     <template v-else-if="slotName === 'size'">
       <h3>Size of the map</h3>
@@ -161,7 +154,7 @@ function setSide(side: 'width' | 'height', value: number | null): void {
       </div>
     </template>
 
-    <ReachSlot v-else-if="slotName === 'reach'" :ticket="ticket" @change="change('reach', { reach: $event })" />
+    <ReachSlot v-else-if="slotName === 'reach'" :ticket="ticket" @change="change('reach', $event)" />
 
     <template v-else-if="slotName === 'samples'">
       <h3>Samples in each texel</h3>
@@ -171,7 +164,13 @@ function setSide(side: 'width' | 'height', value: number | null): void {
         :options="SAMPLES"
         @choose="change('samples', { samples: $event })"
       />
-      <p class="soft">4 × 4 gives clean edges; 1 × 1 is a quick look.</p>
+      <Choice
+        label="Size while baking"
+        :value="settings.oversize"
+        :options="OVERSIZES"
+        @choose="change('size while baking', { oversize: $event })"
+      />
+      <p class="soft">4 × 4 gives clean edges; 1 × 1 is a quick look. Baking larger and halving sharpens.</p>
     </template>
 
     <template v-else-if="slotName === 'padding'">
@@ -195,6 +194,10 @@ function setSide(side: 'width' | 'height', value: number | null): void {
           {{ settings.padding === 'all' ? 'Only 16 px' : 'Fill everything' }}
         </button>
       </div>
+      <label class="check"
+        ><input type="checkbox" :checked="settings.mend" @change="change('seams', { mend: !settings.mend })" /> mend
+        seams: both sides of each agree when sampled</label
+      >
       <p class="soft">Texels beyond an island repeat its nearest one, so that nothing foreign shows along seams.</p>
     </template>
 
@@ -213,6 +216,12 @@ function setSide(side: 'width' | 'height', value: number | null): void {
         :options="UPS"
         @choose="change('direction of green', { normal: { ...settings.normal, y: $event } })"
       />
+      <Choice
+        label="Axes in red, green and blue"
+        :value="settings.normal.axes"
+        :options="AXES"
+        @choose="change('order of axes', { normal: { ...settings.normal, axes: $event } })"
+      />
       <p class="soft">Tangent space follows MikkTSpace. Green points up the picture or down, as the renderer wants.</p>
     </template>
 
@@ -221,7 +230,10 @@ function setSide(side: 'width' | 'height', value: number | null): void {
       <Listbox
         :model-value="settings.uvSet"
         :options="
-          (store.meshById(ticket.inputs.receiver)?.inspection.uvSets ?? []).map((label, value) => ({ label, value }))
+          (store.meshById(ticket.inputs.receivers[0]!)?.inspection.uvSets ?? []).map((label, value) => ({
+            label,
+            value,
+          }))
         "
         option-label="label"
         option-value="value"
@@ -238,6 +250,7 @@ function setSide(side: 'width' | 'height', value: number | null): void {
         :options="[
           { value: 'ignore', label: 'go on' },
           { value: 'accept', label: 'count as hits' },
+          { value: 'flip', label: 'count, turned over' },
         ]"
         @choose="change('back faces', { backFaces: $event })"
       />
@@ -269,6 +282,16 @@ function setSide(side: 'width' | 'height', value: number | null): void {
       />
     </template>
 
+    <template v-else-if="slotName === 'gradient'">
+      <h3>The way the gradient grows</h3>
+      <Choice
+        label="Direction"
+        :value="settings.gradient.join()"
+        :options="DIRECTIONS"
+        @choose="change('gradient', { gradient: $event.split(',').map(Number) as [number, number, number] })"
+      />
+    </template>
+
     <template v-else-if="slotName === 'id'">
       <h3>What the colours tell apart</h3>
       <Choice
@@ -278,29 +301,17 @@ function setSide(side: 'width' | 'height', value: number | null): void {
           { value: 'slot', label: 'material slots' },
           { value: 'object', label: 'objects' },
           { value: 'part', label: 'connected parts' },
+          { value: 'color', label: 'vertex colours' },
         ]"
         @choose="change('pieces', { id: $event })"
       />
-    </template>
-
-    <template v-else-if="slotName === 'direction'">
-      <h3>Along which normals rays go</h3>
-      <Choice
-        label="Directions"
-        :value="settings.direction"
-        :options="[
-          { value: 'smooth', label: 'smooth over hard edges' },
-          { value: 'split', label: 'as the receiver has them' },
-        ]"
-        @choose="change('directions', { direction: $event })"
-      />
-      <p class="soft">Smooth directions leave no gap at hard edges; split ones do not skew detail on flat faces.</p>
     </template>
 
     <OcclusionSlot
       v-else-if="slotName === 'occlusion'"
       :settings="settings.occlusion"
       :unit="unit"
+      :sources="ticket.inputs.sources.map((id) => store.meshById(id)?.name ?? '')"
       @change="change('rays', { occlusion: { ...settings.occlusion, ...$event } })"
     />
 
@@ -326,13 +337,19 @@ function setSide(side: 'width' | 'height', value: number | null): void {
 .editor {
   display: grid;
   gap: 10px;
-  max-width: 400px;
+  max-width: 480px;
 }
 
 .pair {
   display: flex;
   gap: 14px;
   align-items: center;
+}
+
+.check {
+  display: flex;
+  gap: 6px;
+  align-items: baseline;
 }
 
 .pair :deep(input) {

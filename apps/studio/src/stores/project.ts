@@ -112,15 +112,16 @@ export const useProject = defineStore('project', () => {
 
   /** The sentence of a ticket, slot by slot, with the names its meshes have now. */
   function sentenceOf(ticket: Pick<Ticket, 'operation' | 'settings' | 'inputs'>) {
-    const receiver = meshById(ticket.inputs.receiver);
+    const name = (id: string): string => meshById(id)?.name ?? 'a mesh that is gone';
+    const { receivers, sources, cage } = ticket.inputs;
     return OPERATIONS[ticket.operation].sentence(
       ticket.settings,
       {
-        receiver: receiver?.name ?? 'a mesh that is gone',
-        sources: ticket.inputs.sources.map((id) => meshById(id)?.name ?? 'a mesh that is gone'),
-        ...(ticket.inputs.cage ? { cage: meshById(ticket.inputs.cage)?.name ?? 'a mesh that is gone' } : {}),
+        receivers: receivers.map(name),
+        sources: sources.map(name),
+        ...(cage ? { cage: name(cage) } : {}),
       },
-      receiver?.unit ?? 'units',
+      meshById(receivers[0]!)?.unit ?? 'units',
     );
   }
 

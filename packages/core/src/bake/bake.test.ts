@@ -82,7 +82,7 @@ describe('a relief baked onto a plane', () => {
     const up = bakeNormals(reliefPlane('plane', 1, 1), [slope], settings(16, 1));
     const down = bakeNormals(reliefPlane('plane', 1, 1), [slope], {
       ...settings(16, 1),
-      normal: { space: 'tangent', y: 'down' },
+      normal: { space: 'tangent', y: 'down', axes: 'xyz' },
     });
     // The slope faces down the picture (−V): with Y up its green is below the middle.
     expect(up.normal[1]).toBeLessThan(0.46);
@@ -97,7 +97,7 @@ describe('a relief baked onto a plane', () => {
     const size = 128;
     const { normal, states } = bakeNormals(receiver, [source], {
       ...settings(size, 2, 0.1),
-      normal: { space: 'object', y: 'up' },
+      normal: { space: 'object', y: 'up', axes: 'xyz' },
     });
     for (const [i, j] of [
       [10, 64],

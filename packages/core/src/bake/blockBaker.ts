@@ -1,14 +1,15 @@
 import { TexelState } from '../image/image.ts';
-import type { Tracer } from '../trace/rays.ts';
-import { facesAlong, type Scene } from '../trace/scene.ts';
+import type { Scene } from '../trace/scene.ts';
 import { BLOCK, type BlockPlan } from './blocks.ts';
 import { Coverage, type BlockSamples } from './coverage.ts';
+import { BEGAN_INSIDE, LayerProbe, OUTER_LAYER } from './layerProbe.ts';
 import { mapBakers, type SourceAttributes } from './maps/index.ts';
 import type { MapBaker } from './maps/mapBaker.ts';
 import type { Receiver } from './receiver.ts';
 import type { BakeSettings } from './settings.ts';
-import { distanceBin, emptyStatistics, type BakeStatistics } from './statistics.ts';
-import { Surface } from './surface.ts';
+import { MaterialReader } from './sourceMaterials.ts';
+import { BlockMarks, distanceBin, emptyStatistics, type BakeStatistics, type MarkKind } from './statistics.ts';
+import { Surface, type Tracers } from './surface.ts';
 
 /** Where a bake's results go; every block writes its own texels only, so threads need no locks. */
 export interface BakeTarget {
@@ -16,6 +17,8 @@ export interface BakeTarget {
   maps: Float32Array[];
   /** A TexelState for each texel. */
   states: Uint8Array;
+  /** The island of each covered texel, counted from 1, where that is asked for. */
+  islands: Uint16Array | null;
 }
 
 /** All that a bake works on; every array in it is shared by the threads. */
@@ -24,6 +27,8 @@ export interface BakeWork {
   attributes: SourceAttributes;
   receiver: Receiver;
   plan: BlockPlan;
+  /** The island of each triangle of the receiver, counted from 1; for the target's plane of islands. */
+  islandOf: Uint16Array | null;
   settings: BakeSettings;
   target: BakeTarget;
 }
@@ -35,14 +40,22 @@ export class BlockBaker {
   private readonly coverage: Coverage;
   private readonly surface: Surface;
   private readonly bakers: MapBaker[];
+  private readonly probe: LayerProbe | null;
+  private readonly marks: BlockMarks;
   private readonly value = new Float64Array(4);
 
-  constructor(work: BakeWork, tracer: Tracer) {
+  constructor(work: BakeWork, tracers: Tracers) {
     const { scene, attributes, receiver, plan, settings } = work;
     this.work = work;
     this.coverage = new Coverage(receiver.uvs, receiver.indices, plan, settings.samplesPerAxis);
-    this.surface = new Surface(scene, receiver, tracer, settings);
-    this.bakers = mapBakers(settings, attributes);
+    const { size } = plan;
+    const materials = attributes.materials
+      ? new MaterialReader(attributes.materials, scene, receiver, size, settings.samplesPerAxis)
+      : null;
+    this.surface = new Surface(scene, receiver, tracers, settings, materials);
+    this.bakers = mapBakers({ settings, attributes, receiver, size, materials, statistics: this.statistics });
+    this.probe = settings.prove && settings.aim === 'rays' ? new LayerProbe() : null;
+    this.marks = new BlockMarks(this.statistics.marks);
   }
 
   bake(block: number): void {
@@ -52,40 +65,36 @@ export class BlockBaker {
     this.count(samples);
     for (const baker of this.bakers) baker.begin?.(this.surface);
     this.write(samples, block);
+    if (this.work.settings.prove) this.prove(samples, block);
   }
 
   private count({ count, overlapping }: BlockSamples): void {
     const { statistics, surface, work } = this;
-    const { hits, rays, starts } = surface;
-    const { reach, backFaces } = work.settings;
+    const { hits, starts } = surface;
+    const { reach } = work.settings;
     statistics.rays += count;
     statistics.texels.overlapping += overlapping;
     for (let s = 0; s < count; s++) {
-      const triangle = hits.triangles[s]!;
-      if (triangle < 0) {
+      if (hits.triangles[s]! < 0) {
         statistics.misses++;
         continue;
       }
       statistics.hitDistances[distanceBin(starts[s]! - hits.distances[s]!, reach)]!++;
-      if (backFaces === 'ignore') continue;
-      const d = rays.directions;
-      if (facesAlong(work.scene, triangle, d[s * 3]!, d[s * 3 + 1]!, d[s * 3 + 2]!)) statistics.hitsFromBehind++;
+      statistics.hitsFromBehind += surface.behind[s]!;
     }
   }
 
-  private write({ count, texels }: BlockSamples, block: number): void {
+  private write({ count, texels, triangles: owners }: BlockSamples, block: number): void {
     const { surface, bakers, value, statistics } = this;
-    const { plan, target } = this.work;
+    const { target, islandOf } = this.work;
     const { triangles } = surface.hits;
-    const left = (block % plan.columns) * BLOCK;
-    const top = Math.floor(block / plan.columns) * BLOCK;
     let from = 0;
     while (from < count) {
       const texel = texels[from]!;
       let found = false;
       let to = from;
       for (; to < count && texels[to] === texel; to++) if (triangles[to]! >= 0) found = true;
-      const at = (top + Math.floor(texel / BLOCK)) * plan.size.width + left + (texel % BLOCK);
+      const at = this.texelOf(block, texel);
       for (let m = 0; m < bakers.length; m++) {
         const baker = bakers[m]!;
         if (found) baker.texel(surface, from, to, value);
@@ -95,9 +104,52 @@ export class BlockBaker {
         for (let c = 0; c < channels; c++) data[at * channels + c] = value[c]!;
       }
       target.states[at] = found ? TexelState.covered : TexelState.missed;
+      if (target.islands && islandOf) target.islands[at] = islandOf[owners[from]!]!;
       statistics.texels.covered++;
       if (!found) statistics.texels.missed++;
       from = to;
     }
+  }
+
+  /** Looks at the first sample of each texel for what may be wrong there. */
+  private prove(samples: BlockSamples, block: number): void {
+    const { surface, marks, probe, work } = this;
+    const { hits, behind, normals, rays } = surface;
+    const layers = probe?.look(surface);
+    const { states } = work.target;
+    for (let s = 0; s < samples.count; s++) {
+      const texel = samples.texels[s]!;
+      if (s > 0 && samples.texels[s - 1] === texel) continue;
+      const add = (kind: MarkKind): void => marks.add(kind, surface.partOf(s), () => this.place(s, block, texel));
+      if (samples.overlaps[texel]) add('overlapping');
+      if (states[this.texelOf(block, texel)] === TexelState.missed) {
+        add('missed');
+        continue;
+      }
+      if (hits.triangles[s]! < 0) continue;
+      if (behind[s]) add('behind');
+      if (layers?.[texel] === BEGAN_INSIDE) add('inside');
+      if (layers?.[texel] === OUTER_LAYER) add('outerLayer');
+      const d = rays.directions;
+      const n = normals;
+      const along = n[s * 3]! * d[s * 3]! + n[s * 3 + 1]! * d[s * 3 + 1]! + n[s * 3 + 2]! * d[s * 3 + 2]!;
+      if (along > 0 && work.settings.aim === 'rays') add('backward');
+    }
+    marks.close();
+  }
+
+  private place(s: number, block: number, texel: number) {
+    const { width } = this.work.plan.size;
+    const at = this.texelOf(block, texel);
+    this.surface.ofReceiver(this.work.receiver.positions, s, this.value);
+    const [x, y, z] = this.value;
+    return { block, x: at % width, y: Math.floor(at / width), position: [x!, y!, z!] as [number, number, number] };
+  }
+
+  private texelOf(block: number, texel: number): number {
+    const { columns, size } = this.work.plan;
+    const left = (block % columns) * BLOCK;
+    const top = Math.floor(block / columns) * BLOCK;
+    return (top + Math.floor(texel / BLOCK)) * size.width + left + (texel % BLOCK);
   }
 }

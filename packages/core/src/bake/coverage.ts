@@ -8,8 +8,9 @@ export interface BlockSamples {
   triangles: Uint32Array;
   /** Barycentric weights of the triangle's second and third corner. */
   weights: Float64Array;
-  /** Texels of the block in which two triangles claimed the same sample. */
+  /** Texels of the block in which two triangles claimed the same sample, and 1 for each of them. */
   overlapping: number;
+  overlaps: Uint8Array;
 }
 
 /** The most samples a block can have: all its points, or one for each texel that is touched between them. */
@@ -56,6 +57,7 @@ export class Coverage {
       triangles: new Uint32Array(capacity),
       weights: new Float64Array(capacity * 2),
       overlapping: 0,
+      overlaps: this.overlapped,
     };
   }
 

@@ -2,10 +2,7 @@ import { hitBatch, rayBatch, type HitBatch, type RayBatch } from '../trace/rays.
 import { triangleFace } from '../trace/scene.ts';
 import { BLOCK } from './blocks.ts';
 import { mixed, pointX, pointY } from './lowDiscrepancy.ts';
-import type { Surface } from './surface.ts';
-
-/** Rays cast at once. */
-const BATCH = 16384;
+import { FAN_BATCH as BATCH, type Surface } from './surface.ts';
 
 /** Origins are moved off the surface by this share of the coordinates there: beyond the rounding of single precision. */
 const LIFT = 2 ** -18;
@@ -33,6 +30,8 @@ export class HemisphereRays {
   readonly hits: HitBatch = hitBatch(BATCH);
   /** The sample that each ray of the batch belongs to. */
   readonly owners = new Int32Array(BATCH);
+  /** Which half of its fan each ray belongs to: both are nets of their own, so their difference tells of the noise. */
+  readonly halves = new Uint8Array(BATCH);
   private readonly fan: Fan;
   /** x, y, z of the directions of all sets, z along the normal. */
   private readonly directions: Float32Array;
@@ -128,7 +127,8 @@ export class HemisphereRays {
 
   /** Adds rays from the present place to the batch. */
   private aim(sample: number, from: number, count: number): void {
-    const { rays, owners, place, directions, fan } = this;
+    const { rays, owners, halves, place, directions, fan } = this;
+    const half = Math.ceil(fan.rays / 2);
     const [nx, ny, nz] = [place[0]!, place[1]!, place[2]!];
     const [ox, oy, oz] = [place[3]!, place[4]!, place[5]!];
     const [ux, uy, uz] = [place[6]!, place[7]!, place[8]!];
@@ -146,6 +146,7 @@ export class HemisphereRays {
       rays.origins[r] = ox;
       rays.origins[r + 1] = oy;
       rays.origins[r + 2] = oz;
+      halves[first + i] = (from + i) % fan.rays < half ? 0 : 1;
     }
     owners.fill(sample, first, first + count);
     rays.lengths.fill(fan.distance, first, first + count);

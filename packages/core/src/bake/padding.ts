@@ -1,7 +1,15 @@
-import { TexelState, type Image } from '../image/image.ts';
+import { TexelState } from '../image/image.ts';
 
 /** No covered texel in this column. */
 const NONE = 0xffff;
+
+/** Anything that has values for each texel. */
+interface Plane {
+  width: number;
+  height: number;
+  channels: number;
+  data: Float32Array | Uint16Array;
+}
 
 /**
  * Fills texels near the islands with the value of the nearest texel that belongs to one, by the exact
@@ -11,7 +19,7 @@ const NONE = 0xffff;
  * @param states a TexelState for each texel; texels filled become `padding`
  * @param reach how far to fill, in texels; Infinity fills everything
  */
-export function padIslands(images: readonly Image[], states: Uint8Array, reach: number): void {
+export function padIslands(images: readonly Plane[], states: Uint8Array, reach: number): void {
   if (!(reach > 0) || !images[0]) return;
   const { width, height } = images[0];
   const nearestRow = nearestRows(width, height, states);

@@ -69,3 +69,31 @@ function partsOf({ positions, indices }: Mesh): Uint32Array {
     return number;
   });
 }
+
+/**
+ * The distinct vertex colours of some sources.
+ * @returns the piece of each vertex, and of each piece its colour as stored and its name; what has no colour is black
+ */
+export function colorPieces(sources: readonly Mesh[]): Pieces & { stored: [number, number, number][] } {
+  const vertices = sources.reduce((sum, mesh) => sum + mesh.positions.length / 3, 0);
+  const found = new Map<number, number[]>();
+  const keys = new Uint32Array(vertices);
+  let at = 0;
+  for (const { colors, positions } of sources) {
+    for (let v = 0; v < positions.length / 3; v++, at++) {
+      const bytes = [0, 1, 2].map((c) => Math.round((colors?.[v * 4 + c] ?? 0) * 255));
+      const key = bytes[0]! * 65536 + bytes[1]! * 256 + bytes[2]!;
+      keys[at] = key;
+      if (!found.has(key)) found.set(key, bytes);
+    }
+  }
+  const sorted = [...found.keys()].sort((a, b) => a - b);
+  const rank = new Map(sorted.map((key, i) => [key, i]));
+  const pieces = sharedUint32(vertices);
+  for (let v = 0; v < vertices; v++) pieces[v] = rank.get(keys[v]!)!;
+  return {
+    pieces,
+    names: sorted.map((key) => `#${key.toString(16).padStart(6, '0')}`),
+    stored: sorted.map((key) => found.get(key)!.map((byte) => byte / 255) as [number, number, number]),
+  };
+}

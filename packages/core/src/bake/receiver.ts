@@ -1,11 +1,12 @@
 import { ZographosError } from '../errors.ts';
 import { smoothNormals } from '../mesh/normals.ts';
 import type { Mesh } from '../mesh/mesh.ts';
-import { sharedFloat32, sharedUint32 } from '../shared.ts';
+import { sharedFloat32, sharedUint16, sharedUint32 } from '../shared.ts';
 import { cagePositions } from './cage.ts';
+import type { DirectionBlend } from './directionBlend.ts';
 import { mikkTangents } from './tangents.ts';
 
-/** A mesh made ready to carry maps: everything a block of texels needs, in memory that threads share. */
+/** One or more meshes made ready to carry maps together: all that a block of texels needs, shared by threads. */
 export interface Receiver {
   positions: Float32Array;
   normals: Float32Array;
@@ -14,58 +15,82 @@ export interface Receiver {
   indices: Uint32Array;
   /** Unit directions along which rays leave each vertex. */
   directions: Float32Array;
+  /** Where rays turn from these directions to the mesh's own normals, if they do. */
+  blend: DirectionBlend | null;
   /** Tangent and bitangent sign for each corner. */
   tangents: Float32Array;
   /** Where each vertex lies on the cage that rays start from, if there is one. */
   cage: Float32Array | null;
+  /** How far rays start above each vertex and end below it, in mesh units. */
+  reachOut: Float32Array;
+  reachIn: Float32Array;
+  /** The meshes: their names, and the group of source triangles that each may see. */
+  parts: { name: string; group: number }[];
+  /** The mesh that each triangle belongs to. */
+  partOf: Uint16Array;
+}
+
+export interface ReceiverPart {
+  mesh: Mesh;
+  /** The group of source triangles it may see; NO_GROUP for none. */
+  group: number;
+  /** The same mesh pushed outwards: rays then start on it and go to the place below. */
+  cage?: Mesh | undefined;
 }
 
 /**
- * Prepares a mesh to receive maps on one of its UV sets.
+ * Prepares meshes to receive maps on one of their UV sets.
  * @param direction whether rays leave along smooth normals, continuous over hard edges, or along the mesh's own
- * @param cage the same mesh pushed outwards: rays then start on it and go to the place below
- * @throws input/no-uvs when the mesh has no such UV set, input/cage-topology
+ * @throws input/no-uvs when a mesh has no such UV set, input/cage-topology
  */
 export function prepareReceiver(
-  mesh: Mesh,
+  parts: readonly ReceiverPart[],
   uvSet: number,
   direction: 'smooth' | 'split' = 'smooth',
-  cage: Mesh | null = null,
 ): Receiver {
-  const set = mesh.uvSets[uvSet];
-  if (!set) {
-    throw new ZographosError(
-      'input/no-uvs',
-      mesh.uvSets.length === 0
-        ? `“${mesh.name}” has no UVs, so there is nowhere to put a map. Give it a UV set in the modeller and bring it in again.`
-        : `“${mesh.name}” has ${mesh.uvSets.length} UV set(s), so there is no number ${uvSet + 1}. Choose one of: ${mesh.uvSets.map((s) => s.name).join(', ')}.`,
-    );
-  }
-  const tangents = mikkTangents({
-    positions: mesh.positions,
-    normals: mesh.normals,
-    uvs: set.coords,
-    indices: mesh.indices,
-  });
-  return {
-    positions: shareFloats(mesh.positions),
-    normals: shareFloats(mesh.normals),
-    uvs: shareFloats(set.coords),
-    indices: shareUints(mesh.indices),
-    directions: shareFloats(direction === 'split' ? mesh.normals : smoothNormals(mesh.positions, mesh.indices)),
-    tangents: shareFloats(tangents),
-    cage: cage && cagePositions(mesh, cage),
+  const vertices = parts.reduce((sum, { mesh }) => sum + mesh.positions.length / 3, 0);
+  const triangles = parts.reduce((sum, { mesh }) => sum + mesh.indices.length / 3, 0);
+  const hasCage = parts.some(({ cage }) => cage);
+  const receiver: Receiver = {
+    positions: sharedFloat32(vertices * 3),
+    normals: sharedFloat32(vertices * 3),
+    uvs: sharedFloat32(vertices * 2),
+    indices: sharedUint32(triangles * 3),
+    directions: sharedFloat32(vertices * 3),
+    blend: null,
+    tangents: sharedFloat32(triangles * 12),
+    cage: hasCage ? sharedFloat32(vertices * 3) : null,
+    reachOut: sharedFloat32(vertices),
+    reachIn: sharedFloat32(vertices),
+    parts: parts.map(({ mesh, group }) => ({ name: mesh.name, group })),
+    partOf: sharedUint16(triangles),
   };
+  let vertex = 0;
+  let triangle = 0;
+  parts.forEach(({ mesh, cage }, number) => {
+    const { positions, normals, indices } = mesh;
+    const uvs = uvsOf(mesh, uvSet);
+    receiver.positions.set(positions, vertex * 3);
+    receiver.normals.set(normals, vertex * 3);
+    receiver.uvs.set(uvs, vertex * 2);
+    receiver.directions.set(direction === 'split' ? normals : smoothNormals(positions, indices), vertex * 3);
+    receiver.tangents.set(mikkTangents({ positions, normals, uvs, indices }), triangle * 12);
+    receiver.cage?.set(cage ? cagePositions(mesh, cage) : positions, vertex * 3);
+    for (let i = 0; i < indices.length; i++) receiver.indices[triangle * 3 + i] = indices[i]! + vertex;
+    receiver.partOf.fill(number, triangle, triangle + indices.length / 3);
+    vertex += positions.length / 3;
+    triangle += indices.length / 3;
+  });
+  return receiver;
 }
 
-function shareFloats(array: Float32Array): Float32Array {
-  const shared = sharedFloat32(array.length);
-  shared.set(array);
-  return shared;
-}
-
-function shareUints(array: Uint32Array): Uint32Array {
-  const shared = sharedUint32(array.length);
-  shared.set(array);
-  return shared;
+function uvsOf(mesh: Mesh, uvSet: number): Float32Array {
+  const set = mesh.uvSets[uvSet];
+  if (set) return set.coords;
+  throw new ZographosError(
+    'input/no-uvs',
+    mesh.uvSets.length === 0
+      ? `“${mesh.name}” has no UVs, so there is nowhere to put a map. Give it a UV set in the modeller and bring it in again.`
+      : `“${mesh.name}” has ${mesh.uvSets.length} UV set(s), so there is no number ${uvSet + 1}. Choose one of: ${mesh.uvSets.map((s) => s.name).join(', ')}.`,
+  );
 }

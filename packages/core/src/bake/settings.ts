@@ -1,5 +1,4 @@
 import type { BakedKind } from '../image/image.ts';
-import type { BackFaces } from '../trace/rays.ts';
 import type { Size } from './blocks.ts';
 
 /** How far rays reach from the receiver's surface, in mesh units: they start `out` and end `in`. */
@@ -15,7 +14,18 @@ export interface Reach {
 export interface NormalSpace {
   space: 'tangent' | 'object';
   y: 'up' | 'down';
+  /** Which axis goes into red, green and blue. */
+  axes: AxisOrder;
 }
+
+export const AXIS_ORDERS = ['xyz', 'xzy', 'yxz', 'yzx', 'zxy', 'zyx'] as const;
+export type AxisOrder = (typeof AXIS_ORDERS)[number];
+
+/** The channel that x, y and z go into. */
+export const channelsOfAxes = (axes: AxisOrder): number[] => ['x', 'y', 'z'].map((axis) => axes.indexOf(axis));
+
+/** What becomes of rays that meet a surface from behind: they go on, hit it, or hit it as if it were turned over. */
+export type BackFaceRule = 'ignore' | 'accept' | 'flip';
 
 /** Rays that each sample sends out from the place it has met, for occlusion, bent normals and thickness. */
 export interface OcclusionSettings {
@@ -35,12 +45,19 @@ export interface OcclusionSettings {
 export interface BakeSettings {
   maps: readonly BakedKind[];
   size: Size;
+  /** The farthest that any ray reaches. */
   reach: Reach;
+  /** Rays along the receiver's directions, or the nearest place of the source without any ray. */
+  aim: 'rays' | 'nearest';
   /** Sample points per texel along each axis, 1 to 8. */
   samplesPerAxis: number;
   normal: NormalSpace;
-  backFaces: BackFaces;
+  backFaces: BackFaceRule;
   occlusion: OcclusionSettings;
+  /** Unit direction along which a gradient map grows. */
+  gradient: readonly [number, number, number];
+  /** Whether each texel is also looked at for what may be wrong with it. */
+  prove: boolean;
   /** Turns the random parts of the bake: another number, other noise. */
   seed: number;
 }

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Mesh } from '../mesh/mesh.ts';
+import { smoothNormals } from '../mesh/normals.ts';
 import { reliefPlane, sphere } from '../testing/shapes.ts';
 import { buildBvh } from '../trace/bvh.ts';
 import { bvhTracer } from '../trace/bvhTracer.ts';
@@ -8,7 +9,8 @@ import { suggestReach } from './suggestReach.ts';
 
 function suggest(receiver: Mesh, ...sources: Mesh[]) {
   const scene = sceneOf(sources);
-  return suggestReach(receiver, scene, bvhTracer(buildBvh(scene)));
+  const directions = smoothNormals(receiver.positions, receiver.indices);
+  return suggestReach({ ...receiver, directions }, scene, [bvhTracer(buildBvh(scene))]);
 }
 
 describe('suggested reach', () => {

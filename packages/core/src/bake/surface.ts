@@ -1,8 +1,26 @@
-import { hitBatch, rayBatch, type HitBatch, type RayBatch, type Tracer } from '../trace/rays.ts';
-import type { Scene } from '../trace/scene.ts';
+import { GroupTracer } from '../trace/groupTracer.ts';
+import type { NearestPlace } from '../trace/nearestPlace.ts';
+import { hitBatch, rayBatch, type BackFaces, type HitBatch, type RayBatch, type Tracer } from '../trace/rays.ts';
+import { triangleFace, type Scene } from '../trace/scene.ts';
+import { RayAim } from './aimRays.ts';
 import { sampleCapacity, type BlockSamples } from './coverage.ts';
 import type { Receiver } from './receiver.ts';
+import { NormalBend } from './normalBend.ts';
 import type { BakeSettings } from './settings.ts';
+import type { MaterialReader } from './sourceMaterials.ts';
+
+/** What a thread traces with. */
+export interface Tracers {
+  /** One for each group of source triangles. */
+  groups: readonly Tracer[];
+  /** What occludes, if it is not what a part may see. */
+  occluders: Tracer | null;
+  /** The nearest place of each group, where a bake goes by that. */
+  nearest: readonly NearestPlace[];
+}
+
+/** Rays that a fan casts at once; also the most of any batch of a block. */
+export const FAN_BATCH = 16384;
 
 /**
  * What a block's samples have met on the source: their rays, their hits, and the source's normals there. Reused
@@ -11,111 +29,145 @@ import type { BakeSettings } from './settings.ts';
 export class Surface {
   readonly scene: Scene;
   readonly receiver: Receiver;
-  readonly tracer: Tracer;
   readonly rays: RayBatch;
   readonly hits: HitBatch;
   /** How far along its ray each sample's own place on the receiver lies. */
   readonly starts: Float32Array;
+  /** The group of source triangles that each sample may see. */
+  readonly groups: Uint16Array;
+  /** 1 for each sample that has met its triangle from behind. */
+  readonly behind: Uint8Array;
   /** Unit normal of the source, interpolated, for each sample that has met something. */
   readonly normals: Float32Array;
+  /** The same, bent by the source's own normal pictures where it has them. */
+  readonly shading: Float32Array;
   samples!: BlockSamples;
   /** The block's number, by which random parts are told apart. */
   block = 0;
   private readonly settings: BakeSettings;
+  private readonly aim: RayAim;
+  private readonly bend: NormalBend | null;
+  private readonly tracers: Tracers;
+  private readonly projection: GroupTracer;
+  private readonly fanGroups: Uint16Array;
   private readonly place = new Float64Array(3);
-  private readonly start = new Float64Array(3);
+  private readonly face = new Float64Array(9);
 
-  constructor(scene: Scene, receiver: Receiver, tracer: Tracer, settings: BakeSettings) {
+  constructor(
+    scene: Scene,
+    receiver: Receiver,
+    tracers: Tracers,
+    settings: BakeSettings,
+    materials: MaterialReader | null,
+  ) {
     this.scene = scene;
     this.receiver = receiver;
-    this.tracer = tracer;
+    this.tracers = tracers;
     this.settings = settings;
+    this.aim = new RayAim(receiver);
     const capacity = sampleCapacity(settings.samplesPerAxis);
+    this.projection = new GroupTracer(tracers.groups, Math.max(capacity, FAN_BATCH));
     this.rays = rayBatch(capacity);
     this.hits = hitBatch(capacity);
     this.starts = new Float32Array(capacity);
+    this.groups = new Uint16Array(capacity);
+    this.behind = new Uint8Array(capacity);
     this.normals = new Float32Array(capacity * 3);
+    this.bend = materials?.hasNormals ? new NormalBend(materials) : null;
+    this.shading = this.bend ? new Float32Array(capacity * 3) : this.normals;
+    this.fanGroups = new Uint16Array(FAN_BATCH);
   }
 
-  /** Sends a ray from each sample and measures what it meets. */
+  /** Finds what each sample meets. */
   trace(samples: BlockSamples, block: number): void {
     this.samples = samples;
     this.block = block;
-    if (this.receiver.cage) this.aimFromCage(this.receiver.cage);
-    else this.aim();
-    this.tracer.closestHits(this.rays, this.hits, this.settings.backFaces);
+    const { partOf, parts } = this.receiver;
+    for (let s = 0; s < samples.count; s++) this.groups[s] = parts[partOf[samples.triangles[s]!]!]!.group;
+    this.aim.aim(samples, this.rays, this.starts);
+    if (this.settings.aim === 'nearest') this.findNearest();
+    else {
+      const { backFaces } = this.settings;
+      this.projection.closestHits(this.rays, this.groups, this.hits, backFaces === 'ignore' ? 'ignore' : 'accept');
+    }
     this.measureNormals();
+    this.bend?.bend(this);
   }
 
-  /** One ray for each sample: from `reach.out` above the surface, against the direction there. */
-  private aim(): void {
-    const { rays, samples, starts } = this;
-    const { positions, directions, indices } = this.receiver;
-    const { reach } = this.settings;
-    const { origins, directions: ways, lengths } = rays;
-    const { triangles, weights } = samples;
-    const length = reach.out + reach.in;
-    rays.count = samples.count;
-    for (let s = 0; s < samples.count; s++) {
-      const corner = triangles[s]! * 3;
-      const a = indices[corner]! * 3;
-      const b = indices[corner + 1]! * 3;
-      const c = indices[corner + 2]! * 3;
-      const wb = weights[s * 2]!;
-      const wc = weights[s * 2 + 1]!;
-      const wa = 1 - wb - wc;
-      let dx = directions[a]! * wa + directions[b]! * wb + directions[c]! * wc;
-      let dy = directions[a + 1]! * wa + directions[b + 1]! * wb + directions[c + 1]! * wc;
-      let dz = directions[a + 2]! * wa + directions[b + 2]! * wb + directions[c + 2]! * wc;
-      const scale = 1 / (Math.sqrt(dx * dx + dy * dy + dz * dz) || 1);
-      dx *= scale;
-      dy *= scale;
-      dz *= scale;
-      const at = s * 3;
-      origins[at] = positions[a]! * wa + positions[b]! * wb + positions[c]! * wc + dx * reach.out;
-      origins[at + 1] = positions[a + 1]! * wa + positions[b + 1]! * wb + positions[c + 1]! * wc + dy * reach.out;
-      origins[at + 2] = positions[a + 2]! * wa + positions[b + 2]! * wb + positions[c + 2]! * wc + dz * reach.out;
-      ways[at] = -dx;
-      ways[at + 1] = -dy;
-      ways[at + 2] = -dz;
-      lengths[s] = length;
-      starts[s] = reach.out;
-    }
+  /** Casts rays that may see what the samples they belong to may see. */
+  castFor(owners: Int32Array, rays: RayBatch, hits: HitBatch, backFaces: BackFaces): void {
+    this.projection.closestHits(rays, this.groupsOf(owners, rays.count), hits, backFaces);
   }
 
-  /** One ray for each sample: from its place on the cage to its place on the receiver, and `reach.in` beyond. */
-  private aimFromCage(cage: Float32Array): void {
-    const { rays, samples, starts, place, start } = this;
-    const { positions } = this.receiver;
-    rays.count = samples.count;
+  /** The nearest hits among what occludes. */
+  occludedAt(owners: Int32Array, rays: RayBatch, hits: HitBatch, backFaces: BackFaces): void {
+    const { occluders } = this.tracers;
+    if (occluders) occluders.closestHits(rays, hits, backFaces);
+    else this.castFor(owners, rays, hits, backFaces);
+  }
+
+  /** 1 for each ray that something occludes. */
+  occluded(owners: Int32Array, rays: RayBatch, blocked: Uint8Array, backFaces: BackFaces): void {
+    const { occluders } = this.tracers;
+    if (occluders) occluders.anyHits(rays, blocked, backFaces);
+    else this.projection.anyHits(rays, this.groupsOf(owners, rays.count), blocked, backFaces);
+  }
+
+  private groupsOf(owners: Int32Array, count: number): Uint16Array {
+    const { fanGroups, groups } = this;
+    for (let r = 0; r < count; r++) fanGroups[r] = groups[owners[r]!]!;
+    return fanGroups;
+  }
+
+  /** The nearest place of the source; the ray becomes the way there, so that all else is as with rays. */
+  private findNearest(): void {
+    const { rays, hits, starts, samples, groups, place } = this;
+    const { nearest } = this.tracers;
     for (let s = 0; s < samples.count; s++) {
-      this.ofReceiver(positions, s, place);
-      this.ofReceiver(cage, s, start);
-      const x = place[0]! - start[0]!;
-      const y = place[1]! - start[1]!;
-      const z = place[2]! - start[2]!;
-      const distance = Math.sqrt(x * x + y * y + z * z);
-      starts[s] = distance;
-      rays.lengths[s] = distance + this.settings.reach.in;
-      // Where the cage touches the receiver there is no way between them: the direction there has to do.
-      if (distance > 0) {
-        rays.directions[s * 3] = x / distance;
-        rays.directions[s * 3 + 1] = y / distance;
-        rays.directions[s * 3 + 2] = z / distance;
-      } else {
-        this.ofReceiver(this.receiver.directions, s, place);
-        const length = Math.sqrt(place[0]! ** 2 + place[1]! ** 2 + place[2]! ** 2) || 1;
-        for (let k = 0; k < 3; k++) rays.directions[s * 3 + k] = -place[k]! / length;
+      this.ofReceiver(this.receiver.positions, s, place);
+      const [x, y, z] = [place[0]!, place[1]!, place[2]!];
+      const group = nearest[groups[s]!];
+      hits.triangles[s] = -1;
+      group?.find(x, y, z, Math.max(starts[s]!, rays.lengths[s]! - starts[s]!), hits, s);
+      const triangle = hits.triangles[s]!;
+      if (triangle < 0) continue;
+      const above = -(
+        (this.ofScene(triangle, s, 0) - x) * rays.directions[s * 3]! +
+        (this.ofScene(triangle, s, 1) - y) * rays.directions[s * 3 + 1]! +
+        (this.ofScene(triangle, s, 2) - z) * rays.directions[s * 3 + 2]!
+      );
+      const distance = hits.distances[s]!;
+      // Seen from the reach above along the same way, so that heights keep their sign.
+      const side = above < 0 || distance === 0 ? 1 : -1;
+      for (let k = 0; k < 3; k++) {
+        const way =
+          distance > 0 ? ((this.ofScene(triangle, s, k) - place[k]!) / distance) * side : rays.directions[s * 3 + k]!;
+        rays.directions[s * 3 + k] = way;
+        rays.origins[s * 3 + k] = place[k]! - way * starts[s]!;
       }
-      for (let k = 0; k < 3; k++) rays.origins[s * 3 + k] = start[k]!;
+      hits.distances[s] = starts[s]! + distance * side;
     }
+  }
+
+  private ofScene(triangle: number, s: number, axis: number): number {
+    const { indices, positions } = this.scene;
+    const { weights } = this.hits;
+    const wb = weights[s * 2]!;
+    const wc = weights[s * 2 + 1]!;
+    return (
+      positions[indices[triangle * 3]! * 3 + axis]! * (1 - wb - wc) +
+      positions[indices[triangle * 3 + 1]! * 3 + axis]! * wb +
+      positions[indices[triangle * 3 + 2]! * 3 + axis]! * wc
+    );
   }
 
   private measureNormals(): void {
-    const { hits, normals, samples } = this;
+    const { hits, normals, samples, settings, behind, rays, face } = this;
     const { normals: from, indices } = this.scene;
+    const backsCount = settings.backFaces !== 'ignore' && settings.aim === 'rays';
     for (let s = 0; s < samples.count; s++) {
       const triangle = hits.triangles[s]!;
+      behind[s] = 0;
       if (triangle < 0) continue;
       const a = indices[triangle * 3]! * 3;
       const b = indices[triangle * 3 + 1]! * 3;
@@ -126,7 +178,15 @@ export class Surface {
       const x = from[a]! * wa + from[b]! * wb + from[c]! * wc;
       const y = from[a + 1]! * wa + from[b + 1]! * wb + from[c + 1]! * wc;
       const z = from[a + 2]! * wa + from[b + 2]! * wb + from[c + 2]! * wc;
-      const scale = 1 / (Math.sqrt(x * x + y * y + z * z) || 1);
+      let scale = 1 / (Math.sqrt(x * x + y * y + z * z) || 1);
+      if (backsCount) {
+        triangleFace(this.scene, triangle, face);
+        const d = rays.directions;
+        if (face[6]! * d[s * 3]! + face[7]! * d[s * 3 + 1]! + face[8]! * d[s * 3 + 2]! > 0) {
+          behind[s] = 1;
+          if (settings.backFaces === 'flip') scale = -scale;
+        }
+      }
       normals[s * 3] = x * scale;
       normals[s * 3 + 1] = y * scale;
       normals[s * 3 + 2] = z * scale;
@@ -137,6 +197,11 @@ export class Surface {
   placeOf(sample: number, axis: number): number {
     const at = sample * 3 + axis;
     return this.rays.origins[at]! + this.rays.directions[at]! * this.hits.distances[sample]!;
+  }
+
+  /** The part of the receiver that a sample belongs to. */
+  partOf(sample: number): number {
+    return this.receiver.partOf[this.samples.triangles[sample]!]!;
   }
 
   /** An attribute of the receiver's vertices at a sample, interpolated and not normalised. */

@@ -10,14 +10,21 @@ export const BAKED_KINDS = [
   'thickness',
   'curvature',
   'position',
+  'gradient',
+  'facing',
   'id',
   'basecolor',
+  'roughness',
+  'metallic',
+  'opacity',
+  'emission',
   'coverage',
+  'guide',
 ] as const;
 export type BakedKind = (typeof BAKED_KINDS)[number];
 
 /** What the values of a map mean. */
-export const MAP_KINDS = [...BAKED_KINDS, 'roughness', 'metallic', 'emission', 'opacity', 'mask', 'image'] as const;
+export const MAP_KINDS = [...BAKED_KINDS, 'mask', 'image'] as const;
 export type MapKind = (typeof MAP_KINDS)[number];
 
 /** How stored numbers relate to light: `srgb` for colours meant for the eye, `linear` for data and radiance. */

@@ -1,5 +1,6 @@
 import { boundsOf, type Bounds } from './bounds.ts';
 import { triangleCount, vertexCount, type Mesh } from './mesh.ts';
+import { tilesOf } from '../uv/udim.ts';
 import { weldPositions } from './weld.ts';
 
 export type FindingKind =
@@ -9,7 +10,9 @@ export type FindingKind =
   | 'missing-normals'
   | 'inside-out'
   | 'open-edges'
-  | 'not-finite';
+  | 'not-finite'
+  | 'udim-tiles'
+  | 'missing-pictures';
 
 /** Something about a mesh that the artist should know before using it. */
 export interface Finding {
@@ -25,6 +28,8 @@ export interface MeshInspection {
   triangles: number;
   vertices: number;
   uvSets: string[];
+  /** The UDIM tiles that each UV set has islands in. */
+  uvTiles: number[][];
   slots: string[];
   hasColors: boolean;
   bounds: Bounds;
@@ -35,8 +40,16 @@ export interface MeshInspection {
  * Measures a mesh and says what is wrong with it.
  * @param computedNormals true when the file had no normals and they were computed
  * @param droppedTriangles triangles left out on reading because a coordinate was not a finite number
+ * @param missingPictures names of pictures that its materials want and that were not there
  */
-export function inspectMesh(mesh: Mesh, { computedNormals = false, droppedTriangles = 0 } = {}): MeshInspection {
+export function inspectMesh(
+  mesh: Mesh,
+  {
+    computedNormals = false,
+    droppedTriangles = 0,
+    missingPictures = [],
+  }: { computedNormals?: boolean; droppedTriangles?: number; missingPictures?: readonly string[] } = {},
+): MeshInspection {
   const findings: Finding[] = [];
   const add = (kind: FindingKind, severity: Finding['severity'], count: number, text: string): void => {
     if (count > 0) findings.push({ kind, severity, count, sentence: `${number(count)} ${text}` });
@@ -48,6 +61,24 @@ export function inspectMesh(mesh: Mesh, { computedNormals = false, droppedTriang
       severity: 'warning',
       count: 1,
       sentence: 'No UVs: it can be a source, but not a receiver until it has a UV set.',
+    });
+  }
+  const uvTiles = mesh.uvSets.map(({ coords }) => [...tilesOf(coords, mesh.indices).tiles.keys()]);
+  if (uvTiles[0] && uvTiles[0].length > 1) {
+    const list = uvTiles[0].length > 6 ? `${uvTiles[0].slice(0, 6).join(', ')} …` : uvTiles[0].join(', ');
+    findings.push({
+      kind: 'udim-tiles',
+      severity: 'note',
+      count: uvTiles[0].length,
+      sentence: `Its islands lie in ${uvTiles[0].length} UDIM tiles: ${list}.`,
+    });
+  }
+  if (missingPictures.length > 0) {
+    findings.push({
+      kind: 'missing-pictures',
+      severity: 'warning',
+      count: missingPictures.length,
+      sentence: `Its materials name pictures that were not there: ${missingPictures.join(', ')}. Bring them in together with the mesh.`,
     });
   }
   add('uvs-outside-tile', 'note', trianglesOutsideTile(mesh), 'triangles have UVs outside the first tile (0 to 1).');
@@ -72,6 +103,7 @@ export function inspectMesh(mesh: Mesh, { computedNormals = false, droppedTriang
     triangles: triangleCount(mesh),
     vertices: vertexCount(mesh),
     uvSets: mesh.uvSets.map((set) => set.name),
+    uvTiles,
     slots: mesh.slots,
     hasColors: mesh.colors !== null,
     bounds: boundsOf(mesh.positions),

@@ -1,3 +1,4 @@
+import { PLAIN_MATERIAL, withPictures, type Material, type MaterialPicture } from './material.ts';
 import { triangleCount, vertexCount, type Mesh } from './mesh.ts';
 
 /**
@@ -17,6 +18,7 @@ export function joinMeshes(name: string, meshes: readonly Mesh[]): Mesh {
     indices: new Uint32Array(triangles * 3),
     slots: [...new Set(meshes.flatMap((mesh) => mesh.slots))],
     triangleSlots: new Uint16Array(triangles),
+    ...joinedMaterials(meshes),
   };
   let vertex = 0;
   let triangle = 0;
@@ -34,4 +36,26 @@ export function joinMeshes(name: string, meshes: readonly Mesh[]): Mesh {
     triangle += triangleCount(mesh);
   }
   return joined;
+}
+
+/** One material for each slot of the joined mesh; the first object that has the slot decides. */
+function joinedMaterials(meshes: readonly Mesh[]): Pick<Mesh, 'materials' | 'pictures'> {
+  if (!meshes.some((mesh) => mesh.materials)) return {};
+  const pictures: MaterialPicture[] = [];
+  const materials = new Map<string, Material>();
+  for (const mesh of meshes) {
+    const numbers = (mesh.pictures ?? []).map((picture) => {
+      const known = pictures.indexOf(picture);
+      return known >= 0 ? known : pictures.push(picture) - 1;
+    });
+    mesh.slots.forEach((slot, i) => {
+      const material = mesh.materials?.[i] ?? PLAIN_MATERIAL;
+      if (!materials.has(slot))
+        materials.set(
+          slot,
+          withPictures(material, (number) => numbers[number]!),
+        );
+    });
+  }
+  return { materials: [...materials.values()], pictures };
 }

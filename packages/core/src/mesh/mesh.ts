@@ -1,3 +1,5 @@
+import type { Material, MaterialPicture } from './material.ts';
+
 /** One UV set of a mesh; the origin is bottom-left and one UDIM tile is one unit. */
 export interface UvSet {
   name: string;
@@ -24,6 +26,9 @@ export interface Mesh {
   slots: string[];
   /** The slot of each triangle. */
   triangleSlots: Uint16Array;
+  /** What is known of the material of each slot, and the pictures that these materials name. */
+  materials?: Material[];
+  pictures?: MaterialPicture[];
 }
 
 export const vertexCount = (mesh: Mesh): number => mesh.positions.length / 3;

@@ -9,7 +9,10 @@ import { boundsOf, diagonal } from '../mesh/bounds.ts';
 import type { Mesh } from '../mesh/mesh.ts';
 import { buildBvh } from '../trace/bvh.ts';
 import { bvhTracer } from '../trace/bvhTracer.ts';
-import { sceneOf } from '../trace/scene.ts';
+import { NearestPlace } from '../trace/nearestPlace.ts';
+import { sceneOf, type Scene } from '../trace/scene.ts';
+import type { Tracers } from '../bake/surface.ts';
+import { setReach } from '../bake/vertexReach.ts';
 
 export interface Baked {
   maps: Partial<Record<BakedKind, Float32Array>>;
@@ -24,12 +27,20 @@ export function testSettings(side: number, change: Partial<BakeSettings> = {}): 
     size: { width: side, height: side },
     reach: { out: 0.2, in: 0.2 },
     samplesPerAxis: 1,
-    normal: { space: 'tangent', y: 'up' },
+    normal: { space: 'tangent', y: 'up', axes: 'xyz' },
+    aim: 'rays',
+    gradient: [0, 1, 0],
+    prove: false,
     backFaces: 'ignore',
     occlusion: { rays: 64, spread: 'cosine', distance: Infinity, fallOff: false, twoSided: true },
     seed: 0,
     ...change,
   };
+}
+
+function tracersOf(scene: Scene): Tracers {
+  const bvh = buildBvh(scene);
+  return { groups: [bvhTracer(bvh)], occluders: null, nearest: [new NearestPlace(bvh)] };
 }
 
 /** A whole bake in the simplest way, for tests. */
@@ -41,22 +52,25 @@ export function bakeOnOneThread(
   cage: Mesh | null = null,
 ): Baked {
   const scene = sceneOf(sources);
-  const prepared = prepareReceiver(receiver, 0, 'smooth', cage);
+  const prepared = prepareReceiver([{ mesh: receiver, group: 0, cage: cage ?? undefined }], 0);
+  setReach(prepared, settings.reach);
   const plan = planBlocks(prepared.uvs, prepared.indices, settings.size);
   const texels = settings.size.width * settings.size.height;
   const target = {
     maps: settings.maps.map((kind) => new Float32Array(texels * CHANNELS[kind])),
     states: new Uint8Array(texels),
+    islands: null,
   };
   const work = {
     scene,
     attributes: { extent: diagonal(boundsOf(scene.positions)), ...attributes },
     receiver: prepared,
     plan,
+    islandOf: null,
     settings,
     target,
   };
-  const baker = new BlockBaker(work, bvhTracer(buildBvh(scene)));
+  const baker = new BlockBaker(work, tracersOf(scene));
   for (let block = 0; block < plan.columns * plan.rows; block++) baker.bake(block);
   return {
     maps: Object.fromEntries(settings.maps.map((kind, i) => [kind, target.maps[i]!])),

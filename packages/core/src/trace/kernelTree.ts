@@ -1,5 +1,5 @@
 import type { BackFaces, HitBatch, RayBatch, Tracer } from './rays.ts';
-import type { Scene } from './scene.ts';
+import { wholeScene, type Scene, type TriangleRange } from './scene.ts';
 
 /**
  * The tracing kernel (packages/core/kernel): a tree of width four whose child boxes lie side by side, triangles in
@@ -46,13 +46,20 @@ export interface KernelExports {
   ): void;
 }
 
-/** A scene and its tree in kernel memory. Passing it to another thread copies nothing but these numbers. */
-export interface KernelTree {
-  memory: KernelMemory;
+/** One tree over some of a scene's triangles. */
+interface Rooted {
   nodes: number;
   packets: number;
   root: number;
   box: number;
+  /** The first triangle it holds. */
+  from: number;
+}
+
+/** A scene and its trees in kernel memory. Passing it to another thread copies nothing but these numbers. */
+export interface KernelTree {
+  memory: KernelMemory;
+  trees: Rooted[];
   /** Where each thread's own room begins. */
   rooms: number[];
 }
@@ -69,7 +76,9 @@ const RECORD_BYTES = 32;
 const BUILD_ROOM = 256 * 1024;
 const MEMORY_LIMIT = 2 ** 32 - 65536;
 
-interface Plan extends Omit<KernelTree, 'memory' | 'root'> {
+interface Plan {
+  trees: Omit<Rooted, 'root'>[];
+  rooms: number[];
   positions: number;
   indices: number;
   records: number;
@@ -77,60 +86,75 @@ interface Plan extends Omit<KernelTree, 'memory' | 'root'> {
   bytes: number;
 }
 
-function planMemory({ positions, indices }: Scene, threads: number): Plan {
-  const triangles = indices.length / 3;
+function planMemory({ positions, indices }: Scene, ranges: readonly TriangleRange[], threads: number): Plan {
   let at = 1024;
   const take = (bytes: number): number => {
     const from = at;
     at = Math.ceil((at + bytes) / 64) * 64;
     return from;
   };
+  const most = ranges.reduce((sum, { from, to }) => Math.max(sum, to - from), 0);
   return {
-    box: take(32),
     positions: take(positions.byteLength + 16),
     indices: take(indices.byteLength),
     rooms: Array.from({ length: threads }, () => take(WORK_BYTES + BATCH_BYTES)),
     buildRoom: take(BUILD_ROOM),
-    records: take(triangles * RECORD_BYTES),
+    records: take(most * RECORD_BYTES),
     // The most a tree can need; what it does not touch is never paid for.
-    nodes: take((triangles / 2 + 2) * NODE_BYTES),
-    packets: take((triangles + 1) * PACKET_BYTES),
+    trees: ranges.map(({ from, to }) => ({
+      from,
+      box: take(32),
+      nodes: take(((to - from) / 2 + 2) * NODE_BYTES),
+      packets: take((to - from + 1) * PACKET_BYTES),
+    })),
     bytes: at,
   };
 }
 
 /** Whether a scene fits into the four gigabytes that the kernel can reach. */
-export const fitsKernel = (scene: Scene, threads: number): boolean => planMemory(scene, threads).bytes <= MEMORY_LIMIT;
+export const fitsKernel = (scene: Scene, ranges: readonly TriangleRange[], threads: number): boolean =>
+  planMemory(scene, ranges, threads).bytes <= MEMORY_LIMIT;
 
 /**
- * Builds a scene's tree in kernel memory.
+ * Builds trees over ranges of a scene's triangles in kernel memory.
  * @param instantiate makes a kernel with new memory of at least so many bytes, which tells how many triangles have
  * found their place
  * @param threads how many threads will trace it
+ * @param ranges none of them empty; one tree for each
  */
 export function buildKernelTree(
   scene: Scene,
   instantiate: (bytes: number, onPlaced: (triangles: number) => void) => Kernel,
   threads: number,
+  ranges: readonly TriangleRange[] = [wholeScene(scene)],
   onProgress: (share: number) => void = () => {},
 ): KernelTree {
-  const { positions, indices, records, buildRoom, bytes, ...plan } = planMemory(scene, threads);
-  const triangles = scene.indices.length / 3;
-  const { memory, exports } = instantiate(bytes, (placed) => onProgress(placed / triangles));
+  const { positions, indices, records, buildRoom, bytes, rooms, trees } = planMemory(scene, ranges, threads);
+  const triangles = ranges.reduce((sum, { from, to }) => sum + to - from, 0);
+  let before = 0;
+  const { memory, exports } = instantiate(bytes, (placed) => onProgress((before + placed) / triangles));
   new Float32Array(memory.buffer, positions).set(scene.positions);
   new Uint32Array(memory.buffer, indices).set(scene.indices);
-  const root = exports.build(positions, indices, triangles, records, plan.nodes, plan.packets, buildRoom, plan.box);
-  return { memory, root, ...plan };
+  const rooted = trees.map((tree, i) => {
+    const { from, to } = ranges[i]!;
+    const { nodes, packets, box } = tree;
+    const root = exports.build(positions, indices + from * 12, to - from, records, nodes, packets, buildRoom, box);
+    before += to - from;
+    return { ...tree, root };
+  });
+  return { memory, trees: rooted, rooms };
 }
 
 /**
  * The fast tracer.
  * @param kernel an instance over the tree's memory, of this thread's own
  * @param thread which of the tree's rooms this thread works in
+ * @param number which of the trees is traced
  */
-export function kernelTracer(tree: KernelTree, { exports }: Kernel, thread: number): Tracer {
-  const { buffer } = tree.memory;
-  const room = tree.rooms[thread]!;
+export function kernelTracer(kernelTree: KernelTree, { exports }: Kernel, thread: number, number = 0): Tracer {
+  const { buffer } = kernelTree.memory;
+  const room = kernelTree.rooms[thread]!;
+  const tree = kernelTree.trees[number]!;
   const origins = room + WORK_BYTES;
   const directions = origins + CAPACITY * 12;
   const lengths = directions + CAPACITY * 12;
@@ -177,7 +201,10 @@ export function kernelTracer(tree: KernelTree, { exports }: Kernel, thread: numb
   return {
     closestHits(rays: RayBatch, hits: HitBatch, backFaces) {
       cast(rays, backFaces, false, (from, count) => {
-        hits.triangles.set(views.triangles.subarray(0, count), from);
+        for (let r = 0; r < count; r++) {
+          const triangle = views.triangles[r]!;
+          hits.triangles[from + r] = triangle < 0 ? -1 : triangle + tree.from;
+        }
         hits.distances.set(views.distances.subarray(0, count), from);
         hits.weights.set(views.weights.subarray(0, count * 2), from * 2);
       });

@@ -8,6 +8,14 @@ export interface Scene {
   indices: Uint32Array;
 }
 
+/** Some of a scene's triangles, from the first to the one behind the last. */
+export interface TriangleRange {
+  from: number;
+  to: number;
+}
+
+export const wholeScene = ({ indices }: Scene): TriangleRange => ({ from: 0, to: indices.length / 3 });
+
 /** Joins source meshes into one scene. Triangle numbers run on from mesh to mesh in the order given. */
 export function sceneOf(sources: readonly Mesh[]): Scene {
   const vertices = sources.reduce((sum, mesh) => sum + mesh.positions.length, 0);

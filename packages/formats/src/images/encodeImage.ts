@@ -1,5 +1,5 @@
 import sharp, { type Sharp } from 'sharp';
-import { quantised, type Image } from '@zographos/core';
+import { quantised, type Image, type Rounding } from '@zographos/core';
 import { encodeExr } from './exr.ts';
 import { encodeTga } from './tga.ts';
 
@@ -18,26 +18,26 @@ export const IMAGE_FORMAT_NAMES = Object.keys(IMAGE_FORMATS) as [ImageFormat, ..
 
 /**
  * Encodes an image of one, three or four channels. EXR keeps every value; whole-number formats stretch the image's
- * range, apply the sRGB curve where the image asks for it, and round half up without dither.
+ * range, apply the sRGB curve where the image asks for it, and round half up unless dither is asked for.
  */
-export async function encodeImage(image: Image, format: ImageFormat): Promise<Uint8Array> {
+export async function encodeImage(image: Image, format: ImageFormat, rounding: Rounding = {}): Promise<Uint8Array> {
   switch (format) {
     case 'png8':
-      return sharpOf(image, 8).png({ compressionLevel: 6 }).toBuffer();
+      return sharpOf(image, 8, rounding).png({ compressionLevel: 6 }).toBuffer();
     case 'png16':
-      return sharpOf(image, 16).png({ compressionLevel: 4 }).toBuffer();
+      return sharpOf(image, 16, rounding).png({ compressionLevel: 4 }).toBuffer();
     case 'tiff16':
-      return sharpOf(image, 16).tiff({ compression: 'deflate', predictor: 'horizontal' }).toBuffer();
+      return sharpOf(image, 16, rounding).tiff({ compression: 'deflate', predictor: 'horizontal' }).toBuffer();
     case 'exr':
       return encodeExr(image);
     case 'tga':
-      return encodeTga(image);
+      return encodeTga(image, rounding);
   }
 }
 
-function sharpOf(image: Image, bits: 8 | 16): Sharp {
+function sharpOf(image: Image, bits: 8 | 16, rounding: Rounding = {}): Sharp {
   const { width, height, channels } = image;
-  const samples = bits === 8 ? quantised(image, 8) : quantised(image, 16);
+  const samples = bits === 8 ? quantised(image, 8, rounding) : quantised(image, 16, rounding);
   const raw = { width, height, channels: channels as 1 | 2 | 3 | 4 };
   const picture = sharp(samples, { raw, limitInputPixels: false });
   if (channels <= 2) return picture.toColourspace(bits === 8 ? 'b-w' : 'grey16');

@@ -1,3 +1,4 @@
 export * from './encodeImage.ts';
 export * from './guessKind.ts';
 export * from './readImageFile.ts';
+export * from '../limits.ts';

@@ -132,6 +132,31 @@ async function sharpSample(name: string, bytes: Uint8Array, limits: FormatLimits
 }
 
 function loaderSample(name: string, bytes: Uint8Array, format: string, limits: FormatLimits): Sample {
+  const { image, bits } = loaderImage(name, bytes, format, limits);
+  const { width, height, channels } = image;
+  const step = Math.max(1, Math.ceil(Math.max(width, height) / SAMPLE));
+  const sample: Image = {
+    width: Math.ceil(width / step),
+    height: Math.ceil(height / step),
+    channels,
+    data: new Float32Array(Math.ceil(width / step) * Math.ceil(height / step) * channels),
+  };
+  let at = 0;
+  for (let y = 0; y < height; y += step) {
+    for (let x = 0; x < width; x += step) {
+      for (let c = 0; c < channels; c++) sample.data[at++] = image.data[(y * width + x) * channels + c]!;
+    }
+  }
+  return { sample, width, height, channels, bits };
+}
+
+/** A whole image of a format that the loaders of three read, its top row first. */
+function loaderImage(
+  name: string,
+  bytes: Uint8Array,
+  format: string,
+  limits: FormatLimits,
+): { image: Image; bits: number } {
   checkHeaderSize(name, bytes, format, limits);
   const { buffer } = new Uint8Array(bytes); // a copy: slicing a Node buffer would not make one
   let width: number;
@@ -149,28 +174,62 @@ function loaderSample(name: string, bytes: Uint8Array, format: string, limits: F
   }
   const channels = texels.length / (width * height);
   const flipped = format !== 'tga'; // these loaders put the bottom row first
-  const step = Math.max(1, Math.ceil(Math.max(width, height) / SAMPLE));
-  const sample: Image = {
-    width: Math.ceil(width / step),
-    height: Math.ceil(height / step),
-    channels,
-    data: new Float32Array(Math.ceil(width / step) * Math.ceil(height / step) * channels),
-  };
-  let at = 0;
-  for (let y = 0; y < height; y += step) {
-    for (let x = 0; x < width; x += step) {
-      for (let c = 0; c < channels; c++) {
-        const value = texels[((flipped ? height - 1 - y : y) * width + x) * channels + c]!;
-        sample.data[at++] =
-          texels instanceof Uint16Array
-            ? DataUtils.fromHalfFloat(value)
-            : texels instanceof Float32Array
-              ? value
-              : value / 255;
-      }
+  const data = new Float32Array(texels.length);
+  const row = width * channels;
+  for (let y = 0; y < height; y++) {
+    const from = (flipped ? height - 1 - y : y) * row;
+    for (let i = 0; i < row; i++) {
+      const value = texels[from + i]!;
+      data[y * row + i] =
+        texels instanceof Uint16Array
+          ? DataUtils.fromHalfFloat(value)
+          : texels instanceof Float32Array
+            ? value
+            : value / 255;
     }
   }
-  return { sample, width, height, channels, bits: format === 'tga' ? 8 : format === 'exr' ? exrBits(bytes) : 32 };
+  const bits = format === 'tga' ? 8 : format === 'exr' ? exrBits(bytes) : 32;
+  return { image: { width, height, channels, data }, bits };
+}
+
+/**
+ * Reads a whole image file as it is stored: 0 to 1 for whole numbers, no curve taken off; values that are not numbers
+ * become 0.
+ * @throws input/empty-file, input/wrong-file-type, input/unreadable-file, limit/pixels
+ */
+export async function readImageFile(name: string, bytes: Uint8Array, limits: FormatLimits): Promise<Image> {
+  const format = requireFormat(name, bytes);
+  const image =
+    format === 'exr' || format === 'hdr' || format === 'tga'
+      ? loaderImage(name, bytes, format, limits).image
+      : await sharpImage(name, bytes, limits);
+  for (let i = 0; i < image.data.length; i++) if (!Number.isFinite(image.data[i])) image.data[i] = 0;
+  return image;
+}
+
+async function sharpImage(name: string, bytes: Uint8Array, limits: FormatLimits): Promise<Image> {
+  try {
+    const picture = sharp(bytes, { limitInputPixels: false, failOn: 'warning' });
+    const { width, height, depth } = await picture.metadata();
+    checkPixels(name, width, height, limits);
+    const wide = depth !== 'uchar';
+    const { data, info } = await picture
+      .raw({ depth: depth === 'float' ? 'float' : wide ? 'ushort' : 'uchar' })
+      .toBuffer({ resolveWithObject: true });
+    const { buffer, byteOffset } = data;
+    const samples = info.width * info.height * info.channels;
+    const values =
+      depth === 'float'
+        ? new Float32Array(buffer, byteOffset, samples)
+        : Float32Array.from(
+            wide ? new Uint16Array(buffer, byteOffset, samples) : data,
+            (v) => v / (wide ? 65535 : 255),
+          );
+    return { width: info.width, height: info.height, channels: info.channels, data: values };
+  } catch (error) {
+    if (error instanceof ZographosError) throw error;
+    throw unreadable(name, error);
+  }
 }
 
 interface Decoded {

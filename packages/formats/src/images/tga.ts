@@ -1,9 +1,9 @@
-import { quantised, type Image } from '@zographos/core';
+import { quantised, type Image, type Rounding } from '@zographos/core';
 
 /** Writes Truevision TGA 2.0, uncompressed 8 bits a channel, first row at the top. One, three or four channels. */
-export function encodeTga(image: Image): Uint8Array {
+export function encodeTga(image: Image, rounding: Rounding = {}): Uint8Array {
   const { width, height, channels } = image;
-  const samples = quantised(image, 8);
+  const samples = quantised(image, 8, rounding);
   const bytes = new Uint8Array(18 + samples.length + 26);
   const view = new DataView(bytes.buffer);
   bytes[2] = channels === 1 ? 3 : 2;

@@ -1,10 +1,12 @@
-import { ZographosError, type Mesh } from '@zographos/core';
+import { PLAIN_MATERIAL, ZographosError, type Material, type Mesh } from '@zographos/core';
 import { type Document, type Node, type Primitive, WebIO } from '@gltf-transform/core';
 import { KHRMaterialsUnlit, KHRMeshQuantization, KHRTextureTransform } from '@gltf-transform/extensions';
 import { checkTriangles } from '../limits.ts';
 import { headText } from './bytes.ts';
 import { completeNormals, requireTriangles } from './cornerMesh.ts';
-import type { MaterialNote, MeshFile, MeshFileObject, MeshSource } from './meshFile.ts';
+import { GltfMaterials } from './gltfMaterials.ts';
+import type { MeshFile, MeshFileObject, MeshSource } from './meshFile.ts';
+import { PictureList } from './pictureList.ts';
 
 /** Required extensions that do not change geometry, or that are understood. */
 const ACCEPTED =
@@ -17,17 +19,23 @@ const ACCEPTED =
  */
 export async function readGltf(source: MeshSource): Promise<MeshFile> {
   const { name, limits } = source;
+  const pictures = new PictureList(source.companion);
   const document = await readDocument(source);
+  const materials = new GltfMaterials(document, pictures);
   const objects: MeshFileObject[] = [];
   let triangles = 0;
   for (const node of document.getRoot().listNodes()) {
-    const object = readNode(node, name);
+    const object = readNode(node, name, materials);
     if (!object) continue;
     triangles += object.mesh.indices.length / 3;
     checkTriangles(name, triangles, limits);
     objects.push(object);
   }
-  return { objects: requireTriangles(name, objects), materials: readMaterials(document), unit: 'm' };
+  return {
+    objects: withPicturesUsed(requireTriangles(name, objects), pictures),
+    missingPictures: pictures.missing,
+    unit: 'm',
+  };
 }
 
 async function readDocument({ name, bytes, companion }: MeshSource): Promise<Document> {
@@ -59,9 +67,11 @@ async function readDocument({ name, bytes, companion }: MeshSource): Promise<Doc
       }
       resources[buffer.uri] = part.slice();
     }
-    // Pictures are brought in as images of their own; geometry does not need them.
+    // Geometry does not need pictures: one that is not there is only missed when materials are baked.
     for (const image of json.images ?? []) {
-      if (image.uri && !image.uri.startsWith('data:')) resources[image.uri] = new Uint8Array(new ArrayBuffer(0));
+      if (!image.uri || image.uri.startsWith('data:')) continue;
+      const picture = await companion(decodeURIComponent(image.uri));
+      resources[image.uri] = picture ? picture.slice() : new Uint8Array(new ArrayBuffer(0));
     }
     return await io.readJSON({ json, resources });
   } catch (error) {
@@ -74,7 +84,7 @@ async function readDocument({ name, bytes, companion }: MeshSource): Promise<Doc
   }
 }
 
-function readNode(node: Node, file: string): MeshFileObject | null {
+function readNode(node: Node, file: string, materials: GltfMaterials): MeshFileObject | null {
   const primitives = node.getMesh()?.listPrimitives() ?? [];
   const parts = primitives.map((primitive) => ({ primitive, indices: triangleIndices(primitive) }));
   const usable = parts.filter((part) => part.indices.length > 0 && part.primitive.getAttribute('POSITION'));
@@ -91,6 +101,7 @@ function readNode(node: Node, file: string): MeshFileObject | null {
   const colors = hasColors ? new Float32Array(vertices * 4).fill(1) : null;
   const indices: number[] = [];
   const slots: string[] = [];
+  const slotMaterials: Material[] = [];
   const triangleSlots: number[] = [];
   let missingNormals = false;
   let droppedTriangles = 0;
@@ -105,8 +116,12 @@ function readNode(node: Node, file: string): MeshFileObject | null {
       for (let v = base; v < base + count; v++) coords[i]![v * 2 + 1] = 1 - coords[i]![v * 2 + 1]!;
     });
     if (colors) copy(primitive, 'COLOR_0', 4, colors, base);
-    const slotName = primitive.getMaterial()?.getName() || 'default';
-    if (!slots.includes(slotName)) slots.push(slotName);
+    const material = primitive.getMaterial();
+    const slotName = material?.getName() || 'default';
+    if (!slots.includes(slotName)) {
+      slots.push(slotName);
+      slotMaterials.push(material ? materials.read(material) : PLAIN_MATERIAL);
+    }
     const slot = slots.indexOf(slotName);
     for (let i = 0; i < local.length; i += 3) {
       const corners = [local[i]!, local[i + 1]!, local[i + 2]!];
@@ -137,8 +152,15 @@ function readNode(node: Node, file: string): MeshFileObject | null {
     indices: Uint32Array.from(indices),
     slots,
     triangleSlots: Uint16Array.from(triangleSlots),
+    materials: slotMaterials,
   };
   return { mesh, computedNormals: completeNormals(mesh, missingNormals), droppedTriangles };
+}
+
+/** Gives objects the pictures of their file. */
+function withPicturesUsed(objects: MeshFileObject[], { pictures }: PictureList): MeshFileObject[] {
+  for (const { mesh } of objects) mesh.pictures = pictures;
+  return objects;
 }
 
 /** The primitive as a triangle list; strips and fans are unrolled, points and lines give nothing. */
@@ -201,17 +223,4 @@ function transform(positions: Float32Array, normals: Float32Array, m: readonly n
       normals[v + k] = n[k]![0]! * nx + n[k]![1]! * ny + n[k]![2]! * nz;
     }
   }
-}
-
-function readMaterials(document: Document): MaterialNote[] {
-  return document
-    .getRoot()
-    .listMaterials()
-    .map((material) => ({
-      name: material.getName() || 'default',
-      baseColor: material.getBaseColorFactor(),
-      metallic: material.getMetallicFactor(),
-      roughness: material.getRoughnessFactor(),
-      baseColorImage: material.getBaseColorTexture()?.getURI() || material.getBaseColorTexture()?.getName() || null,
-    }));
 }

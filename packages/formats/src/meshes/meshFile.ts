@@ -1,16 +1,6 @@
 import type { Mesh } from '@zographos/core';
 import type { FormatLimits } from '../limits.ts';
 
-/** What a file says about one material, in glTF terms; colours are linear. */
-export interface MaterialNote {
-  name: string;
-  baseColor: [number, number, number, number];
-  metallic: number;
-  roughness: number;
-  /** The file of the base colour image as the mesh file names it. */
-  baseColorImage: string | null;
-}
-
 export interface MeshFileObject {
   mesh: Mesh;
   /** True when the file held no normals and they were computed. */
@@ -21,7 +11,8 @@ export interface MeshFileObject {
 
 export interface MeshFile {
   objects: MeshFileObject[];
-  materials: MaterialNote[];
+  /** Pictures that its materials name and that are not there. */
+  missingPictures: string[];
   /** The unit the format prescribes; null where it prescribes none. */
   unit: 'm' | 'mm' | null;
 }

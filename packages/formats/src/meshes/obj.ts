@@ -1,10 +1,11 @@
-import { ZographosError } from '@zographos/core';
+import { PLAIN_MATERIAL, ZographosError, type Material } from '@zographos/core';
 import { checkTriangles } from '../limits.ts';
 import { TextCursor } from './bytes.ts';
 import { CornerMesh, requireTriangles, type CornerTables } from './cornerMesh.ts';
 import { GrowingFloats } from './growing.ts';
-import type { MaterialNote, MeshFile, MeshSource } from './meshFile.ts';
+import type { MeshFile, MeshSource } from './meshFile.ts';
 import { readMtl } from './mtl.ts';
+import { PictureList } from './pictureList.ts';
 import { triangulatePolygon } from './triangulate.ts';
 
 /**
@@ -95,12 +96,19 @@ export async function readObj({ name, bytes, companion, limits }: MeshSource): P
     name,
     byObject.map((mesh) => mesh.finish()),
   );
-  const materials: MaterialNote[] = [];
+  const pictures = new PictureList(companion);
+  const materials = new Map<string, Material>();
   for (const library of libraries) {
     const file = await companion(library);
-    if (file) materials.push(...readMtl(file));
+    if (file) for (const [title, material] of await readMtl(file, pictures)) materials.set(title, material);
   }
-  return { objects, materials, unit: null };
+  if (materials.size > 0) {
+    for (const { mesh } of objects) {
+      mesh.materials = mesh.slots.map((slot) => materials.get(slot) ?? PLAIN_MATERIAL);
+      mesh.pictures = pictures.pictures;
+    }
+  }
+  return { objects, missingPictures: pictures.missing, unit: null };
 }
 
 function hasObjectLine(bytes: Uint8Array): boolean {

@@ -1,4 +1,4 @@
-import { ZographosError, type Mesh } from '@zographos/core';
+import { ZographosError, type Material, type Mesh } from '@zographos/core';
 import { viewOf } from './bytes.ts';
 
 /**
@@ -16,9 +16,12 @@ interface PackedHeader {
   uvSets: string[];
   colors: boolean;
   slots: string[];
+  materials?: Material[];
+  pictures?: { name: string; length: number }[];
 }
 
 export function packMesh(mesh: Mesh): Uint8Array<ArrayBuffer> {
+  const { pictures } = mesh;
   const header: PackedHeader = {
     version: 1,
     name: mesh.name,
@@ -27,6 +30,8 @@ export function packMesh(mesh: Mesh): Uint8Array<ArrayBuffer> {
     uvSets: mesh.uvSets.map((set) => set.name),
     colors: mesh.colors !== null,
     slots: mesh.slots,
+    ...(mesh.materials ? { materials: mesh.materials } : {}),
+    ...(pictures ? { pictures: pictures.map(({ name, bytes }) => ({ name, length: bytes.length })) } : {}),
   };
   const json = new TextEncoder().encode(JSON.stringify(header));
   const headerBytes = Math.ceil(json.length / 4) * 4;
@@ -37,6 +42,7 @@ export function packMesh(mesh: Mesh): Uint8Array<ArrayBuffer> {
     ...(mesh.colors ? [mesh.colors] : []),
     mesh.indices,
     mesh.triangleSlots,
+    ...(pictures ?? []).map(({ bytes }) => bytes),
   ];
   const packed = new Uint8Array(8 + headerBytes + arrays.reduce((sum, array) => sum + array.byteLength, 0));
   const view = viewOf(packed);
@@ -59,6 +65,9 @@ export function unpackMesh(bytes: Uint8Array): Mesh {
     throw new ZographosError('input/unreadable-file', 'These bytes are not a packed mesh.');
   }
   const headerBytes = view.getUint32(4, true);
+  if (bytes.length < 8 + headerBytes) {
+    throw new ZographosError('input/unreadable-file', 'This packed mesh is cut off.');
+  }
   const header = JSON.parse(new TextDecoder().decode(bytes.subarray(8, 8 + headerBytes))) as PackedHeader;
   let at = 8 + headerBytes;
   // Copies rather than views: a slice of a network buffer need not be aligned.
@@ -79,5 +88,9 @@ export function unpackMesh(bytes: Uint8Array): Mesh {
     indices: new Uint32Array(take(header.triangles * 12)),
     slots: header.slots,
     triangleSlots: new Uint16Array(take(header.triangles * 2)),
+    ...(header.materials ? { materials: header.materials } : {}),
+    ...(header.pictures
+      ? { pictures: header.pictures.map(({ name, length }) => ({ name, bytes: new Uint8Array(take(length)) })) }
+      : {}),
   };
 }

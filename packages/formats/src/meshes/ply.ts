@@ -72,7 +72,7 @@ export function readPly({ name, bytes, limits }: MeshSource): MeshFile {
     if (error instanceof RangeError) throw broken('ends before all its vertices and faces are there');
     throw error;
   }
-  return { objects: requireTriangles(name, [mesh.finish()]), materials: [], unit: null };
+  return { objects: requireTriangles(name, [mesh.finish()]), missingPictures: [], unit: null };
 }
 
 function readHeader(bytes: Uint8Array, name: string): { encoding: string; elements: Element[]; bodyAt: number } {

@@ -17,7 +17,7 @@ export function readStl(source: MeshSource): MeshFile {
       source.name,
       objects.map((mesh) => mesh.finish()),
     ),
-    materials: [],
+    missingPictures: [],
     unit: 'mm',
   };
 }

@@ -1,80 +1,6 @@
-import { z } from 'zod';
-import { BAKED_KINDS, BLOCK, CHANNELS, type BakedKind } from '@zographos/core';
-import type { Operation } from '../operation.ts';
-
-const length = z.number().nonnegative();
-
-export const reachSetting = z
-  .strictObject({ out: length, in: length })
-  .refine((reach) => reach.out + reach.in > 0, 'Rays need some reach: set how far out or in they may go.');
-
-const occlusionSetting = z.strictObject({
-  /** Rays from each sample. */
-  rays: z.int().min(1).max(4096),
-  spread: z.enum(['cosine', 'uniform']),
-  /** How far they look, in mesh units. */
-  distance: z.union([z.literal('unlimited'), z.number().positive()]),
-  /** What lies farther counts less. */
-  fallOff: z.boolean(),
-  /** Whether backs of surfaces block as well. */
-  twoSided: z.boolean(),
-});
-
-/** Everything an artist can say about a bake; what is left open (`auto`) is measured when it runs. */
-export const bakeSettings = z.strictObject({
-  maps: z
-    .array(z.enum(BAKED_KINDS))
-    .min(1, 'Choose at least one map to bake.')
-    .refine((maps) => new Set(maps).size === maps.length, 'Each map can be asked for once.'),
-  size: z.strictObject({
-    width: z.int().min(16).max(16384),
-    height: z.int().min(16).max(16384),
-  }),
-  reach: z.union([z.literal('auto'), reachSetting]),
-  /** Samples along each axis of a texel: 4 means 4 × 4. */
-  samples: z.int().min(1).max(8),
-  padding: z.union([z.literal('all'), z.int().min(0).max(16384)]),
-  normal: z.strictObject({ space: z.enum(['tangent', 'object']), y: z.enum(['up', 'down']) }),
-  uvSet: z.int().min(0).max(7),
-  backFaces: z.enum(['ignore', 'accept']),
-  /** Along which normals rays go: smooth over hard edges, or the receiver's own. */
-  direction: z.enum(['smooth', 'split']).default('smooth'),
-  occlusion: occlusionSetting.prefault({
-    rays: 64,
-    spread: 'cosine',
-    distance: 'unlimited',
-    fallOff: false,
-    twoSided: true,
-  }),
-  /** How heights become whole numbers: the receiver's surface is `mid`, and black to white spans `span` mesh units. */
-  height: z
-    .strictObject({ mid: z.number().min(0).max(1), span: z.union([z.literal('auto'), z.number().positive()]) })
-    .prefault({ mid: 0.5, span: 'auto' }),
-  curvature: z
-    .strictObject({ show: z.enum(['both', 'convex', 'concave']), radius: z.union([z.literal('auto'), length]) })
-    .prefault({ show: 'both', radius: 'auto' }),
-  /** What the colours of an ID map tell apart. */
-  id: z.enum(['slot', 'object', 'part']).default('slot'),
-  /** Another number gives other noise. */
-  seed: z
-    .int()
-    .min(0)
-    .max(2 ** 31 - 1)
-    .default(0),
-});
-
-export type BakeOperationSettings = z.infer<typeof bakeSettings>;
-
-export const DEFAULT_BAKE: BakeOperationSettings = bakeSettings.parse({
-  maps: ['normal'],
-  size: { width: 1024, height: 1024 },
-  reach: 'auto',
-  samples: 4,
-  padding: 16,
-  normal: { space: 'tangent', y: 'up' },
-  uvSet: 0,
-  backFaces: 'ignore',
-});
+import { BLOCK, CHANNELS, FIRST_TILE, type BakedKind } from '@zographos/core';
+import type { Operation, SentencePart } from '../operation.ts';
+import { bakeSettings, type BakeOperationSettings } from './bakeSettings.ts';
 
 /** Whether a map casts fans of rays from each sample. */
 const castsFans = (kind: BakedKind): boolean => kind === 'ao' || kind === 'bent' || kind === 'thickness';
@@ -94,13 +20,17 @@ const BASE_BYTES = 220e6;
 
 export const bakeOperation: Operation<BakeOperationSettings> = {
   kind: 'bake',
-  version: 2,
+  version: 3,
   settings: bakeSettings,
   outputs: (settings) => settings.maps,
+  goesByName: ({ match, reachOf, occlusion }) =>
+    match !== 'all' || Object.keys(reachOf).length > 0 || Array.isArray(occlusion.occluders),
 
-  estimate(settings, { receiver, sources }) {
-    const { size, samples, maps } = settings;
-    const texels = size.width * size.height;
+  estimate(settings, { receivers, sources }) {
+    const { samples, maps, oversize } = settings;
+    const texels = sheetTexels(settings);
+    const largest = Math.max(texels / tileCount(settings), settings.size.width * settings.size.height);
+    const receiverTriangles = receivers.reduce((sum, { triangles }) => sum + triangles, 0);
     const scene = sources.reduce(
       (sum, source) => sum + source.triangles * BYTES_PER_SOURCE_TRIANGLE + source.vertices * BYTES_PER_SOURCE_VERTEX,
       0,
@@ -108,34 +38,17 @@ export const bakeOperation: Operation<BakeOperationSettings> = {
     const blockSamples = (BLOCK * samples) ** 2;
     const channels = maps.reduce((sum, kind) => sum + CHANNELS[kind], 0);
     // Per texel: floats of every map, a state, rows for padding, and one map's reduced copies while encoding.
-    const map = texels * (channels * 4 + 1 + 2 + 12);
+    const map =
+      texels * (channels * 4 + 1 + 2 + 2 + 12) + (oversize > 1 ? largest * oversize ** 2 * (channels * 4 + 3) : 0);
     const threads = 8 * blockSamples * 100;
     return {
-      rays: texels * samples * samples * raysPerSample(settings),
-      memoryBytes: BASE_BYTES + map + scene + threads + receiver.triangles * 400,
+      rays: texels * oversize ** 2 * samples * samples * raysPerSample(settings),
+      memoryBytes: BASE_BYTES + map + scene + threads + receiverTriangles * 400,
     };
   },
 
   sentence(settings, names, unit) {
-    const { size, reach, samples, padding, normal, maps, occlusion } = settings;
-    const px = size.width === size.height ? `${size.width} px` : `${size.width} × ${size.height} px`;
-    const frame = normal.space === 'tangent' ? `tangent space, Y ${normal.y}` : 'object space';
-    const reaching: { text: string; slot?: string }[] = names.cage
-      ? [
-          { text: 'from ' },
-          { text: names.cage, slot: 'cage' },
-          { text: ' to ' },
-          { text: reach === 'auto' ? 'as far as measured' : withUnit(reach.in, unit), slot: 'reach' },
-          { text: ' in' },
-        ]
-      : reach === 'auto'
-        ? [{ text: 'as far as measured', slot: 'reach' }]
-        : [
-            { text: withUnit(reach.out, unit), slot: 'reach' },
-            { text: ' out and ' },
-            { text: withUnit(reach.in, unit), slot: 'reach' },
-            { text: ' in' },
-          ];
+    const { samples, padding, maps, occlusion, oversize } = settings;
     const directed = maps.includes('normal') || maps.includes('bent');
     const fans = maps.some(castsFans)
       ? [{ text: ', ' }, { text: `${occlusion.rays} rays from each`, slot: 'occlusion' }]
@@ -143,18 +56,19 @@ export const bakeOperation: Operation<BakeOperationSettings> = {
     return [
       { text: 'Bake ' },
       { text: maps.join(', '), slot: 'maps' },
-      ...(directed ? [{ text: ' (' }, { text: frame, slot: 'normal' }, { text: ')' }] : []),
+      ...(directed ? [{ text: ' (' }, { text: frameOf(settings), slot: 'normal' }, { text: ')' }] : []),
       { text: ' of ' },
-      { text: names.receiver, slot: 'receiver' },
+      { text: names.receivers.join(', '), slot: 'receivers' },
       { text: ' from ' },
-      { text: names.sources.join(' and ') || 'nothing yet', slot: 'sources' },
+      ...sourcesOf(settings, names),
       { text: ' at ' },
-      { text: px, slot: 'size' },
+      { text: sizeOf(settings), slot: 'size' },
+      ...tilesOf(settings),
       { text: ', reaching ' },
-      ...reaching,
+      ...reachingOf(settings, names, unit),
       { text: ', with ' },
       { text: `${samples} × ${samples}`, slot: 'samples' },
-      { text: ' samples' },
+      { text: oversize > 1 ? ` samples at ${oversize} times the size` : ' samples' },
       ...fans,
       { text: ' and ' },
       { text: padding === 'all' ? 'padding everywhere' : `${padding} px`, slot: 'padding' },
@@ -163,4 +77,69 @@ export const bakeOperation: Operation<BakeOperationSettings> = {
   },
 };
 
+function frameOf({ normal: { space, y, axes } }: BakeOperationSettings): string {
+  const order = axes === 'xyz' ? '' : `, ${axes.toUpperCase()}`;
+  return space === 'tangent' ? `tangent space, Y ${y}${order}` : `object space${order}`;
+}
+
+const sizeOf = ({ size: { width, height } }: BakeOperationSettings): string =>
+  width === height ? `${width} px` : `${width} × ${height} px`;
+
+function sourcesOf({ match, repeat }: BakeOperationSettings, { sources }: { sources: string[] }): SentencePart[] {
+  const list = sources.length > 4 ? `${sources.length} meshes` : sources.join(' and ') || 'nothing yet';
+  return [
+    { text: list, slot: 'sources' },
+    ...(match === 'all' ? [] : [{ text: ', ' }, { text: 'each from its partner', slot: 'match' }]),
+    ...(repeat === 'none' ? [] : [{ text: ', ' }, { text: 'repeated over the tile', slot: 'repeat' }]),
+  ];
+}
+
+function tilesOf({ tiles, tileSizes }: BakeOperationSettings): SentencePart[] {
+  const own = Object.keys(tileSizes).length > 0;
+  if (tiles !== 'all' && tiles.length === 1 && tiles[0] === FIRST_TILE && !own) return [];
+  const list = tiles === 'all' ? 'all tiles' : `tile${tiles.length > 1 ? 's' : ''} ${tiles.join(', ')}`;
+  return [{ text: ' in ' }, { text: own ? `${list}, some of another size` : list, slot: 'tiles' }];
+}
+
+function reachingOf(
+  { reach, aim, touches }: BakeOperationSettings,
+  names: { cage?: string | undefined },
+  unit: string,
+): SentencePart[] {
+  if (aim === 'nearest') return [{ text: 'for the nearest place', slot: 'reach' }];
+  const touched = touches.length > 0 ? ', touched by hand' : '';
+  if (names.cage) {
+    return [
+      { text: 'from ' },
+      { text: names.cage, slot: 'cage' },
+      { text: ' to ' },
+      { text: typeof reach === 'string' ? 'as far as measured' : withUnit(reach.in, unit), slot: 'reach' },
+      { text: ' in' },
+    ];
+  }
+  if (typeof reach === 'string') {
+    return [{ text: (reach === 'auto' ? 'as far as measured' : 'as far as fits') + touched, slot: 'reach' }];
+  }
+  return [
+    { text: withUnit(reach.out, unit), slot: 'reach' },
+    { text: ' out and ' },
+    { text: withUnit(reach.in, unit) + touched, slot: 'reach' },
+    { text: ' in' },
+  ];
+}
+
 const withUnit = (value: number, unit: string): string => `${Number(value.toPrecision(4))} ${unit}`;
+
+/** How many tiles are baked at least; all tiles are known only when it runs. */
+const tileCount = ({ tiles, tileSizes }: BakeOperationSettings): number =>
+  tiles === 'all' ? Math.max(1, Object.keys(tileSizes).length) : tiles.length;
+
+/** Texels of all sheets. */
+function sheetTexels(settings: BakeOperationSettings): number {
+  const numbers = settings.tiles === 'all' ? Object.keys(settings.tileSizes) : settings.tiles.map(String);
+  const of = (tile: string): number => {
+    const { width, height } = settings.tileSizes[tile] ?? settings.size;
+    return width * height;
+  };
+  return numbers.length > 0 ? numbers.reduce((sum, tile) => sum + of(tile), 0) : of('');
+}

@@ -2,13 +2,21 @@ import type { Worker } from 'node:worker_threads';
 import { addStatistics, emptyStatistics, sharedInt32, type BakeStatistics, type BakeWork } from '@zographos/core';
 import { askThread } from './askThread.ts';
 import { throwIfCancelled } from './context.ts';
-import type { SceneTree } from './sceneTree.ts';
+import type { PlainTree, SceneTree } from './sceneTree.ts';
 import { startThread } from './startThread.ts';
+
+/** The trees of a bake: of what is projected, one for each group; of what occludes, if that is something else. */
+export interface BakeTrees {
+  projection: SceneTree;
+  occluders: SceneTree | null;
+  /** Where the bake goes by the nearest place. */
+  nearest: PlainTree[];
+}
 
 /** Everything a thread needs to take part; all arrays are shared memory. */
 export interface BakeJob {
   work: BakeWork;
-  tree: SceneTree;
+  trees: BakeTrees;
   control: Int32Array;
   /** The thread's number, from 1. */
   thread: number;

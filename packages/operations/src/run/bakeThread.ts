@@ -1,10 +1,10 @@
 import { parentPort } from 'node:worker_threads';
-import { BlockBaker } from '@zographos/core';
-import { CONTROL, type BakeJob } from './bakePool.ts';
-import { tracerOn } from './sceneTree.ts';
+import { BlockBaker, NearestPlace, type Tracers } from '@zographos/core';
+import { CONTROL, type BakeJob, type BakeTrees } from './bakePool.ts';
+import { tracersOn } from './sceneTree.ts';
 
-parentPort!.on('message', ({ work, tree, thread, control }: BakeJob) => {
-  const baker = new BlockBaker(work, tracerOn(tree, thread));
+parentPort!.on('message', ({ work, trees, thread, control }: BakeJob) => {
+  const baker = new BlockBaker(work, tracersFor(trees, thread));
   const blocks = work.plan.columns * work.plan.rows;
   for (;;) {
     const block = Atomics.add(control, CONTROL.next, 1);
@@ -14,3 +14,11 @@ parentPort!.on('message', ({ work, tree, thread, control }: BakeJob) => {
   }
   parentPort!.postMessage(baker.statistics);
 });
+
+function tracersFor({ projection, occluders, nearest }: BakeTrees, thread: number): Tracers {
+  return {
+    groups: tracersOn(projection, thread),
+    occluders: occluders && tracersOn(occluders, thread)[0]!,
+    nearest: nearest.map(({ bvh, from }) => new NearestPlace(bvh, from)),
+  };
+}

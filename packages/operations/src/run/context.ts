@@ -1,4 +1,4 @@
-import type { Image, MapKind, Mesh } from '@zographos/core';
+import type { Image, LikenessView, MapKind, Mesh, SeamError } from '@zographos/core';
 import { ZographosError } from '@zographos/core';
 import type { OperationInputs } from '../operation.ts';
 import type { RunReport, Stage } from '../report.ts';
@@ -29,12 +29,28 @@ export interface RunContext<Settings> {
   /** Seconds it took to load the inputs, for the report. */
   loadSeconds: number;
   onProgress: (progress: Progress) => void;
-  /** Told once when there is a picture to look at while it fills. */
-  onCanvas?: (image: Image) => void;
+  /** Told when there is a picture to look at while it fills: again for each tile. */
+  onCanvas?: (canvas: Canvas) => void;
+}
+
+/** A map as it fills, and the coarse picture that is shown where it has not yet been filled. */
+export interface Canvas {
+  image: Image;
+  states: Uint8Array;
+  draft: Canvas | null;
+}
+
+/** What shows how good a result is, beside the figures of the report. */
+export interface ProofDetails {
+  /** Where both sides of seams differ, by map. */
+  seams: Record<string, SeamError>;
+  /** The source and the receiver with its normal map, side by side. */
+  likeness: LikenessView[];
 }
 
 export interface RunResult {
-  maps: { kind: MapKind; image: Image; states: Uint8Array }[];
+  maps: { kind: MapKind; tile: number; image: Image; states: Uint8Array }[];
+  proof: ProofDetails;
   /** `seconds.encode` is 0 and `total` counts up to here; whoever encodes adds its share. */
   report: RunReport;
 }

@@ -5,3 +5,4 @@ export * from './sceneCache.ts';
 export * from './runBake.ts';
 export * from './memoryLimit.ts';
 export * from './sceneTree.ts';
+export * from './measure.ts';

@@ -1,6 +1,6 @@
 import { afterAll, describe, expect, it } from 'vitest';
 import { BAKED_KINDS, smoothNormals, type Mesh, type ZographosError } from '@zographos/core';
-import { DEFAULT_BAKE, type BakeOperationSettings } from '../bake/bakeOperation.ts';
+import { DEFAULT_BAKE, type BakeOperationSettings } from '../bake/bakeSettings.ts';
 import type { RunContext } from './context.ts';
 import { closeBakePool, runBake } from './runBake.ts';
 
@@ -50,7 +50,7 @@ function context(
       ...settings,
     },
     inputs: {
-      receiver: { hash: receiver.name, mesh: receiver },
+      receivers: [{ hash: receiver.name, mesh: receiver }],
       sources: [{ hash: `${source.name}${source.positions.length}${source.positions[2]}`, mesh: source }],
     },
     threads: 1,
@@ -190,6 +190,6 @@ describe('a bake that cannot give a good map says why', () => {
     const run = context(light, dense, { size: { width: 16384, height: 16384 }, samples: 8 });
     const failure = await failureOf({ ...run, memoryLimitBytes: 2e9 });
     expect(failure.code).toBe('limit/memory');
-    expect(failure.message).toMatch(/16384 × 16384 px with 8 × 8.*about 7\.\d GB.*limit is 2\.0 GB/);
+    expect(failure.message).toMatch(/16384 × 16384 px with 8 × 8.*about 8\.\d GB.*limit is 2\.0 GB/);
   });
 });

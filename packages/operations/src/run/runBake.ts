@@ -1,21 +1,29 @@
 import {
+  addStatistics,
+  emptyStatistics,
   padIslands,
-  planBlocks,
-  prepareReceiver,
-  sharedUint8,
-  suggestReach,
+  smoothOcclusion,
   ZographosError,
   type BakeSettings,
   type BakeStatistics,
-  type BakeWork,
   type Reach,
 } from '@zographos/core';
-import { bakeOperation, type BakeOperationSettings } from '../bake/bakeOperation.ts';
+import { bakeOperation } from '../bake/bakeOperation.ts';
+import type { BakeOperationSettings } from '../bake/bakeSettings.ts';
 import type { RunReport } from '../report.ts';
-import { BakePool } from './bakePool.ts';
+import { BakePool, type BakeTrees } from './bakePool.ts';
+import { bakeSheet, draftOf, type SheetBake } from './bakeSheet.ts';
 import { emptyImages, measuredRange } from './bakedImages.ts';
-import { throwIfCancelled, type RunContext, type RunResult } from './context.ts';
-import { builtScene } from './sceneCache.ts';
+import { throwIfCancelled, type ProofDetails, type RunContext, type RunResult } from './context.ts';
+import { likenessOf } from './likenessOf.ts';
+import { listed, matchInputs } from './matchedInputs.ts';
+import { boxOf, preflight, scaleMismatch } from './preflight.ts';
+import { occlusionNoise, proofFindings, type Proven } from './proof.ts';
+import { decideReach, receiverOf } from './receiverOf.ts';
+import { repeatSources } from './repeatSources.ts';
+import { builtScene, type BuiltScene } from './sceneCache.ts';
+import { proveSeams } from './seams.ts';
+import { chooseTiles, emptySheet, type Sheet } from './sheets.ts';
 import { sourceAttributes } from './sourceAttributes.ts';
 
 const pool = new BakePool();
@@ -28,59 +36,85 @@ const SHARE = { build: 0, trace: 0.15, pad: 0.92, end: 0.95 };
 
 /**
  * Bakes the maps of one ticket.
- * @throws limit/memory before anything is computed; input/no-uvs, input/cage-topology, input/outside-tile,
- * run/nothing-hit, run/cancelled
+ * @throws limit/memory before anything is computed; input/no-uvs, input/cage-topology, input/no-partner,
+ * input/not-flat, input/outside-tile, run/nothing-hit, run/cancelled
  */
 export async function runBake(context: RunContext<BakeOperationSettings>): Promise<RunResult> {
-  const { settings, inputs, cancelFlag, onProgress } = context;
   refuseBeyondMemory(context);
   const clock = new StageClock();
+  const { threads, cancelFlag, onProgress } = context;
+  const { inputs, settings } = repeatSources(context.inputs, context.settings);
+  const matched = matchInputs(inputs, settings);
+  const names = listed(inputs.receivers.map(({ mesh }) => mesh.name));
+  const findings = [...preflight(context.inputs), ...matched.findings];
 
-  const { scene, tree, tracer } = builtScene(inputs.sources, context.threads, (share) => {
+  const onBuild = (share: number): void => {
     throwIfCancelled(cancelFlag);
-    onProgress({ stage: 'build', share: SHARE.build + share * (SHARE.trace - SHARE.build), secondsLeft: null });
-  });
-  const receiver = prepareReceiver(inputs.receiver.mesh, settings.uvSet, settings.direction, inputs.cage?.mesh);
-  const reach = settings.reach === 'auto' ? suggestReach(inputs.receiver.mesh, scene, tracer) : settings.reach;
-  const plan = planBlocks(receiver.uvs, receiver.indices, settings.size);
-  const sources = inputs.sources.map((source) => source.mesh);
-  const { attributes, legend } = sourceAttributes(sources, scene, settings);
+    onProgress({ stage: 'build', share: along(SHARE.build, SHARE.trace, share), secondsLeft: null });
+  };
+  const built = builtScene(matched.groups, threads, onBuild);
+  const occluders = matched.occluders && needsFans(settings) ? builtScene([matched.occluders], threads) : null;
+  const receiver = receiverOf(matched, inputs.cage, settings);
+  const reach = decideReach(receiver, built, settings);
+  const { tiles, findings: aboutTiles } = chooseTiles(receiver, settings, names);
+  findings.push(...aboutTiles);
+  const sources = matched.groups.flat().map(({ mesh }) => mesh);
+  const { attributes, legend } = await sourceAttributes(sources, built.scene, settings);
+  const box = boxOf(inputs.receivers);
   throwIfCancelled(cancelFlag);
   const buildSeconds = clock.lap();
 
-  const made = emptyImages(settings, inputs.receiver.mesh, reach);
-  const states = sharedUint8(settings.size.width * settings.size.height);
-  context.onCanvas?.(made[0]!.image);
-  const work: BakeWork = {
-    scene,
+  const bake: SheetBake = {
+    pool,
+    threads,
+    cancelFlag,
+    scene: built.scene,
     attributes,
-    receiver,
-    plan,
-    settings: bakeSettingsOf(settings, reach),
-    target: { maps: made.map(({ image }) => image.data), states },
+    trees: treesOf(built, occluders, settings),
+    settings,
+    core: coreSettings(settings, reach),
   };
-  const statistics = await pool.bake({ work, tree }, context.threads, cancelFlag, (share) =>
-    onProgress({ stage: 'trace', share: along(SHARE.trace, SHARE.pad, share), secondsLeft: clock.left(share) }),
-  );
+  const withIslands = settings.prove || settings.occlusion.smooth > 0;
+  const proven: Proven[] = [];
+  for (const [i, tile] of tiles.entries()) {
+    const sheet = emptySheet(receiver, tile, settings, (size) => emptyImages(size, settings, box, reach), withIslands);
+    const draft = await draftOf(bake, sheet);
+    context.onCanvas?.({ image: sheet.maps[0]!.image, states: sheet.states, draft });
+    const statistics = await bakeSheet(bake, sheet, (share) => {
+      const all = (i + share) / tiles.length;
+      onProgress({ stage: 'trace', share: along(SHARE.trace, SHARE.pad, all), secondsLeft: clock.left(all) });
+    });
+    proven.push({ sheet, statistics });
+  }
   const traceSeconds = clock.lap();
-  requireResult(statistics, reach, context, plan.outsideTile);
+  const sheets = proven.map(({ sheet }) => sheet);
+  const statistics = emptyStatistics();
+  for (const each of proven) addStatistics(statistics, each.statistics);
+  requireResult(statistics, reach, context, names, tiles);
 
   onProgress({ stage: 'pad', share: SHARE.pad, secondsLeft: null });
-  for (const each of made) {
-    const range = measuredRange(each, states, settings);
-    if (range) each.image.range = range;
-  }
-  // What a coverage map says would not be true of padding.
-  const padded = made.filter(({ kind }) => kind !== 'coverage').map(({ image }) => image);
-  padIslands(padded, states, settings.padding === 'all' ? Infinity : settings.padding);
+  const noise = occlusionNoise(proven, settings);
+  finish(sheets, settings, noise);
+  throwIfCancelled(cancelFlag);
+  const { seams, details } =
+    settings.prove || settings.mend ? proveSeams(receiver, sheets, settings) : { seams: {}, details: {} };
+  if (settings.prove) findings.push(...proofFindings(proven, receiver, settings, { reach, noise }));
+  const proof: ProofDetails = {
+    seams: details,
+    likeness: settings.prove ? likenessOf(built, receiver, sheets, settings) : [],
+  };
   throwIfCancelled(cancelFlag);
   const padSeconds = clock.lap();
   onProgress({ stage: 'encode', share: SHARE.end, secondsLeft: null });
 
+  const { rays, misses, hitsFromBehind, texels, hitDistances } = statistics;
   const report: RunReport = {
-    ...statistics,
-    reach: { out: reach.out, in: reach.in },
+    ...{ rays, misses, hitsFromBehind, texels, hitDistances },
+    reach,
     legend,
+    noise,
+    seams,
+    likeness: proof.likeness.map(({ from, ssim }) => ({ from: [...from] as [number, number, number], ssim })),
     seconds: {
       load: context.loadSeconds,
       build: buildSeconds,
@@ -90,12 +124,45 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
       total: context.loadSeconds + buildSeconds + traceSeconds + padSeconds,
     },
     peakMemoryBytes: process.resourceUsage().maxRSS * 1024,
-    findings: findings(statistics, plan.outsideTile, context),
+    findings,
   };
-  return { maps: made.map(({ kind, image }) => ({ kind, image, states })), report };
+  const maps = settings.maps.flatMap((kind, m) =>
+    sheets.map(({ tile, maps: images, states }) => ({ kind, tile, image: images[m]!.image, states })),
+  );
+  return { maps, proof, report };
 }
 
 const along = (from: number, to: number, share: number): number => from + (to - from) * share;
+
+const needsFans = ({ maps }: BakeOperationSettings): boolean => maps.includes('ao') || maps.includes('bent');
+
+function treesOf(built: BuiltScene, occluders: BuiltScene | null, { aim }: BakeOperationSettings): BakeTrees {
+  return {
+    projection: built.tree,
+    occluders: occluders && occluders.tree,
+    nearest: aim === 'nearest' ? built.nearest() : [],
+  };
+}
+
+/** What is done to a sheet once it is traced: smoothing, ranges, padding. */
+function finish(sheets: readonly Sheet[], settings: BakeOperationSettings, noise: number | null): void {
+  settings.maps.forEach((kind, m) => {
+    if (kind === 'ao' && settings.occlusion.smooth > 0) {
+      for (const { maps, states, islands } of sheets) {
+        smoothOcclusion(maps[m]!.image, states, islands!, settings.occlusion.smooth, noise ?? 0);
+      }
+    }
+    const tiles = sheets.map(({ maps, states }) => ({ image: maps[m]!.image, states }));
+    const range = measuredRange(kind, tiles, settings);
+    if (range) for (const { image } of tiles) image.range = range;
+  });
+  for (const { maps, states, islands, size } of sheets) {
+    // What a coverage map or a guide says would not be true of padding.
+    const padded = maps.filter(({ kind }) => kind !== 'coverage' && kind !== 'guide').map(({ image }) => image);
+    const planes = [...padded, ...(islands ? [{ ...size, channels: 1, data: islands }] : [])];
+    padIslands(planes, states, settings.padding === 'all' ? Infinity : settings.padding);
+  }
+}
 
 function refuseBeyondMemory({ settings, inputs, memoryLimitBytes }: RunContext<BakeOperationSettings>): void {
   const facts = ({ mesh }: { mesh: { name: string; indices: Uint32Array; positions: Float32Array } }) => ({
@@ -104,7 +171,7 @@ function refuseBeyondMemory({ settings, inputs, memoryLimitBytes }: RunContext<B
     vertices: mesh.positions.length / 3,
   });
   const { memoryBytes } = bakeOperation.estimate(settings, {
-    receiver: facts(inputs.receiver),
+    receivers: inputs.receivers.map(facts),
     sources: inputs.sources.map(facts),
   });
   if (memoryBytes <= memoryLimitBytes) return;
@@ -116,17 +183,21 @@ function refuseBeyondMemory({ settings, inputs, memoryLimitBytes }: RunContext<B
 
 const gigabytes = (bytes: number): string => (bytes / 1e9).toFixed(1);
 
-function bakeSettingsOf(settings: BakeOperationSettings, reach: Reach): BakeSettings {
-  const { maps, size, samples, normal, backFaces, occlusion, seed } = settings;
+function coreSettings(settings: BakeOperationSettings, reach: Reach): Omit<BakeSettings, 'size'> {
+  const { maps, samples, normal, backFaces, occlusion, seed, aim, gradient, prove } = settings;
+  const { rays, spread, fallOff, twoSided, distance } = occlusion;
+  const length = Math.hypot(...gradient);
   return {
     maps,
-    size,
-    reach: { out: reach.out, in: reach.in },
+    reach,
+    aim,
     samplesPerAxis: samples,
     normal,
     backFaces,
-    occlusion: { ...occlusion, distance: occlusion.distance === 'unlimited' ? Infinity : occlusion.distance },
+    occlusion: { rays, spread, fallOff, twoSided, distance: distance === 'unlimited' ? Infinity : distance },
+    gradient: gradient.map((value) => value / length) as [number, number, number],
     seed,
+    prove,
   };
 }
 
@@ -135,55 +206,26 @@ function requireResult(
   statistics: BakeStatistics,
   reach: Reach,
   { inputs }: RunContext<BakeOperationSettings>,
-  outsideTile: number,
+  names: string,
+  tiles: number[],
 ): void {
-  const receiver = inputs.receiver.mesh.name;
   if (statistics.texels.covered === 0) {
+    const where = tiles.length === 1 && tiles[0] === 1001 ? 'the tile 0 to 1' : `the tiles ${tiles.join(', ')}`;
     throw new ZographosError(
       'input/outside-tile',
-      outsideTile > 0
-        ? `All UVs of “${receiver}” lie outside the tile 0 to 1, so no texel is covered. Move its islands into the tile, or choose another UV set.`
-        : `The UVs of “${receiver}” have no area, so no texel is covered. Unwrap it, or choose another UV set.`,
+      `No texel is covered: the UVs of ${names} have no area, or lie outside ${where}. Unwrap it, bake its other tiles, or choose another UV set.`,
     );
   }
   if (statistics.misses === statistics.rays) {
-    const sources = inputs.sources.map((source) => `“${source.mesh.name}”`).join(' and ');
+    const sources = listed(inputs.sources.map(({ mesh }) => mesh.name));
+    const scale = scaleMismatch(boxOf(inputs.receivers), boxOf(inputs.sources));
     throw new ZographosError(
-      'run/nothing-hit',
-      `None of ${statistics.rays} rays met ${sources} within ${reach.out} out and ${reach.in} in of “${receiver}”. Check that they lie in the same place at the same scale and that the source is not inside out, or raise the reach.`,
+      scale ? 'input/scale' : 'run/nothing-hit',
+      scale
+        ? `None of ${statistics.rays} rays met ${sources}, which ${scale}`
+        : `None of ${statistics.rays} rays met ${sources} within ${reach.out} out and ${reach.in} in of ${names}. Check that they lie in the same place at the same scale and that the source is not inside out, or raise the reach.`,
     );
   }
-}
-
-function findings(
-  { texels, hitsFromBehind }: BakeStatistics,
-  outsideTile: number,
-  { inputs }: RunContext<BakeOperationSettings>,
-): RunReport['findings'] {
-  const found: RunReport['findings'] = [];
-  const receiver = inputs.receiver.mesh.name;
-  if (texels.missed > 0) {
-    found.push({
-      severity: 'warning',
-      sentence: `${texels.missed} texels met nothing and show the receiver's own surface. Raise the reach, or look for holes in the source.`,
-    });
-  }
-  if (texels.overlapping > 0) {
-    found.push({
-      severity: 'warning',
-      sentence: `${texels.overlapping} texels are shared by overlapping UVs of “${receiver}”; the first triangle won. Lay its islands apart.`,
-    });
-  }
-  if (outsideTile > 0) {
-    found.push({
-      severity: 'warning',
-      sentence: `${outsideTile} triangles of “${receiver}” have UVs outside the tile; what lies outside was not baked.`,
-    });
-  }
-  if (hitsFromBehind > 0) {
-    found.push({ severity: 'note', sentence: `${hitsFromBehind} rays met the source from behind.` });
-  }
-  return found;
 }
 
 class StageClock {

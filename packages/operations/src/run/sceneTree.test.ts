@@ -11,13 +11,13 @@ import {
   type Tracer,
 } from '@zographos/core';
 import { bunny, meshOf, randomNumbers, sphere, stanfordDragon } from '@zographos/core/testing';
-import { buildSceneTree, tracerOn } from './sceneTree.ts';
+import { buildSceneTree, tracersOn } from './sceneTree.ts';
 
 /** The kernel on a mesh; fails where there is none. */
 function kernelOn(mesh: Mesh): Tracer {
   const tree = buildSceneTree(sceneOf([mesh]), 1);
   expect(tree.kind).toBe('kernel');
-  return tracerOn(tree, 0);
+  return tracersOn(tree, 0)[0]!;
 }
 
 const plainOn = (mesh: Mesh): Tracer => bvhTracer(buildBvh(sceneOf([mesh])));
@@ -130,7 +130,7 @@ describe('the kernel', () => {
   it('of hits at equal distance gives the lower triangle', () => {
     const [a, b] = [sphere('ball', 1, 20, 40), sphere('ball', 1, 20, 40)];
     const scene = sceneOf([a, b]);
-    const tracer = tracerOn(buildSceneTree(scene, 1), 0);
+    const tracer = tracersOn(buildSceneTree(scene, 1), 0)[0]!;
     const rays = raysAt(a, 5000, 3);
     const hits = hitBatch(rays.count);
     tracer.closestHits(rays, hits, 'ignore');

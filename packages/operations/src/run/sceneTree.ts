@@ -4,29 +4,70 @@ import {
   bvhTracer,
   fitsKernel,
   kernelTracer,
+  wholeScene,
   type Bvh,
+  type HitBatch,
   type KernelTree,
+  type RayBatch,
   type Scene,
   type Tracer,
+  type TriangleRange,
 } from '@zographos/core';
 import { attachKernel, hasKernel, newKernel } from './kernel.ts';
 
-/** A scene's tree as threads pass it around: the kernel's, or the plain one where the kernel cannot serve. */
-export type SceneTree = { kind: 'kernel'; tree: KernelTree } | { kind: 'plain'; bvh: Bvh };
-
-/**
- * Builds the tree of a scene for the fastest tracer that can take it.
- * @param threads how many threads will trace it
- */
-export function buildSceneTree(scene: Scene, threads: number, onProgress?: (share: number) => void): SceneTree {
-  if (hasKernel() && fitsKernel(scene, threads)) {
-    return { kind: 'kernel', tree: buildKernelTree(scene, newKernel, threads, onProgress) };
-  }
-  return { kind: 'plain', bvh: buildBvh(scene, onProgress) };
+/** A plain tree over some of a scene's triangles. */
+export interface PlainTree {
+  bvh: Bvh;
+  /** The first triangle it holds. */
+  from: number;
 }
 
-/** A tracer for one of the threads. */
-export function tracerOn(tree: SceneTree, thread: number): Tracer {
-  if (tree.kind === 'plain') return bvhTracer(tree.bvh);
-  return kernelTracer(tree.tree, attachKernel(tree.tree.memory), thread);
+/** A scene's trees as threads pass them around: the kernel's, or plain ones where the kernel cannot serve. */
+export type SceneTree = { kind: 'kernel'; tree: KernelTree } | { kind: 'plain'; trees: PlainTree[] };
+
+/**
+ * Builds trees over a scene for the fastest tracer that can take it.
+ * @param threads how many threads will trace it
+ * @param ranges one tree for each; left out, one for the whole scene
+ */
+export function buildSceneTree(
+  scene: Scene,
+  threads: number,
+  onProgress?: (share: number) => void,
+  ranges: readonly TriangleRange[] = [wholeScene(scene)],
+): SceneTree {
+  if (hasKernel() && fitsKernel(scene, ranges, threads)) {
+    return { kind: 'kernel', tree: buildKernelTree(scene, newKernel, threads, ranges, onProgress) };
+  }
+  return { kind: 'plain', trees: buildPlainTrees(scene, ranges, onProgress) };
+}
+
+export function buildPlainTrees(
+  scene: Scene,
+  ranges: readonly TriangleRange[],
+  onProgress?: (share: number) => void,
+): PlainTree[] {
+  return ranges.map(({ from, to }) => ({
+    from,
+    bvh: buildBvh({ ...scene, indices: scene.indices.subarray(from * 3, to * 3) }, onProgress),
+  }));
+}
+
+/** Tracers for one of the threads, one for each tree. */
+export function tracersOn(tree: SceneTree, thread: number): Tracer[] {
+  if (tree.kind === 'plain') return tree.trees.map(plainTracer);
+  const kernel = attachKernel(tree.tree.memory);
+  return tree.tree.trees.map((_, number) => kernelTracer(tree.tree, kernel, thread, number));
+}
+
+/** A plain tracer whose triangles have their numbers in the whole scene. */
+function plainTracer({ bvh, from }: PlainTree): Tracer {
+  const tracer = bvhTracer(bvh);
+  return {
+    ...tracer,
+    closestHits(rays: RayBatch, hits: HitBatch, backFaces) {
+      tracer.closestHits(rays, hits, backFaces);
+      for (let r = 0; from > 0 && r < rays.count; r++) if (hits.triangles[r]! >= 0) hits.triangles[r]! += from;
+    },
+  };
 }

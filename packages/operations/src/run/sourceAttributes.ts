@@ -1,7 +1,9 @@
 import {
   boundsOf,
+  colorPieces,
   diagonal,
   idColors,
+  MATERIAL_CHANNELS,
   meanCurvature,
   piecesOf,
   sharedFloat32,
@@ -10,31 +12,52 @@ import {
   type Scene,
   type SourceAttributes,
 } from '@zographos/core';
-import type { BakeOperationSettings } from '../bake/bakeOperation.ts';
+import type { BakeOperationSettings } from '../bake/bakeSettings.ts';
 import type { RunReport } from '../report.ts';
+import { sourceMaterials } from './sourceMaterials.ts';
 
 /** Curvature is averaged over this share of the scene's size, unless the ticket says otherwise. */
 const AUTO_RADIUS = 0.004;
 
-/** What the maps of a ticket need to know of its sources beside their shape, and the legend of its ID map. */
-export function sourceAttributes(
+/**
+ * What the maps of a ticket need to know of its sources beside their shape, and the legend of its ID map.
+ * @throws input/unreadable-file for a picture of a material that cannot be read
+ */
+export async function sourceAttributes(
   sources: readonly Mesh[],
   scene: Scene,
   settings: BakeOperationSettings,
-): { attributes: SourceAttributes; legend: RunReport['legend'] } {
+): Promise<{ attributes: SourceAttributes; legend: RunReport['legend'] }> {
   const { maps } = settings;
   const attributes: SourceAttributes = { extent: diagonal(boundsOf(scene.positions)) };
   let legend: RunReport['legend'] = [];
   if (maps.includes('curvature')) attributes.curvature = curvatures(sources, settings, attributes.extent);
-  if (maps.includes('basecolor')) attributes.colors = vertexColors(sources);
+  const bends =
+    maps.includes('normal') && sources.some((mesh) => mesh.materials?.some(({ pictures }) => pictures.normal));
+  if (bends || MATERIAL_CHANNELS.some((channel) => maps.includes(channel))) {
+    attributes.materials = await sourceMaterials(sources, bends);
+  }
   if (maps.includes('id')) {
-    const { pieces, names } = piecesOf(sources, settings.id);
-    const colors = sharedFloat32(names.length * 3);
-    colors.set(idColors(names.length));
-    attributes.ids = { pieces, colors };
+    const { of, pieces, names, colors } = settings.id === 'color' ? byColor(sources) : byPiece(sources, settings.id);
+    attributes.ids = { of, pieces, colors };
     legend = names.map((name, i) => ({ name, color: [...colors.subarray(i * 3, i * 3 + 3)] }));
   }
   return { attributes, legend };
+}
+
+function byPiece(sources: readonly Mesh[], by: 'slot' | 'object' | 'part') {
+  const { pieces, names } = piecesOf(sources, by);
+  const colors = sharedFloat32(names.length * 3);
+  colors.set(idColors(names.length));
+  return { of: 'triangle' as const, pieces, names, colors };
+}
+
+/** Vertex colours are the pieces, and their own colours. */
+function byColor(sources: readonly Mesh[]) {
+  const { pieces, names, stored } = colorPieces(sources);
+  const colors = sharedFloat32(names.length * 3);
+  stored.forEach((color, i) => colors.set(color.map(srgbToLinear), i * 3));
+  return { of: 'vertex' as const, pieces, names, colors };
 }
 
 function curvatures(
@@ -51,18 +74,4 @@ function curvatures(
   if (show === 'convex') values.forEach((value, v) => (values[v] = Math.max(0, value)));
   if (show === 'concave') values.forEach((value, v) => (values[v] = Math.min(0, value)));
   return values;
-}
-
-/** Vertex colours as linear light; what has none is mid grey. */
-function vertexColors(sources: readonly Mesh[]): Float32Array {
-  const colors = sharedFloat32(sources.reduce((sum, mesh) => sum + mesh.positions.length, 0)).fill(srgbToLinear(0.5));
-  let at = 0;
-  for (const { colors: own, positions } of sources) {
-    const vertices = positions.length / 3;
-    for (let v = 0; own && v < vertices; v++) {
-      for (let c = 0; c < 3; c++) colors[(at + v) * 3 + c] = srgbToLinear(own[v * 4 + c]!);
-    }
-    at += vertices;
-  }
-  return colors;
 }

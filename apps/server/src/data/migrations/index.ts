@@ -1,4 +1,5 @@
 import { Foundation1700000000001 } from './foundation.ts';
+import { SeveralReceivers1700000000002 } from './severalReceivers.ts';
 
 /** In the order in which they were written; each is named here, so that bundling cannot lose one. */
-export const MIGRATIONS = [Foundation1700000000001];
+export const MIGRATIONS = [Foundation1700000000001, SeveralReceivers1700000000002];

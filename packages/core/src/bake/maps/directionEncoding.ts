@@ -1,4 +1,4 @@
-import type { NormalSpace } from '../settings.ts';
+import { channelsOfAxes, type NormalSpace } from '../settings.ts';
 import type { Surface } from '../surface.ts';
 import { toTangentSpace } from '../tangentSpace.ts';
 
@@ -12,9 +12,12 @@ export class DirectionEncoding {
   private readonly vT = new Float64Array(3);
   private readonly vector = new Float64Array(3);
   private readonly sum = new Float64Array(3);
+  /** The channel that x, y and z go into. */
+  private readonly places: readonly number[];
 
   constructor(settings: NormalSpace) {
     this.settings = settings;
+    this.places = channelsOfAxes(settings.axes);
   }
 
   /**
@@ -86,8 +89,9 @@ export class DirectionEncoding {
 
   private store(x: number, y: number, z: number, out: Float64Array): void {
     const { space, y: up } = this.settings;
-    out[0] = x * 0.5 + 0.5;
-    out[1] = y * (space === 'tangent' && up === 'down' ? -0.5 : 0.5) + 0.5;
-    out[2] = z * 0.5 + 0.5;
+    const { places } = this;
+    out[places[0]!] = x * 0.5 + 0.5;
+    out[places[1]!] = y * (space === 'tangent' && up === 'down' ? -0.5 : 0.5) + 0.5;
+    out[places[2]!] = z * 0.5 + 0.5;
   }
 }

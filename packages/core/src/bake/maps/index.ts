@@ -1,14 +1,23 @@
 import type { BakedKind } from '../../image/image.ts';
+import { PLAIN_MATERIAL } from '../../mesh/material.ts';
+import type { Size } from '../blocks.ts';
+import type { Receiver } from '../receiver.ts';
 import type { BakeSettings } from '../settings.ts';
+import type { MaterialReader, SourceMaterials } from '../sourceMaterials.ts';
+import type { BakeStatistics } from '../statistics.ts';
 import { coverageMap } from './coverageMap.ts';
+import { curvatureMap } from './curvatureMap.ts';
+import { facingMap } from './facingMap.ts';
+import { gradientMap } from './gradientMap.ts';
+import { guideMap } from './guideMap.ts';
 import { heightMap } from './heightMap.ts';
-import { idMap } from './idMap.ts';
+import { idMap, type SourcePieces } from './idMap.ts';
 import type { MapBaker } from './mapBaker.ts';
+import { materialMap } from './materialMap.ts';
 import { normalMap } from './normalMap.ts';
 import { occlusionMaps } from './occlusionMaps.ts';
 import { positionMap } from './positionMap.ts';
 import { thicknessMap } from './thicknessMap.ts';
-import { vertexMap } from './vertexMap.ts';
 
 /** What is known of the source beside its shape, for the maps that show it. */
 export interface SourceAttributes {
@@ -16,10 +25,8 @@ export interface SourceAttributes {
   extent: number;
   /** Mean curvature at each vertex, as the curvature map shows it. */
   curvature?: Float32Array;
-  /** Linear r, g, b of the material at each vertex. */
-  colors?: Float32Array;
-  /** The piece that each triangle belongs to, and the linear r, g, b of each piece. */
-  ids?: { pieces: Uint32Array; colors: Float32Array };
+  materials?: SourceMaterials;
+  ids?: SourcePieces;
 }
 
 /** Values in each texel of a map. */
@@ -31,16 +38,33 @@ export const CHANNELS: Record<BakedKind, 1 | 3> = {
   thickness: 1,
   curvature: 1,
   position: 3,
+  gradient: 1,
+  facing: 3,
   id: 3,
   basecolor: 3,
+  roughness: 1,
+  metallic: 1,
+  opacity: 1,
+  emission: 3,
   coverage: 1,
+  guide: 1,
 };
 
+/** What the bakers of a bake's maps are made from. */
+export interface BakerSetting {
+  settings: BakeSettings;
+  attributes: SourceAttributes;
+  receiver: Receiver;
+  size: Size;
+  materials: MaterialReader | null;
+  statistics: BakeStatistics;
+}
+
 /** The bakers of a bake's maps, in their order. */
-export function mapBakers(settings: BakeSettings, attributes: SourceAttributes): MapBaker[] {
-  const { extent, curvature, colors, ids } = attributes;
+export function mapBakers({ settings, attributes, receiver, size, materials, statistics }: BakerSetting): MapBaker[] {
+  const { extent, curvature, ids } = attributes;
   const occlusion = settings.maps.some((kind) => kind === 'ao' || kind === 'bent')
-    ? occlusionMaps(settings, extent)
+    ? occlusionMaps(settings, extent, statistics.noise)
     : null;
   const make: Record<BakedKind, () => MapBaker> = {
     normal: () => normalMap(settings.normal),
@@ -48,11 +72,18 @@ export function mapBakers(settings: BakeSettings, attributes: SourceAttributes):
     ao: () => occlusion!.ao,
     bent: () => occlusion!.bent,
     thickness: () => thicknessMap(settings, extent),
-    curvature: () => vertexMap(curvature!, 1, 0),
+    curvature: () => curvatureMap(curvature!),
     position: () => positionMap(),
-    id: () => idMap(ids!.pieces, ids!.colors),
-    basecolor: () => vertexMap(colors!, 3, 0.5),
+    gradient: () => gradientMap(settings.gradient),
+    facing: () => facingMap(),
+    id: () => idMap(ids!),
+    basecolor: () => materialMap('basecolor', materials!, PLAIN_MATERIAL.baseColor),
+    roughness: () => materialMap('roughness', materials!, [PLAIN_MATERIAL.roughness]),
+    metallic: () => materialMap('metallic', materials!, [PLAIN_MATERIAL.metallic]),
+    opacity: () => materialMap('opacity', materials!, [PLAIN_MATERIAL.opacity]),
+    emission: () => materialMap('emission', materials!, PLAIN_MATERIAL.emission),
     coverage: () => coverageMap(),
+    guide: () => guideMap(receiver, size),
   };
   return settings.maps.map((kind) => make[kind]());
 }

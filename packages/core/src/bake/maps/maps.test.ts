@@ -1,11 +1,14 @@
 import { describe, expect, it } from 'vitest';
+import { PLAIN_MATERIAL, type Material, type PictureUse } from '../../mesh/material.ts';
 import type { Mesh } from '../../mesh/mesh.ts';
 import { joinMeshes } from '../../mesh/join.ts';
 import { meanCurvature } from '../../mesh/curvature.ts';
 import { bakeOnOneThread, testSettings } from '../../testing/bakeOnOneThread.ts';
 import { meshOf, reliefPlane, sphere } from '../../testing/shapes.ts';
-import type { BakedKind } from '../../image/image.ts';
+import type { BakedKind, Image } from '../../image/image.ts';
 import type { BakeSettings } from '../settings.ts';
+import { pictureLevels, type SourceMaterials } from '../sourceMaterials.ts';
+import { mikkTangents } from '../tangents.ts';
 
 const plane = reliefPlane('plane', 1, 1);
 /** The floor that rays meet: larger than the plane, so that its rim plays no part. */
@@ -190,7 +193,7 @@ describe('position, ID and colour', () => {
       quad([0.02, -1.1, 0], [1.1, -1.1, 0], [1.1, 1.1, 0], [0.02, 1.1, 0]),
     ]);
     const colors = Float32Array.of(1, 0, 0, 0, 0, 1);
-    const ids = { pieces: Uint32Array.of(0, 0, 1, 1), colors };
+    const ids = { of: 'triangle', pieces: Uint32Array.of(0, 0, 1, 1), colors };
     const id = bakePlane('id', [halves], { samplesPerAxis: 4 }, { ids });
     for (let i = 0; i < id.length; i += 3) {
       const red = (i / 3) % 32 < 16;
@@ -198,12 +201,114 @@ describe('position, ID and colour', () => {
     }
   });
 
-  it('interpolate the colours of vertices', () => {
+  it('tell vertex colours apart, whichever vertex is nearest', () => {
     const source = reliefPlane('coloured', 1, 1);
-    const colors = Float32Array.from([0, 0, 0, 1, 0, 0, 0, 1, 0, 1, 1, 0]);
-    const color = bakePlane('basecolor', [source], {}, { colors });
+    const ids = {
+      of: 'vertex',
+      pieces: Uint32Array.of(0, 1, 1, 1),
+      colors: Float32Array.of(1, 0, 0, 0, 1, 0),
+    };
+    const id = bakePlane('id', [source], { samplesPerAxis: 2 }, { ids });
+    const seen = new Set(Array.from({ length: id.length / 3 }, (_, i) => id.slice(i * 3, i * 3 + 3).join()));
+    expect([...seen].sort()).toEqual(['0,1,0', '1,0,0']);
+    expect([...id.subarray((31 * 32 + 1) * 3, (31 * 32 + 1) * 3 + 3)]).toEqual([1, 0, 0]);
+  });
+});
+
+describe('materials', () => {
+  const vertexColors = {
+    values: Float32Array.from([0, 0, 0, 1, 0, 0, 0, 1, 0, 1, 1, 0]),
+    present: new Uint8Array(4).fill(1),
+  };
+  const plainly = (material: Partial<Material>, more: Partial<SourceMaterials> = {}) => ({
+    materials: {
+      materials: [{ ...PLAIN_MATERIAL, ...material }],
+      ofTriangle: new Uint16Array(2),
+      pictures: [],
+      uvSets: [plane.uvSets[0]!.coords],
+      colors: null,
+      tangents: null,
+      ...more,
+    },
+  });
+  const laid = (repeats: number): PictureUse => ({
+    picture: 0,
+    uvSet: 0,
+    wrap: ['repeat', 'repeat'],
+    transform: [repeats, 0, 0, 0, repeats, 0],
+    channel: 0,
+  });
+  /** Black and white squares, one texel each. */
+  const checker = (side: number): Image => ({
+    width: side,
+    height: side,
+    channels: 3,
+    data: Float32Array.from({ length: side * side * 3 }, (_, i) => (Math.floor(i / 3) + Math.floor(i / 3 / side)) % 2),
+  });
+
+  it('are vertex colours, interpolated; they multiply the colour of a material that says so', () => {
+    const source = reliefPlane('coloured', 1, 1);
     const at = (7 * 32 + 20) * 3;
+    const color = bakePlane('basecolor', [source], {}, plainly({}, { colors: vertexColors }));
     expect(color[at]).toBeCloseTo(20.5 / 32, 4);
     expect(color[at + 1]).toBeCloseTo(1 - 7.5 / 32, 4);
+    const half = plainly({ baseColor: [0.5, 0.5, 0.5], tinted: true }, { colors: vertexColors });
+    expect(bakePlane('basecolor', [source], {}, half)[at]).toBeCloseTo(20.5 / 64, 4);
+  });
+
+  it('are numbers and pictures multiplied, as in glTF 2.0', () => {
+    const data = new Float32Array(3).fill(0.5);
+    const pictures = [[{ width: 1, height: 1, channels: 3, data }]];
+    const use = { roughness: { ...laid(1), channel: 1 } };
+    const roughness = bakePlane('roughness', [plane], {}, plainly({ roughness: 0.8, pictures: use }, { pictures }));
+    expect(roughness[500]).toBeCloseTo(0.4, 6);
+    expect(bakePlane('metallic', [plane], {}, plainly({ metallic: 0.25 }))[500]).toBe(0.25);
+  });
+
+  it('show a picture texel for texel, moved and repeated', () => {
+    const pictures = [pictureLevels(checker(32))];
+    const color = bakePlane(
+      'basecolor',
+      [plane],
+      {},
+      plainly({ baseColor: [1, 1, 1], pictures: { basecolor: laid(1) } }, { pictures }),
+    );
+    for (let i = 0; i < color.length; i++) expect(color[i]).toBeCloseTo(pictures[0]![0]!.data[i]!, 4);
+  });
+
+  it('filter a picture over the footprint of the sample: a checker much finer than the map is its mean', () => {
+    const pictures = [pictureLevels(checker(32))];
+    const fine = plainly({ baseColor: [1, 1, 1], pictures: { basecolor: laid(8) } }, { pictures });
+    for (const value of bakePlane('basecolor', [plane], {}, fine)) expect(value).toBeCloseTo(0.5, 3);
+  });
+
+  it('bend the normal by the own normal picture of the source', () => {
+    const lean = [0.6, 0, 0.8];
+    const data = Float32Array.from(lean, (value) => value / 2 + 0.5);
+    const pictures = [[{ width: 1, height: 1, channels: 3, data }]];
+    const { positions, normals, indices, uvSets } = plane;
+    const tangents = mikkTangents({ positions, normals, indices, uvs: uvSets[0]!.coords });
+    const normal = bakePlane('normal', [plane], {}, plainly({ pictures: { normal: laid(1) } }, { pictures, tangents }));
+    for (let c = 0; c < 3; c++) expect(normal[600 * 3 + c]).toBeCloseTo(data[c]!, 5);
+  });
+});
+
+describe('gradient, face direction and guide', () => {
+  it('grow along their direction, and show faces without smoothing', () => {
+    const roof = quad([-1.1, -1.1, -0.11], [1.1, -1.1, 0.11], [1.1, 1.1, 0.11], [-1.1, 1.1, -0.11]);
+    const along = bakePlane('gradient', [roof], { gradient: [0, 0, 1] });
+    expect(along[16 * 32 + 24]).toBeCloseTo(((24.5 / 32) * 2 - 1) * 0.1, 5);
+    const smooth = { ...roof, normals: Float32Array.from(roof.normals, (_, i) => (i % 3 === 2 ? 1 : 0)) };
+    const facing = bakePlane('facing', [smooth]);
+    const n = [-0.1, 0, 1].map((value) => value / Math.hypot(0.1, 1) / 2 + 0.5);
+    for (let c = 0; c < 3; c++) expect(facing[100 * 3 + c]).toBeCloseTo(n[c]!, 5);
+  });
+
+  it('draw borders brighter than inner edges, and those brighter than the rest', () => {
+    const guide = bakePlane('guide', [plane], { samplesPerAxis: 4 });
+    const [border, diagonal, inside] = [guide[16 * 32]!, guide[16 * 32 + 15]!, guide[4 * 32 + 10]!];
+    expect(border).toBeGreaterThan(0.6);
+    expect(Math.max(diagonal, guide[16 * 32 + 16]!)).toBeGreaterThan(0.3);
+    expect(inside).toBeLessThan(0.2);
   });
 });

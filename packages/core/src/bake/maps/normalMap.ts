@@ -8,7 +8,7 @@ export function normalMap(settings: NormalSpace): MapBaker {
   return {
     channels: 3,
     texel(surface, from, to, out) {
-      if (!encoding.mean(surface, from, to, surface.normals, out)) encoding.own(surface, from, out);
+      if (!encoding.mean(surface, from, to, surface.shading, out)) encoding.own(surface, from, out);
     },
     missed: (surface, sample, out) => encoding.own(surface, sample, out),
   };

@@ -19,7 +19,7 @@ export function thicknessMap(settings: BakeSettings, extent: number): MapBaker {
       depth.fill(0, 0, surface.samples.count);
       const { rays, hits, owners } = fan;
       fan.send(surface, () => {
-        surface.tracer.closestHits(rays, hits, 'accept');
+        surface.castFor(owners, rays, hits, 'accept');
         for (let r = 0; r < rays.count; r++) {
           depth[owners[r]!]! += (hits.triangles[r]! < 0 ? distance : hits.distances[r]!) / count;
         }

@@ -1,0 +1,172 @@
+import type { Image } from '../image/image.ts';
+import { halve } from '../image/reduce.ts';
+import { bilinear } from '../image/sample.ts';
+import type { Material, MaterialChannel, PictureUse } from '../mesh/material.ts';
+import type { Scene } from '../trace/scene.ts';
+import type { Receiver } from './receiver.ts';
+import type { Size } from './blocks.ts';
+
+/** The materials of a scene, laid out for looking them up. */
+export interface SourceMaterials {
+  materials: readonly Material[];
+  /** The material of each triangle of the scene. */
+  ofTriangle: Uint16Array;
+  /** Each picture in full and halved again and again; colours linear. */
+  pictures: readonly Image[][];
+  /** u, v for each vertex of the scene, for each UV set. */
+  uvSets: readonly Float32Array[];
+  /** Linear r, g, b for each vertex, and 1 for each vertex that has a colour; null if none has. */
+  colors: { values: Float32Array; present: Uint8Array } | null;
+  /** Tangent and sign for each corner, where a material has a normal picture. */
+  tangents: Float32Array | null;
+}
+
+/** A picture with its halves, down to a single texel. */
+export function pictureLevels(image: Image): Image[] {
+  const levels = [image];
+  while (levels.at(-1)!.width > 1 || levels.at(-1)!.height > 1) levels.push(halve(levels.at(-1)!));
+  return levels;
+}
+
+/** Channels with three values. */
+export const isColor = (channel: MaterialChannel): boolean => channel === 'basecolor' || channel === 'emission';
+
+/**
+ * Looks up materials where samples have met the source. Pictures are filtered over the footprint of a sample: its
+ * width on the source, taken from the size of the receiver's texel and of the source's own layout there.
+ */
+export class MaterialReader {
+  private readonly source: SourceMaterials;
+  private readonly scene: Scene;
+  /** Mesh units of a sample's width for each triangle of the receiver. */
+  private readonly sampleWidths: Float32Array;
+  private readonly color = new Float64Array(4);
+
+  constructor(source: SourceMaterials, scene: Scene, receiver: Receiver, size: Size, samplesPerAxis: number) {
+    this.source = source;
+    this.scene = scene;
+    const { positions, uvs, indices } = receiver;
+    this.sampleWidths = new Float32Array(indices.length / 3);
+    for (let t = 0; t < this.sampleWidths.length; t++) {
+      const texels = areaOf(uvs, 2, indices, t) * size.width * size.height;
+      this.sampleWidths[t] = texels > 0 ? Math.sqrt(areaOf(positions, 3, indices, t) / texels) / samplesPerAxis : 0;
+    }
+  }
+
+  /** @param out told one value, or three for a colour */
+  read(
+    channel: MaterialChannel,
+    triangle: number,
+    wb: number,
+    wc: number,
+    receiverTriangle: number,
+    out: Float64Array,
+  ): void {
+    const material = this.source.materials[this.source.ofTriangle[triangle]!]!;
+    const values = isColor(channel) ? 3 : 1;
+    const plain = channel === 'basecolor' ? material.baseColor : material[channel];
+    for (let c = 0; c < values; c++) out[c] = typeof plain === 'number' ? plain : plain[c]!;
+    const use = material.pictures[channel];
+    if (channel === 'basecolor') this.tint(material, triangle, wb, wc, use !== undefined, out);
+    if (!use) return;
+    this.look(use, triangle, wb, wc, receiverTriangle, this.color);
+    for (let c = 0; c < values; c++) out[c]! *= values === 3 ? this.color[c]! : this.color[use.channel]!;
+  }
+
+  get hasNormals(): boolean {
+    return this.source.tangents !== null;
+  }
+
+  get tangents(): Float32Array {
+    return this.source.tangents!;
+  }
+
+  /** The source's own normal picture at a place, in tangent space; false if it has none. */
+  readNormal(triangle: number, wb: number, wc: number, receiverTriangle: number, out: Float64Array): boolean {
+    const material = this.source.materials[this.source.ofTriangle[triangle]!]!;
+    const use = material.pictures.normal;
+    if (!use) return false;
+    this.look(use, triangle, wb, wc, receiverTriangle, this.color);
+    out[0] = (this.color[0]! * 2 - 1) * material.normalScale;
+    out[1] = (this.color[1]! * 2 - 1) * material.normalScale;
+    out[2] = this.color[2]! * 2 - 1;
+    return true;
+  }
+
+  private tint(
+    material: Material,
+    triangle: number,
+    wb: number,
+    wc: number,
+    pictured: boolean,
+    out: Float64Array,
+  ): void {
+    const { colors } = this.source;
+    if (!colors) return;
+    const { indices } = this.scene;
+    const a = indices[triangle * 3]!;
+    if (!colors.present[a] || (pictured && !material.tinted)) return;
+    const b = indices[triangle * 3 + 1]! * 3;
+    const c = indices[triangle * 3 + 2]! * 3;
+    for (let k = 0; k < 3; k++) {
+      const { values } = colors;
+      const color = values[a * 3 + k]! * (1 - wb - wc) + values[b + k]! * wb + values[c + k]! * wc;
+      out[k] = material.tinted ? out[k]! * color : color;
+    }
+  }
+
+  private look(
+    { picture, uvSet, wrap, transform }: PictureUse,
+    triangle: number,
+    wb: number,
+    wc: number,
+    receiverTriangle: number,
+    out: Float64Array,
+  ): void {
+    const levels = this.source.pictures[picture]!;
+    const uvs = this.source.uvSets[uvSet]!;
+    const { indices, positions } = this.scene;
+    const a = indices[triangle * 3]! * 2;
+    const b = indices[triangle * 3 + 1]! * 2;
+    const c = indices[triangle * 3 + 2]! * 2;
+    const wa = 1 - wb - wc;
+    const u0 = uvs[a]! * wa + uvs[b]! * wb + uvs[c]! * wc;
+    const v0 = uvs[a + 1]! * wa + uvs[b + 1]! * wb + uvs[c + 1]! * wc;
+    const u = transform[0] * u0 + transform[1] * v0 + transform[2];
+    const v = transform[3] * u0 + transform[4] * v0 + transform[5];
+    const scale = Math.abs(transform[0] * transform[4] - transform[1] * transform[3]);
+    const { width, height } = levels[0]!;
+    const spread = (areaOf(uvs, 2, indices, triangle) * scale) / (areaOf(positions, 3, indices, triangle) || 1);
+    const texels = this.sampleWidths[receiverTriangle]! * Math.sqrt(spread * width * height);
+    const level = Math.min(levels.length - 1, Math.max(0, Math.log2(texels)));
+    const lower = Math.floor(level);
+    const share = level - lower;
+    const fine = levels[lower]!;
+    const coarse = levels[Math.min(lower + 1, levels.length - 1)]!;
+    const { channels } = fine;
+    for (let k = 0; k < 4; k++) {
+      // Grey pictures stand for all three colours; without alpha a picture is opaque.
+      const from = channels < 3 ? (k < 3 ? 0 : channels - 1) : k;
+      if (k === 3 && (channels === 1 || channels === 3)) {
+        out[3] = 1;
+        continue;
+      }
+      const near = bilinear(fine, u, v, from, ...wrap);
+      out[k] = share > 0 ? near * (1 - share) + bilinear(coarse, u, v, from, ...wrap) * share : near;
+    }
+  }
+}
+
+/** Area of a triangle whose corners have two or three coordinates. */
+function areaOf(values: Float32Array, width: 2 | 3, indices: Uint32Array, triangle: number): number {
+  const a = indices[triangle * 3]! * width;
+  const b = indices[triangle * 3 + 1]! * width;
+  const c = indices[triangle * 3 + 2]! * width;
+  const ux = values[b]! - values[a]!;
+  const uy = values[b + 1]! - values[a + 1]!;
+  const vx = values[c]! - values[a]!;
+  const vy = values[c + 1]! - values[a + 1]!;
+  const uz = width === 3 ? values[b + 2]! - values[a + 2]! : 0;
+  const vz = width === 3 ? values[c + 2]! - values[a + 2]! : 0;
+  return Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx) / 2;
+}

@@ -1,0 +1,28 @@
+import { TexelState, type Image } from './image.ts';
+
+/** What a map is given on its way out. */
+export interface Dress {
+  /** A fourth channel that is 1 where the layout covers a texel, else 0. */
+  alpha?: boolean;
+  /** What stands beyond the padding, as values between the ends of the map's range; left out, the neutral value. */
+  background?: readonly [number, number, number] | null;
+}
+
+/** A map as it leaves: with its background and its coverage as alpha, if that is asked for. */
+export function dressed(image: Image, states: Uint8Array, { alpha = false, background = null }: Dress): Image {
+  if (!alpha && !background) return image;
+  const { width, height, channels, range = [0, 1] } = image;
+  const wide = alpha ? 4 : channels;
+  const data = alpha ? new Float32Array(width * height * 4) : image.data.slice();
+  const back = background?.map((value) => range[0] + value * (range[1] - range[0]));
+  for (let i = 0; i < width * height; i++) {
+    if (alpha) {
+      for (let c = 0; c < 3; c++) data[i * 4 + c] = image.data[i * channels + (channels < 3 ? 0 : c)]!;
+      data[i * 4 + 3] = states[i]! >= TexelState.covered ? 1 : 0;
+    }
+    if (back && states[i] === TexelState.background) {
+      for (let c = 0; c < Math.min(3, wide); c++) data[i * wide + c] = back[c]!;
+    }
+  }
+  return { ...image, channels: wide, data };
+}

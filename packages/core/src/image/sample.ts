@@ -1,0 +1,42 @@
+import type { Image } from './image.ts';
+
+/** What lies beyond a picture's border: its nearest texel, the picture again, or the picture mirrored. */
+export type Wrap = 'clamp' | 'repeat' | 'mirror';
+
+/** The texel row or column that stands for one beyond the border. */
+export function wrapped(index: number, size: number, wrap: Wrap): number {
+  if (index >= 0 && index < size) return index;
+  if (wrap === 'clamp') return index < 0 ? 0 : size - 1;
+  if (wrap === 'repeat') return ((index % size) + size) % size;
+  const twice = ((index % (2 * size)) + 2 * size) % (2 * size);
+  return twice < size ? twice : 2 * size - 1 - twice;
+}
+
+/**
+ * A value between texel centres, by bilinear interpolation.
+ * @param u, v place in the picture, 0 to 1, v upwards
+ */
+export function bilinear(
+  image: Image,
+  u: number,
+  v: number,
+  channel: number,
+  wrapU: Wrap = 'clamp',
+  wrapV: Wrap = wrapU,
+): number {
+  const { width, height, channels, data } = image;
+  const x = u * width - 0.5;
+  const y = (1 - v) * height - 0.5;
+  const left = Math.floor(x);
+  const top = Math.floor(y);
+  const fx = x - left;
+  const fy = y - top;
+  const x0 = wrapped(left, width, wrapU);
+  const x1 = wrapped(left + 1, width, wrapU);
+  const y0 = wrapped(top, height, wrapV) * width;
+  const y1 = wrapped(top + 1, height, wrapV) * width;
+  return (
+    (data[(y0 + x0) * channels + channel]! * (1 - fx) + data[(y0 + x1) * channels + channel]! * fx) * (1 - fy) +
+    (data[(y1 + x0) * channels + channel]! * (1 - fx) + data[(y1 + x1) * channels + channel]! * fx) * fy
+  );
+}

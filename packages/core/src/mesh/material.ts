@@ -1,0 +1,58 @@
+import type { Wrap } from '../image/sample.ts';
+
+/** A picture that a material names: an image file as it came. */
+export interface MaterialPicture {
+  name: string;
+  bytes: Uint8Array;
+}
+
+/** A picture laid on a surface. */
+export interface PictureUse {
+  /** Number among the mesh's pictures. */
+  picture: number;
+  uvSet: number;
+  wrap: readonly [u: Wrap, v: Wrap];
+  /** a, b, c, d, e, f: the picture is looked up at (a u + b v + c, d u + e v + f), v upwards. */
+  transform: readonly [number, number, number, number, number, number];
+  /** The channel that is meant, where one number is asked for. */
+  channel: number;
+}
+
+export const UNMOVED: PictureUse['transform'] = [1, 0, 0, 0, 1, 0];
+
+/** What a surface is made of, in the terms of glTF 2.0; colours are linear, and pictures multiply the numbers. */
+export interface Material {
+  baseColor: readonly [number, number, number];
+  opacity: number;
+  roughness: number;
+  metallic: number;
+  emission: readonly [number, number, number];
+  /** Whether vertex colours multiply the base colour; otherwise they stand in its place. */
+  tinted: boolean;
+  pictures: Partial<Record<MaterialChannel | 'normal', PictureUse>>;
+  /** Strength of the normal picture. */
+  normalScale: number;
+}
+
+export const MATERIAL_CHANNELS = ['basecolor', 'roughness', 'metallic', 'opacity', 'emission'] as const;
+export type MaterialChannel = (typeof MATERIAL_CHANNELS)[number];
+
+/** What is taken for a surface nothing is known of: mid grey, half rough. */
+export const PLAIN_MATERIAL: Material = {
+  baseColor: [0.214041, 0.214041, 0.214041],
+  opacity: 1,
+  roughness: 0.5,
+  metallic: 0,
+  emission: [0, 0, 0],
+  tinted: false,
+  pictures: {},
+  normalScale: 1,
+};
+
+/** The same material with its pictures under other numbers. */
+export function withPictures(material: Material, numberOf: (picture: number) => number): Material {
+  const pictures = Object.fromEntries(
+    Object.entries(material.pictures).map(([use, entry]) => [use, { ...entry, picture: numberOf(entry.picture) }]),
+  );
+  return { ...material, pictures };
+}

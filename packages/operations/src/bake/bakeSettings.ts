@@ -1,0 +1,128 @@
+import { z } from 'zod';
+import { AXIS_ORDERS, BAKED_KINDS, FIRST_TILE, LAST_TILE } from '@zographos/core';
+
+const length = z.number().nonnegative();
+const vector = z.tuple([z.number(), z.number(), z.number()]);
+const size = z.strictObject({ width: z.int().min(16).max(16384), height: z.int().min(16).max(16384) });
+export const tileNumber = z
+  .int()
+  .min(FIRST_TILE, `UDIM tiles have numbers from ${FIRST_TILE} to ${LAST_TILE}.`)
+  .max(LAST_TILE, `UDIM tiles have numbers from ${FIRST_TILE} to ${LAST_TILE}.`);
+
+const reach = z
+  .strictObject({ out: length, in: length })
+  .refine((reach) => reach.out + reach.in > 0, 'Rays need some reach: set how far out or in they may go.');
+
+const occlusion = z.strictObject({
+  /** Rays from each sample. */
+  rays: z.int().min(1).max(4096),
+  spread: z.enum(['cosine', 'uniform']),
+  /** How far they look, in mesh units. */
+  distance: z.union([z.literal('unlimited'), z.number().positive()]),
+  /** What lies farther counts less. */
+  fallOff: z.boolean(),
+  /** Whether backs of surfaces block as well. */
+  twoSided: z.boolean(),
+  /** What blocks: the sources that a part sees itself, all sources, or those named. */
+  occluders: z.union([z.enum(['own', 'all']), z.array(z.string()).min(1)]).default('own'),
+  /** Radius in texels within which noise is smoothed away; 0 leaves it. */
+  smooth: z.int().min(0).max(8).default(0),
+});
+
+const endings = z.array(z.string().trim().min(1)).min(1).max(16);
+
+/** Everything an artist can say about a bake; what is left open (`auto`) is measured when it runs. */
+export const bakeSettings = z.strictObject({
+  maps: z
+    .array(z.enum(BAKED_KINDS))
+    .min(1, 'Choose at least one map to bake.')
+    .refine((maps) => new Set(maps).size === maps.length, 'Each map can be asked for once.'),
+  size,
+  /** The UDIM tiles to bake: those named, or all in which there are islands. */
+  tiles: z.union([z.literal('all'), z.array(tileNumber).min(1)]).default([FIRST_TILE]),
+  /** Tiles with a size of their own, by number. */
+  tileSizes: z.record(z.string().regex(/^(1\d{3}|2000)$/), size).default({}),
+  /** `fitted` is measured for each vertex. */
+  reach: z.union([z.enum(['auto', 'fitted']), reach]),
+  /** Receivers with a reach of their own, by name. */
+  reachOf: z.record(z.string(), reach).default({}),
+  /** Where the reach was changed by hand. */
+  touches: z
+    .array(z.strictObject({ at: vector, radius: z.number().positive(), out: length.max(100), in: length.max(100) }))
+    .max(2000)
+    .default([]),
+  /** Along rays, or to the nearest place of the source. */
+  aim: z.enum(['rays', 'nearest']).default('rays'),
+  /** Samples along each axis of a texel: 4 means 4 × 4. */
+  samples: z.int().min(1).max(8),
+  /** Baked so many times larger along each axis, and then halved. */
+  oversize: z.union([z.literal(1), z.literal(2), z.literal(4)]).default(1),
+  padding: z.union([z.literal('all'), z.int().min(0).max(16384)]),
+  /** Whether texels along seams are changed so that both sides agree. */
+  mend: z.boolean().default(false),
+  normal: z.strictObject({
+    space: z.enum(['tangent', 'object']),
+    y: z.enum(['up', 'down']),
+    axes: z.enum(AXIS_ORDERS).default('xyz'),
+  }),
+  uvSet: z.int().min(0).max(7),
+  backFaces: z.enum(['ignore', 'accept', 'flip']),
+  /** Along which normals rays go: smooth over hard edges, the receiver's own, or smooth at hard edges only. */
+  direction: z.enum(['smooth', 'split', 'blend']).default('smooth'),
+  /** How wide the smooth rim at hard edges is, in mesh units. */
+  blendWidth: z.union([z.literal('auto'), z.number().positive()]).default('auto'),
+  /** Which sources each receiver may see. */
+  match: z
+    .union([z.literal('all'), z.strictObject({ receiverEndings: endings, sourceEndings: endings })])
+    .default('all'),
+  /** Whether sources are repeated over the receiver's tile. */
+  repeat: z
+    .union([
+      z.literal('none'),
+      z.strictObject({
+        grid: z.enum(['square', 'staggered', 'hexagonal']),
+        columns: z.int().min(1).max(64),
+        rows: z.int().min(1).max(64),
+      }),
+    ])
+    .default('none'),
+  occlusion: occlusion.prefault({
+    rays: 64,
+    spread: 'cosine',
+    distance: 'unlimited',
+    fallOff: false,
+    twoSided: true,
+  }),
+  /** How heights become whole numbers: the receiver's surface is `mid`, and black to white spans `span` mesh units. */
+  height: z
+    .strictObject({ mid: z.number().min(0).max(1), span: z.union([z.literal('auto'), z.number().positive()]) })
+    .prefault({ mid: 0.5, span: 'auto' }),
+  curvature: z
+    .strictObject({ show: z.enum(['both', 'convex', 'concave']), radius: z.union([z.literal('auto'), length]) })
+    .prefault({ show: 'both', radius: 'auto' }),
+  /** The way a gradient grows. */
+  gradient: vector.refine((v) => Math.hypot(...v) > 0, 'A direction needs some length.').default([0, 1, 0]),
+  /** What the colours of an ID map tell apart. */
+  id: z.enum(['slot', 'object', 'part', 'color']).default('slot'),
+  /** Another number gives other noise. */
+  seed: z
+    .int()
+    .min(0)
+    .max(2 ** 31 - 1)
+    .default(0),
+  /** Whether the result is measured for what may be wrong with it. */
+  prove: z.boolean().default(true),
+});
+
+export type BakeOperationSettings = z.infer<typeof bakeSettings>;
+
+export const DEFAULT_BAKE: BakeOperationSettings = bakeSettings.parse({
+  maps: ['normal'],
+  size: { width: 1024, height: 1024 },
+  reach: 'auto',
+  samples: 4,
+  padding: 16,
+  normal: { space: 'tangent', y: 'up' },
+  uvSet: 0,
+  backFaces: 'ignore',
+});

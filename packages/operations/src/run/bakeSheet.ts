@@ -1,0 +1,133 @@
+import {
+  islandsOf,
+  planBlocks,
+  reduceBaked,
+  reduceIslands,
+  reduceStates,
+  sharedFloat32,
+  sharedUint8,
+  CHANNELS,
+  type BakedKind,
+  type BakeSettings,
+  type BakeStatistics,
+  type BakeWork,
+  type Image,
+  type Reduction,
+  type Scene,
+  type SourceAttributes,
+} from '@zographos/core';
+import type { BakeOperationSettings } from '../bake/bakeSettings.ts';
+import type { BakePool, BakeTrees } from './bakePool.ts';
+import type { Canvas } from './context.ts';
+import { enlarged, type Sheet } from './sheets.ts';
+
+/** Draft texels are so many times larger, and never fewer than this along a side. */
+const DRAFT = 8;
+const DRAFT_SIDE = 32;
+const DRAFT_RAYS = 8;
+
+/** What all sheets of a bake have in common. */
+export interface SheetBake {
+  pool: BakePool;
+  threads: number;
+  cancelFlag: Int32Array;
+  scene: Scene;
+  attributes: SourceAttributes;
+  trees: BakeTrees;
+  settings: BakeOperationSettings;
+  core: Omit<BakeSettings, 'size'>;
+}
+
+/** Fills a sheet. @returns what was counted, on the sheet as it is traced */
+export async function bakeSheet(
+  bake: SheetBake,
+  sheet: Sheet,
+  onProgress: (share: number) => void,
+): Promise<BakeStatistics> {
+  const { oversize } = bake.settings;
+  if (oversize === 1) return trace(bake, sheet, bake.core, onProgress);
+  const large = enlarged(sheet, oversize, bake.settings);
+  const statistics = await trace(bake, large, bake.core, onProgress);
+  shrink(large, sheet, oversize);
+  for (const mark of Object.values(statistics.marks)) {
+    for (const place of mark.places) {
+      place.x = Math.floor(place.x / oversize);
+      place.y = Math.floor(place.y / oversize);
+    }
+  }
+  return statistics;
+}
+
+/** A coarse picture of a sheet's first map, quickly: what is shown until the real one has filled it. */
+export async function draftOf(bake: SheetBake, sheet: Sheet): Promise<Canvas | null> {
+  const size = {
+    width: Math.max(DRAFT_SIDE, Math.ceil(sheet.size.width / DRAFT)),
+    height: Math.max(DRAFT_SIDE, Math.ceil(sheet.size.height / DRAFT)),
+  };
+  const first = sheet.maps[0]!;
+  if (size.width >= sheet.size.width || size.height >= sheet.size.height) return null;
+  const data = sharedFloat32(size.width * size.height * CHANNELS[first.kind]);
+  const image: Image = { ...first.image, ...size, data };
+  const draft: Sheet = {
+    ...sheet,
+    size,
+    maps: [{ kind: first.kind, image }],
+    states: sharedUint8(size.width * size.height),
+    islands: null,
+  };
+  const { core } = bake;
+  const coarse = {
+    ...core,
+    maps: [first.kind],
+    samplesPerAxis: 1,
+    prove: false,
+    occlusion: { ...core.occlusion, rays: Math.min(DRAFT_RAYS, core.occlusion.rays) },
+  };
+  await trace(bake, draft, coarse, () => {});
+  return { image, states: draft.states, draft: null };
+}
+
+function trace(
+  { pool, threads, cancelFlag, scene, attributes, trees }: SheetBake,
+  { size, receiver, maps, states, islands }: Sheet,
+  core: Omit<BakeSettings, 'size'>,
+  onProgress: (share: number) => void,
+): Promise<BakeStatistics> {
+  const work: BakeWork = {
+    scene,
+    attributes,
+    receiver,
+    plan: planBlocks(receiver.uvs, receiver.indices, size),
+    islandOf: islands && islandsOf(receiver.positions, receiver.uvs, receiver.indices),
+    settings: { ...core, size },
+    target: { maps: maps.map(({ image }) => image.data), states, islands },
+  };
+  return pool.bake({ work, trees }, threads, cancelFlag, onProgress);
+}
+
+function shrink(large: Sheet, sheet: Sheet, times: number): void {
+  let { states, islands } = large;
+  let images = large.maps.map(({ image }) => image);
+  for (let factor = times; factor > 1; factor /= 2) {
+    const { width, height } = images[0]!;
+    const last = factor === 2;
+    const texels = (width * height) / 4;
+    images = images.map((image, m) => {
+      const into = last ? sheet.maps[m]!.image.data : new Float32Array(texels * image.channels);
+      return reduceBaked(image, states, reductionOf(sheet.maps[m]!.kind), into);
+    });
+    if (islands) {
+      const into: Uint16Array = last ? sheet.islands! : new Uint16Array(texels);
+      reduceIslands(width, states, islands, into);
+      islands = into;
+    }
+    const smaller = last ? sheet.states : new Uint8Array(texels);
+    reduceStates(width, height, states, smaller);
+    states = smaller;
+  }
+}
+
+function reductionOf(kind: BakedKind): Reduction {
+  if (kind === 'id') return 'first';
+  return kind === 'normal' || kind === 'bent' || kind === 'facing' ? 'direction' : 'mean';
+}

@@ -1,0 +1,47 @@
+import { suggestReach, type SuggestedReach } from '@zographos/core';
+import type { BakeOperationSettings } from '../bake/bakeSettings.ts';
+import type { OperationInputs } from '../operation.ts';
+import type { RunMesh } from './context.ts';
+import { matchInputs } from './matchedInputs.ts';
+import { decideReach, receiverOf } from './receiverOf.ts';
+import { repeatSources } from './repeatSources.ts';
+import { builtScene } from './sceneCache.ts';
+
+/** How far rays reach from each vertex of each receiver, in mesh units. */
+export interface MeasuredShell {
+  out: number[];
+  in: number[];
+}
+
+/** @throws as a bake would for inputs that do not go together */
+function prepared(given: OperationInputs<RunMesh>, wanted: BakeOperationSettings) {
+  const { inputs, settings } = repeatSources(given, wanted);
+  const matched = matchInputs(inputs, settings);
+  const built = builtScene(matched.groups, 0);
+  return { built, settings, receiver: receiverOf(matched, inputs.cage, settings), inputs };
+}
+
+/** Measures how far the rays of a ticket must reach to find what its receivers may see. */
+export function measureReach(inputs: OperationInputs<RunMesh>, settings: BakeOperationSettings): SuggestedReach {
+  const { built, receiver } = prepared(inputs, settings);
+  const groups = Uint16Array.from(receiver.partOf, (part) => receiver.parts[part]!.group);
+  return suggestReach({ ...receiver, groups }, built.scene, built.tracers);
+}
+
+/** Measures how far rays will reach from each vertex, as the ticket stands. */
+export function measureShell(inputs: OperationInputs<RunMesh>, wanted: BakeOperationSettings): MeasuredShell[] {
+  const { built, receiver, settings } = prepared(inputs, wanted);
+  decideReach(receiver, built, settings);
+  let vertex = 0;
+  return inputs.receivers.map(({ mesh }) => {
+    const to = vertex + mesh.positions.length / 3;
+    const shell = {
+      out: rounded(receiver.reachOut.subarray(vertex, to)),
+      in: rounded(receiver.reachIn.subarray(vertex, to)),
+    };
+    vertex = to;
+    return shell;
+  });
+}
+
+const rounded = (values: Float32Array): number[] => Array.from(values, (value) => Number(value.toPrecision(4)));
