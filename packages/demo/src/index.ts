@@ -1,6 +1,9 @@
 import { writeObj, writePly } from '@zographos/formats/meshes';
-import { DEFAULT_BAKE, type BakeOperationSettings } from '@zographos/operations';
+import { DEFAULT_BAKE, USUAL_ENDINGS, type BakeOperationSettings } from '@zographos/operations';
 import { bellBuoyDense, bellBuoyLight } from './bellBuoy.ts';
+import { bollardDense, bollardLight } from './bollard.ts';
+import { KIT_MATERIALS, kitDense, kitLight } from './kit.ts';
+import { fishScale, roofPlane, SCALES } from './roof.ts';
 
 export { bellBuoyDense, bellBuoyLight };
 
@@ -8,6 +11,13 @@ export { bellBuoyDense, bellBuoyLight };
 export function* demoFiles(): Generator<{ name: string; bytes: Uint8Array }> {
   yield { name: 'Bell light.obj', bytes: writeObj([bellBuoyLight()]) };
   yield { name: 'Bell dense.ply', bytes: writePly(bellBuoyDense()) };
+  yield { name: 'Bollard light.obj', bytes: writeObj([bollardLight()]) };
+  yield { name: 'Bollard dense.ply', bytes: writePly(bollardDense()) };
+  yield { name: 'Kit.mtl', bytes: new TextEncoder().encode(KIT_MATERIALS) };
+  yield { name: 'Kit light.obj', bytes: writeObj(kitLight(), 'Kit.mtl') };
+  yield { name: 'Kit dense.obj', bytes: writeObj(kitDense(), 'Kit.mtl') };
+  yield { name: 'Roof plane.obj', bytes: writeObj([roofPlane()]) };
+  yield { name: 'Fish scale.ply', bytes: writePly(fishScale()) };
 }
 
 /** A ticket that is ready to run in the demo; its meshes are named by their objects. */
@@ -42,6 +52,50 @@ export const DEMO_TICKETS: DemoTicket[] = [
       reach: BELL_REACH,
       samples: 2,
       occlusion: { ...DEFAULT_BAKE.occlusion, rays: 32 },
+    },
+  },
+  {
+    name: 'Bollard, two tiles',
+    operation: 'bake',
+    receivers: ['Bollard light'],
+    sources: ['Bollard dense'],
+    settings: {
+      ...DEFAULT_BAKE,
+      maps: ['normal', 'height'],
+      tiles: 'all',
+      tileSizes: { '1002': { width: 512, height: 512 } },
+      reach: 'fitted',
+      samples: 2,
+    },
+  },
+  {
+    name: 'Quay kit',
+    operation: 'bake',
+    receivers: ['Cleat_low', 'Shackle_low', 'Ring_low'],
+    sources: ['Cleat_high', 'Shackle_high', 'Ring_high'],
+    settings: {
+      ...DEFAULT_BAKE,
+      maps: ['normal', 'ao', 'id', 'basecolor'],
+      match: USUAL_ENDINGS,
+      reach: { out: 4, in: 4 },
+      samples: 2,
+      padding: 8,
+      mend: true,
+      occlusion: { ...DEFAULT_BAKE.occlusion, rays: 32, occluders: 'all', smooth: 2 },
+    },
+  },
+  {
+    name: 'Fish-scale roof',
+    operation: 'bake',
+    receivers: ['Roof plane'],
+    sources: ['Fish scale'],
+    settings: {
+      ...DEFAULT_BAKE,
+      maps: ['normal', 'height', 'ao'],
+      repeat: { grid: 'staggered', ...SCALES },
+      reach: { out: 30, in: 10 },
+      samples: 2,
+      occlusion: { ...DEFAULT_BAKE.occlusion, rays: 32, distance: 120 },
     },
   },
 ];

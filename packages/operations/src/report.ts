@@ -33,6 +33,8 @@ export const runReport = z.object({
   misses: z.number(),
   hitsFromBehind: z.number(),
   texels: z.object({ covered: z.number(), missed: z.number(), overlapping: z.number() }),
+  /** Texels that were taken over from an earlier bake because nothing about them has changed. */
+  takenOver: z.number().default(0),
   /** Counts over signed distance from the receiver, from −reach.in to +reach.out. */
   hitDistances: z.array(z.number()),
   /** The reach used, in mesh units, measured if the ticket left it open. */

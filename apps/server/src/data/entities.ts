@@ -125,6 +125,8 @@ export interface RunRow {
   proof: { seams: Record<string, SeamError> } | null;
   /** The source beside the receiver with its maps, as a PNG. */
   likeness: Buffer | null;
+  /** What the next bake of the ticket can take over: compressed JSON. */
+  records: Buffer | null;
   error: { code: string; message: string } | null;
   createdAt: Date;
   startedAt: Date | null;
@@ -261,6 +263,7 @@ export const runs = new EntitySchema<RunRow>({
     report: optional(json),
     proof: { type: 'jsonb', select: false, nullable: true },
     likeness: { type: 'bytea', select: false, nullable: true },
+    records: { type: 'bytea', select: false, nullable: true },
     error: optional(json),
     createdAt,
     startedAt: time,

@@ -15,13 +15,23 @@ import {
   type OperationKind,
   type RunReport,
 } from '@zographos/operations';
-import { runBake, type Canvas, type Progress, type ProofDetails, type RunMesh } from '@zographos/operations/run';
+import {
+  runBake,
+  type Canvas,
+  type Progress,
+  type ProofDetails,
+  type RunMesh,
+  type TileRecord,
+} from '@zographos/operations/run';
+
+import type { PackedEarlierBake } from './earlierBake.ts';
 
 /** What the worker asks of its operation thread. */
 export interface OperationRequest {
   operation: OperationKind;
   settings: unknown;
   inputs: OperationInputs<PackedInput>;
+  earlier: PackedEarlierBake | null;
   threads: number;
   memoryLimitBytes: number;
   /** Shared memory: 1 asks the run to stop. */
@@ -48,7 +58,7 @@ export interface MadeMap {
 export type OperationMessage =
   | { kind: 'progress'; progress: Progress }
   | { kind: 'canvas'; canvas: Canvas }
-  | { kind: 'done'; maps: MadeMap[]; proof: ProofDetails; report: RunReport }
+  | { kind: 'done'; maps: MadeMap[]; proof: ProofDetails; records: TileRecord[]; report: RunReport }
   | { kind: 'failed'; code: ErrorCode; message: string; detail?: string };
 
 const tell = (message: OperationMessage): void => parentPort!.postMessage(message);
@@ -68,15 +78,19 @@ parentPort!.on('message', (request: OperationRequest) => {
   });
 });
 
-async function run({ operation, settings, inputs, ...rest }: OperationRequest): Promise<void> {
+async function run({ operation, settings, inputs, earlier, ...rest }: OperationRequest): Promise<void> {
   const load = ({ hash, name, packed }: PackedInput): RunMesh => ({ hash, mesh: { ...unpackMesh(packed), name } });
-  const { maps, proof, report } = await runBake({
+  const { maps, proof, records, report } = await runBake({
     ...rest,
+    earlier: earlier && {
+      tiles: earlier.tiles,
+      load: (kind, tile) => Promise.resolve(earlier.maps.find((map) => map.kind === kind && map.tile === tile) ?? null),
+    },
     settings: parseSettings(operation, settings),
     inputs: await eachInput(inputs, load),
     onProgress: (progress) => tell({ kind: 'progress', progress }),
     onCanvas: (canvas) => tell({ kind: 'canvas', canvas }),
   });
   const made = maps.map((map) => ({ ...map, histograms: histograms(map.image, map.states) }));
-  tell({ kind: 'done', maps: made, proof, report });
+  tell({ kind: 'done', maps: made, proof, records, report });
 }

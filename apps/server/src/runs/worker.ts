@@ -5,12 +5,13 @@ import { likenessSheet, sharedInt32, ZographosError, type ErrorCode } from '@zog
 import { encodeImage, encodeThumbnail } from '@zographos/formats/images';
 import { storeImage, storeStates } from '@zographos/formats/stored-map';
 import { eachInput } from '@zographos/operations';
-import type { Canvas, Progress } from '@zographos/operations/run';
+import { isDivisible, type Canvas, type Progress } from '@zographos/operations/run';
 import { BlobStore } from '../blobs/blobStore.ts';
 import type { Config } from '../config.ts';
 import { imageSets, maps, runs, type RunRow } from '../data/entities.ts';
 import { announce, Channel } from '../events/channel.ts';
 import type { Logger } from '../log.ts';
+import { earlierBake, packRecords } from './earlierBake.ts';
 import { OperationHost, type OperationDone } from './operationHost.ts';
 import type { MadeMap, PackedInput } from './operationThread.ts';
 import { addMapRevision, renewLease, returnLapsedRuns, takeRun } from './queue.ts';
@@ -116,6 +117,7 @@ export class RunWorker {
           operation: run.operation,
           settings: run.settings,
           inputs,
+          earlier: isDivisible(run.settings) ? await earlierBake(this.database, this.blobs, run) : null,
           threads: os.availableParallelism(),
           memoryLimitBytes: this.config.memoryLimitBytes,
           cancelFlag,
@@ -152,12 +154,17 @@ export class RunWorker {
   }
 
   /** Stores what was made and shows it, in one transaction: all of it appears, or nothing. */
-  private async publish(run: RunRow, { maps: made, proof, report }: OperationDone, started: number): Promise<void> {
+  private async publish(
+    run: RunRow,
+    { maps: made, proof, records, report }: OperationDone,
+    started: number,
+  ): Promise<void> {
     const encodingSince = performance.now();
     const stored: (Awaited<ReturnType<RunWorker['store']>> & Pick<MadeMap, 'kind' | 'tile'>)[] = [];
     for (const map of made) stored.push({ kind: map.kind, tile: map.tile, ...(await this.store(run.key, map)) });
     const likeness =
       proof.likeness.length > 0 ? Buffer.from(await encodeImage(likenessSheet(proof.likeness), 'png8')) : null;
+    const packed = await packRecords(records);
     const now = performance.now();
     report.seconds.encode = (now - encodingSince) / 1000;
     report.seconds.total = (now - started) / 1000;
@@ -177,7 +184,8 @@ export class RunWorker {
       );
       // The lease went to another worker, which makes the same bytes: leave it to that one.
       if (!finished.affected) return;
-      await manager.getRepository(runs).save({ id: run.id, proof: { seams: proof.seams }, likeness });
+      const details = { id: run.id, proof: { seams: proof.seams }, likeness, records: packed };
+      await manager.getRepository(runs).save(details);
       // The layout this run was asked for, whatever the ticket says by now.
       const { id: imageSetId } = await manager
         .getRepository(imageSets)

@@ -131,6 +131,7 @@ async function toggleSource(on: boolean): Promise<void> {
 onMounted(() => {
   scene = new ModelScene(canvas.value!);
   surround();
+  showHeat();
   void loadReceiver();
 });
 onUnmounted(() => scene?.close());
@@ -175,10 +176,8 @@ function showShell(): void {
   scene?.setShell({ out: joined('out'), in: joined('in') });
 }
 watch(() => props.shell, showShell);
-watch(
-  () => props.heat,
-  (heat) => scene?.setHeat(heat?.heat ?? [], heat?.worst ?? 1),
-);
+const showHeat = (): void => scene?.setHeat(props.heat?.heat ?? [], props.heat?.worst ?? 1);
+watch(() => props.heat, showHeat);
 
 let stroke: ReachTouch[] = [];
 

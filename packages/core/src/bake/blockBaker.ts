@@ -8,7 +8,16 @@ import type { MapBaker } from './maps/mapBaker.ts';
 import type { Receiver } from './receiver.ts';
 import type { BakeSettings } from './settings.ts';
 import { MaterialReader } from './sourceMaterials.ts';
-import { BlockMarks, distanceBin, emptyStatistics, type BakeStatistics, type MarkKind } from './statistics.ts';
+import {
+  addStatistics,
+  BlockMarks,
+  clearStatistics,
+  distanceBin,
+  emptyStatistics,
+  type BakeCounts,
+  type BakeStatistics,
+  type MarkKind,
+} from './statistics.ts';
 import { Surface, type Tracers } from './surface.ts';
 
 /** Where a bake's results go; every block writes its own texels only, so threads need no locks. */
@@ -31,11 +40,17 @@ export interface BakeWork {
   islandOf: Uint16Array | null;
   settings: BakeSettings;
   target: BakeTarget;
+  /** 1 for each block whose texels are there already. */
+  done: Uint8Array | null;
+  /** Whether what is counted is also kept block by block. */
+  byBlock: boolean;
 }
 
 /** Bakes blocks of texels one at a time. One baker belongs to one thread and reuses its buffers. */
 export class BlockBaker {
-  readonly statistics: BakeStatistics = emptyStatistics();
+  /** What was counted since the last block was closed. */
+  private readonly statistics: BakeStatistics = emptyStatistics();
+  private readonly counted: BakeCounts = { sum: emptyStatistics(), blocks: [] };
   private readonly work: BakeWork;
   private readonly coverage: Coverage;
   private readonly surface: Surface;
@@ -58,14 +73,36 @@ export class BlockBaker {
     this.marks = new BlockMarks(this.statistics.marks);
   }
 
+  /** What was counted in all blocks so far. */
+  get counts(): BakeCounts {
+    return this.counted;
+  }
+
   bake(block: number): void {
     const samples = this.coverage.sampleBlock(block);
     if (samples.count === 0) return;
+    if (this.work.done?.[block]) {
+      this.writeIslands(samples, block);
+      return;
+    }
     this.surface.trace(samples, block);
     this.count(samples);
     for (const baker of this.bakers) baker.begin?.(this.surface);
     this.write(samples, block);
     if (this.work.settings.prove) this.prove(samples, block);
+    addStatistics(this.counted.sum, this.statistics);
+    if (this.work.byBlock) {
+      const own = emptyStatistics();
+      addStatistics(own, this.statistics);
+      this.counted.blocks.push([block, own]);
+    }
+    clearStatistics(this.statistics);
+  }
+
+  private writeIslands({ count, texels, triangles }: BlockSamples, block: number): void {
+    const { target, islandOf } = this.work;
+    if (!target.islands || !islandOf) return;
+    for (let s = count - 1; s >= 0; s--) target.islands[this.texelOf(block, texels[s]!)] = islandOf[triangles[s]!]!;
   }
 
   private count({ count, overlapping }: BlockSamples): void {

@@ -69,6 +69,30 @@ export function emptyStatistics(): BakeStatistics {
   };
 }
 
+/** What was counted in all blocks, and in each of them if that was asked for. */
+export interface BakeCounts {
+  sum: BakeStatistics;
+  blocks: [block: number, counted: BakeStatistics][];
+}
+
+/** Sets all counts back to nothing, in place: others hold on to them. */
+export function clearStatistics(statistics: BakeStatistics): void {
+  statistics.rays = 0;
+  statistics.misses = 0;
+  statistics.hitsFromBehind = 0;
+  statistics.texels.covered = 0;
+  statistics.texels.missed = 0;
+  statistics.texels.overlapping = 0;
+  statistics.hitDistances.fill(0);
+  statistics.noise.squares = 0;
+  statistics.noise.samples = 0;
+  for (const kind of MARK_KINDS) {
+    statistics.marks[kind].texels = 0;
+    statistics.marks[kind].byPart = [];
+    statistics.marks[kind].places = [];
+  }
+}
+
 export function addStatistics(sum: BakeStatistics, part: BakeStatistics): void {
   sum.rays += part.rays;
   sum.misses += part.misses;
@@ -84,7 +108,7 @@ export function addStatistics(sum: BakeStatistics, part: BakeStatistics): void {
     const mark = sum.marks[kind];
     mark.texels += texels;
     byPart.forEach((count, i) => (mark.byPart[i] = (mark.byPart[i] ?? 0) + count));
-    mark.places = worst([...mark.places, ...places]);
+    if (places.length > 0) mark.places = worst([...mark.places, ...places]);
   }
 }
 

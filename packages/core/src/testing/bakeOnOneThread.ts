@@ -69,12 +69,14 @@ export function bakeOnOneThread(
     islandOf: null,
     settings,
     target,
+    done: null,
+    byBlock: false,
   };
   const baker = new BlockBaker(work, tracersOf(scene));
   for (let block = 0; block < plan.columns * plan.rows; block++) baker.bake(block);
   return {
     maps: Object.fromEntries(settings.maps.map((kind, i) => [kind, target.maps[i]!])),
     states: target.states,
-    statistics: baker.statistics,
+    statistics: baker.counts.sum,
   };
 }

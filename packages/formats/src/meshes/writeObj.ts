@@ -1,8 +1,11 @@
 import type { Mesh } from '@zographos/core';
 
-/** Writes objects as Wavefront OBJ with normals, the first UV set and material slots. */
-export function writeObj(meshes: readonly Mesh[]): Uint8Array<ArrayBuffer> {
-  const lines: string[] = [];
+/**
+ * Writes objects as Wavefront OBJ with normals, the first UV set and material slots.
+ * @param library the material library that lies beside the file
+ */
+export function writeObj(meshes: readonly Mesh[], library?: string): Uint8Array<ArrayBuffer> {
+  const lines: string[] = library ? [`mtllib ${library}`] : [];
   let vertexBase = 1;
   let uvBase = 1;
   for (const { name, positions, normals, uvSets, indices, slots, triangleSlots } of meshes) {

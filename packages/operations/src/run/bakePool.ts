@@ -1,5 +1,5 @@
 import type { Worker } from 'node:worker_threads';
-import { addStatistics, emptyStatistics, sharedInt32, type BakeStatistics, type BakeWork } from '@zographos/core';
+import { addStatistics, emptyStatistics, sharedInt32, type BakeCounts, type BakeWork } from '@zographos/core';
 import { askThread } from './askThread.ts';
 import { throwIfCancelled } from './context.ts';
 import type { PlainTree, SceneTree } from './sceneTree.ts';
@@ -44,7 +44,7 @@ export class BakePool {
     threads: number,
     cancelFlag: Int32Array,
     onTick: (share: number) => void,
-  ): Promise<BakeStatistics> {
+  ): Promise<BakeCounts> {
     const control = sharedInt32(3);
     const blocks = job.work.plan.columns * job.work.plan.rows;
     while (this.threads.length < threads) this.threads.push(startThread('./bakeThread', import.meta.url));
@@ -57,17 +57,16 @@ export class BakePool {
         this.threads
           .slice(0, threads)
           .map((thread, i) =>
-            askThread(
-              thread,
-              { ...job, control, thread: i + 1 } satisfies BakeJob,
-              (statistics: BakeStatistics) => statistics,
-            ),
+            askThread(thread, { ...job, control, thread: i + 1 } satisfies BakeJob, (counts: BakeCounts) => counts),
           ),
       );
       throwIfCancelled(cancelFlag);
-      const sum = emptyStatistics();
-      for (const part of parts) addStatistics(sum, part);
-      return sum;
+      const counts: BakeCounts = { sum: emptyStatistics(), blocks: [] };
+      for (const { sum, blocks } of parts) {
+        addStatistics(counts.sum, sum);
+        counts.blocks.push(...blocks);
+      }
+      return counts;
     } catch (error) {
       await this.close();
       throw error;

@@ -1,4 +1,5 @@
 import {
+  addStatistics,
   islandsOf,
   planBlocks,
   reduceBaked,
@@ -7,6 +8,7 @@ import {
   sharedFloat32,
   sharedUint8,
   CHANNELS,
+  type BakeCounts,
   type BakedKind,
   type BakeSettings,
   type BakeStatistics,
@@ -19,6 +21,7 @@ import {
 import type { BakeOperationSettings } from '../bake/bakeSettings.ts';
 import type { BakePool, BakeTrees } from './bakePool.ts';
 import type { Canvas } from './context.ts';
+import { blockKeys, takeOver, type EarlierBake, type ReusedBlocks, type TileRecord } from './reuse.ts';
 import { enlarged, type Sheet } from './sheets.ts';
 
 /** Draft texels are so many times larger, and never fewer than this along a side. */
@@ -36,18 +39,23 @@ export interface SheetBake {
   trees: BakeTrees;
   settings: BakeOperationSettings;
   core: Omit<BakeSettings, 'size'>;
+  /** What tells blocks apart, where they can be taken over from an earlier bake. */
+  reuse: { keys: string[]; earlier: EarlierBake | null } | null;
 }
 
-/** Fills a sheet. @returns what was counted, on the sheet as it is traced */
+/** Fills a sheet. @returns what was counted, on the sheet as it is traced; and what the next bake can take over */
 export async function bakeSheet(
   bake: SheetBake,
   sheet: Sheet,
   onProgress: (share: number) => void,
-): Promise<BakeStatistics> {
+): Promise<{ statistics: BakeStatistics; record: TileRecord | null; takenOver: number }> {
   const { oversize } = bake.settings;
-  if (oversize === 1) return trace(bake, sheet, bake.core, onProgress);
+  if (oversize === 1) {
+    if (bake.reuse) return bakeDivided(bake, bake.reuse, sheet, onProgress);
+    return { statistics: (await trace(bake, sheet, bake.core, onProgress)).sum, record: null, takenOver: 0 };
+  }
   const large = enlarged(sheet, oversize, bake.settings);
-  const statistics = await trace(bake, large, bake.core, onProgress);
+  const { sum: statistics } = await trace(bake, large, bake.core, onProgress);
   shrink(large, sheet, oversize);
   for (const mark of Object.values(statistics.marks)) {
     for (const place of mark.places) {
@@ -55,7 +63,27 @@ export async function bakeSheet(
       place.y = Math.floor(place.y / oversize);
     }
   }
-  return statistics;
+  return { statistics, record: null, takenOver: 0 };
+}
+
+/** Fills a sheet, but for the blocks that an earlier bake has already made from just the same. */
+async function bakeDivided(
+  bake: SheetBake,
+  { keys, earlier }: NonNullable<SheetBake['reuse']>,
+  sheet: Sheet,
+  onProgress: (share: number) => void,
+): Promise<{ statistics: BakeStatistics; record: TileRecord; takenOver: number }> {
+  const { receiver, size, tile } = sheet;
+  const blocks = blockKeys(planBlocks(receiver.uvs, receiver.indices, size), receiver.partOf, keys);
+  const reused = earlier && (await takeOver(earlier, sheet, blocks));
+  const counts = await trace(bake, sheet, bake.core, onProgress, reused);
+  let takenOver = 0;
+  for (const [, counted] of reused?.statistics ?? []) {
+    takenOver += counted.texels.covered;
+    addStatistics(counts.sum, counted);
+  }
+  const record = { tile, ...size, blocks, statistics: [...counts.blocks, ...(reused?.statistics ?? [])] };
+  return { statistics: counts.sum, record, takenOver };
 }
 
 /** A coarse picture of a sheet's first map, quickly: what is shown until the real one has filled it. */
@@ -88,11 +116,12 @@ export async function draftOf(bake: SheetBake, sheet: Sheet): Promise<Canvas | n
 }
 
 function trace(
-  { pool, threads, cancelFlag, scene, attributes, trees }: SheetBake,
+  { pool, threads, cancelFlag, scene, attributes, trees, reuse }: SheetBake,
   { size, receiver, maps, states, islands }: Sheet,
   core: Omit<BakeSettings, 'size'>,
   onProgress: (share: number) => void,
-): Promise<BakeStatistics> {
+  reused: ReusedBlocks | null = null,
+): Promise<BakeCounts> {
   const work: BakeWork = {
     scene,
     attributes,
@@ -101,6 +130,8 @@ function trace(
     islandOf: islands && islandsOf(receiver.positions, receiver.uvs, receiver.indices),
     settings: { ...core, size },
     target: { maps: maps.map(({ image }) => image.data), states, islands },
+    done: reused?.done ?? null,
+    byBlock: reuse !== null,
   };
   return pool.bake({ work, trees }, threads, cancelFlag, onProgress);
 }

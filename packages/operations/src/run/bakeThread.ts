@@ -12,7 +12,7 @@ parentPort!.on('message', ({ work, trees, thread, control }: BakeJob) => {
     baker.bake(block);
     Atomics.add(control, CONTROL.done, 1);
   }
-  parentPort!.postMessage(baker.statistics);
+  parentPort!.postMessage(baker.counts);
 });
 
 function tracersFor({ projection, occluders, nearest }: BakeTrees, thread: number): Tracers {

@@ -2,6 +2,7 @@ import type { Image, LikenessView, MapKind, Mesh, SeamError } from '@zographos/c
 import { ZographosError } from '@zographos/core';
 import type { OperationInputs } from '../operation.ts';
 import type { RunReport, Stage } from '../report.ts';
+import type { EarlierBake, TileRecord } from './reuse.ts';
 
 export interface Progress {
   stage: Stage;
@@ -29,6 +30,8 @@ export interface RunContext<Settings> {
   /** Seconds it took to load the inputs, for the report. */
   loadSeconds: number;
   onProgress: (progress: Progress) => void;
+  /** An earlier bake of the same ticket, of which what has not changed is taken over. */
+  earlier?: EarlierBake | null;
   /** Told when there is a picture to look at while it fills: again for each tile. */
   onCanvas?: (canvas: Canvas) => void;
 }
@@ -51,6 +54,8 @@ export interface ProofDetails {
 export interface RunResult {
   maps: { kind: MapKind; tile: number; image: Image; states: Uint8Array }[];
   proof: ProofDetails;
+  /** What the next bake can take over; empty where a bake cannot be divided. */
+  records: TileRecord[];
   /** `seconds.encode` is 0 and `total` counts up to here; whoever encodes adds its share. */
   report: RunReport;
 }

@@ -4,6 +4,7 @@ import { sphere } from '@zographos/core/testing';
 import { bakeSettings, DEFAULT_BAKE, type BakeOperationSettings } from '../bake/bakeSettings.ts';
 import { USUAL_ENDINGS } from '../bake/matching.ts';
 import type { RunContext, RunResult } from './context.ts';
+import type { EarlierBake } from './reuse.ts';
 import { closeBakePool, runBake } from './runBake.ts';
 
 afterAll(closeBakePool);
@@ -27,7 +28,12 @@ function square(name: string, x0: number, size: number, z: number, uv: [u: numbe
 
 const whole: [number, number, number] = [0, 0, 1];
 
-function bake(receivers: Mesh[], sources: Mesh[], settings: Partial<BakeOperationSettings> = {}): Promise<RunResult> {
+function bake(
+  receivers: Mesh[],
+  sources: Mesh[],
+  settings: Partial<BakeOperationSettings> = {},
+  earlier: EarlierBake | null = null,
+): Promise<RunResult> {
   const named = (mesh: Mesh) => ({ hash: `${mesh.name} ${mesh.positions.join()}`.slice(0, 200), mesh });
   const context: RunContext<BakeOperationSettings> = {
     settings: bakeSettings.parse({
@@ -40,6 +46,7 @@ function bake(receivers: Mesh[], sources: Mesh[], settings: Partial<BakeOperatio
       ...settings,
     }),
     inputs: { receivers: receivers.map(named), sources: sources.map(named) },
+    earlier,
     threads: 1,
     memoryLimitBytes: 8e9,
     cancelFlag: new Int32Array(new SharedArrayBuffer(4)),
@@ -130,6 +137,42 @@ describe('parts matched by name', () => {
         (value, i) => result.maps[0]!.states[i] !== TexelState.covered || Math.abs(value - 0.25) < 1e-5,
       ),
     ).toBe(true);
+  });
+});
+
+describe('one changed part of ten', () => {
+  const low = Array.from({ length: 10 }, (_, i) =>
+    square(`part${i}x_low`, i * 2, 1, 0, [(i % 4) / 4, Math.floor(i / 4) / 4, 0.24]),
+  );
+  const high = (changed: number) =>
+    low.map((_, i) => square(`part${i}x_high`, i * 2 - 1, 3, i === changed ? 0.3 : 0.1 + i * 0.01, whole));
+  const settings = {
+    match: USUAL_ENDINGS,
+    maps: ['height', 'ao'] as BakeOperationSettings['maps'],
+    size: { width: 256, height: 256 },
+    padding: 4,
+  };
+
+  it('alone is baked again, to the same bytes as a whole new bake', async () => {
+    const first = await bake(low, high(-1), settings);
+    const earlier = {
+      tiles: first.records,
+      load: (kind: string) => Promise.resolve(first.maps.find((map) => map.kind === kind) ?? null),
+    };
+    const again = await bake(low, high(6), settings, earlier);
+    const anew = await bake(low, high(6), settings);
+    expect(again.maps.map(({ image }) => image.data)).toEqual(anew.maps.map(({ image }) => image.data));
+    expect(again.maps[0]!.states).toEqual(anew.maps[0]!.states);
+    const { takenOver, ...figures } = again.report;
+    const part = anew.report.texels.covered / 10;
+    // Blocks that the changed part shares with its neighbours are baked again with it.
+    expect(takenOver).toBeGreaterThan(part * 6);
+    expect(takenOver).toBeLessThan(part * 9.1);
+    expect(anew.report.takenOver).toBe(0);
+    for (const key of ['rays', 'texels', 'hitDistances', 'findings', 'noise'] as const)
+      expect(figures[key]).toEqual(anew.report[key]);
+    const same = await bake(low, high(6), settings, { ...earlier, tiles: again.records });
+    expect(same.report.takenOver).toBe(same.report.texels.covered);
   });
 });
 

@@ -21,6 +21,7 @@ import { boxOf, preflight, scaleMismatch } from './preflight.ts';
 import { occlusionNoise, proofFindings, type Proven } from './proof.ts';
 import { decideReach, receiverOf } from './receiverOf.ts';
 import { repeatSources } from './repeatSources.ts';
+import { isDivisible, partKeys, type TileRecord } from './reuse.ts';
 import { builtScene, type BuiltScene } from './sceneCache.ts';
 import { proveSeams } from './seams.ts';
 import { chooseTiles, emptySheet, type Sheet } from './sheets.ts';
@@ -73,17 +74,27 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
     trees: treesOf(built, occluders, settings),
     settings,
     core: coreSettings(settings, reach),
+    reuse: isDivisible(settings)
+      ? {
+          keys: partKeys(matched, receiver, settings, { legend, extent: needsExtent(settings) && attributes.extent }),
+          earlier: context.earlier ?? null,
+        }
+      : null,
   };
+  const records: TileRecord[] = [];
+  let texelsTaken = 0;
   const withIslands = settings.prove || settings.occlusion.smooth > 0;
   const proven: Proven[] = [];
   for (const [i, tile] of tiles.entries()) {
     const sheet = emptySheet(receiver, tile, settings, (size) => emptyImages(size, settings, box, reach), withIslands);
-    const draft = await draftOf(bake, sheet);
+    const draft = await draftOf({ ...bake, reuse: null }, sheet);
     context.onCanvas?.({ image: sheet.maps[0]!.image, states: sheet.states, draft });
-    const statistics = await bakeSheet(bake, sheet, (share) => {
+    const { statistics, record, takenOver } = await bakeSheet(bake, sheet, (share) => {
       const all = (i + share) / tiles.length;
       onProgress({ stage: 'trace', share: along(SHARE.trace, SHARE.pad, all), secondsLeft: clock.left(all) });
     });
+    if (record) records.push(record);
+    texelsTaken += takenOver;
     proven.push({ sheet, statistics });
   }
   const traceSeconds = clock.lap();
@@ -110,6 +121,7 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
   const { rays, misses, hitsFromBehind, texels, hitDistances } = statistics;
   const report: RunReport = {
     ...{ rays, misses, hitsFromBehind, texels, hitDistances },
+    takenOver: texelsTaken,
     reach,
     legend,
     noise,
@@ -129,10 +141,14 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
   const maps = settings.maps.flatMap((kind, m) =>
     sheets.map(({ tile, maps: images, states }) => ({ kind, tile, image: images[m]!.image, states })),
   );
-  return { maps, proof, report };
+  return { maps, proof, records, report };
 }
 
 const along = (from: number, to: number, share: number): number => from + (to - from) * share;
+
+/** Whether texels depend on how large the whole scene is. */
+const needsExtent = ({ maps }: BakeOperationSettings): boolean =>
+  maps.includes('curvature') || maps.includes('thickness');
 
 const needsFans = ({ maps }: BakeOperationSettings): boolean => maps.includes('ao') || maps.includes('bent');
 

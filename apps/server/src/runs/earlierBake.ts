@@ -1,0 +1,46 @@
+import zlib from 'node:zlib';
+import { promisify } from 'node:util';
+import { In, type DataSource } from 'typeorm';
+import type { Image, MapKind } from '@zographos/core';
+import { loadImage } from '@zographos/formats/stored-map';
+import type { TileRecord } from '@zographos/operations/run';
+import type { BlobStore } from '../blobs/blobStore.ts';
+import { mapRevisions, maps, type RunRow } from '../data/entities.ts';
+
+const deflate = promisify<zlib.InputType, Buffer>(zlib.deflate);
+const inflate = promisify<zlib.InputType, Buffer>(zlib.inflate);
+
+/** An earlier bake as it travels to the operation. */
+export interface PackedEarlierBake {
+  tiles: TileRecord[];
+  maps: { kind: MapKind; tile: number; image: Image; states: Uint8Array }[];
+}
+
+export const packRecords = async (records: TileRecord[]): Promise<Buffer | null> =>
+  records.length > 0 ? deflate(JSON.stringify(records)) : null;
+
+/** The newest finished bake of a run's ticket that can be taken over in part, with its maps. */
+export async function earlierBake(
+  database: DataSource,
+  blobs: BlobStore,
+  { ticketId }: Pick<RunRow, 'ticketId'>,
+): Promise<PackedEarlierBake | null> {
+  const [last] = await database.query<{ id: string; records: Buffer }[]>(
+    `SELECT id, records FROM run WHERE "ticketId" = $1 AND state = 'done' AND records IS NOT NULL
+       ORDER BY "finishedAt" DESC LIMIT 1`,
+    [ticketId],
+  );
+  if (!last) return null;
+  const revisions = await database.getRepository(mapRevisions).findBy({ runId: last.id });
+  const places = await database.getRepository(maps).findBy({ id: In(revisions.map(({ mapId }) => mapId)) });
+  const read = (hash: string) => (offset: number, length: number) => blobs.readBytes(hash, offset, length);
+  const stored: PackedEarlierBake['maps'] = [];
+  for (const { mapId, directory, dataHash, statesDirectory, statesHash } of revisions) {
+    const { kind, tile } = places.find(({ id }) => id === mapId)!;
+    const image = await loadImage(directory, read(dataHash));
+    const plane = await loadImage(statesDirectory, read(statesHash));
+    stored.push({ kind, tile, image, states: Uint8Array.from(plane.data) });
+  }
+  const records = JSON.parse((await inflate(last.records)).toString()) as TileRecord[];
+  return { tiles: records, maps: stored };
+}
