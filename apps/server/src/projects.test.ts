@@ -114,7 +114,7 @@ describe('tickets', () => {
     expect(response.headers.get('content-disposition')).toContain('Tide_board_normal.ticket.json');
     expect(await response.json()).toEqual({
       zographos: 'ticket',
-      version: 1,
+      version: 2,
       name: 'Tide board normal',
       operation: 'bake',
       settings: ticket.settings,

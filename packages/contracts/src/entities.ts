@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { MAP_KINDS } from '@zographos/core';
-import { OPERATION_KINDS, STAGES, bakeSettings, runReport } from '@zographos/operations';
+import { OPERATION_KINDS, STAGES, bakeSettings, runReport, tileNumber } from '@zographos/operations';
 
 /** What travels between server and studio. Identifiers are UUIDs, times ISO 8601, hashes SHA-256 in hex. */
 
@@ -201,6 +201,15 @@ export const estimate = z.object({
   memoryLimitBytes: z.number(),
 });
 
+/** A rectangle of one tile of a map, in texels from its upper left corner. */
+export const region = z.strictObject({
+  tile: tileNumber,
+  x: z.int().min(0),
+  y: z.int().min(0),
+  width: z.int().min(1),
+  height: z.int().min(1),
+});
+
 const place = z.tuple([z.number(), z.number(), z.number()]);
 
 /** What shows how good a run's result is, beside the figures of its report. */
@@ -256,6 +265,7 @@ export type Project = z.infer<typeof project>;
 export type ProjectSummary = z.infer<typeof projectSummary>;
 export type Proof = z.infer<typeof proof>;
 export type Shell = z.infer<typeof shell>;
+export type Region = z.infer<typeof region>;
 export type ApiError = z.infer<typeof apiError>;
 export type IntakeResult = z.infer<typeof intakeResult>;
 export type ServerEvent = z.infer<typeof serverEvent>;

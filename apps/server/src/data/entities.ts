@@ -2,7 +2,7 @@ import { EntitySchema } from 'typeorm';
 import type { ColorSpace, MapKind, MeshInspection, SeamError } from '@zographos/core';
 import type { ImageInspection } from '@zographos/formats/images';
 import type { TileDirectory } from '@zographos/formats/tiles';
-import type { Histogram, TicketInputs, Unit } from '@zographos/contracts';
+import type { Histogram, Region, TicketInputs, Unit } from '@zographos/contracts';
 import type { OperationInputs, OperationKind, OperationSettings, RunReport, Stage } from '@zographos/operations';
 
 /**
@@ -109,6 +109,8 @@ export interface RunRow {
   inputs: OperationInputs<RunInput>;
   /** The ticket's sentence as it was when the run was asked for. */
   sentence: string;
+  /** The one rectangle that is baked, if it is not the whole. */
+  region: Region | null;
   state: RunState;
   stage: Stage | null;
   share: number;
@@ -250,6 +252,7 @@ export const runs = new EntitySchema<RunRow>({
     settings: json,
     inputs: json,
     sentence: text,
+    region: optional(json),
     state: text,
     stage: optional(text),
     share: { type: 'float8', default: 0 },

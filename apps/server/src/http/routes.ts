@@ -108,6 +108,7 @@ export function jsonRoutes(services: Services): Router {
   answer(router, ENDPOINTS.readShell, (_body, { id }) => measureShell(services, id!));
   answer(router, ENDPOINTS.readProof, (_body, { id }) => readProof(database, id!));
   answer(router, ENDPOINTS.runTicket, (_body, { id }) => enqueueRun(database, id!));
+  answer(router, ENDPOINTS.runRegion, (region, { id }) => enqueueRun(database, id!, region));
   answer(router, ENDPOINTS.cancelRun, (_body, { id }) => cancelRun(database, id!));
 
   answer(router, ENDPOINTS.changeImageSet, async ({ version, name }, { id }) => {

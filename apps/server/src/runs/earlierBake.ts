@@ -5,7 +5,7 @@ import type { Image, MapKind } from '@zographos/core';
 import { loadImage } from '@zographos/formats/stored-map';
 import type { TileRecord } from '@zographos/operations/run';
 import type { BlobStore } from '../blobs/blobStore.ts';
-import { mapRevisions, maps, type RunRow } from '../data/entities.ts';
+import { mapRevisions, maps, type MapRevisionRow, type RunRow } from '../data/entities.ts';
 
 const deflate = promisify<zlib.InputType, Buffer>(zlib.deflate);
 const inflate = promisify<zlib.InputType, Buffer>(zlib.inflate);
@@ -32,6 +32,38 @@ export async function earlierBake(
   );
   if (!last) return null;
   const revisions = await database.getRepository(mapRevisions).findBy({ runId: last.id });
+  const records = JSON.parse((await inflate(last.records)).toString()) as TileRecord[];
+  return { tiles: records, maps: await loadMaps(database, blobs, revisions) };
+}
+
+/** The maps of a tile as they are now, for baking but a part of it anew. */
+export async function mapsOfTile(
+  database: DataSource,
+  blobs: BlobStore,
+  { ticketId, settings }: Pick<RunRow, 'ticketId' | 'settings'>,
+  tile: number,
+): Promise<PackedEarlierBake> {
+  const places = await database.getRepository(maps).findBy({ ticketId, tile, kind: In(settings.maps) });
+  const latest = await Promise.all(
+    places.map(({ id }) =>
+      database.getRepository(mapRevisions).findOne({ where: { mapId: id }, order: { number: 'DESC' } }),
+    ),
+  );
+  return {
+    tiles: [],
+    maps: await loadMaps(
+      database,
+      blobs,
+      latest.filter((revision) => revision !== null),
+    ),
+  };
+}
+
+async function loadMaps(
+  database: DataSource,
+  blobs: BlobStore,
+  revisions: MapRevisionRow[],
+): Promise<PackedEarlierBake['maps']> {
   const places = await database.getRepository(maps).findBy({ id: In(revisions.map(({ mapId }) => mapId)) });
   const read = (hash: string) => (offset: number, length: number) => blobs.readBytes(hash, offset, length);
   const stored: PackedEarlierBake['maps'] = [];
@@ -41,6 +73,5 @@ export async function earlierBake(
     const plane = await loadImage(statesDirectory, read(statesHash));
     stored.push({ kind, tile, image, states: Uint8Array.from(plane.data) });
   }
-  const records = JSON.parse((await inflate(last.records)).toString()) as TileRecord[];
-  return { tiles: records, maps: stored };
+  return stored;
 }

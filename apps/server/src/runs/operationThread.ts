@@ -20,6 +20,7 @@ import {
   type Canvas,
   type Progress,
   type ProofDetails,
+  type Region,
   type RunMesh,
   type TileRecord,
 } from '@zographos/operations/run';
@@ -31,6 +32,8 @@ export interface OperationRequest {
   operation: OperationKind;
   settings: unknown;
   inputs: OperationInputs<PackedInput>;
+  /** The one rectangle to bake, if it is not the whole. */
+  region: Region | null;
   earlier: PackedEarlierBake | null;
   threads: number;
   memoryLimitBytes: number;

@@ -1,6 +1,7 @@
+import { randomUUID } from 'node:crypto';
 import type { DataSource, EntityManager } from 'typeorm';
 import { ZographosError } from '@zographos/core';
-import type { Run } from '@zographos/contracts';
+import type { Region, Run } from '@zographos/contracts';
 import { eachInput } from '@zographos/operations';
 import { mapRevisions, maps, runs, type MapRevisionRow, type RunInput, type RunRow } from '../data/entities.ts';
 import { latestRevisions } from '../data/latestRevisions.ts';
@@ -19,9 +20,10 @@ const MAX_ATTEMPTS = 3;
 /**
  * Asks for a run of a ticket. A run already under way is returned as it is; a result made before with the same
  * key is put in place without computing anything.
+ * @param region the one rectangle to bake, if it is not the whole
  * @throws input/bad-settings when the ticket has no source yet
  */
-export async function enqueueRun(database: DataSource, ticketId: string): Promise<Run> {
+export async function enqueueRun(database: DataSource, ticketId: string, region: Region | null = null): Promise<Run> {
   const ticket = await readTicket(database, ticketId);
   if (!ticket.key) {
     throw new ZographosError(
@@ -30,8 +32,11 @@ export async function enqueueRun(database: DataSource, ticketId: string): Promis
     );
   }
   const inputs = await eachInput(ticket.inputs, (asset) => runInput(database, asset));
-  const sentence = await ticketSentence(database, ticket);
-  const { operation, settings, key } = ticket;
+  const whole = await ticketSentence(database, ticket);
+  const { operation, settings } = ticket;
+  // Part of a map is no result of its ticket: its name is another, and the map counts as out of date.
+  const key = region ? `${ticket.key} ${JSON.stringify(region)} ${randomUUID()}` : ticket.key;
+  const sentence = region ? `${whole} Only ${region.width} × ${region.height} px of tile ${region.tile}.` : whole;
   const id = await database.transaction(async (manager) => {
     // One asker at a time for each ticket: pressing the button in two windows gives one run.
     const [{ projectId }] = await manager.query<[{ projectId: string }]>(
@@ -52,9 +57,10 @@ export async function enqueueRun(database: DataSource, ticketId: string): Promis
       settings,
       inputs,
       sentence,
+      region,
       state: 'queued',
     });
-    await reuseResult(manager, row);
+    if (!region) await reuseResult(manager, row);
     return row.id;
   });
   const run = await readRun(database, id);

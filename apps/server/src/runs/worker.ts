@@ -11,7 +11,7 @@ import type { Config } from '../config.ts';
 import { imageSets, maps, runs, type RunRow } from '../data/entities.ts';
 import { announce, Channel } from '../events/channel.ts';
 import type { Logger } from '../log.ts';
-import { earlierBake, packRecords } from './earlierBake.ts';
+import { earlierBake, mapsOfTile, packRecords, type PackedEarlierBake } from './earlierBake.ts';
 import { OperationHost, type OperationDone } from './operationHost.ts';
 import type { MadeMap, PackedInput } from './operationThread.ts';
 import { addMapRevision, renewLease, returnLapsedRuns, takeRun } from './queue.ts';
@@ -117,7 +117,8 @@ export class RunWorker {
           operation: run.operation,
           settings: run.settings,
           inputs,
-          earlier: isDivisible(run.settings) ? await earlierBake(this.database, this.blobs, run) : null,
+          region: run.region,
+          earlier: await this.earlier(run),
           threads: os.availableParallelism(),
           memoryLimitBytes: this.config.memoryLimitBytes,
           cancelFlag,
@@ -138,6 +139,11 @@ export class RunWorker {
       this.current = null;
       await announce(this.database, { type: 'changed', projectId }).catch(() => {});
     }
+  }
+
+  private async earlier(run: RunRow): Promise<PackedEarlierBake | null> {
+    if (run.region) return mapsOfTile(this.database, this.blobs, run, run.region.tile);
+    return isDivisible(run.settings) ? earlierBake(this.database, this.blobs, run) : null;
   }
 
   private async load(hash: string, name: string): Promise<PackedInput> {

@@ -4,11 +4,16 @@ import { computed, onMounted, ref, watch } from 'vue';
 import type { MapRevision, TextureMap } from '@zographos/contracts';
 import { percent } from '../parts/format.ts';
 import { useLight } from '../stores/light.ts';
-import { MapPainter, type Texel } from './mapPainter.ts';
+import { MapPainter, type Rectangle, type Texel } from './mapPainter.ts';
 import type { Channel } from './tilePicture.ts';
 
-const props = defineProps<{ revision: MapRevision; kind: TextureMap['kind'] }>();
-const emit = defineEmits<{ texel: [Texel | null] }>();
+const props = defineProps<{
+  revision: MapRevision;
+  kind: TextureMap['kind'];
+  /** Whether dragging marks a rectangle instead of moving the map. */
+  marking?: boolean;
+}>();
+const emit = defineEmits<{ texel: [Texel | null]; mark: [Rectangle | null] }>();
 
 const CHANNELS: Channel[] = ['all', 'R', 'G', 'B'];
 const light = useLight();
@@ -91,12 +96,41 @@ function wheel(event: WheelEvent): void {
 
 function move(event: PointerEvent): void {
   pointer = { x: event.offsetX, y: event.offsetY };
-  if (event.buttons & 1) {
+  if (event.buttons & 1 && props.marking) mark(pointer);
+  else if (event.buttons & 1) {
     painter.pan(event.movementX, event.movementY);
     fitted = false;
   }
   draw();
 }
+
+let corner: { x: number; y: number } | null = null;
+
+/** Marks from where the pointer went down to where it is, in whole texels. */
+function mark(at: { x: number; y: number }): void {
+  const { width: w, height: h } = props.revision;
+  const texel = painter.toTexel(at, width.value, height.value);
+  const here = { x: Math.min(w, Math.max(0, texel.x)), y: Math.min(h, Math.max(0, texel.y)) };
+  corner ??= here;
+  const [left, top] = [Math.floor(Math.min(corner.x, here.x)), Math.floor(Math.min(corner.y, here.y))];
+  const [right, bottom] = [Math.ceil(Math.max(corner.x, here.x)), Math.ceil(Math.max(corner.y, here.y))];
+  painter.marked = { x: left, y: top, width: Math.max(1, right - left), height: Math.max(1, bottom - top) };
+}
+
+function up(): void {
+  if (corner) emit('mark', painter.marked);
+  corner = null;
+}
+
+watch(
+  () => props.marking,
+  (on) => {
+    if (on) return;
+    painter.marked = null;
+    emit('mark', null);
+    draw();
+  },
+);
 
 function leave(): void {
   pointer = null;
@@ -152,6 +186,7 @@ defineExpose({ goTo, showMissed: () => (missed.value = true) });
       @wheel.prevent="wheel"
       @pointerdown="canvas?.setPointerCapture($event.pointerId)"
       @pointermove="move"
+      @pointerup="up"
       @pointerleave="leave"
       @dblclick="fit"
     />
@@ -172,6 +207,7 @@ defineExpose({ goTo, showMissed: () => (missed.value = true) });
         </button>
       </template>
       <button type="button" :aria-pressed="missed" @click="missed = !missed">missed</button>
+      <slot name="choices" />
     </div>
   </figure>
 </template>

@@ -9,6 +9,14 @@ export interface Eye {
   scale: number;
 }
 
+/** Part of a map, in texels from its upper left corner. */
+export interface Rectangle {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
 export interface Texel {
   x: number;
   y: number;
@@ -24,6 +32,8 @@ export class MapPainter {
   eye: Eye = { x: 0, y: 0, scale: 1 };
   channel: Channel = 'all';
   showMissed = false;
+  /** A rectangle that is marked, in texels. */
+  marked: Rectangle | null = null;
   /** A texel that is pointed out. */
   ringed: { x: number; y: number } | null = null;
   private readonly revision: MapRevision;
@@ -95,7 +105,22 @@ export class MapPainter {
     this.paintLevel(context, 'map', coarsest, width, height);
     if (level !== coarsest) this.paintLevel(context, 'map', level, width, height);
     if (this.showMissed) this.paintLevel(context, 'states', level, width, height);
+    if (this.marked) this.paintMarked(context, this.marked);
     if (this.ringed) this.paintRing(context, this.ringed);
+  }
+
+  private paintMarked(context: CanvasRenderingContext2D, { x, y, width, height }: Rectangle): void {
+    const pixel = 1 / this.eye.scale;
+    for (const [color, dash] of [
+      ['#fff', []],
+      ['#2d62b8', [6 * pixel, 4 * pixel]],
+    ] as const) {
+      context.strokeStyle = color;
+      context.lineWidth = 2 * pixel;
+      context.setLineDash([...dash]);
+      context.strokeRect(x, y, width, height);
+    }
+    context.setLineDash([]);
   }
 
   private paintRing(context: CanvasRenderingContext2D, { x, y }: { x: number; y: number }): void {

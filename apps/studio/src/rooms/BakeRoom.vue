@@ -10,7 +10,7 @@ import { call } from '../api/call.ts';
 import DistanceChart from '../charts/DistanceChart.vue';
 import MapView from '../map/MapView.vue';
 import TexelReadout from '../map/TexelReadout.vue';
-import type { Texel } from '../map/mapPainter.ts';
+import type { Rectangle, Texel } from '../map/mapPainter.ts';
 import ModelView from '../model/ModelView.vue';
 import FindingList from '../parts/FindingList.vue';
 import RunFigures from '../parts/RunFigures.vue';
@@ -114,6 +114,20 @@ function mend({ remedy }: Finding): void {
   if (!ticket.value || !remedy) return;
   const { id, settings } = ticket.value;
   void store.changeTicket(id, remedy.label.toLowerCase(), { settings: { ...settings, ...remedy.change } });
+}
+
+/** A rectangle of the map that alone is baked again. */
+const marking = ref(false);
+const marked = ref<Rectangle | null>(null);
+
+async function bakePart(): Promise<void> {
+  if (!ticket.value || !marked.value || tile.value === undefined) return;
+  const { id } = ticket.value;
+  const { x, y, width, height } = marked.value;
+  const part = { tile: tile.value, x, y, width, height };
+  marking.value = false;
+  await notices.guard(() => call(ENDPOINTS.runRegion, { id }, part));
+  await store.reload();
 }
 
 /** How far rays reach, laid around the model; measured when it is first asked for, and anew for a changed ticket. */
@@ -287,8 +301,24 @@ async function remove(): Promise<void> {
         ref="mapView"
         :revision="revision"
         :kind="cell.map.kind"
+        :marking="marking"
         @texel="texel = $event"
-      />
+        @mark="marked = $event"
+      >
+        <template #choices>
+          <button
+            type="button"
+            :aria-pressed="marking"
+            title="Drag a rectangle to bake only that"
+            @click="marking = !marking"
+          >
+            part
+          </button>
+          <button v-if="marked" type="button" @click="bakePart">
+            bake {{ marked.width }} × {{ marked.height }} px
+          </button>
+        </template>
+      </MapView>
       <figure v-else class="filling">
         <img v-if="preview" :src="preview" alt="The map as it fills" />
         <figcaption v-else-if="isRunning">The map fills here as it is traced.</figcaption>
@@ -301,7 +331,7 @@ async function remove(): Promise<void> {
         <RunFigures :report="report" :unit="unit">
           <template #findings>
             <FindingList :findings="report.findings" can-mend @show="show" @mend="mend" />
-            <RouterLink :to="{ name: 'proof', params: { projectId, ticketId: ticket.id } }"
+            <RouterLink class="onward" :to="{ name: 'proof', params: { projectId, ticketId: ticket.id } }"
               >Proof of this bake</RouterLink
             >
           </template>
@@ -407,6 +437,12 @@ async function remove(): Promise<void> {
   gap: 4px;
   min-width: 0;
   min-height: 0;
+}
+
+.onward {
+  display: inline-block;
+  min-height: 26px;
+  padding-top: 6px;
 }
 
 .lines {

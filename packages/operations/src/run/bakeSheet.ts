@@ -21,7 +21,15 @@ import {
 import type { BakeOperationSettings } from '../bake/bakeSettings.ts';
 import type { BakePool, BakeTrees } from './bakePool.ts';
 import type { Canvas } from './context.ts';
-import { blockKeys, takeOver, type EarlierBake, type ReusedBlocks, type TileRecord } from './reuse.ts';
+import {
+  blockKeys,
+  keepOutside,
+  takeOver,
+  type EarlierBake,
+  type Region,
+  type ReusedBlocks,
+  type TileRecord,
+} from './reuse.ts';
 import { enlarged, type Sheet } from './sheets.ts';
 
 /** Draft texels are so many times larger, and never fewer than this along a side. */
@@ -41,6 +49,8 @@ export interface SheetBake {
   core: Omit<BakeSettings, 'size'>;
   /** What tells blocks apart, where they can be taken over from an earlier bake. */
   reuse: { keys: string[]; earlier: EarlierBake | null } | null;
+  /** The rectangle that is baked, if it is but one; the rest stays as it was. */
+  region: { place: Region; earlier: EarlierBake | null } | null;
 }
 
 /** Fills a sheet. @returns what was counted, on the sheet as it is traced; and what the next bake can take over */
@@ -50,6 +60,10 @@ export async function bakeSheet(
   onProgress: (share: number) => void,
 ): Promise<{ statistics: BakeStatistics; record: TileRecord | null; takenOver: number }> {
   const { oversize } = bake.settings;
+  if (bake.region) {
+    const kept = await keepOutside(bake.region.place, bake.region.earlier, sheet);
+    return { statistics: (await trace(bake, sheet, bake.core, onProgress, kept)).sum, record: null, takenOver: 0 };
+  }
   if (oversize === 1) {
     if (bake.reuse) return bakeDivided(bake, bake.reuse, sheet, onProgress);
     return { statistics: (await trace(bake, sheet, bake.core, onProgress)).sum, record: null, takenOver: 0 };

@@ -2,7 +2,7 @@ import type { Image, LikenessView, MapKind, Mesh, SeamError } from '@zographos/c
 import { ZographosError } from '@zographos/core';
 import type { OperationInputs } from '../operation.ts';
 import type { RunReport, Stage } from '../report.ts';
-import type { EarlierBake, TileRecord } from './reuse.ts';
+import type { EarlierBake, Region, TileRecord } from './reuse.ts';
 
 export interface Progress {
   stage: Stage;
@@ -32,6 +32,8 @@ export interface RunContext<Settings> {
   onProgress: (progress: Progress) => void;
   /** An earlier bake of the same ticket, of which what has not changed is taken over. */
   earlier?: EarlierBake | null;
+  /** The one rectangle to bake; outside it `earlier` stays. */
+  region?: Region | null;
   /** Told when there is a picture to look at while it fills: again for each tile. */
   onCanvas?: (canvas: Canvas) => void;
 }

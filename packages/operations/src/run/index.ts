@@ -6,4 +6,4 @@ export * from './runBake.ts';
 export * from './memoryLimit.ts';
 export * from './sceneTree.ts';
 export * from './measure.ts';
-export { isDivisible, type EarlierBake, type TileRecord } from './reuse.ts';
+export { isDivisible, type EarlierBake, type Region, type TileRecord } from './reuse.ts';

@@ -4,7 +4,7 @@ import { sphere } from '@zographos/core/testing';
 import { bakeSettings, DEFAULT_BAKE, type BakeOperationSettings } from '../bake/bakeSettings.ts';
 import { USUAL_ENDINGS } from '../bake/matching.ts';
 import type { RunContext, RunResult } from './context.ts';
-import type { EarlierBake } from './reuse.ts';
+import type { EarlierBake, Region } from './reuse.ts';
 import { closeBakePool, runBake } from './runBake.ts';
 
 afterAll(closeBakePool);
@@ -33,6 +33,7 @@ function bake(
   sources: Mesh[],
   settings: Partial<BakeOperationSettings> = {},
   earlier: EarlierBake | null = null,
+  region: Region | null = null,
 ): Promise<RunResult> {
   const named = (mesh: Mesh) => ({ hash: `${mesh.name} ${mesh.positions.join()}`.slice(0, 200), mesh });
   const context: RunContext<BakeOperationSettings> = {
@@ -47,6 +48,7 @@ function bake(
     }),
     inputs: { receivers: receivers.map(named), sources: sources.map(named) },
     earlier,
+    region,
     threads: 1,
     memoryLimitBytes: 8e9,
     cancelFlag: new Int32Array(new SharedArrayBuffer(4)),
@@ -173,6 +175,24 @@ describe('one changed part of ten', () => {
       expect(figures[key]).toEqual(anew.report[key]);
     const same = await bake(low, high(6), settings, { ...earlier, tiles: again.records });
     expect(same.report.takenOver).toBe(same.report.texels.covered);
+  });
+});
+
+describe('a rectangle of a tile', () => {
+  it('is baked anew, and the rest stays as it was', async () => {
+    const light = square('light', 0, 1, 0, whole);
+    const before = await bake([light], [square('dense', -1, 3, 0.1, whole)], { size: { width: 128, height: 128 } });
+    const earlier = { tiles: [], load: () => Promise.resolve(before.maps[0]!) };
+    const region = { tile: 1001, x: 40, y: 70, width: 20, height: 20 };
+    const source = [square('dense', -1, 3, 0.3, whole)];
+    const after = await bake([light], source, { size: { width: 128, height: 128 } }, earlier, region);
+    // Blocks of 32 texels are the grain.
+    expect(after.report.texels.covered).toBe(32 * 32);
+    expect([at(after, 10, 10), at(after, 50, 75), at(after, 100, 75)]).toEqual(near([0.1, 0.3, 0.1]));
+    expect(after.maps[0]!.states.every((state) => state === TexelState.covered)).toBe(true);
+    // A map of another size has nothing to keep: the rest is empty.
+    const small = await bake([light], source, {}, earlier, { tile: 1001, x: 0, y: 0, width: 8, height: 8 });
+    expect(small.maps[0]!.states.filter((state) => state === TexelState.covered)).toHaveLength(32 * 32);
   });
 });
 

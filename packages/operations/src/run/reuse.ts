@@ -1,7 +1,6 @@
 import { createHash } from 'node:crypto';
 import {
   BLOCK,
-  CHANNELS,
   sharedUint8,
   TexelState,
   type BakeStatistics,
@@ -45,6 +44,55 @@ export interface ReusedBlocks {
  */
 export const isDivisible = ({ match, mend, occlusion, oversize, repeat, reach }: BakeOperationSettings): boolean =>
   match !== 'all' && !mend && occlusion.smooth === 0 && oversize === 1 && repeat === 'none' && reach !== 'auto';
+
+/** A rectangle of one tile, in texels from its upper left corner. */
+export interface Region {
+  tile: number;
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
+/** Keeps what an earlier bake has outside a rectangle, as far as it is of the same size; what is there is not baked. */
+export async function keepOutside(region: Region, earlier: EarlierBake | null, sheet: Sheet): Promise<ReusedBlocks> {
+  const { size, maps, states } = sheet;
+  const columns = Math.ceil(size.width / BLOCK);
+  const done = sharedUint8(columns * Math.ceil(size.height / BLOCK)).fill(1);
+  const last = (at: number, length: number, most: number): number =>
+    Math.min(most, Math.ceil((at + length) / BLOCK)) - 1;
+  for (let row = Math.floor(region.y / BLOCK); row <= last(region.y, region.height, done.length / columns); row++) {
+    for (let column = Math.floor(region.x / BLOCK); column <= last(region.x, region.width, columns); column++) {
+      done[row * columns + column] = 0;
+    }
+  }
+  const stored = earlier ? await Promise.all(maps.map(({ kind }) => earlier.load(kind, sheet.tile))) : [];
+  stored.forEach((map, m) => {
+    if (map?.image.width === size.width && map.image.height === size.height) {
+      copyBlocks(done, size.width, map, maps[m]!.image, states);
+    }
+  });
+  return { done, statistics: [] };
+}
+
+/** Copies the covered texels of blocks that are done. */
+function copyBlocks(
+  done: Uint8Array,
+  width: number,
+  from: { image: Image; states: Uint8Array },
+  to: Image,
+  states: Uint8Array,
+): void {
+  const columns = Math.ceil(width / BLOCK);
+  const { channels } = to;
+  for (let i = 0; i < states.length; i++) {
+    const block = Math.floor(Math.floor(i / width) / BLOCK) * columns + Math.floor((i % width) / BLOCK);
+    const state = from.states[i]!;
+    if (!done[block] || state < TexelState.covered) continue;
+    states[i] = state;
+    for (let c = 0; c < channels; c++) to.data[i * channels + c] = from.image.data[i * channels + c]!;
+  }
+}
 
 /** A name for everything that decides the texels of each receiver. */
 export function partKeys(
@@ -97,17 +145,6 @@ export async function takeOver(earlier: EarlierBake, sheet: Sheet, blocks: strin
   if (!done.includes(1)) return null;
   const stored = await Promise.all(maps.map(({ kind }) => earlier.load(kind, tile)));
   if (stored.some((map) => map === null)) return null;
-  const columns = Math.ceil(size.width / BLOCK);
-  for (let i = 0; i < states.length; i++) {
-    const [x, y] = [i % size.width, Math.floor(i / size.width)];
-    if (!done[Math.floor(y / BLOCK) * columns + Math.floor(x / BLOCK)]) continue;
-    const state = stored[0]!.states[i]!;
-    if (state < TexelState.covered) continue;
-    states[i] = state;
-    maps.forEach(({ kind, image }, m) => {
-      const channels = CHANNELS[kind];
-      for (let c = 0; c < channels; c++) image.data[i * channels + c] = stored[m]!.image.data[i * channels + c]!;
-    });
-  }
+  stored.forEach((map, m) => copyBlocks(done, size.width, map!, maps[m]!.image, states));
   return { done, statistics: record.statistics.filter(([block]) => done[block]) };
 }

@@ -21,7 +21,7 @@ import { boxOf, preflight, scaleMismatch } from './preflight.ts';
 import { occlusionNoise, proofFindings, type Proven } from './proof.ts';
 import { decideReach, receiverOf } from './receiverOf.ts';
 import { repeatSources } from './repeatSources.ts';
-import { isDivisible, partKeys, type TileRecord } from './reuse.ts';
+import { isDivisible, partKeys, type Region, type TileRecord } from './reuse.ts';
 import { builtScene, type BuiltScene } from './sceneCache.ts';
 import { proveSeams } from './seams.ts';
 import { chooseTiles, emptySheet, type Sheet } from './sheets.ts';
@@ -44,7 +44,11 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
   refuseBeyondMemory(context);
   const clock = new StageClock();
   const { threads, cancelFlag, onProgress } = context;
-  const { inputs, settings } = repeatSources(context.inputs, context.settings);
+  const { region } = context;
+  const { inputs, settings } = repeatSources(
+    context.inputs,
+    region ? within(context.settings, region) : context.settings,
+  );
   const matched = matchInputs(inputs, settings);
   const names = listed(inputs.receivers.map(({ mesh }) => mesh.name));
   const findings = [...preflight(context.inputs), ...matched.findings];
@@ -74,12 +78,14 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
     trees: treesOf(built, occluders, settings),
     settings,
     core: coreSettings(settings, reach),
-    reuse: isDivisible(settings)
-      ? {
-          keys: partKeys(matched, receiver, settings, { legend, extent: needsExtent(settings) && attributes.extent }),
-          earlier: context.earlier ?? null,
-        }
-      : null,
+    region: region ? { place: region, earlier: context.earlier ?? null } : null,
+    reuse:
+      isDivisible(settings) && !region
+        ? {
+            keys: partKeys(matched, receiver, settings, { legend, extent: needsExtent(settings) && attributes.extent }),
+            earlier: context.earlier ?? null,
+          }
+        : null,
   };
   const records: TileRecord[] = [];
   let texelsTaken = 0;
@@ -87,7 +93,7 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
   const proven: Proven[] = [];
   for (const [i, tile] of tiles.entries()) {
     const sheet = emptySheet(receiver, tile, settings, (size) => emptyImages(size, settings, box, reach), withIslands);
-    const draft = await draftOf({ ...bake, reuse: null }, sheet);
+    const draft = region ? null : await draftOf({ ...bake, reuse: null }, sheet);
     context.onCanvas?.({ image: sheet.maps[0]!.image, states: sheet.states, draft });
     const { statistics, record, takenOver } = await bakeSheet(bake, sheet, (share) => {
       const all = (i + share) / tiles.length;
@@ -145,6 +151,15 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
 }
 
 const along = (from: number, to: number, share: number): number => from + (to - from) * share;
+
+/** Settings for baking one rectangle: of its tile alone, and as it is seen, without what changes texels all over. */
+const within = (settings: BakeOperationSettings, { tile }: Region): BakeOperationSettings => ({
+  ...settings,
+  tiles: [tile],
+  oversize: 1,
+  mend: false,
+  occlusion: { ...settings.occlusion, smooth: 0 },
+});
 
 /** Whether texels depend on how large the whole scene is. */
 const needsExtent = ({ maps }: BakeOperationSettings): boolean =>

@@ -16,6 +16,7 @@ export class SeveralReceivers1700000000002 implements MigrationInterface {
     await queries.query(`ALTER TABLE "run" ADD "proof" jsonb`);
     await queries.query(`ALTER TABLE "run" ADD "likeness" bytea`);
     await queries.query(`ALTER TABLE "run" ADD "records" bytea`);
+    await queries.query(`ALTER TABLE "run" ADD "region" jsonb`);
   }
 
   async down(queries: QueryRunner): Promise<void> {
@@ -27,5 +28,6 @@ export class SeveralReceivers1700000000002 implements MigrationInterface {
     await queries.query(`ALTER TABLE "run" DROP COLUMN "proof"`);
     await queries.query(`ALTER TABLE "run" DROP COLUMN "likeness"`);
     await queries.query(`ALTER TABLE "run" DROP COLUMN "records"`);
+    await queries.query(`ALTER TABLE "run" DROP COLUMN "region"`);
   }
 }
