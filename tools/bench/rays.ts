@@ -3,7 +3,7 @@ import { MeshBVH, SAH } from 'three-mesh-bvh';
 import { hitBatch, sceneOf, type Mesh, type RayBatch } from '@zographos/core';
 import { buildSceneTree, tracersOn } from '@zographos/operations/run';
 import { bestSeconds, millions, seconds, type Figures } from './figures.ts';
-import { occlusionRays, projectionRays, rayMeshes } from './workloads.ts';
+import { occlusionRays, projectionRays, rayMeshes, wavySphere } from './workloads.ts';
 
 const RAYS = 512 * 1024;
 const REFERENCE_RAYS = 64 * 1024;
@@ -38,6 +38,31 @@ export async function benchRays(say: (line: string) => void): Promise<Figures> {
       say(`  ${kind}  ${millions(rate)} million rays/s and thread, ${ratio.toFixed(1)} × three-mesh-bvh`);
     }
     figures[mesh.name] = of;
+  }
+  figures['bySize'] = await bySize(say);
+  return figures;
+}
+
+/** How the cost of building and of a ray grows with the source. */
+async function bySize(say: (line: string) => void): Promise<Figures> {
+  const figures: Figures = {};
+  for (const triangles of [10_000, 100_000, 1_000_000, 4_000_000]) {
+    const mesh = wavySphere(Math.round(Math.sqrt(triangles / 2)));
+    const scene = sceneOf([mesh]);
+    let tree = buildSceneTree(scene, 1);
+    const build = await bestSeconds(triangles > 1e6 ? 1 : 2, () => (tree = buildSceneTree(scene, 1)));
+    const tracer = tracersOn(tree, 0)[0]!;
+    const hits = hitBatch(RAYS);
+    const blocked = new Uint8Array(RAYS);
+    const projection = projectionRays(mesh, RAYS);
+    const occlusion = occlusionRays(mesh, RAYS);
+    const closest = RAYS / (await bestSeconds(3, () => tracer.closestHits(projection, hits, 'ignore')));
+    const any = RAYS / (await bestSeconds(3, () => tracer.anyHits(occlusion, blocked, 'ignore')));
+    figures[triangles] = { buildSeconds: build, projectionPerSecond: closest, occlusionPerSecond: any };
+    say(
+      `${triangles} triangles: build ${build.toFixed(2)} s, ${millions(closest)} million projection and ` +
+        `${millions(any)} million occlusion rays/s and thread`,
+    );
   }
   return figures;
 }

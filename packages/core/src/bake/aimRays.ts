@@ -24,34 +24,67 @@ export class RayAim {
   }
 
   private alongDirections({ triangles, weights, count }: BlockSamples, rays: RayBatch, starts: Float32Array): void {
-    const { positions, directions, indices, reachOut, reachIn, blend } = this.receiver;
+    const { receiver } = this;
+    const { positions: p, directions: d, indices, reachOut, reachIn, blend } = receiver;
     const { origins, directions: ways, lengths } = rays;
+    // Neighbouring samples mostly lie on one triangle: its corners are looked up when it changes, and stay in registers.
+    let triangle = -1;
+    let [va, vb, vc] = [0, 0, 0];
+    let [pax, pay, paz, pbx, pby, pbz, pcx, pcy, pcz] = [0, 0, 0, 0, 0, 0, 0, 0, 0];
+    let [dax, day, daz, dbx, dby, dbz, dcx, dcy, dcz] = [0, 0, 0, 0, 0, 0, 0, 0, 0];
+    let [oa, ob, oc, ia, ib, ic] = [0, 0, 0, 0, 0, 0];
     for (let s = 0; s < count; s++) {
-      const corner = triangles[s]! * 3;
-      const va = indices[corner]!;
-      const vb = indices[corner + 1]!;
-      const vc = indices[corner + 2]!;
-      const a = va * 3;
-      const b = vb * 3;
-      const c = vc * 3;
+      if (triangles[s] !== triangle) {
+        triangle = triangles[s]!;
+        va = indices[triangle * 3]!;
+        vb = indices[triangle * 3 + 1]!;
+        vc = indices[triangle * 3 + 2]!;
+        const a = va * 3;
+        const b = vb * 3;
+        const c = vc * 3;
+        pax = p[a]!;
+        pay = p[a + 1]!;
+        paz = p[a + 2]!;
+        pbx = p[b]!;
+        pby = p[b + 1]!;
+        pbz = p[b + 2]!;
+        pcx = p[c]!;
+        pcy = p[c + 1]!;
+        pcz = p[c + 2]!;
+        dax = d[a]!;
+        day = d[a + 1]!;
+        daz = d[a + 2]!;
+        dbx = d[b]!;
+        dby = d[b + 1]!;
+        dbz = d[b + 2]!;
+        dcx = d[c]!;
+        dcy = d[c + 1]!;
+        dcz = d[c + 2]!;
+        oa = reachOut[va]!;
+        ob = reachOut[vb]!;
+        oc = reachOut[vc]!;
+        ia = reachIn[va]!;
+        ib = reachIn[vb]!;
+        ic = reachIn[vc]!;
+      }
       const wb = weights[s * 2]!;
       const wc = weights[s * 2 + 1]!;
       const wa = 1 - wb - wc;
-      let dx = directions[a]! * wa + directions[b]! * wb + directions[c]! * wc;
-      let dy = directions[a + 1]! * wa + directions[b + 1]! * wb + directions[c + 1]! * wc;
-      let dz = directions[a + 2]! * wa + directions[b + 2]! * wb + directions[c + 2]! * wc;
-      const x = positions[a]! * wa + positions[b]! * wb + positions[c]! * wc;
-      const y = positions[a + 1]! * wa + positions[b + 1]! * wb + positions[c + 1]! * wc;
-      const z = positions[a + 2]! * wa + positions[b + 2]! * wb + positions[c + 2]! * wc;
+      const x = pax * wa + pbx * wb + pcx * wc;
+      const y = pay * wa + pby * wb + pcy * wc;
+      const z = paz * wa + pbz * wb + pcz * wc;
+      let dx = dax * wa + dbx * wb + dcx * wc;
+      let dy = day * wa + dby * wb + dcy * wc;
+      let dz = daz * wa + dbz * wb + dcz * wc;
       let scale = 1 / (Math.sqrt(dx * dx + dy * dy + dz * dz) || 1);
       if (blend) {
-        const { normals: n, uvs } = this.receiver;
+        const { normals: n, uvs } = receiver;
         const u = uvs[va * 2]! * wa + uvs[vb * 2]! * wb + uvs[vc * 2]! * wc;
         const v = uvs[va * 2 + 1]! * wa + uvs[vb * 2 + 1]! * wb + uvs[vc * 2 + 1]! * wc;
-        const own = blendWeight(blend, triangles[s]!, x, y, z, u, v);
-        const nx = n[a]! * wa + n[b]! * wb + n[c]! * wc;
-        const ny = n[a + 1]! * wa + n[b + 1]! * wb + n[c + 1]! * wc;
-        const nz = n[a + 2]! * wa + n[b + 2]! * wb + n[c + 2]! * wc;
+        const own = blendWeight(blend, triangle, x, y, z, u, v);
+        const nx = n[va * 3]! * wa + n[vb * 3]! * wb + n[vc * 3]! * wc;
+        const ny = n[va * 3 + 1]! * wa + n[vb * 3 + 1]! * wb + n[vc * 3 + 1]! * wc;
+        const nz = n[va * 3 + 2]! * wa + n[vb * 3 + 2]! * wb + n[vc * 3 + 2]! * wc;
         const length = Math.sqrt(nx * nx + ny * ny + nz * nz) || 1;
         dx = dx * scale * (1 - own) + (nx / length) * own;
         dy = dy * scale * (1 - own) + (ny / length) * own;
@@ -61,7 +94,7 @@ export class RayAim {
       dx *= scale;
       dy *= scale;
       dz *= scale;
-      const out = reachOut[va]! * wa + reachOut[vb]! * wb + reachOut[vc]! * wc;
+      const out = oa * wa + ob * wb + oc * wc;
       const at = s * 3;
       origins[at] = x + dx * out;
       origins[at + 1] = y + dy * out;
@@ -69,7 +102,7 @@ export class RayAim {
       ways[at] = -dx;
       ways[at + 1] = -dy;
       ways[at + 2] = -dz;
-      lengths[s] = out + reachIn[va]! * wa + reachIn[vb]! * wb + reachIn[vc]! * wc;
+      lengths[s] = out + ia * wa + ib * wb + ic * wc;
       starts[s] = out;
     }
   }

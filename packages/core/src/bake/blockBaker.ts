@@ -12,7 +12,7 @@ import {
   addStatistics,
   BlockMarks,
   clearStatistics,
-  distanceBin,
+  DISTANCE_BINS,
   emptyStatistics,
   type BakeCounts,
   type BakeStatistics,
@@ -111,14 +111,19 @@ export class BlockBaker {
     const { reach } = work.settings;
     statistics.rays += count;
     statistics.texels.overlapping += overlapping;
+    const bins = statistics.hitDistances;
+    const scale = DISTANCE_BINS / (reach.in + reach.out);
+    let misses = 0;
     for (let s = 0; s < count; s++) {
       if (hits.triangles[s]! < 0) {
-        statistics.misses++;
+        misses++;
         continue;
       }
-      statistics.hitDistances[distanceBin(starts[s]! - hits.distances[s]!, reach)]!++;
+      const bin = Math.floor((starts[s]! - hits.distances[s]! + reach.in) * scale);
+      bins[bin < 0 ? 0 : bin < DISTANCE_BINS ? bin : DISTANCE_BINS - 1]!++;
       statistics.hitsFromBehind += surface.behind[s]!;
     }
+    statistics.misses += misses;
   }
 
   private write({ count, texels, triangles: owners }: BlockSamples, block: number): void {

@@ -146,22 +146,21 @@ export class Coverage {
       const next = edge === 2 ? 0 : edge * 2 + 2;
       const bx = corners[next]!;
       const by = corners[next + 1]!;
-      const within = (i: number): boolean => inside(ax, ay, bx, by, (left + i + 0.5) / n, y);
       if (ay === by) {
-        if (!within(from)) to = from - 1;
+        if (!inside(ax, ay, bx, by, (left + from + 0.5) / n, y)) to = from - 1;
         continue;
       }
       const guess = (ax + ((y - ay) * (bx - ax)) / (by - ay)) * n - left - 0.5;
       if (by < ay) {
         // Inner points lie to the right.
         let first = Math.max(0, Math.min(points, Math.ceil(guess)));
-        while (first > 0 && within(first - 1)) first--;
-        while (first < points && !within(first)) first++;
+        while (first > 0 && inside(ax, ay, bx, by, (left + first - 0.5) / n, y)) first--;
+        while (first < points && !inside(ax, ay, bx, by, (left + first + 0.5) / n, y)) first++;
         from = Math.max(from, first);
       } else {
         let last = Math.max(-1, Math.min(points - 1, Math.floor(guess)));
-        while (last < points - 1 && within(last + 1)) last++;
-        while (last >= 0 && !within(last)) last--;
+        while (last < points - 1 && inside(ax, ay, bx, by, (left + last + 1.5) / n, y)) last++;
+        while (last >= 0 && !inside(ax, ay, bx, by, (left + last + 0.5) / n, y)) last--;
         to = Math.min(to, last);
       }
     }

@@ -1,4 +1,4 @@
-import { hitBatch, rayBatch, type HitBatch, type RayBatch } from '../trace/rays.ts';
+import type { HitBatch, RayBatch } from '../trace/rays.ts';
 import { triangleFace } from '../trace/scene.ts';
 import { BLOCK } from './blocks.ts';
 import { mixed, pointX, pointY } from './lowDiscrepancy.ts';
@@ -26,8 +26,7 @@ const SETS = 64;
  * draws one of many sets and an angle to turn it by, which depend on nothing but its place in the map and the seed.
  */
 export class HemisphereRays {
-  readonly rays: RayBatch = rayBatch(BATCH);
-  readonly hits: HitBatch = hitBatch(BATCH);
+  private batch: { rays: RayBatch; hits: HitBatch } | null = null;
   /** The sample that each ray of the batch belongs to. */
   readonly owners = new Int32Array(BATCH);
   /** Which half of its fan each ray belongs to: both are nets of their own, so their difference tells of the noise. */
@@ -44,9 +43,10 @@ export class HemisphereRays {
     this.directions = fanDirections(fan);
   }
 
-  /** @param cast traces `rays` and takes what it needs of the answer; told several times for a block */
-  send(surface: Surface, cast: () => void): void {
-    const { rays, fan } = this;
+  /** @param cast traces the rays and takes what it needs of the answer; told several times for a block */
+  send(surface: Surface, cast: (rays: RayBatch, hits: HitBatch) => void): void {
+    const { rays, hits: met } = (this.batch ??= surface.fanBatch());
+    const { fan } = this;
     const { samples, hits } = surface;
     rays.count = 0;
     let texel = -1;
@@ -62,15 +62,15 @@ export class HemisphereRays {
       let from = 0;
       while (from < fan.rays) {
         if (rays.count === BATCH) {
-          cast();
+          cast(rays, met);
           rays.count = 0;
         }
         const some = Math.min(fan.rays - from, BATCH - rays.count);
-        this.aim(s, set + from, some);
+        this.aim(rays, s, set + from, some);
         from += some;
       }
     }
-    if (rays.count > 0) cast();
+    if (rays.count > 0) cast(rays, met);
     rays.count = 0;
   }
 
@@ -126,8 +126,8 @@ export class HemisphereRays {
   }
 
   /** Adds rays from the present place to the batch. */
-  private aim(sample: number, from: number, count: number): void {
-    const { rays, owners, halves, place, directions, fan } = this;
+  private aim(rays: RayBatch, sample: number, from: number, count: number): void {
+    const { owners, halves, place, directions, fan } = this;
     const half = Math.ceil(fan.rays / 2);
     const [nx, ny, nz] = [place[0]!, place[1]!, place[2]!];
     const [ox, oy, oz] = [place[3]!, place[4]!, place[5]!];

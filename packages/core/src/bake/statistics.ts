@@ -1,5 +1,3 @@
-import type { Reach } from './settings.ts';
-
 export const DISTANCE_BINS = 64;
 
 /**
@@ -145,10 +143,4 @@ export class BlockMarks {
     }
     this.places.clear();
   }
-}
-
-/** The bin of a hit `height` mesh units above the receiver's surface (negative: below). */
-export function distanceBin(height: number, reach: Reach): number {
-  const share = (height + reach.in) / (reach.in + reach.out);
-  return Math.max(0, Math.min(DISTANCE_BINS - 1, Math.floor(share * DISTANCE_BINS)));
 }

@@ -67,8 +67,9 @@ export class Surface {
     this.aim = new RayAim(receiver);
     const capacity = sampleCapacity(settings.samplesPerAxis);
     this.projection = new GroupTracer(tracers.groups, Math.max(capacity, FAN_BATCH));
-    this.rays = rayBatch(capacity);
-    this.hits = hitBatch(capacity);
+    const own = tracers.groups[0]?.ownBatch?.('samples', capacity);
+    this.rays = own?.rays ?? rayBatch(capacity);
+    this.hits = own?.hits ?? hitBatch(capacity);
     this.starts = new Float32Array(capacity);
     this.groups = new Uint16Array(capacity);
     this.behind = new Uint8Array(capacity);
@@ -76,6 +77,12 @@ export class Surface {
     this.bend = materials?.hasNormals ? new NormalBend(materials) : null;
     this.shading = this.bend ? new Float32Array(capacity * 3) : this.normals;
     this.fanGroups = new Uint16Array(FAN_BATCH);
+  }
+
+  /** A batch for fans of rays, where the tracer works if that can be. */
+  fanBatch(): { rays: RayBatch; hits: HitBatch } {
+    const tracer = this.tracers.occluders ?? this.tracers.groups[0];
+    return tracer?.ownBatch?.('fans', FAN_BATCH) ?? { rays: rayBatch(FAN_BATCH), hits: hitBatch(FAN_BATCH) };
   }
 
   /** Finds what each sample meets. */

@@ -68,7 +68,11 @@ export interface KernelTree {
 const CAPACITY = 16384;
 /** What the kernel works in, and the inputs and outputs of a batch behind it. */
 const WORK_BYTES = CAPACITY * 66 + 1024 * 1024;
-const BATCH_BYTES = CAPACITY * (12 + 12 + 4 + 4 + 4 + 8);
+const RAY_BYTES = 12 + 12 + 4 + 4 + 4 + 8;
+const BATCH_BYTES = CAPACITY * RAY_BYTES;
+/** Rays of the batches that lie in kernel memory: those of a block's samples (at 4 × 4 to a texel), and of fans. */
+const OWN_BATCHES = { samples: 17408, fans: 16384 } as const;
+const OWN_BYTES = (OWN_BATCHES.samples + OWN_BATCHES.fans) * RAY_BYTES;
 
 const NODE_BYTES = 128;
 const PACKET_BYTES = 160;
@@ -97,7 +101,7 @@ function planMemory({ positions, indices }: Scene, ranges: readonly TriangleRang
   return {
     positions: take(positions.byteLength + 16),
     indices: take(indices.byteLength),
-    rooms: Array.from({ length: threads }, () => take(WORK_BYTES + BATCH_BYTES)),
+    rooms: Array.from({ length: threads }, () => take(WORK_BYTES + BATCH_BYTES + OWN_BYTES)),
     buildRoom: take(BUILD_ROOM),
     records: take(most * RECORD_BYTES),
     // The most a tree can need; what it does not touch is never paid for.
@@ -155,64 +159,92 @@ export function kernelTracer(kernelTree: KernelTree, { exports }: Kernel, thread
   const { buffer } = kernelTree.memory;
   const room = kernelTree.rooms[thread]!;
   const tree = kernelTree.trees[number]!;
-  const origins = room + WORK_BYTES;
-  const directions = origins + CAPACITY * 12;
-  const lengths = directions + CAPACITY * 12;
-  const triangles = lengths + CAPACITY * 4;
-  const distances = triangles + CAPACITY * 4;
-  const weights = distances + CAPACITY * 4;
-  const views = {
-    origins: new Float32Array(buffer, origins, CAPACITY * 3),
-    directions: new Float32Array(buffer, directions, CAPACITY * 3),
-    lengths: new Float32Array(buffer, lengths, CAPACITY),
-    triangles: new Int32Array(buffer, triangles, CAPACITY),
-    distances: new Float32Array(buffer, distances, CAPACITY),
-    weights: new Float32Array(buffer, weights, CAPACITY * 2),
-  };
+  const copies = batchAt(buffer, room + WORK_BYTES, CAPACITY);
 
-  /** Casts the rays in parts, telling what each part has met. */
-  function cast(rays: RayBatch, backFaces: BackFaces, any: boolean, took: (from: number, count: number) => void): void {
+  /** Casts the rays in parts; those that do not lie in kernel memory are copied there. Tells where the hits are. */
+  function cast(
+    rays: RayBatch,
+    hits: HitBatch | null,
+    backFaces: BackFaces,
+    any: boolean,
+    took: (from: number, count: number, found: HitBatch, at: number) => void,
+  ): void {
+    const own = rays.origins.buffer === buffer;
+    const into = hits?.triangles.buffer === buffer ? hits : null;
     for (let from = 0; from < rays.count; from += CAPACITY) {
       const count = Math.min(CAPACITY, rays.count - from);
-      views.origins.set(rays.origins.subarray(from * 3, (from + count) * 3));
-      views.directions.set(rays.directions.subarray(from * 3, (from + count) * 3));
-      views.lengths.set(rays.lengths.subarray(from, from + count));
+      if (!own) {
+        copies.rays.origins.set(rays.origins.subarray(from * 3, (from + count) * 3));
+        copies.rays.directions.set(rays.directions.subarray(from * 3, (from + count) * 3));
+        copies.rays.lengths.set(rays.lengths.subarray(from, from + count));
+      }
+      const { origins, directions, lengths } = own ? rays : copies.rays;
+      const first = own ? from : 0;
+      const found = into ?? copies.hits;
+      const at = into ? from : 0;
       exports.trace(
         tree.nodes,
         tree.packets,
         tree.root,
         tree.box,
-        origins,
-        directions,
-        lengths,
+        origins.byteOffset + first * 12,
+        directions.byteOffset + first * 12,
+        lengths.byteOffset + first * 4,
         count,
         room,
         CAPACITY,
         backFaces === 'ignore',
         any,
-        triangles,
-        distances,
-        weights,
+        found.triangles.byteOffset + at * 4,
+        found.distances.byteOffset + at * 4,
+        found.weights.byteOffset + at * 8,
       );
-      took(from, count);
+      took(from, count, found, at);
     }
   }
 
   return {
     closestHits(rays: RayBatch, hits: HitBatch, backFaces) {
-      cast(rays, backFaces, false, (from, count) => {
-        for (let r = 0; r < count; r++) {
-          const triangle = views.triangles[r]!;
-          hits.triangles[from + r] = triangle < 0 ? -1 : triangle + tree.from;
+      cast(rays, hits, backFaces, false, (from, count, found, at) => {
+        if (found !== hits) {
+          hits.triangles.set(found.triangles.subarray(at, at + count), from);
+          hits.distances.set(found.distances.subarray(at, at + count), from);
+          hits.weights.set(found.weights.subarray(at * 2, (at + count) * 2), from * 2);
         }
-        hits.distances.set(views.distances.subarray(0, count), from);
-        hits.weights.set(views.weights.subarray(0, count * 2), from * 2);
+        if (tree.from === 0) return;
+        for (let r = from; r < from + count; r++) if (hits.triangles[r]! >= 0) hits.triangles[r]! += tree.from;
       });
     },
     anyHits(rays, blocked, backFaces) {
-      cast(rays, backFaces, true, (from, count) => {
-        for (let r = 0; r < count; r++) blocked[from + r] = views.triangles[r]! >= 0 ? 1 : 0;
+      cast(rays, null, backFaces, true, (from, count, found, at) => {
+        for (let r = 0; r < count; r++) blocked[from + r] = found.triangles[at + r]! >= 0 ? 1 : 0;
       });
+    },
+    ownBatch(use, capacity) {
+      if (capacity > OWN_BATCHES[use]) return null;
+      const first = room + WORK_BYTES + BATCH_BYTES;
+      return batchAt(buffer, use === 'samples' ? first : first + OWN_BATCHES.samples * RAY_BYTES, OWN_BATCHES[use]);
+    },
+  };
+}
+
+/** A batch laid out in memory from an address on. */
+function batchAt(buffer: ArrayBufferLike, address: number, capacity: number): { rays: RayBatch; hits: HitBatch } {
+  const directions = address + capacity * 12;
+  const lengths = directions + capacity * 12;
+  const triangles = lengths + capacity * 4;
+  const distances = triangles + capacity * 4;
+  return {
+    rays: {
+      count: 0,
+      origins: new Float32Array(buffer, address, capacity * 3),
+      directions: new Float32Array(buffer, directions, capacity * 3),
+      lengths: new Float32Array(buffer, lengths, capacity),
+    },
+    hits: {
+      triangles: new Int32Array(buffer, triangles, capacity),
+      distances: new Float32Array(buffer, distances, capacity),
+      weights: new Float32Array(buffer, distances + capacity * 4, capacity * 2),
     },
   };
 }

@@ -1,6 +1,6 @@
 import { channelsOfAxes, type NormalSpace } from '../settings.ts';
 import type { Surface } from '../surface.ts';
-import { toTangentSpace } from '../tangentSpace.ts';
+import { CornerFrames } from '../cornerFrames.ts';
 
 /**
  * Averages directions over a texel's samples in the space a map is asked in, and stores them as d · 0.5 + 0.5.
@@ -9,8 +9,7 @@ import { toTangentSpace } from '../tangentSpace.ts';
 export class DirectionEncoding {
   private readonly settings: NormalSpace;
   private readonly vN = new Float64Array(3);
-  private readonly vT = new Float64Array(3);
-  private readonly vector = new Float64Array(3);
+  private readonly frame = new CornerFrames();
   private readonly sum = new Float64Array(3);
   /** The channel that x, y and z go into. */
   private readonly places: readonly number[];
@@ -45,33 +44,34 @@ export class DirectionEncoding {
     }
   }
 
+  /**
+   * Samples on one triangle are turned together, in the frame at their middle: within a texel frames change so little
+   * that it makes no difference that could be stored.
+   */
   private addInFrames({ hits, samples, receiver }: Surface, from: number, to: number, directions: Float32Array): void {
-    const { vN, vT, vector, sum } = this;
-    const { indices, normals: n, tangents: t } = receiver;
-    for (let s = from; s < to; s++) {
-      if (hits.triangles[s]! < 0) continue;
-      const corner = samples.triangles[s]! * 3;
-      const a = indices[corner]! * 3;
-      const b = indices[corner + 1]! * 3;
-      const c = indices[corner + 2]! * 3;
-      const f = corner * 4;
-      const wb = samples.weights[s * 2]!;
-      const wc = samples.weights[s * 2 + 1]!;
-      const wa = 1 - wb - wc;
-      vN[0] = n[a]! * wa + n[b]! * wb + n[c]! * wc;
-      vN[1] = n[a + 1]! * wa + n[b + 1]! * wb + n[c + 1]! * wc;
-      vN[2] = n[a + 2]! * wa + n[b + 2]! * wb + n[c + 2]! * wc;
-      vT[0] = t[f]! * wa + t[f + 4]! * wb + t[f + 8]! * wc;
-      vT[1] = t[f + 1]! * wa + t[f + 5]! * wb + t[f + 9]! * wc;
-      vT[2] = t[f + 2]! * wa + t[f + 6]! * wb + t[f + 10]! * wc;
-      const dx = directions[s * 3]!;
-      const dy = directions[s * 3 + 1]!;
-      const dz = directions[s * 3 + 2]!;
-      toTangentSpace(dx, dy, dz, vN, vT, t[f + 3]!, vector);
-      const weight = Math.sqrt(dx * dx + dy * dy + dz * dz);
-      sum[0]! += vector[0]! * weight;
-      sum[1]! += vector[1]! * weight;
-      sum[2]! += vector[2]! * weight;
+    const { sum, frame } = this;
+    const { triangles, weights } = samples;
+    let s = from;
+    while (s < to) {
+      const triangle = triangles[s]!;
+      let dx = 0;
+      let dy = 0;
+      let dz = 0;
+      let wb = 0;
+      let wc = 0;
+      let count = 0;
+      for (; s < to && triangles[s] === triangle; s++) {
+        if (hits.triangles[s]! < 0) continue;
+        dx += directions[s * 3]!;
+        dy += directions[s * 3 + 1]!;
+        dz += directions[s * 3 + 2]!;
+        wb += weights[s * 2]!;
+        wc += weights[s * 2 + 1]!;
+        count++;
+      }
+      if (count === 0) continue;
+      if (frame.triangle !== triangle || frame.receiver !== receiver) frame.load(receiver, triangle);
+      frame.add(wb / count, wc / count, dx, dy, dz, sum);
     }
   }
 

@@ -3,7 +3,7 @@ import { sampleCapacity } from '../coverage.ts';
 import { HemisphereRays } from '../hemisphereRays.ts';
 import type { BakeSettings } from '../settings.ts';
 import type { BakeStatistics } from '../statistics.ts';
-import type { Surface } from '../surface.ts';
+import { FAN_BATCH, type Surface } from '../surface.ts';
 import { DirectionEncoding } from './directionEncoding.ts';
 import { meanOverHits, type MapBaker } from './mapBaker.ts';
 
@@ -37,7 +37,7 @@ class Openness {
       side: 'above',
       seed: settings.seed,
     });
-    this.blocked = new Uint8Array(this.fan.rays.lengths.length);
+    this.blocked = new Uint8Array(FAN_BATCH);
     this.backFaces = settings.occlusion.twoSided ? 'accept' : 'ignore';
   }
 
@@ -46,7 +46,6 @@ class Openness {
     if (this.done?.surface === surface && this.done.block === surface.block) return;
     this.done = { surface, block: surface.block };
     const { open, bent, fan, blocked, backFaces, difference } = this;
-    const { rays, hits } = fan;
     const { fallOff, distance } = this.settings;
     const share = 1 / this.settings.rays;
     open.fill(0, 0, surface.samples.count);
@@ -54,7 +53,7 @@ class Openness {
     difference.fill(0, 0, surface.samples.count);
     const byDistance = fallOff && Number.isFinite(distance);
     const { owners, halves } = fan;
-    fan.send(surface, () => {
+    fan.send(surface, (rays, hits) => {
       if (byDistance) surface.occludedAt(owners, rays, hits, backFaces);
       else surface.occluded(owners, rays, blocked, backFaces);
       for (let r = 0; r < rays.count; r++) {

@@ -17,8 +17,8 @@ export function thicknessMap(settings: BakeSettings, extent: number): MapBaker {
     channels: 1,
     begin(surface) {
       depth.fill(0, 0, surface.samples.count);
-      const { rays, hits, owners } = fan;
-      fan.send(surface, () => {
+      const { owners } = fan;
+      fan.send(surface, (rays, hits) => {
         surface.castFor(owners, rays, hits, 'accept');
         for (let r = 0; r < rays.count; r++) {
           depth[owners[r]!]! += (hits.triangles[r]! < 0 ? distance : hits.distances[r]!) / count;
