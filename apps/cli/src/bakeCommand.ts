@@ -53,6 +53,8 @@ export const BAKE_HELP = `cli bake: bake maps of a receiver from one or more sou
   --direction NAME     rays along smooth normals, split as the mesh's, or
                        blend: smooth at hard edges only                    (smooth)
   --blend-width L      how wide that smooth rim is, mesh units             (auto)
+  --direction-mask F   a picture over the layout instead: white where rays
+                       follow the mesh's own normals
   --rays N             occlusion and thickness rays per sample, 1 to 4096  (64)
   --spread NAME        cosine-weighted or uniform rays                     (cosine)
   --max-distance L     how far occlusion and thickness rays look           (unlimited)
@@ -101,6 +103,7 @@ export async function bakeCommand(args: string[]): Promise<void> {
       'mend-seams': { type: 'boolean', default: false },
       axes: { type: 'string', default: 'xyz' },
       'blend-width': { type: 'string' },
+      'direction-mask': { type: 'string' },
       occluders: { type: 'string', default: 'own' },
       'smooth-occlusion': { type: 'string', default: '0' },
       gradient: { type: 'string', default: 'y' },
@@ -163,7 +166,7 @@ export async function bakeCommand(args: string[]): Promise<void> {
     normal: { space: values.space, y: values['normal-y'], axes: values.axes },
     uvSet: Number(values['uv-set']) - 1,
     backFaces: values['back-faces'],
-    direction: values.direction,
+    direction: values['direction-mask'] ? 'blend' : values.direction,
     occlusion: {
       rays: Number(values.rays),
       spread: values.spread,
@@ -192,6 +195,7 @@ export async function bakeCommand(args: string[]): Promise<void> {
         sources: sources.map((file) => ({ file })),
         ...(values.cage ? { cage: { file: values.cage } } : {}),
       }),
+    mask: values['direction-mask'],
     format: parseFormat(values.format),
     dress: { alpha: values.alpha, background: parseBackground(values.background) },
     dither: values.dither,

@@ -5,10 +5,13 @@ import { dressed, FIRST_TILE, likenessSheet, type Dress } from '@zographos/core'
 import { encodeImage, IMAGE_FORMATS, type ImageFormat } from '@zographos/formats/images';
 import type { BakeOperationSettings, OperationInputs } from '@zographos/operations';
 import { closeBakePool, memoryLimitBytes, runBake, type RunMesh } from '@zographos/operations/run';
+import { loadPicture } from './meshFiles.ts';
 
 export interface BakeJob {
   settings: BakeOperationSettings;
-  load: () => Promise<OperationInputs<RunMesh>>;
+  load: () => Promise<Omit<OperationInputs<RunMesh>, 'mask'>>;
+  /** The file of the picture that says where rays follow the receiver's own normals. */
+  mask?: string | undefined;
   format: ImageFormat;
   dress?: Dress;
   dither?: boolean;
@@ -20,6 +23,7 @@ export interface BakeJob {
 export async function bakeToFolder({
   settings,
   load,
+  mask,
   format,
   dress = {},
   dither = false,
@@ -32,6 +36,7 @@ export async function bakeToFolder({
     const { maps, proof, report } = await runBake({
       settings,
       inputs,
+      mask: mask ? await loadPicture(mask) : null,
       threads: threads ?? os.availableParallelism(),
       memoryLimitBytes: memoryLimitBytes(),
       cancelFlag: new Int32Array(1),

@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { decode } from 'fast-png';
+import { decode, encode } from 'fast-png';
 import { FloatType } from 'three';
 import { EXRLoader } from 'three/addons/loaders/EXRLoader.js';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -93,6 +93,63 @@ describe('cli bake', () => {
     });
   });
 
+  it('bakes each tile, and names files by their numbers', () => {
+    const right = PLANE.replace(/^vt (\d) (\d)$/gm, (_, u: string, v: string) => `vt ${Number(u) + 1} ${v}`);
+    writeFileSync(file('right.obj'), right);
+    const out = file('tiles');
+    const flags = '--tiles all --tile-size 1002=32x16 --size 64 --reach fitted --maps height --samples 1';
+    expect(cli(...bakeArgs('--receiver', file('right.obj'), ...flags.split(' '), '--out', out))).toMatchObject({
+      status: 0,
+    });
+    const sizes = ['height.1001.png', 'height.1002.png'].map((name) => {
+      const { width, height } = decode(readFileSync(path.join(out, name)));
+      return [width, height];
+    });
+    expect(sizes).toEqual([
+      [64, 64],
+      [32, 16],
+    ]);
+    expect(cli(...bakeArgs('--tiles', '3000', '--out', out)).err).toMatch(/1001 to 2000/);
+  });
+
+  it('matches objects by name, within one file as well', () => {
+    const named = (name: string, z: number): string =>
+      PLANE.replace(/^/, `o ${name}\n`).replace(/^(v \S+ \S+) 0$/gm, `$1 ${z}`);
+    const second = (text: string): string => text.replace(/^f .*$/m, 'f 5/5 6/6 7/7 8/8');
+    const half = (text: string, from: number): string =>
+      text.replace(/^vt (\S+)/gm, (_, u: string) => `vt ${Number(u) * 0.4 + from}`);
+    writeFileSync(file('parts_low.obj'), half(named('a_low', 0), 0.05) + second(half(named('b_low', 0), 0.55)));
+    writeFileSync(file('parts_high.obj'), named('a_high', 0.1) + second(named('b_high', 0.2)));
+    const out = file('matched');
+    const flags = '--match-by-name --maps height,id --id object --size 32 --samples 1 --padding 0 --format exr';
+    const reach = ['--reach-out', '0.5', '--reach-in', '0.5'];
+    const meshes = ['--receiver', file('parts_low.obj'), '--source', file('parts_high.obj')];
+    expect(cli('bake', ...meshes, ...flags.split(' '), ...reach, '--out', out)).toMatchObject({ status: 0, err: '' });
+    const exr = new EXRLoader().setDataType(FloatType);
+    const { data } = exr.parse(Uint8Array.from(readFileSync(path.join(out, 'height.exr'))).buffer);
+    expect((data as Float32Array)[(16 * 32 + 8) * 4]).toBeCloseTo(0.1, 5);
+    expect((data as Float32Array)[(16 * 32 + 24) * 4]).toBeCloseTo(0.2, 5);
+    const ending = cli('bake', ...meshes, ...flags.split(' '), ...reach, '--source-ending', '_dense', '--out', out);
+    expect(ending).toMatchObject({ status: 2, err: expect.stringMatching(/No receiver has a source/) as string });
+  });
+
+  it('takes colours from materials and their pictures, and writes coverage as alpha', () => {
+    const blue = encode({ width: 1, height: 1, data: Uint8Array.of(0, 0, 255), channels: 3 });
+    writeFileSync(file('slate.png'), blue);
+    writeFileSync(file('dense.mtl'), 'newmtl slate\nKd 1 1 1\nPr 0.25\nmap_Kd slate.png\n');
+    writeFileSync(file('dense.obj'), `mtllib dense.mtl\n${PLANE.replace('f ', 'usemtl slate\nf ')}`);
+    const out = file('coloured');
+    const flags =
+      '--maps basecolor,roughness --size 32 --samples 1 --reach-out 0.1 --reach-in 0.1 --format png8 --alpha --dither';
+    const meshes = ['--receiver', file('low.obj'), '--source', file('dense.obj')];
+    expect(cli('bake', ...meshes, ...flags.split(' '), '--out', out)).toMatchObject({ status: 0, err: '' });
+    const { channels, data } = decode(readFileSync(path.join(out, 'basecolor.png')));
+    expect([channels, ...data.slice(0, 4)]).toEqual([4, 0, 0, 255, 255]);
+    const roughness = decode(readFileSync(path.join(out, 'roughness.png'))).data;
+    // Dithered: a quarter of 255 lies between 63 and 64, and both are there.
+    expect(new Set(roughness.filter((_, i) => i % 4 === 0))).toEqual(new Set([63, 64]));
+  });
+
   it('takes --reach auto and every format', () => {
     for (const [format, name] of [
       ['png8', 'normal.png'],
@@ -129,6 +186,10 @@ describe('cli bake', () => {
     [['--reach-out', '0', '--reach-in', '0'], /some reach/],
     [['--uv-set', '4'], /UV set/],
     [['--normal-y', 'sideways'], /normal\.y/],
+    [['--repeat', 'round'], /no pattern/],
+    [['--repeat', 'staggered:2x3'], /even; 3 is odd/],
+    [['--axes', 'xyw'], /axes/],
+    [['--background', 'mauve'], /no colour/],
   ])('bake … %j ends with 2 and one sentence', (more, sentence) => {
     const { status, err } = cli(...bakeArgs('--out', file('never'), ...more));
     expect(status).toBe(2);
@@ -154,6 +215,12 @@ describe('cli bake', () => {
       'uv-set',
       'back-faces',
       'format',
+      'tiles',
+      'match-by-name',
+      'occluders',
+      'repeat',
+      'mend-seams',
+      'direction-mask',
       'threads',
       'out',
     ]) {

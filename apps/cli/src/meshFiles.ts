@@ -1,7 +1,8 @@
 import { readFile, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { createHash } from 'node:crypto';
-import { joinMeshes, ZographosError, type Mesh } from '@zographos/core';
+import { joinMeshes, ZographosError, type Image, type Mesh } from '@zographos/core';
+import { readImageFile } from '@zographos/formats/images';
 import { limitsFrom, packMesh, readMeshFile } from '@zographos/formats/meshes';
 import type { OperationInputs } from '@zographos/operations';
 import type { RunMesh } from '@zographos/operations/run';
@@ -74,7 +75,7 @@ export async function loadInputs({
   receivers,
   sources,
   cage,
-}: OperationInputs<MeshPlace>): Promise<OperationInputs<RunMesh>> {
+}: OperationInputs<MeshPlace>): Promise<Omit<OperationInputs<RunMesh>, 'mask'>> {
   const load = ({ file, object }: MeshPlace): Promise<RunMesh[]> => loadMeshes(file, object);
   const whole = async (place: MeshPlace): Promise<RunMesh> => joined(place.file, await load(place));
   return {
@@ -82,4 +83,12 @@ export async function loadInputs({
     sources: (await Promise.all(sources.map(load))).flat(),
     ...(cage ? { cage: await whole(cage) } : {}),
   };
+}
+
+/** Reads a picture from a file. */
+export async function loadPicture(file: string): Promise<Image> {
+  const bytes = await readFile(file).catch(() => {
+    throw new ZographosError('missing/not-found', `There is no file “${file}”. Check the path.`);
+  });
+  return readImageFile(path.basename(file), bytes, limitsFrom(process.env));
 }

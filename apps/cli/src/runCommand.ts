@@ -32,6 +32,7 @@ export async function runCommand(args: string[]): Promise<void> {
   const beside = ({ file: mesh, object }: TicketInput) => ({ file: path.resolve(path.dirname(file), mesh), object });
   await bakeToFolder({
     settings: ticket.settings,
+    mask: ticket.inputs.mask && beside(ticket.inputs.mask).file,
     load: async () => loadInputs(await eachInput(ticket.inputs, beside)),
     format: parseFormat(values.format),
     out: required(values.out, 'out'),

@@ -79,7 +79,13 @@ export const imageAsset = z.object({
 
 export const asset = z.discriminatedUnion('kind', [meshAsset, imageAsset]);
 
-export const ticketInputs = z.object({ receivers: z.array(id).min(1), sources: z.array(id), cage: id.optional() });
+export const ticketInputs = z.object({
+  receivers: z.array(id).min(1),
+  sources: z.array(id),
+  cage: id.optional(),
+  /** An image. */
+  mask: id.optional(),
+});
 
 export const ticket = z.object({
   id,

@@ -14,24 +14,33 @@ export interface OperationInputs<T> {
   sources: T[];
   /** The receiver pushed outwards by hand, from which rays start. */
   cage?: T | undefined;
+  /** A picture over the receiver's layout: where it is white, rays follow the mesh's own normals. */
+  mask?: T | undefined;
 }
 
-/** All inputs, the receivers first. */
-export const inputList = <T>({ receivers, sources, cage }: OperationInputs<T>): T[] => [
+/** All inputs that are meshes, the receivers first. */
+export const meshInputs = <T>({ receivers, sources, cage }: OperationInputs<T>): T[] => [
   ...receivers,
   ...sources,
   ...(cage === undefined ? [] : [cage]),
 ];
 
+/** All inputs, meshes and pictures. */
+export const inputList = <T>(inputs: OperationInputs<T>): T[] => [
+  ...meshInputs(inputs),
+  ...(inputs.mask === undefined ? [] : [inputs.mask]),
+];
+
 /** The same inputs as something else. */
 export async function eachInput<T, U>(
-  { receivers, sources, cage }: OperationInputs<T>,
+  { receivers, sources, cage, mask }: OperationInputs<T>,
   of: (input: T) => U | Promise<U>,
 ): Promise<OperationInputs<U>> {
   return {
     receivers: await Promise.all(receivers.map(of)),
     sources: await Promise.all(sources.map(of)),
     ...(cage === undefined ? {} : { cage: await of(cage) }),
+    ...(mask === undefined ? {} : { mask: await of(mask) }),
   };
 }
 

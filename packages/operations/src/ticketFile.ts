@@ -20,6 +20,7 @@ export const ticketFile = z.strictObject({
     receivers: z.array(ticketInput).min(1),
     sources: z.array(ticketInput).min(1),
     cage: ticketInput.optional(),
+    mask: ticketInput.optional(),
   }),
 });
 

@@ -96,6 +96,8 @@ export type RunState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
 export interface RunInput {
   assetId: string;
   name: string;
+  /** The file it came in; left out in runs from before that was kept. */
+  file?: string;
   contentHash: string;
 }
 

@@ -43,9 +43,16 @@ async function measure(
   const name = `${what} ${key}`;
   const known = measured.get(name);
   if (known) return known;
-  const packed = await eachInput(inputs, async (id) => {
+  // Where rays go decides nothing about how far: the mask is left out.
+  const { receivers, sources, cage } = inputs;
+  const packed = await eachInput({ receivers, sources, cage }, async (id) => {
     const asset = await readAsset(database, id);
-    return { hash: asset.contentHash, name: asset.name, packed: await blobs.readBytes(asset.contentHash) };
+    return {
+      hash: asset.contentHash,
+      name: asset.name,
+      file: asset.fileName,
+      packed: await blobs.readBytes(asset.contentHash),
+    };
   });
   const thread = startThread('./measureThread', import.meta.url);
   try {

@@ -7,6 +7,7 @@ import {
   type Image,
   type MapKind,
 } from '@zographos/core';
+import { limitsFrom, readImageFile } from '@zographos/formats/images';
 import { unpackMesh } from '@zographos/formats/meshes';
 import {
   eachInput,
@@ -46,6 +47,8 @@ export interface OperationRequest {
 export interface PackedInput {
   hash: string;
   name: string;
+  /** The name of the file that it came in. */
+  file: string;
   packed: Uint8Array;
 }
 
@@ -81,10 +84,13 @@ parentPort!.on('message', (request: OperationRequest) => {
   });
 });
 
-async function run({ operation, settings, inputs, earlier, ...rest }: OperationRequest): Promise<void> {
+async function run({ operation, settings, inputs: given, earlier, ...rest }: OperationRequest): Promise<void> {
+  const { mask, ...inputs } = given;
   const load = ({ hash, name, packed }: PackedInput): RunMesh => ({ hash, mesh: { ...unpackMesh(packed), name } });
   const { maps, proof, records, report } = await runBake({
     ...rest,
+    mask: mask ? await readImageFile(mask.file, mask.packed, limitsFrom(process.env)) : null,
+    maskHash: mask?.hash ?? null,
     earlier: earlier && {
       tiles: earlier.tiles,
       load: (kind, tile) => Promise.resolve(earlier.maps.find((map) => map.kind === kind && map.tile === tile) ?? null),

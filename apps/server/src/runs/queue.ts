@@ -70,9 +70,9 @@ export async function enqueueRun(database: DataSource, ticketId: string, region:
 }
 
 async function runInput(database: DataSource, assetId: string): Promise<RunInput> {
-  const { name } = await readAsset(database, assetId);
+  const { name, fileName: file } = await readAsset(database, assetId);
   const revision = (await latestRevisions(database, [assetId])).get(assetId) ?? notFound('mesh');
-  return { assetId, name, contentHash: revision.contentHash };
+  return { assetId, name, file, contentHash: revision.contentHash };
 }
 
 export async function projectOf(database: DataSource, runId: string): Promise<string> {

@@ -3,7 +3,7 @@ import { FIRST_TILE, ZographosError } from '@zographos/core';
 import type { Ticket, TicketInputs } from '@zographos/contracts';
 import {
   eachInput,
-  inputList,
+  meshInputs,
   OPERATIONS,
   parseSettings,
   type Estimate,
@@ -28,7 +28,7 @@ interface NewTicket {
 /** @throws missing/not-found, input/bad-settings */
 export async function createTicket(database: DataSource, projectId: string, ticket: NewTicket): Promise<Ticket> {
   const id = await database.transaction(async (manager) => {
-    await requireMeshes(manager, projectId, ticket.inputs);
+    await requireInputs(manager, projectId, ticket.inputs);
     const settings = parseSettings(ticket.operation, ticket.settings);
     const imageSetId = await imageSetOf(manager, projectId, ticket.inputs.receivers[0]!, settings.uvSet);
     const row = await manager.getRepository(tickets).save({ ...ticket, settings, projectId, imageSetId });
@@ -49,7 +49,7 @@ export async function changeTicket(
     if (change.name !== undefined) row.name = change.name;
     if (change.settings !== undefined) row.settings = parseSettings(row.operation, change.settings);
     if (change.inputs) {
-      await requireMeshes(manager, row.projectId, change.inputs);
+      await requireInputs(manager, row.projectId, change.inputs);
       row.inputs = change.inputs;
     }
     row.imageSetId = await imageSetOf(manager, row.projectId, row.inputs.receivers[0]!, row.settings.uvSet);
@@ -83,7 +83,8 @@ export async function estimateTicket(database: DataSource, id: string): Promise<
     if (asset.kind !== 'mesh') return notFound('mesh');
     return { name: asset.name, triangles: asset.inspection.triangles, vertices: asset.inspection.vertices };
   };
-  return OPERATIONS[ticket.operation].estimate(ticket.settings, await eachInput(ticket.inputs, facts));
+  const { receivers, sources } = ticket.inputs;
+  return OPERATIONS[ticket.operation].estimate(ticket.settings, await eachInput({ receivers, sources }, facts));
 }
 
 /** The ticket as a file for the command line; the meshes it names are the files they came in. */
@@ -91,7 +92,7 @@ export async function ticketAsFile(database: DataSource, id: string): Promise<Ti
   const ticket = await readTicket(database, id);
   const input = async (assetId: string): Promise<TicketInput> => {
     const asset = await readAsset(database, assetId);
-    return asset.kind === 'mesh' ? { file: asset.fileName, object: asset.objectName } : notFound('mesh');
+    return asset.kind === 'mesh' ? { file: asset.fileName, object: asset.objectName } : { file: asset.fileName };
   };
   return {
     zographos: 'ticket',
@@ -114,10 +115,13 @@ export async function ticketSentence(database: DataSource, ticket: Ticket): Prom
     .join('');
 }
 
-async function requireMeshes(manager: EntityManager, projectId: string, inputs: TicketInputs): Promise<void> {
-  const ids = [...new Set(inputList(inputs))];
+async function requireInputs(manager: EntityManager, projectId: string, inputs: TicketInputs): Promise<void> {
+  const ids = [...new Set(meshInputs(inputs))];
   const found = await manager.getRepository(assets).countBy({ id: In(ids), projectId, kind: 'mesh' });
   if (found !== ids.length) notFound('mesh');
+  const { mask } = inputs;
+  if (mask && !(await manager.getRepository(assets).existsBy({ id: mask, projectId, kind: 'image' })))
+    notFound('image');
 }
 
 /** The image set of a receiver's UV set, made on first use. */

@@ -8,7 +8,7 @@ import { eachInput } from '@zographos/operations';
 import { isDivisible, type Canvas, type Progress } from '@zographos/operations/run';
 import { BlobStore } from '../blobs/blobStore.ts';
 import type { Config } from '../config.ts';
-import { imageSets, maps, runs, type RunRow } from '../data/entities.ts';
+import { imageSets, maps, runs, type RunInput, type RunRow } from '../data/entities.ts';
 import { announce, Channel } from '../events/channel.ts';
 import type { Logger } from '../log.ts';
 import { earlierBake, mapsOfTile, packRecords, type PackedEarlierBake } from './earlierBake.ts';
@@ -111,7 +111,7 @@ export class RunWorker {
     try {
       await announce(this.database, { type: 'changed', projectId });
       const started = performance.now();
-      const inputs = await eachInput(run.inputs, ({ contentHash, name }) => this.load(contentHash, name));
+      const inputs = await eachInput(run.inputs, (input) => this.load(input));
       const done = await this.host.run(
         {
           operation: run.operation,
@@ -146,8 +146,8 @@ export class RunWorker {
     return isDivisible(run.settings) ? earlierBake(this.database, this.blobs, run) : null;
   }
 
-  private async load(hash: string, name: string): Promise<PackedInput> {
-    return { hash, name, packed: await this.blobs.readBytes(hash) };
+  private async load({ contentHash: hash, name, file = name }: RunInput): Promise<PackedInput> {
+    return { hash, name, file, packed: await this.blobs.readBytes(hash) };
   }
 
   private async keepLease(runId: string, cancelFlag: Int32Array): Promise<void> {

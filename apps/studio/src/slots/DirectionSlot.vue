@@ -1,13 +1,21 @@
 <script setup lang="ts">
 import InputNumber from 'primevue/inputnumber';
+import Select from 'primevue/select';
+import { computed } from 'vue';
 import type { BakeOperationSettings } from '@zographos/operations';
+import { useProject } from '../stores/project.ts';
 import Choice from './Choice.vue';
 
 type Direction = Pick<BakeOperationSettings, 'direction' | 'blendWidth'>;
 
 /** Along which normals rays leave the receiver. */
-defineProps<{ settings: Direction; unit: string }>();
-const emit = defineEmits<{ change: [Partial<Direction>] }>();
+defineProps<{ settings: Direction; unit: string; mask?: string | undefined }>();
+const emit = defineEmits<{ change: [Partial<Direction>]; mask: [string | undefined] }>();
+const store = useProject();
+const masks = computed(() => [
+  { id: '', label: 'by the distance from hard edges' },
+  ...store.images.map(({ id, name }) => ({ id, label: `by the picture ${name}` })),
+]);
 
 const DIRECTIONS = [
   { value: 'smooth', label: 'smooth' },
@@ -24,7 +32,17 @@ const DIRECTIONS = [
     :options="DIRECTIONS"
     @choose="emit('change', { direction: $event })"
   />
-  <label v-if="settings.direction === 'blend'">
+  <Select
+    v-if="settings.direction === 'blend'"
+    :model-value="mask ?? ''"
+    :options="masks"
+    option-label="label"
+    option-value="id"
+    size="small"
+    aria-label="What blends"
+    @update:model-value="emit('mask', $event || undefined)"
+  />
+  <label v-if="settings.direction === 'blend' && !mask">
     how wide the smooth rim is
     <InputNumber
       :model-value="settings.blendWidth === 'auto' ? null : settings.blendWidth"

@@ -36,9 +36,17 @@ const cages = computed(() => {
   ];
 });
 
+function setMask(mask: string | undefined): void {
+  const { receivers, sources, cage } = props.ticket.inputs;
+  const inputs = { receivers, sources, ...(cage ? { cage } : {}), ...(mask ? { mask } : {}) };
+  void store.changeTicket(props.ticket.id, 'mask', { inputs });
+}
+
 function setCage(id: string): void {
-  const { receivers, sources } = props.ticket.inputs;
-  void store.changeTicket(props.ticket.id, 'cage', { inputs: { receivers, sources, ...(id ? { cage: id } : {}) } });
+  const { receivers, sources, mask } = props.ticket.inputs;
+  void store.changeTicket(props.ticket.id, 'cage', {
+    inputs: { receivers, sources, ...(id ? { cage: id } : {}), ...(mask ? { mask } : {}) },
+  });
 }
 
 const SIZES = [256, 512, 1024, 2048, 4096, 8192].map((value) => ({ value, label: String(value) }));
@@ -119,7 +127,9 @@ function setSide(side: 'width' | 'height', value: number | null): void {
       v-else-if="slotName === 'direction'"
       :settings="settings"
       :unit="unit"
+      :mask="ticket.inputs.mask"
       @change="change('directions', $event)"
+      @mask="setMask"
     />
 
     <template v-else-if="slotName === 'size'">

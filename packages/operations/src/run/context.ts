@@ -20,7 +20,11 @@ export interface RunMesh {
 /** What a run is given by whoever starts it. */
 export interface RunContext<Settings> {
   settings: Settings;
-  inputs: OperationInputs<RunMesh>;
+  inputs: Omit<OperationInputs<RunMesh>, 'mask'>;
+  /** The picture that says where rays follow the receiver's own normals, where the inputs have one. */
+  mask?: Image | null;
+  /** What that picture is named by. */
+  maskHash?: string | null;
   /** Tracing threads to use. */
   threads: number;
   /** Refuse runs that are estimated to need more. */

@@ -18,7 +18,7 @@ function prepared(given: OperationInputs<RunMesh>, wanted: BakeOperationSettings
   const { inputs, settings } = repeatSources(given, wanted);
   const matched = matchInputs(inputs, settings);
   const built = builtScene(matched.groups, 0);
-  return { built, settings, receiver: receiverOf(matched, inputs.cage, settings), inputs };
+  return { built, settings, receiver: receiverOf(matched, inputs.cage, null, settings), inputs };
 }
 
 /** Measures how far the rays of a ticket must reach to find what its receivers may see. */

@@ -1,5 +1,5 @@
 import { afterAll, describe, expect, it } from 'vitest';
-import { smoothNormals, TexelState, type Mesh, type ZographosError } from '@zographos/core';
+import { smoothNormals, TexelState, type Image, type Mesh, type ZographosError } from '@zographos/core';
 import { sphere } from '@zographos/core/testing';
 import { bakeSettings, DEFAULT_BAKE, type BakeOperationSettings } from '../bake/bakeSettings.ts';
 import { USUAL_ENDINGS } from '../bake/matching.ts';
@@ -34,6 +34,7 @@ function bake(
   settings: Partial<BakeOperationSettings> = {},
   earlier: EarlierBake | null = null,
   region: Region | null = null,
+  mask: Image | null = null,
 ): Promise<RunResult> {
   const named = (mesh: Mesh) => ({ hash: `${mesh.name} ${mesh.positions.join()}`.slice(0, 200), mesh });
   const context: RunContext<BakeOperationSettings> = {
@@ -49,6 +50,7 @@ function bake(
     inputs: { receivers: receivers.map(named), sources: sources.map(named) },
     earlier,
     region,
+    mask,
     threads: 1,
     memoryLimitBytes: 8e9,
     cancelFlag: new Int32Array(new SharedArrayBuffer(4)),
@@ -309,6 +311,11 @@ describe('aiming', () => {
     expect(Math.abs((await x('smooth')) - middle)).toBeGreaterThan(0.02);
     expect(await x('split')).toBeCloseTo(middle, 5);
     expect(await x('blend')).toBeCloseTo(middle, 5);
+    const mask = { width: 2, height: 1, channels: 1, data: Float32Array.of(0, 1) };
+    const painted = await bake([box], [source], { maps: ['position'], direction: 'blend' }, null, null, mask);
+    // White on the right half of the layout, black on the left.
+    expect(painted.maps[0]!.image.data[(32 * 64 + 60) * 3]!).toBeCloseTo(60.5 / 64, 5);
+    expect(Math.abs(painted.maps[0]!.image.data[(32 * 64 + 4) * 3]! - 4.5 / 64)).toBeGreaterThan(0.02);
   });
 });
 

@@ -6,9 +6,11 @@ import {
   fitReach,
   prepareReceiver,
   setReach,
+  sharedFloat32,
   suggestReach,
   touchReach,
   ZographosError,
+  type Image,
   type Receiver,
 } from '@zographos/core';
 import type { BakeOperationSettings } from '../bake/bakeSettings.ts';
@@ -26,6 +28,7 @@ const AUTO_RIM = 0.01;
 export function receiverOf(
   { receivers }: MatchedInputs,
   cage: RunMesh | undefined,
+  mask: Image | null,
   settings: BakeOperationSettings,
 ): Receiver {
   if (cage && receivers.length > 1) {
@@ -37,11 +40,18 @@ export function receiverOf(
   const { direction, blendWidth, uvSet } = settings;
   const parts = receivers.map(({ input, group }) => ({ mesh: input.mesh, group, cage: cage?.mesh }));
   const receiver = prepareReceiver(parts, uvSet, direction === 'split' ? 'split' : 'smooth');
-  if (direction === 'blend') {
+  if (direction === 'blend' && mask) receiver.blend = { kind: 'mask', mask: shared(mask) };
+  else if (direction === 'blend') {
     const width = blendWidth === 'auto' ? diagonal(boundsOf(receiver.positions)) * AUTO_RIM : blendWidth;
     receiver.blend = edgeBlend(receiver, width);
   }
   return receiver;
+}
+
+function shared(mask: Image): Image {
+  const data = sharedFloat32(mask.data.length);
+  data.set(mask.data);
+  return { ...mask, data };
 }
 
 /** Decides how far rays reach from each vertex. @returns the farthest */

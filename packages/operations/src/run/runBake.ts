@@ -59,7 +59,7 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
   };
   const built = builtScene(matched.groups, threads, onBuild);
   const occluders = matched.occluders && needsFans(settings) ? builtScene([matched.occluders], threads) : null;
-  const receiver = receiverOf(matched, inputs.cage, settings);
+  const receiver = receiverOf(matched, inputs.cage, context.mask ?? null, settings);
   const reach = decideReach(receiver, built, settings);
   const { tiles, findings: aboutTiles } = chooseTiles(receiver, settings, names);
   findings.push(...aboutTiles);
@@ -82,7 +82,11 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
     reuse:
       isDivisible(settings) && !region
         ? {
-            keys: partKeys(matched, receiver, settings, { legend, extent: needsExtent(settings) && attributes.extent }),
+            keys: partKeys(matched, receiver, settings, {
+              mask: context.maskHash ?? null,
+              legend,
+              extent: needsExtent(settings) && attributes.extent,
+            }),
             earlier: context.earlier ?? null,
           }
         : null,
