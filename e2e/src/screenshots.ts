@@ -21,8 +21,8 @@ async function take(name: string): Promise<void> {
 }
 
 await page.getByRole('link', { name: 'Saltmarsh Quay' }).click();
-await page.getByRole('button', { name: /^Bake 4 maps/ }).click();
-await page.locator('[data-state="fresh"]').nth(3).waitFor();
+await page.getByRole('button', { name: /^Bake 15 maps/ }).click();
+await page.locator('[data-state="fresh"]').nth(14).waitFor({ timeout: 300_000 });
 await take('contact-sheet');
 
 await page.getByRole('link', { name: 'Intake' }).click();
@@ -43,5 +43,26 @@ await page.getByRole('link', { name: 'Bell buoy wear' }).click();
 await page.getByRole('button', { name: 'curvature', exact: true }).click();
 await page.getByRole('button', { name: 'map alone' }).click();
 await take('further-maps');
+
+await page.getByRole('link', { name: 'Bake', exact: true }).click();
+await page.getByRole('link', { name: 'Quay kit' }).click();
+await page.getByRole('button', { name: 'shell', exact: true }).click();
+await page.getByRole('button', { name: 'push out' }).click();
+await page.getByRole('button', { name: 'each from its partner' }).click();
+await page.getByRole('cell', { name: 'Ring_high' }).waitFor();
+await take('parts');
+await page.keyboard.press('Escape');
+
+await page.getByRole('link', { name: 'Bake', exact: true }).click();
+await page.getByRole('link', { name: 'Bollard, two tiles' }).click();
+await page.getByRole('group', { name: 'Tile on the bench' }).getByRole('button', { name: '1002' }).click();
+await page.getByRole('button', { name: 'More settings' }).click();
+await take('tiles');
+
+await page.getByRole('link', { name: 'Proof', exact: true }).click();
+await page.getByRole('img', { name: /View 6/ }).waitFor();
+await take('proof');
+await page.getByRole('button', { name: 'seams on the model' }).click();
+await take('seams');
 await rig.stop();
 process.exit(0);

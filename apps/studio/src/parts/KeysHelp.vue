@@ -37,7 +37,7 @@ const GROUPS: { title: string; keys: [string, string][] }[] = [
     title: 'Model',
     keys: [
       ['S, held', 'the source in place of the receiver'],
-      ['drag', 'turn the model'],
+      ['drag', 'turn the model, or brush its shell'],
       ['right drag', 'turn the light'],
       [', .', 'turn the light by 10°'],
       ['V', 'next view: lit, map alone, checker'],
