@@ -5,6 +5,7 @@ export * from './mesh/join.ts';
 export * from './mesh/material.ts';
 export * from './mesh/bounds.ts';
 export * from './mesh/weld.ts';
+export * from './mesh/connected.ts';
 export * from './mesh/normals.ts';
 export * from './mesh/edges.ts';
 export * from './mesh/curvature.ts';

@@ -40,6 +40,25 @@ async function project(
   return { id, named: (name) => assets.find((asset) => asset.name === name)! };
 }
 
+/** A square that carries maps, another above it that gives them, and a ticket for both. */
+async function lightAndDense(
+  settings: Partial<BakeOperationSettings> = {},
+  files: Record<string, Uint8Array | string> = {},
+) {
+  const { id, named } = await project({
+    'light.obj': square('light', 0, [0.1, 0.1, 0.8]),
+    'dense.obj': square('dense', 0.1, [0, 0, 1]),
+    ...files,
+  });
+  const inputs = { receivers: [named('light').id], sources: [named('dense').id] };
+  const ticket = await server.call(
+    ENDPOINTS.createTicket,
+    { id },
+    { name: 'Tide board', operation: 'bake', settings: { ...SETTINGS, ...settings }, inputs },
+  );
+  return { id, inputs, ticket };
+}
+
 async function run(projectId: string, ticketId: string) {
   const { id } = await server.call(ENDPOINTS.runTicket, { id: ticketId });
   const ended = await server.ended(projectId, id);
@@ -119,16 +138,7 @@ describe('a ticket of several parts', () => {
   });
 
   it('has one rectangle baked anew, and counts as out of date until the whole is', async () => {
-    const { id, named } = await project({
-      'light.obj': square('light', 0, [0, 0, 1]),
-      'dense.obj': square('dense', 0.1, [0, 0, 1]),
-    });
-    const inputs = { receivers: [named('light').id], sources: [named('dense').id] };
-    const ticket = await server.call(
-      ENDPOINTS.createTicket,
-      { id },
-      { name: 'Part', operation: 'bake', settings: SETTINGS, inputs },
-    );
+    const { id, ticket } = await lightAndDense({}, { 'light.obj': square('light', 0, [0, 0, 1]) });
     await run(id, ticket.id);
     await server.send(id, { 'dense.obj': square('dense', 0.2, [0, 0, 1]) });
     const region = { tile: 1001, x: 4, y: 4, width: 10, height: 10 };
@@ -147,16 +157,7 @@ describe('a ticket of several parts', () => {
   });
 
   it('is proved: seams, likeness, and how far rays reach from each vertex', async () => {
-    const { id, named } = await project({
-      'light.obj': square('light', 0, [0.1, 0.1, 0.8]),
-      'dense.obj': square('dense', 0.1, [0, 0, 1]),
-    });
-    const inputs = { receivers: [named('light').id], sources: [named('dense').id] };
-    const ticket = await server.call(
-      ENDPOINTS.createTicket,
-      { id },
-      { name: 'Proof', operation: 'bake', settings: { ...SETTINGS, reach: 'fitted' }, inputs },
-    );
+    const { id, ticket } = await lightAndDense({ reach: 'fitted' });
     const { receivers } = await server.call(ENDPOINTS.readShell, { id: ticket.id });
     expect(receivers).toHaveLength(1);
     expect(receivers[0]!.out).toHaveLength(4);
@@ -172,17 +173,13 @@ describe('a ticket of several parts', () => {
     const blue = await sharp({ create: { width: 2, height: 2, channels: 3, background: '#0000ff' } })
       .png()
       .toBuffer();
-    const { id, named } = await project({
-      'light.obj': square('light', 0, [0, 0, 1]),
-      'dense.obj': square('dense', 0.1, [0, 0, 1], 'mtllib dense.mtl\n'),
-      'dense.mtl': 'newmtl slate\nKd 1 1 1\nmap_Kd slate.png\n',
-      'slate.png': blue,
-    });
-    const inputs = { receivers: [named('light').id], sources: [named('dense').id] };
-    const ticket = await server.call(
-      ENDPOINTS.createTicket,
-      { id },
-      { name: 'Colour', operation: 'bake', settings: { ...SETTINGS, maps: ['basecolor'] }, inputs },
+    const { id, ticket } = await lightAndDense(
+      { maps: ['basecolor'] },
+      {
+        'dense.obj': square('dense', 0.1, [0, 0, 1], 'mtllib dense.mtl\n'),
+        'dense.mtl': 'newmtl slate\nKd 1 1 1\nmap_Kd slate.png\n',
+        'slate.png': blue,
+      },
     );
     await run(id, ticket.id);
     const [map] = (await server.call(ENDPOINTS.readProject, { id })).imageSets[0]!.maps;
@@ -194,16 +191,7 @@ describe('a ticket of several parts', () => {
 
 describe('rows from before there were several receivers', () => {
   it('are read as they were meant', async () => {
-    const { id, named } = await project({
-      'light.obj': square('light', 0, [0, 0, 1]),
-      'dense.obj': square('dense', 0.1, [0, 0, 1]),
-    });
-    const inputs = { receivers: [named('light').id], sources: [named('dense').id] };
-    const ticket = await server.call(
-      ENDPOINTS.createTicket,
-      { id },
-      { name: 'Old', operation: 'bake', settings: SETTINGS, inputs },
-    );
+    const { id, inputs, ticket } = await lightAndDense();
     const { SeveralReceivers1700000000002: Step } = await import('../data/migrations/severalReceivers.ts');
     const queries = server.database.createQueryRunner();
     await new Step().down(queries);

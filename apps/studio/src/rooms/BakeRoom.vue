@@ -5,7 +5,7 @@ import { computed, nextTick, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { ENDPOINTS, PATHS, type MapRevision, type MeshAsset, type Shell } from '@zographos/contracts';
 import type { ReachTouch } from '@zographos/core';
-import { DEFAULT_BAKE, OPERATIONS, type Finding } from '@zographos/operations';
+import { OPERATIONS, type Finding } from '@zographos/operations';
 import { call } from '../api/call.ts';
 import DistanceChart from '../charts/DistanceChart.vue';
 import MapView from '../map/MapView.vue';
@@ -14,6 +14,7 @@ import type { Rectangle, Texel } from '../map/mapPainter.ts';
 import ModelView from '../model/ModelView.vue';
 import FindingList from '../parts/FindingList.vue';
 import RunFigures from '../parts/RunFigures.vue';
+import TicketChooser from '../parts/TicketChooser.vue';
 import TicketSentence from '../parts/TicketSentence.vue';
 import { bytes, percent, whole } from '../parts/format.ts';
 import { CELL_WORDS, useCells } from '../stores/cells.ts';
@@ -171,26 +172,6 @@ async function bake(): Promise<void> {
 useEventListener(document, 'keydown', (event: KeyboardEvent) => {
   if (event.ctrlKey && event.key === 'Enter' && !isRunning.value) void bake();
 });
-
-/** A first guess at who carries and who gives: the lightest mesh with UVs, and the heaviest other one. */
-const guess = computed(() => {
-  const byWeight = [...store.meshes].sort((a, b) => a.inspection.triangles - b.inspection.triangles);
-  const carries = byWeight.find((mesh) => mesh.inspection.uvSets.length > 0);
-  const gives = byWeight.toReversed().find((mesh) => mesh.id !== carries?.id);
-  return { carries, gives };
-});
-
-async function write(): Promise<void> {
-  const { carries, gives } = guess.value;
-  if (!carries) return;
-  const made = await notices.guard(() =>
-    store.createTicket(`${carries.name} normal`, DEFAULT_BAKE, {
-      receivers: [carries.id],
-      sources: gives ? [gives.id] : [],
-    }),
-  );
-  if (made) await router.push({ name: 'bake', params: { projectId: props.projectId, ticketId: made.id } });
-}
 
 async function remove(): Promise<void> {
   const { id } = ticket.value!;
@@ -351,41 +332,7 @@ async function remove(): Promise<void> {
     </TexelReadout>
   </main>
 
-  <main v-else class="choose">
-    <section v-if="tickets.length" class="panel">
-      <h2>Tickets</h2>
-      <ul>
-        <li v-for="each in tickets" :key="each.id">
-          <RouterLink :to="{ name: 'bake', params: { projectId, ticketId: each.id } }">{{ each.name }}</RouterLink>
-          <p class="soft">
-            {{
-              store
-                .sentenceOf(each)
-                .map((part) => part.text)
-                .join('')
-            }}
-          </p>
-        </li>
-      </ul>
-    </section>
-    <section class="panel">
-      <h2>New ticket</h2>
-      <template v-if="guess.carries">
-        <p>
-          A ticket says what to bake. It begins with <strong>{{ guess.carries.name }}</strong> carrying the map<template
-            v-if="guess.gives"
-          >
-            and <strong>{{ guess.gives.name }}</strong> giving the detail</template
-          >; every part of it can be changed.
-        </p>
-        <Button label="Write a ticket" @click="write" />
-      </template>
-      <template v-else>
-        <p>Baking needs a mesh with UVs to carry the map. Bring one in first.</p>
-        <RouterLink :to="{ name: 'intake', params: { projectId } }">To the intake</RouterLink>
-      </template>
-    </section>
-  </main>
+  <TicketChooser v-else :project-id="projectId" />
 </template>
 
 <style scoped>
@@ -485,30 +432,5 @@ async function remove(): Promise<void> {
 
 .hold {
   margin-left: 20px;
-}
-
-.choose {
-  display: grid;
-  gap: 12px;
-  align-content: start;
-  overflow: auto;
-  height: 100%;
-  max-width: 860px;
-  padding: 20px;
-}
-
-.choose .panel {
-  display: grid;
-  gap: 10px;
-  justify-items: start;
-}
-
-.choose li {
-  padding: 8px 0;
-}
-
-.choose li a {
-  font-size: 15px;
-  font-weight: 650;
 }
 </style>

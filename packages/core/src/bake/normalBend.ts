@@ -1,5 +1,18 @@
+import type { HitBatch } from '../trace/rays.ts';
+import type { Scene } from '../trace/scene.ts';
+import type { BlockSamples } from './coverage.ts';
 import type { MaterialReader } from './sourceMaterials.ts';
-import type { Surface } from './surface.ts';
+
+/** What samples have met, whose normals are bent. */
+interface Met {
+  samples: BlockSamples;
+  hits: HitBatch;
+  scene: Scene;
+  normals: Float32Array;
+  /** Told the bent normals. */
+  shading: Float32Array;
+  behind: Uint8Array;
+}
 
 /** Bends the source's normals by its own normal pictures, as a MikkTSpace shader would (Mikkelsen 2008). */
 export class NormalBend {
@@ -10,7 +23,7 @@ export class NormalBend {
     this.reader = reader;
   }
 
-  bend({ samples, hits, scene, normals, shading, behind }: Surface): void {
+  bend({ samples, hits, scene, normals, shading, behind }: Met): void {
     const { picture, reader } = this;
     const t = reader.tangents;
     const { normals: n, indices } = scene;

@@ -1,4 +1,5 @@
 import type { Mesh } from '../mesh/mesh.ts';
+import { connectedPieces } from '../mesh/connected.ts';
 import { weldPositions } from '../mesh/weld.ts';
 import { sharedUint32 } from '../shared.ts';
 
@@ -27,7 +28,7 @@ export function piecesOf(sources: readonly Mesh[], by: PieceBy): Pieces {
   const pieces = sharedUint32(triangles);
   let at = 0;
   for (const mesh of sources) {
-    const part = by === 'part' ? partsOf(mesh) : null;
+    const part = by === 'part' ? connectedPieces(weldPositions(mesh.positions), mesh.indices) : null;
     for (let t = 0; t < mesh.indices.length / 3; t++) {
       const label =
         by === 'slot'
@@ -43,31 +44,6 @@ export function piecesOf(sources: readonly Mesh[], by: PieceBy): Pieces {
   const places = labels.map((label) => rank.get(label)!);
   for (let t = 0; t < triangles; t++) pieces[t] = places[pieces[t]!]!;
   return { pieces, names };
-}
-
-/** The connected part of each triangle, numbered as they appear. */
-function partsOf({ positions, indices }: Mesh): Uint32Array {
-  const parent = weldPositions(positions);
-  const find = (vertex: number): number => {
-    let v = vertex;
-    while (parent[v] !== v) {
-      parent[v] = parent[parent[v]!]!;
-      v = parent[v]!;
-    }
-    return v;
-  };
-  for (let t = 0; t < indices.length; t += 3) {
-    const a = find(indices[t]!);
-    parent[find(indices[t + 1]!)] = a;
-    parent[find(indices[t + 2]!)] = find(a);
-  }
-  const numbers = new Map<number, number>();
-  return Uint32Array.from({ length: indices.length / 3 }, (_, t) => {
-    const root = find(indices[t * 3]!);
-    const number = numbers.get(root) ?? numbers.size;
-    numbers.set(root, number);
-    return number;
-  });
 }
 
 /**

@@ -1,7 +1,8 @@
-import type { Image, LikenessView, MapKind, Mesh, SeamError } from '@zographos/core';
+import type { Image, LikenessView, MapKind, SeamError } from '@zographos/core';
 import { ZographosError } from '@zographos/core';
 import type { OperationInputs } from '../operation.ts';
 import type { RunReport, Stage } from '../report.ts';
+import type { RunMesh } from './runMesh.ts';
 import type { EarlierBake, Region, TileRecord } from './reuse.ts';
 
 export interface Progress {
@@ -9,12 +10,6 @@ export interface Progress {
   /** Share of the whole run, 0 to 1. */
   share: number;
   secondsLeft: number | null;
-}
-
-/** An input mesh with the hash of its content, which names it in caches. */
-export interface RunMesh {
-  hash: string;
-  mesh: Mesh;
 }
 
 /** What a run is given by whoever starts it. */

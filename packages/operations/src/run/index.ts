@@ -1,5 +1,6 @@
 export * from './askThread.ts';
 export * from './context.ts';
+export * from './runMesh.ts';
 export * from './startThread.ts';
 export * from './sceneCache.ts';
 export * from './runBake.ts';

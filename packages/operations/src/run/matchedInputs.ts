@@ -3,7 +3,7 @@ import type { BakeOperationSettings } from '../bake/bakeSettings.ts';
 import { pairUp, type Pairing } from '../bake/matching.ts';
 import type { OperationInputs } from '../operation.ts';
 import type { Finding } from '../report.ts';
-import type { RunMesh } from './context.ts';
+import type { RunMesh } from './runMesh.ts';
 import { note, warning } from './findings.ts';
 
 /** The inputs of a bake as they see each other. */

@@ -1,7 +1,7 @@
 import { suggestReach, type SuggestedReach } from '@zographos/core';
 import type { BakeOperationSettings } from '../bake/bakeSettings.ts';
 import type { OperationInputs } from '../operation.ts';
-import type { RunMesh } from './context.ts';
+import type { RunMesh } from './runMesh.ts';
 import { matchInputs } from './matchedInputs.ts';
 import { decideReach, receiverOf } from './receiverOf.ts';
 import { repeatSources } from './repeatSources.ts';

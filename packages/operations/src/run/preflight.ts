@@ -2,7 +2,7 @@ import { boundsOf, diagonal, type Bounds } from '@zographos/core';
 import type { OperationInputs } from '../operation.ts';
 import type { Finding } from '../report.ts';
 import { listed } from './matchedInputs.ts';
-import type { RunMesh } from './context.ts';
+import type { RunMesh } from './runMesh.ts';
 import { warning } from './findings.ts';
 
 /** A source with so many times fewer triangles than its receiver was probably meant the other way round. */

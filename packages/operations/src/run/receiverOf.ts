@@ -14,7 +14,7 @@ import {
   type Receiver,
 } from '@zographos/core';
 import type { BakeOperationSettings } from '../bake/bakeSettings.ts';
-import type { RunMesh } from './context.ts';
+import type { RunMesh } from './runMesh.ts';
 import type { MatchedInputs } from './matchedInputs.ts';
 import type { BuiltScene } from './sceneCache.ts';
 

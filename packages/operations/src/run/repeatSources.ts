@@ -1,7 +1,7 @@
 import { boundsOf, periodOf, repeatMesh, type Reach } from '@zographos/core';
 import type { BakeOperationSettings } from '../bake/bakeSettings.ts';
 import type { OperationInputs } from '../operation.ts';
-import type { RunMesh } from './context.ts';
+import type { RunMesh } from './runMesh.ts';
 
 /** What occlusion looks at, in tiles, where a ticket sets no distance: the pattern must end somewhere. */
 const OCCLUSION_TILES = 1;

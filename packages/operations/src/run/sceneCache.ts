@@ -1,5 +1,5 @@
 import { sceneOf, wholeScene, type Scene, type Tracer, type TriangleRange } from '@zographos/core';
-import type { RunMesh } from './context.ts';
+import type { RunMesh } from './runMesh.ts';
 import { buildPlainTrees, buildSceneTree, tracersOn, type PlainTree, type SceneTree } from './sceneTree.ts';
 
 export interface BuiltScene {
