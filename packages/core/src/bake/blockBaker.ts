@@ -12,7 +12,6 @@ import {
   addStatistics,
   BlockMarks,
   clearStatistics,
-  DISTANCE_BINS,
   emptyStatistics,
   type BakeCounts,
   type BakeStatistics,
@@ -62,7 +61,7 @@ export class BlockBaker {
   constructor(work: BakeWork, tracers: Tracers) {
     const { scene, attributes, receiver, plan, settings } = work;
     this.work = work;
-    this.coverage = new Coverage(receiver.uvs, receiver.indices, plan, settings.samplesPerAxis);
+    this.coverage = new Coverage(receiver.uvs, receiver.indices, plan, settings.samplesPerAxis, tracers.samples);
     const { size } = plan;
     const materials = attributes.materials
       ? new MaterialReader(attributes.materials, scene, receiver, size, settings.samplesPerAxis)
@@ -85,8 +84,8 @@ export class BlockBaker {
       this.writeIslands(samples, block);
       return;
     }
-    this.surface.trace(samples, block);
-    this.count(samples);
+    this.surface.trace(samples, block, this.statistics);
+    this.statistics.texels.overlapping += samples.overlapping;
     for (const baker of this.bakers) baker.begin?.(this.surface);
     this.write(samples, block);
     if (this.work.settings.prove) this.prove(samples, block);
@@ -103,27 +102,6 @@ export class BlockBaker {
     const { target, islandOf } = this.work;
     if (!target.islands || !islandOf) return;
     for (let s = count - 1; s >= 0; s--) target.islands[this.texelOf(block, texels[s]!)] = islandOf[triangles[s]!]!;
-  }
-
-  private count({ count, overlapping }: BlockSamples): void {
-    const { statistics, surface, work } = this;
-    const { hits, starts } = surface;
-    const { reach } = work.settings;
-    statistics.rays += count;
-    statistics.texels.overlapping += overlapping;
-    const bins = statistics.hitDistances;
-    const scale = DISTANCE_BINS / (reach.in + reach.out);
-    let misses = 0;
-    for (let s = 0; s < count; s++) {
-      if (hits.triangles[s]! < 0) {
-        misses++;
-        continue;
-      }
-      const bin = Math.floor((starts[s]! - hits.distances[s]! + reach.in) * scale);
-      bins[bin < 0 ? 0 : bin < DISTANCE_BINS ? bin : DISTANCE_BINS - 1]!++;
-      statistics.hitsFromBehind += surface.behind[s]!;
-    }
-    statistics.misses += misses;
   }
 
   private write({ count, texels, triangles: owners }: BlockSamples, block: number): void {

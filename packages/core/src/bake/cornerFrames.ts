@@ -7,8 +7,6 @@ export class CornerFrames {
   receiver: Receiver | null = null;
   /** Normals of the corners, then their tangents: x, y, z of the first, the second, the third. */
   private readonly corners = new Float64Array(18);
-  private readonly vN = new Float64Array(3);
-  private readonly vT = new Float64Array(3);
   private readonly vector = new Float64Array(3);
   private sign = 1;
 
@@ -30,15 +28,21 @@ export class CornerFrames {
 
   /** Adds a direction to a sum, as it is seen in the frame at a place, as long as it is. */
   add(wb: number, wc: number, dx: number, dy: number, dz: number, sum: Float64Array): void {
-    const { corners: f, vN, vT, vector } = this;
+    const { corners: f, vector } = this;
     const wa = 1 - wb - wc;
-    vN[0] = f[0]! * wa + f[3]! * wb + f[6]! * wc;
-    vN[1] = f[1]! * wa + f[4]! * wb + f[7]! * wc;
-    vN[2] = f[2]! * wa + f[5]! * wb + f[8]! * wc;
-    vT[0] = f[9]! * wa + f[12]! * wb + f[15]! * wc;
-    vT[1] = f[10]! * wa + f[13]! * wb + f[16]! * wc;
-    vT[2] = f[11]! * wa + f[14]! * wb + f[17]! * wc;
-    toTangentSpace(dx, dy, dz, vN, vT, this.sign, vector);
+    toTangentSpace(
+      dx,
+      dy,
+      dz,
+      f[0]! * wa + f[3]! * wb + f[6]! * wc,
+      f[1]! * wa + f[4]! * wb + f[7]! * wc,
+      f[2]! * wa + f[5]! * wb + f[8]! * wc,
+      f[9]! * wa + f[12]! * wb + f[15]! * wc,
+      f[10]! * wa + f[13]! * wb + f[16]! * wc,
+      f[11]! * wa + f[14]! * wb + f[17]! * wc,
+      this.sign,
+      vector,
+    );
     const length = Math.sqrt(dx * dx + dy * dy + dz * dz);
     sum[0]! += vector[0]! * length;
     sum[1]! += vector[1]! * length;

@@ -44,7 +44,14 @@ export class Coverage {
   private weighed = -1;
   private readonly weighing = new Float64Array(6);
 
-  constructor(uvs: Float32Array, indices: Uint32Array, plan: BlockPlan, perAxis: number) {
+  /** @param storage where triangles and weights are to lie; left out, in memory of its own */
+  constructor(
+    uvs: Float32Array,
+    indices: Uint32Array,
+    plan: BlockPlan,
+    perAxis: number,
+    storage: Pick<BlockSamples, 'triangles' | 'weights'> | null = null,
+  ) {
     this.uvs = uvs;
     this.indices = indices;
     this.plan = plan;
@@ -54,8 +61,8 @@ export class Coverage {
     this.samples = {
       count: 0,
       texels: new Uint16Array(capacity),
-      triangles: new Uint32Array(capacity),
-      weights: new Float64Array(capacity * 2),
+      triangles: storage?.triangles ?? new Uint32Array(capacity),
+      weights: storage?.weights ?? new Float64Array(capacity * 2),
       overlapping: 0,
       overlaps: this.overlapped,
     };
@@ -74,9 +81,14 @@ export class Coverage {
     const to = plan.starts[block + 1]!;
     if (from === to) return samples;
 
+    this.overlapped.fill(0);
+    const whole = this.triangleOverAll(from, to, left, top, width, height);
+    if (whole >= 0) {
+      this.emitWhole(whole, left, top, width, height);
+      return samples;
+    }
     this.owners.fill(-1);
     this.pointsInTexel.fill(0);
-    this.overlapped.fill(0);
     this.touchedArea.fill(0);
     for (let i = from; i < to; i++) this.claimPoints(plan.triangles[i]!, left, top, width, height);
     for (let i = from; i < to; i++) this.claimTouched(plan.triangles[i]!, left, top, width, height);
@@ -84,6 +96,70 @@ export class Coverage {
       for (let x = 0; x < width; x++) this.emitTexel(x, y, left, top);
     }
     return samples;
+  }
+
+  /**
+   * The one triangle that has all points of a block, as most blocks of a large map are within one; −1 where there is
+   * none, or where another one claims a point as well.
+   */
+  private triangleOverAll(from: number, to: number, left: number, top: number, width: number, height: number): number {
+    const { plan, corners, perAxis: n } = this;
+    const half = 0.5 / n;
+    let whole = -1;
+    for (let i = from; i < to && whole < 0; i++) {
+      if (!this.load(plan.triangles[i]!)) continue;
+      let has = true;
+      for (let corner = 0; corner < 4 && has; corner++) {
+        const x = corner & 1 ? left + width - half : left + half;
+        const y = corner & 2 ? top + height - half : top + half;
+        for (let edge = 0; edge < 6 && has; edge += 2) {
+          const next = edge === 4 ? 0 : edge + 2;
+          has = inside(corners[edge]!, corners[edge + 1]!, corners[next]!, corners[next + 1]!, x, y);
+        }
+      }
+      if (has) whole = plan.triangles[i]!;
+    }
+    for (let i = from; i < to && whole >= 0; i++) {
+      if (plan.triangles[i] === whole || !this.load(plan.triangles[i]!)) continue;
+      const low = Math.max(0, Math.floor((Math.min(corners[1]!, corners[3]!, corners[5]!) - top) * n));
+      const high = Math.min(height * n - 1, Math.ceil((Math.max(corners[1]!, corners[3]!, corners[5]!) - top) * n));
+      for (let j = low; j <= high && whole >= 0; j++) {
+        if (this.spanOf(left * n, width * n, (top * n + j + 0.5) / n)) whole = -1;
+      }
+    }
+    return whole;
+  }
+
+  /** All points of a block that lies within one triangle. */
+  private emitWhole(triangle: number, left: number, top: number, width: number, height: number): void {
+    const { samples, perAxis: n, weighing } = this;
+    const { texels, triangles, weights } = samples;
+    this.weigh(triangle);
+    const [b0, bx, by, c0, cx, cy] = [
+      weighing[0]!,
+      weighing[1]!,
+      weighing[2]!,
+      weighing[3]!,
+      weighing[4]!,
+      weighing[5]!,
+    ];
+    let at = 0;
+    for (let y = 0; y < height; y++) {
+      for (let x = 0; x < width; x++) {
+        for (let j = 0; j < n; j++) {
+          const v = top + (y * n + j + 0.5) / n;
+          for (let i = 0; i < n; i++) {
+            const u = left + (x * n + i + 0.5) / n;
+            texels[at] = y * BLOCK + x;
+            weights[at * 2] = b0 + bx * u + by * v;
+            weights[at * 2 + 1] = c0 + cx * u + cy * v;
+            at++;
+          }
+        }
+      }
+    }
+    triangles.fill(triangle, 0, at);
+    samples.count = at;
   }
 
   /** Loads a triangle's corners in texels; false if it has no area. */

@@ -1,4 +1,5 @@
 import { GroupTracer } from '../trace/groupTracer.ts';
+import type { SampleKernel } from '../trace/kernelTree.ts';
 import type { NearestPlace } from '../trace/nearestPlace.ts';
 import { hitBatch, rayBatch, type BackFaces, type HitBatch, type RayBatch, type Tracer } from '../trace/rays.ts';
 import { triangleFace, type Scene } from '../trace/scene.ts';
@@ -7,6 +8,7 @@ import { sampleCapacity, type BlockSamples } from './coverage.ts';
 import type { Receiver } from './receiver.ts';
 import { NormalBend } from './normalBend.ts';
 import type { BakeSettings } from './settings.ts';
+import { DISTANCE_BINS, type BakeStatistics } from './statistics.ts';
 import type { MaterialReader } from './sourceMaterials.ts';
 
 /** What a thread traces with. */
@@ -17,6 +19,8 @@ export interface Tracers {
   occluders: Tracer | null;
   /** The nearest place of each group, where a bake goes by that. */
   nearest: readonly NearestPlace[];
+  /** Works on samples where they are traced, if that can be. */
+  samples: SampleKernel | null;
 }
 
 /** Rays that a fan casts at once; also the most of any batch of a block. */
@@ -46,6 +50,7 @@ export class Surface {
   block = 0;
   private readonly settings: BakeSettings;
   private readonly aim: RayAim;
+  private readonly aimsTogether: boolean;
   private readonly bend: NormalBend | null;
   private readonly tracers: Tracers;
   private readonly projection: GroupTracer;
@@ -67,13 +72,15 @@ export class Surface {
     this.aim = new RayAim(receiver);
     const capacity = sampleCapacity(settings.samplesPerAxis);
     this.projection = new GroupTracer(tracers.groups, Math.max(capacity, FAN_BATCH));
-    const own = tracers.groups[0]?.ownBatch?.('samples', capacity);
+    const own = tracers.samples;
     this.rays = own?.rays ?? rayBatch(capacity);
     this.hits = own?.hits ?? hitBatch(capacity);
-    this.starts = new Float32Array(capacity);
+    this.starts = own?.starts ?? new Float32Array(capacity);
     this.groups = new Uint16Array(capacity);
     this.behind = new Uint8Array(capacity);
-    this.normals = new Float32Array(capacity * 3);
+    this.normals = own?.normals ?? new Float32Array(capacity * 3);
+    // A cage, a blend, or the nearest place: then rays are aimed one by one.
+    this.aimsTogether = own !== null && !receiver.cage && !receiver.blend && settings.aim === 'rays';
     this.bend = materials?.hasNormals ? new NormalBend(materials) : null;
     this.shading = this.bend ? new Float32Array(capacity * 3) : this.normals;
     this.fanGroups = new Uint16Array(FAN_BATCH);
@@ -82,22 +89,23 @@ export class Surface {
   /** A batch for fans of rays, where the tracer works if that can be. */
   fanBatch(): { rays: RayBatch; hits: HitBatch } {
     const tracer = this.tracers.occluders ?? this.tracers.groups[0];
-    return tracer?.ownBatch?.('fans', FAN_BATCH) ?? { rays: rayBatch(FAN_BATCH), hits: hitBatch(FAN_BATCH) };
+    return tracer?.fanBatch?.(FAN_BATCH) ?? { rays: rayBatch(FAN_BATCH), hits: hitBatch(FAN_BATCH) };
   }
 
-  /** Finds what each sample meets. */
-  trace(samples: BlockSamples, block: number): void {
+  /** Finds what each sample meets, and counts it. */
+  trace(samples: BlockSamples, block: number, statistics: BakeStatistics): void {
     this.samples = samples;
     this.block = block;
     const { partOf, parts } = this.receiver;
     for (let s = 0; s < samples.count; s++) this.groups[s] = parts[partOf[samples.triangles[s]!]!]!.group;
-    this.aim.aim(samples, this.rays, this.starts);
+    if (this.aimsTogether) this.tracers.samples!.aim(samples.count);
+    else this.aim.aim(samples, this.rays, this.starts);
     if (this.settings.aim === 'nearest') this.findNearest();
     else {
       const { backFaces } = this.settings;
       this.projection.closestHits(this.rays, this.groups, this.hits, backFaces === 'ignore' ? 'ignore' : 'accept');
     }
-    this.measureNormals();
+    this.measureNormals(statistics);
     this.bend?.bend(this);
   }
 
@@ -168,14 +176,29 @@ export class Surface {
     );
   }
 
-  private measureNormals(): void {
-    const { hits, normals, samples, settings, behind, rays, face } = this;
+  /** The source's normals where samples have met it, and counts of what was met and how far away. */
+  private measureNormals(statistics: BakeStatistics): void {
+    const { hits, normals, samples, settings, behind, rays, face, starts } = this;
     const { normals: from, indices } = this.scene;
     const backsCount = settings.backFaces !== 'ignore' && settings.aim === 'rays';
+    const { reach } = settings;
+    const perUnit = DISTANCE_BINS / (reach.in + reach.out);
+    const bins = statistics.hitDistances;
+    statistics.rays += samples.count;
+    if (this.tracers.samples && !backsCount) {
+      behind.fill(0, 0, samples.count);
+      statistics.misses += this.tracers.samples.shade(samples.count, -reach.in, perUnit, bins);
+      return;
+    }
     for (let s = 0; s < samples.count; s++) {
       const triangle = hits.triangles[s]!;
       behind[s] = 0;
-      if (triangle < 0) continue;
+      if (triangle < 0) {
+        statistics.misses++;
+        continue;
+      }
+      const bin = Math.floor((starts[s]! - hits.distances[s]! + reach.in) * perUnit);
+      bins[Math.max(0, Math.min(DISTANCE_BINS - 1, bin))]!++;
       const a = indices[triangle * 3]! * 3;
       const b = indices[triangle * 3 + 1]! * 3;
       const c = indices[triangle * 3 + 2]! * 3;
@@ -191,6 +214,7 @@ export class Surface {
         const d = rays.directions;
         if (face[6]! * d[s * 3]! + face[7]! * d[s * 3 + 1]! + face[8]! * d[s * 3 + 2]! > 0) {
           behind[s] = 1;
+          statistics.hitsFromBehind++;
           if (settings.backFaces === 'flip') scale = -scale;
         }
       }

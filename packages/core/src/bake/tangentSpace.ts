@@ -3,25 +3,23 @@
  * n = t.x · vT + t.y · sign · cross(vN, vT) + t.z · vN with vN and vT interpolated and not normalised, so the
  * baked vector is the exact inverse of that matrix (Mikkelsen 2008). A frame that has collapsed gives the flat
  * normal.
- * @param vN interpolated vertex normal, not normalised
- * @param vT interpolated vertex tangent, not normalised
+ * @param Nx, Ny, Nz interpolated vertex normal, not normalised
+ * @param Tx, Ty, Tz interpolated vertex tangent, not normalised
  * @param out receives the unit tangent-space vector
  */
 export function toTangentSpace(
   nx: number,
   ny: number,
   nz: number,
-  vN: Float64Array,
-  vT: Float64Array,
+  Nx: number,
+  Ny: number,
+  Nz: number,
+  Tx: number,
+  Ty: number,
+  Tz: number,
   sign: number,
   out: Float64Array,
 ): void {
-  const Nx = vN[0]!;
-  const Ny = vN[1]!;
-  const Nz = vN[2]!;
-  const Tx = vT[0]!;
-  const Ty = vT[1]!;
-  const Tz = vT[2]!;
   const Bx = sign * (Ny * Tz - Nz * Ty);
   const By = sign * (Nz * Tx - Nx * Tz);
   const Bz = sign * (Nx * Ty - Ny * Tx);

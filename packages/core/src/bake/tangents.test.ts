@@ -82,7 +82,7 @@ describe('the tangent-space vector', () => {
       const n = vector();
       const length = Math.hypot(...n);
       const sign = random() < 0.5 ? 1 : -1;
-      toTangentSpace(n[0]!, n[1]!, n[2]!, vN, vT, sign, out);
+      toTangentSpace(n[0]!, n[1]!, n[2]!, vN[0]!, vN[1]!, vN[2]!, vT[0]!, vT[1]!, vT[2]!, sign, out);
       const b = [0, 1, 2].map((k) => {
         const [i, j] = [(k + 1) % 3, (k + 2) % 3];
         return sign * (vN[i]! * vT[j]! - vN[j]! * vT[i]!);

@@ -40,7 +40,7 @@ export function testSettings(side: number, change: Partial<BakeSettings> = {}): 
 
 function tracersOf(scene: Scene): Tracers {
   const bvh = buildBvh(scene);
-  return { groups: [bvhTracer(bvh)], occluders: null, nearest: [new NearestPlace(bvh)] };
+  return { groups: [bvhTracer(bvh)], occluders: null, nearest: [new NearestPlace(bvh)], samples: null };
 }
 
 /** A whole bake in the simplest way, for tests. */

@@ -13,9 +13,10 @@ export interface Kernel {
 
 export interface KernelMemory {
   readonly buffer: ArrayBufferLike;
+  grow(pages: number): number;
 }
 
-/** What the kernel can do; kernel/build.ts and kernel/trace.ts say what the numbers mean. Addresses are in bytes. */
+/** What the kernel can do; the files of kernel/ say what the numbers mean. Addresses are in bytes. */
 export interface KernelExports {
   build(
     positions: number,
@@ -44,6 +45,31 @@ export interface KernelExports {
     distances: number,
     weights: number,
   ): void;
+  aim(
+    count: number,
+    triangles: number,
+    weights: number,
+    vertices: number,
+    indices: number,
+    origins: number,
+    directions: number,
+    lengths: number,
+    starts: number,
+  ): void;
+  shade(
+    count: number,
+    triangles: number,
+    weights: number,
+    indices: number,
+    normals: number,
+    out: number,
+    distances: number,
+    starts: number,
+    low: number,
+    scale: number,
+    bins: number,
+    binCount: number,
+  ): number;
 }
 
 /** One tree over some of a scene's triangles. */
@@ -60,8 +86,13 @@ interface Rooted {
 export interface KernelTree {
   memory: KernelMemory;
   trees: Rooted[];
+  /** Where the scene's own triangles and normals lie. */
+  indices: number;
+  normals: number;
   /** Where each thread's own room begins. */
   rooms: number[];
+  /** Behind all that: room for a receiver, once there has been one. */
+  receiverRoom: { address: number; bytes: number };
 }
 
 /** Rays the kernel takes at once; larger batches are handed over in parts. */
@@ -69,10 +100,16 @@ const CAPACITY = 16384;
 /** What the kernel works in, and the inputs and outputs of a batch behind it. */
 const WORK_BYTES = CAPACITY * 66 + 1024 * 1024;
 const RAY_BYTES = 12 + 12 + 4 + 4 + 4 + 8;
-const BATCH_BYTES = CAPACITY * RAY_BYTES;
 /** Rays of the batches that lie in kernel memory: those of a block's samples (at 4 × 4 to a texel), and of fans. */
 const OWN_BATCHES = { samples: 17408, fans: 16384 } as const;
-const OWN_BYTES = (OWN_BATCHES.samples + OWN_BATCHES.fans) * RAY_BYTES;
+const batchBytes = (capacity: number): number => capacity * RAY_BYTES + BATCH_GAPS;
+/** Four bytes behind each array of vectors, which are stored four floats at a time; in round numbers. */
+const BATCH_GAPS = 64;
+/** Beside its ray, each sample has a triangle, two weights, a start and a normal; and there are bins to count in. */
+const SAMPLE_BYTES = 4 + 16 + 4 + 12;
+const BIN_BYTES = 1024;
+const OWN_BYTES =
+  batchBytes(OWN_BATCHES.samples) + batchBytes(OWN_BATCHES.fans) + OWN_BATCHES.samples * SAMPLE_BYTES + BIN_BYTES;
 
 const NODE_BYTES = 128;
 const PACKET_BYTES = 160;
@@ -85,12 +122,13 @@ interface Plan {
   rooms: number[];
   positions: number;
   indices: number;
+  normals: number;
   records: number;
   buildRoom: number;
   bytes: number;
 }
 
-function planMemory({ positions, indices }: Scene, ranges: readonly TriangleRange[], threads: number): Plan {
+function planMemory({ positions, indices, normals }: Scene, ranges: readonly TriangleRange[], threads: number): Plan {
   let at = 1024;
   const take = (bytes: number): number => {
     const from = at;
@@ -101,7 +139,8 @@ function planMemory({ positions, indices }: Scene, ranges: readonly TriangleRang
   return {
     positions: take(positions.byteLength + 16),
     indices: take(indices.byteLength),
-    rooms: Array.from({ length: threads }, () => take(WORK_BYTES + BATCH_BYTES + OWN_BYTES)),
+    normals: take(normals.byteLength + 16),
+    rooms: Array.from({ length: threads }, () => take(WORK_BYTES + batchBytes(CAPACITY) + OWN_BYTES)),
     buildRoom: take(BUILD_ROOM),
     records: take(most * RECORD_BYTES),
     // The most a tree can need; what it does not touch is never paid for.
@@ -133,12 +172,13 @@ export function buildKernelTree(
   ranges: readonly TriangleRange[] = [wholeScene(scene)],
   onProgress: (share: number) => void = () => {},
 ): KernelTree {
-  const { positions, indices, records, buildRoom, bytes, rooms, trees } = planMemory(scene, ranges, threads);
+  const { positions, indices, normals, records, buildRoom, bytes, rooms, trees } = planMemory(scene, ranges, threads);
   const triangles = ranges.reduce((sum, { from, to }) => sum + to - from, 0);
   let before = 0;
   const { memory, exports } = instantiate(bytes, (placed) => onProgress((before + placed) / triangles));
   new Float32Array(memory.buffer, positions).set(scene.positions);
   new Uint32Array(memory.buffer, indices).set(scene.indices);
+  new Float32Array(memory.buffer, normals).set(scene.normals);
   const rooted = trees.map((tree, i) => {
     const { from, to } = ranges[i]!;
     const { nodes, packets, box } = tree;
@@ -146,7 +186,7 @@ export function buildKernelTree(
     before += to - from;
     return { ...tree, root };
   });
-  return { memory, trees: rooted, rooms };
+  return { memory, trees: rooted, indices, normals, rooms, receiverRoom: { address: bytes, bytes: 0 } };
 }
 
 /**
@@ -220,18 +260,21 @@ export function kernelTracer(kernelTree: KernelTree, { exports }: Kernel, thread
         for (let r = 0; r < count; r++) blocked[from + r] = found.triangles[at + r]! >= 0 ? 1 : 0;
       });
     },
-    ownBatch(use, capacity) {
-      if (capacity > OWN_BATCHES[use]) return null;
-      const first = room + WORK_BYTES + BATCH_BYTES;
-      return batchAt(buffer, use === 'samples' ? first : first + OWN_BATCHES.samples * RAY_BYTES, OWN_BATCHES[use]);
+    fanBatch(capacity) {
+      return capacity > OWN_BATCHES.fans ? null : batchAt(buffer, ownBatchAt(room, 'fans'), OWN_BATCHES.fans);
     },
   };
 }
 
+function ownBatchAt(room: number, use: 'samples' | 'fans'): number {
+  const first = room + WORK_BYTES + batchBytes(CAPACITY);
+  return use === 'samples' ? first : first + batchBytes(OWN_BATCHES.samples);
+}
+
 /** A batch laid out in memory from an address on. */
 function batchAt(buffer: ArrayBufferLike, address: number, capacity: number): { rays: RayBatch; hits: HitBatch } {
-  const directions = address + capacity * 12;
-  const lengths = directions + capacity * 12;
+  const directions = address + capacity * 12 + 16;
+  const lengths = directions + capacity * 12 + 16;
   const triangles = lengths + capacity * 4;
   const distances = triangles + capacity * 4;
   return {
@@ -245,6 +288,138 @@ function batchAt(buffer: ArrayBufferLike, address: number, capacity: number): { 
       triangles: new Int32Array(buffer, triangles, capacity),
       distances: new Float32Array(buffer, distances, capacity),
       weights: new Float32Array(buffer, distances + capacity * 4, capacity * 2),
+    },
+  };
+}
+
+/** Where a receiver lies in kernel memory. */
+export interface PlacedReceiver {
+  vertices: number;
+  indices: number;
+}
+
+/** What of a receiver its rays are aimed by. */
+export interface AimedSurface {
+  positions: Float32Array;
+  directions: Float32Array;
+  indices: Uint32Array;
+  reachOut: Float32Array;
+  reachIn: Float32Array;
+}
+
+const PAGE = 65536;
+
+/**
+ * Lays a receiver into kernel memory, for the samples of all threads; it takes the place of the one before.
+ * @returns null where there is no room left
+ */
+export function placeReceiver(tree: KernelTree, receiver: AimedSurface): PlacedReceiver | null {
+  const { positions, directions, indices, reachOut, reachIn } = receiver;
+  const count = reachOut.length;
+  const room = tree.receiverRoom;
+  const bytes = count * 32 + indices.byteLength;
+  if (room.bytes < bytes) {
+    const missing = room.address + bytes - tree.memory.buffer.byteLength;
+    if (room.address + bytes > MEMORY_LIMIT) return null;
+    if (missing > 0) tree.memory.grow(Math.ceil(missing / PAGE));
+    room.bytes = bytes;
+  }
+  const vertices = new Float32Array(tree.memory.buffer, room.address, count * 8);
+  for (let v = 0; v < count; v++) {
+    for (let k = 0; k < 3; k++) {
+      vertices[v * 8 + k] = positions[v * 3 + k]!;
+      vertices[v * 8 + 4 + k] = directions[v * 3 + k]!;
+    }
+    vertices[v * 8 + 3] = reachOut[v]!;
+    vertices[v * 8 + 7] = reachIn[v]!;
+  }
+  const at = room.address + count * 32;
+  new Uint32Array(tree.memory.buffer, at, indices.length).set(indices);
+  return { vertices: room.address, indices: at };
+}
+
+/** Works on a block's samples where they lie in kernel memory. */
+export interface SampleKernel {
+  rays: RayBatch;
+  hits: HitBatch;
+  /** The receiver's triangle of each sample, and the weights of its second and third corner. */
+  triangles: Uint32Array;
+  weights: Float64Array;
+  /** How far along its ray each sample's own place lies. */
+  starts: Float32Array;
+  /** The source's unit normal where each sample has met it. */
+  normals: Float32Array;
+  /** Aims a ray for each of so many samples. */
+  aim(count: number): void;
+  /**
+   * Finds the normals of what they have met, and counts their heights into bins.
+   * @returns samples that have met nothing
+   */
+  shade(count: number, low: number, scale: number, bins: number[]): number;
+}
+
+/**
+ * @param capacity the most samples a block has
+ * @returns null where so many do not fit
+ */
+export function sampleKernel(
+  { memory, rooms, indices, normals }: KernelTree,
+  { exports }: Kernel,
+  thread: number,
+  receiver: PlacedReceiver,
+  capacity: number,
+): SampleKernel | null {
+  if (capacity > OWN_BATCHES.samples) return null;
+  const { buffer } = memory;
+  const first = ownBatchAt(rooms[thread]!, 'samples');
+  const most = OWN_BATCHES.samples;
+  const { rays, hits } = batchAt(buffer, first, most);
+  const weightsAt = ownBatchAt(rooms[thread]!, 'fans') + batchBytes(OWN_BATCHES.fans);
+  const trianglesAt = weightsAt + most * 16;
+  const startsAt = trianglesAt + most * 4;
+  const normalsAt = startsAt + most * 4;
+  const bins = new Uint32Array(buffer, normalsAt + most * 12 + 16, 64);
+  return {
+    rays,
+    hits,
+    triangles: new Uint32Array(buffer, trianglesAt, most),
+    weights: new Float64Array(buffer, weightsAt, most * 2),
+    starts: new Float32Array(buffer, startsAt, most),
+    normals: new Float32Array(buffer, normalsAt, most * 3),
+    aim(count) {
+      const { origins, directions, lengths } = rays;
+      exports.aim(
+        count,
+        trianglesAt,
+        weightsAt,
+        receiver.vertices,
+        receiver.indices,
+        origins.byteOffset,
+        directions.byteOffset,
+        lengths.byteOffset,
+        startsAt,
+      );
+      rays.count = count;
+    },
+    shade(count, low, scale, counts) {
+      bins.fill(0);
+      const { triangles, weights, distances } = hits;
+      const missed = exports.shade(
+        count,
+        triangles.byteOffset,
+        weights.byteOffset,
+        indices,
+        normals,
+        normalsAt,
+        distances.byteOffset,
+        startsAt,
+        low,
+        scale,
+        bins.byteOffset,
+        counts.length,
+      );
+      for (let b = 0; b < counts.length; b++) counts[b]! += bins[b]!;
+      return missed;
     },
   };
 }

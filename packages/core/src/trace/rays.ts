@@ -31,11 +31,8 @@ export interface Tracer {
   closestHits(rays: RayBatch, hits: HitBatch, backFaces: BackFaces): void;
   /** 1 for each ray that meets anything, else 0. */
   anyHits(rays: RayBatch, blocked: Uint8Array, backFaces: BackFaces): void;
-  /**
-   * Batches that lie where the tracer works, so that nothing has to be copied: one for the rays of samples, one for
-   * their fans. Absent where there is no such place, or not one so large.
-   */
-  ownBatch?: (use: 'samples' | 'fans', capacity: number) => { rays: RayBatch; hits: HitBatch } | null;
+  /** A batch for fans that lies where the tracer works, so that nothing is copied; null where none is so large. */
+  fanBatch?: (capacity: number) => { rays: RayBatch; hits: HitBatch } | null;
 }
 
 export function rayBatch(capacity: number): RayBatch {

@@ -1,5 +1,12 @@
 import type { Worker } from 'node:worker_threads';
-import { addStatistics, emptyStatistics, sharedInt32, type BakeCounts, type BakeWork } from '@zographos/core';
+import {
+  addStatistics,
+  emptyStatistics,
+  sharedInt32,
+  type BakeCounts,
+  type BakeWork,
+  type PlacedReceiver,
+} from '@zographos/core';
 import { askThread } from './askThread.ts';
 import { throwIfCancelled } from './context.ts';
 import type { PlainTree, SceneTree } from './sceneTree.ts';
@@ -11,6 +18,8 @@ export interface BakeTrees {
   occluders: SceneTree | null;
   /** Where the bake goes by the nearest place. */
   nearest: PlainTree[];
+  /** Where the receiver lies, if the kernel is to aim its rays. */
+  receiver: PlacedReceiver | null;
 }
 
 /** Everything a thread needs to take part; all arrays are shared memory. */

@@ -1,10 +1,10 @@
 import { parentPort } from 'node:worker_threads';
-import { BlockBaker, NearestPlace, type Tracers } from '@zographos/core';
+import { BlockBaker, NearestPlace, sampleCapacity, type Tracers } from '@zographos/core';
 import { CONTROL, type BakeJob, type BakeTrees } from './bakePool.ts';
-import { tracersOn } from './sceneTree.ts';
+import { samplesOn, tracersOn } from './sceneTree.ts';
 
 parentPort!.on('message', ({ work, trees, thread, control }: BakeJob) => {
-  const baker = new BlockBaker(work, tracersFor(trees, thread));
+  const baker = new BlockBaker(work, tracersFor(trees, thread, sampleCapacity(work.settings.samplesPerAxis)));
   const blocks = work.plan.columns * work.plan.rows;
   for (;;) {
     const block = Atomics.add(control, CONTROL.next, 1);
@@ -15,8 +15,13 @@ parentPort!.on('message', ({ work, trees, thread, control }: BakeJob) => {
   parentPort!.postMessage(baker.counts);
 });
 
-function tracersFor({ projection, occluders, nearest }: BakeTrees, thread: number): Tracers {
+function tracersFor(
+  { projection, occluders, nearest, receiver }: BakeTrees,
+  thread: number,
+  capacity: number,
+): Tracers {
   return {
+    samples: receiver && samplesOn(projection, thread, receiver, capacity),
     groups: tracersOn(projection, thread),
     occluders: occluders && tracersOn(occluders, thread)[0]!,
     nearest: nearest.map(({ bvh, from }) => new NearestPlace(bvh, from)),

@@ -7,6 +7,7 @@ import {
   type BakeSettings,
   type BakeStatistics,
   type Reach,
+  type Receiver,
 } from '@zographos/core';
 import { bakeOperation } from '../bake/bakeOperation.ts';
 import type { BakeOperationSettings } from '../bake/bakeSettings.ts';
@@ -23,6 +24,7 @@ import { decideReach, receiverOf } from './receiverOf.ts';
 import { repeatSources } from './repeatSources.ts';
 import { isDivisible, partKeys, type Region, type TileRecord } from './reuse.ts';
 import { builtScene, type BuiltScene } from './sceneCache.ts';
+import { placeBeside } from './sceneTree.ts';
 import { proveSeams } from './seams.ts';
 import { chooseTiles, emptySheet, type Sheet } from './sheets.ts';
 import { sourceAttributes } from './sourceAttributes.ts';
@@ -75,7 +77,7 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
     cancelFlag,
     scene: built.scene,
     attributes,
-    trees: treesOf(built, occluders, settings),
+    trees: treesOf(built, occluders, receiver, settings),
     settings,
     core: coreSettings(settings, reach),
     region: region ? { place: region, earlier: context.earlier ?? null } : null,
@@ -171,11 +173,17 @@ const needsExtent = ({ maps }: BakeOperationSettings): boolean =>
 
 const needsFans = ({ maps }: BakeOperationSettings): boolean => maps.includes('ao') || maps.includes('bent');
 
-function treesOf(built: BuiltScene, occluders: BuiltScene | null, { aim }: BakeOperationSettings): BakeTrees {
+function treesOf(
+  built: BuiltScene,
+  occluders: BuiltScene | null,
+  receiver: Receiver,
+  { aim }: BakeOperationSettings,
+): BakeTrees {
   return {
     projection: built.tree,
     occluders: occluders && occluders.tree,
     nearest: aim === 'nearest' ? built.nearest() : [],
+    receiver: placeBeside(built.tree, receiver),
   };
 }
 

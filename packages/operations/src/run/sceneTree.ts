@@ -4,11 +4,16 @@ import {
   bvhTracer,
   fitsKernel,
   kernelTracer,
+  placeReceiver,
+  sampleKernel,
   wholeScene,
+  type AimedSurface,
   type Bvh,
   type HitBatch,
   type KernelTree,
+  type PlacedReceiver,
   type RayBatch,
+  type SampleKernel,
   type Scene,
   type Tracer,
   type TriangleRange,
@@ -58,6 +63,21 @@ export function tracersOn(tree: SceneTree, thread: number): Tracer[] {
   if (tree.kind === 'plain') return tree.trees.map(plainTracer);
   const kernel = attachKernel(tree.tree.memory);
   return tree.tree.trees.map((_, number) => kernelTracer(tree.tree, kernel, thread, number));
+}
+
+/** Lays a receiver beside a scene, so that the kernel can aim its rays; null where there is no kernel. */
+export const placeBeside = (tree: SceneTree, receiver: AimedSurface): PlacedReceiver | null =>
+  tree.kind === 'kernel' ? placeReceiver(tree.tree, receiver) : null;
+
+/** What works on the samples of one of the threads. */
+export function samplesOn(
+  tree: SceneTree,
+  thread: number,
+  receiver: PlacedReceiver,
+  capacity: number,
+): SampleKernel | null {
+  if (tree.kind === 'plain') return null;
+  return sampleKernel(tree.tree, attachKernel(tree.tree.memory), thread, receiver, capacity);
 }
 
 /** A plain tracer whose triangles have their numbers in the whole scene. */
