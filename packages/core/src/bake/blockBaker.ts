@@ -68,7 +68,7 @@ export class BlockBaker {
       : null;
     this.surface = new Surface(scene, receiver, tracers, settings, materials);
     this.bakers = mapBakers({ settings, attributes, receiver, size, materials, statistics: this.statistics });
-    this.probe = settings.prove && settings.aim === 'rays' ? new LayerProbe() : null;
+    this.probe = settings.prove && settings.aim === 'rays' ? new LayerProbe(this.surface) : null;
     this.marks = new BlockMarks(this.statistics.marks);
   }
 
@@ -133,29 +133,34 @@ export class BlockBaker {
 
   /** Looks at the first sample of each texel for what may be wrong there. */
   private prove(samples: BlockSamples, block: number): void {
-    const { surface, marks, probe, work } = this;
-    const { hits, behind, normals, rays } = surface;
+    const { surface, probe, work, marks } = this;
+    const { hits, behind, normals: n, rays } = surface;
+    const d = rays.directions;
     const layers = probe?.look(surface);
     const { states } = work.target;
+    const isCast = work.settings.aim === 'rays';
+    let last = -1;
     for (let s = 0; s < samples.count; s++) {
       const texel = samples.texels[s]!;
-      if (s > 0 && samples.texels[s - 1] === texel) continue;
-      const add = (kind: MarkKind): void => marks.add(kind, surface.partOf(s), () => this.place(s, block, texel));
-      if (samples.overlaps[texel]) add('overlapping');
-      if (states[this.texelOf(block, texel)] === TexelState.missed) {
-        add('missed');
+      if (texel === last) continue;
+      last = texel;
+      if (samples.overlaps[texel]) this.mark('overlapping', s, block, texel);
+      if (hits.triangles[s]! < 0) {
+        // Another sample of the texel may have met something.
+        if (states[this.texelOf(block, texel)] === TexelState.missed) this.mark('missed', s, block, texel);
         continue;
       }
-      if (hits.triangles[s]! < 0) continue;
-      if (behind[s]) add('behind');
-      if (layers?.[texel] === BEGAN_INSIDE) add('inside');
-      if (layers?.[texel] === OUTER_LAYER) add('outerLayer');
-      const d = rays.directions;
-      const n = normals;
+      if (behind[s]) this.mark('behind', s, block, texel);
+      if (layers?.[texel] === BEGAN_INSIDE) this.mark('inside', s, block, texel);
+      if (layers?.[texel] === OUTER_LAYER) this.mark('outerLayer', s, block, texel);
       const along = n[s * 3]! * d[s * 3]! + n[s * 3 + 1]! * d[s * 3 + 1]! + n[s * 3 + 2]! * d[s * 3 + 2]!;
-      if (along > 0 && work.settings.aim === 'rays') add('backward');
+      if (along > 0 && isCast) this.mark('backward', s, block, texel);
     }
     marks.close();
+  }
+
+  private mark(kind: MarkKind, s: number, block: number, texel: number): void {
+    this.marks.add(kind, this.surface.partOf(s), () => this.place(s, block, texel));
   }
 
   private place(s: number, block: number, texel: number) {

@@ -1,4 +1,4 @@
-import { hitBatch, rayBatch, type HitBatch, type RayBatch } from '../trace/rays.ts';
+import type { HitBatch, RayBatch } from '../trace/rays.ts';
 import { facesAlong } from '../trace/scene.ts';
 import { BLOCK } from './blocks.ts';
 import type { Surface } from './surface.ts';
@@ -17,10 +17,15 @@ export const OUTER_LAYER = 2;
  */
 export class LayerProbe {
   private readonly found = new Uint8Array(BLOCK * BLOCK);
-  private readonly rays: RayBatch = rayBatch(BLOCK * BLOCK);
-  private readonly hits: HitBatch = hitBatch(BLOCK * BLOCK);
+  private readonly rays: RayBatch;
+  private readonly hits: HitBatch;
+  private readonly crossed = new Uint8Array(BLOCK * BLOCK);
   /** The sample of each ray, and its texel. */
   private readonly owners = new Int32Array(BLOCK * BLOCK);
+
+  constructor(surface: Surface) {
+    ({ rays: this.rays, hits: this.hits } = surface.fanBatch());
+  }
 
   /** @returns what was found, for each texel of the block */
   look(surface: Surface): Uint8Array {
@@ -34,15 +39,16 @@ export class LayerProbe {
       // Short of the hit, or the surface that was met would be met again.
       this.add(surface, s, 0, met.distances[s]! * (1 - 1e-4));
     }
-    surface.castFor(owners, rays, hits, 'accept');
+    surface.crossedFor(owners, rays, this.crossed, 'accept');
     for (let r = 0; r < rays.count; r++) {
-      if (hits.triangles[r]! >= 0) found[samples.texels[owners[r]!]!] = BEGAN_INSIDE;
+      if (this.crossed[r]) found[samples.texels[owners[r]!]!] = BEGAN_INSIDE;
     }
 
     const exits = this.onwards(surface, (_ray, s) => {
       const distance = met.distances[s]!;
-      // What lies beyond matters only while the receiver is still ahead.
-      return found[samples.texels[s]!] === NOTHING && distance < starts[s]! ? distance : -1;
+      // Another surface can lie nearer with room between only if this one stands well above the receiver.
+      const stands = starts[s]! - distance > (GAP / 2) * cast.lengths[s]!;
+      return stands && found[samples.texels[s]!] === NOTHING ? distance : -1;
     });
     const entries = this.onwards(surface, (r, s) => {
       const triangle = hits.triangles[r]!;

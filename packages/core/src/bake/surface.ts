@@ -86,7 +86,10 @@ export class Surface {
     this.fanGroups = new Uint16Array(FAN_BATCH);
   }
 
-  /** A batch for fans of rays, where the tracer works if that can be. */
+  /**
+   * A batch for further rays, where the tracer works if that can be. All who ask may get the same one: what lies in it
+   * is gone with the next batch.
+   */
   fanBatch(): { rays: RayBatch; hits: HitBatch } {
     const tracer = this.tracers.occluders ?? this.tracers.groups[0];
     return tracer?.fanBatch?.(FAN_BATCH) ?? { rays: rayBatch(FAN_BATCH), hits: hitBatch(FAN_BATCH) };
@@ -114,6 +117,11 @@ export class Surface {
     this.projection.closestHits(rays, this.groupsOf(owners, rays.count), hits, backFaces);
   }
 
+  /** 1 for each ray that meets anything its sample may see. */
+  crossedFor(owners: Int32Array, rays: RayBatch, crossed: Uint8Array, backFaces: BackFaces): void {
+    this.projection.anyHits(rays, this.groupsOf(owners, rays.count), crossed, backFaces);
+  }
+
   /** The nearest hits among what occludes. */
   occludedAt(owners: Int32Array, rays: RayBatch, hits: HitBatch, backFaces: BackFaces): void {
     const { occluders } = this.tracers;
@@ -125,7 +133,7 @@ export class Surface {
   occluded(owners: Int32Array, rays: RayBatch, blocked: Uint8Array, backFaces: BackFaces): void {
     const { occluders } = this.tracers;
     if (occluders) occluders.anyHits(rays, blocked, backFaces);
-    else this.projection.anyHits(rays, this.groupsOf(owners, rays.count), blocked, backFaces);
+    else this.crossedFor(owners, rays, blocked, backFaces);
   }
 
   private groupsOf(owners: Int32Array, count: number): Uint16Array {
