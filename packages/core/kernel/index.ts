@@ -2,4 +2,4 @@
 // memory. It holds no objects: all it knows lies where its caller says.
 export { build } from './build';
 export { trace } from './trace';
-export { aim, shade } from './samples';
+export { aim, encode, shade } from './samples';

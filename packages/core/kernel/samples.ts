@@ -119,3 +119,120 @@ function inverseLength(vector: v128): f32 {
   const sum = f32x4.extract_lane(squares, 0) + f32x4.extract_lane(squares, 1) + f32x4.extract_lane(squares, 2);
   return sum > 0 ? <f32>1 / sqrt<f32>(sum) : 1;
 }
+
+/**
+ * The mean normal of each texel in the receiver's tangent space: samples on one triangle are turned together, in the
+ * frame at their middle, by the exact inverse of what a renderer does with it (Mikkelsen 2008).
+ * @param count samples
+ * @param texels the texel of each within the block, never falling: 16 bits
+ * @param triangles, weights as for `aim`
+ * @param met what each sample has met, or −1
+ * @param normals the source's normal where it has
+ * @param indices, vertices the receiver's triangles, and the normal of each vertex as four floats
+ * @param tangents the tangent and its sign at each corner
+ * @param out told x, y, z for each texel, of any length but 0, with four bytes to spare behind the last; 0 where nothing
+ *   was met or normals cancel out
+ */
+export function encode(
+  count: u32,
+  texels: usize,
+  triangles: usize,
+  weights: usize,
+  met: usize,
+  normals: usize,
+  indices: usize,
+  vertices: usize,
+  tangents: usize,
+  out: usize,
+): void {
+  let last: u32 = 0xffffffff;
+  let na = f32x4.splat(0);
+  let nb = na;
+  let nc = na;
+  let ta = na;
+  let tb = na;
+  let tc = na;
+  let sign: f32 = 1;
+  let s: u32 = 0;
+  while (s < count) {
+    const texel = load<u16>(texels + ((<usize>s) << 1));
+    let sum = f32x4.splat(0);
+    while (s < count && load<u16>(texels + ((<usize>s) << 1)) === texel) {
+      const triangle = load<u32>(triangles + ((<usize>s) << 2));
+      let direction = f32x4.splat(0);
+      let wb: f64 = 0;
+      let wc: f64 = 0;
+      let some: f64 = 0;
+      do {
+        if (load<i32>(met + ((<usize>s) << 2)) >= 0) {
+          direction = f32x4.add(direction, v128.load(normals + <usize>s * 12));
+          wb += load<f64>(weights + ((<usize>s) << 4));
+          wc += load<f64>(weights + ((<usize>s) << 4), 8);
+          some += 1;
+        }
+        s++;
+      } while (
+        s < count &&
+        load<u16>(texels + ((<usize>s) << 1)) === texel &&
+        load<u32>(triangles + ((<usize>s) << 2)) === triangle
+      );
+      if (some === 0) continue;
+      if (triangle !== last) {
+        last = triangle;
+        const corner = indices + <usize>triangle * 12;
+        na = v128.load(vertices + ((<usize>load<u32>(corner)) << 4));
+        nb = v128.load(vertices + ((<usize>load<u32>(corner, 4)) << 4));
+        nc = v128.load(vertices + ((<usize>load<u32>(corner, 8)) << 4));
+        const tangent = tangents + <usize>triangle * 48;
+        ta = v128.load(tangent);
+        tb = v128.load(tangent, 16);
+        tc = v128.load(tangent, 32);
+        sign = f32x4.extract_lane(ta, 3);
+      }
+      const b = <f32>(wb / some);
+      const c = <f32>(wc / some);
+      const n = mixed(na, nb, nc, b, c);
+      const t = mixed(ta, tb, tc, b, c);
+      sum = f32x4.add(sum, inFrame(direction, n, t, sign));
+    }
+    v128.store(out + <usize>texel * 12, sum);
+  }
+}
+
+@inline
+function mixed(a: v128, b: v128, c: v128, wb: f32, wc: f32): v128 {
+  return f32x4.add(
+    f32x4.mul(a, f32x4.splat(1 - wb - wc)),
+    f32x4.add(f32x4.mul(b, f32x4.splat(wb)), f32x4.mul(c, f32x4.splat(wc))),
+  );
+}
+
+/** A direction as the frame sees it, as long as it is; (0, 0, 1) where the frame has collapsed. */
+@inline
+function inFrame(direction: v128, n: v128, t: v128, sign: f32): v128 {
+  const bitangent = f32x4.mul(cross(n, t), f32x4.splat(sign));
+  const across = cross(bitangent, n);
+  const x = dot(direction, across);
+  const y = dot(direction, cross(n, t));
+  const z = dot(direction, cross(t, bitangent));
+  const determinant = dot(t, across);
+  const length = sqrt<f32>(x * x + y * y + z * z);
+  const weight = sqrt<f32>(dot(direction, direction));
+  if (!(length > 0) || determinant === 0) return f32x4(0, 0, weight, 0);
+  const scale = determinant > 0 ? weight / length : -weight / length;
+  return f32x4(x * scale, y * scale, z * scale, 0);
+}
+
+@inline
+function cross(a: v128, b: v128): v128 {
+  const a1 = v128.shuffle<f32>(a, a, 1, 2, 0, 3);
+  const b1 = v128.shuffle<f32>(b, b, 1, 2, 0, 3);
+  const c = f32x4.sub(f32x4.mul(a, b1), f32x4.mul(a1, b));
+  return v128.shuffle<f32>(c, c, 1, 2, 0, 3);
+}
+
+@inline
+function dot(a: v128, b: v128): f32 {
+  const p = f32x4.mul(a, b);
+  return f32x4.extract_lane(p, 0) + f32x4.extract_lane(p, 1) + f32x4.extract_lane(p, 2);
+}

@@ -50,7 +50,7 @@ export class Coverage {
     indices: Uint32Array,
     plan: BlockPlan,
     perAxis: number,
-    storage: Pick<BlockSamples, 'triangles' | 'weights'> | null = null,
+    storage: Pick<BlockSamples, 'texels' | 'triangles' | 'weights'> | null = null,
   ) {
     this.uvs = uvs;
     this.indices = indices;
@@ -60,7 +60,7 @@ export class Coverage {
     const capacity = sampleCapacity(perAxis);
     this.samples = {
       count: 0,
-      texels: new Uint16Array(capacity),
+      texels: storage?.texels ?? new Uint16Array(capacity),
       triangles: storage?.triangles ?? new Uint32Array(capacity),
       weights: storage?.weights ?? new Float64Array(capacity * 2),
       overlapping: 0,

@@ -232,6 +232,14 @@ export class Surface {
     }
   }
 
+  /** The mean normal of each texel in tangent space, where the kernel can find them together; else null. */
+  meanNormals(): Float32Array | null {
+    const { samples: kernel } = this.tracers;
+    if (!kernel || this.bend || this.settings.backFaces === 'flip') return null;
+    kernel.encode(this.samples.count);
+    return kernel.means;
+  }
+
   /** Where a sample has met the source. */
   placeOf(sample: number, axis: number): number {
     const at = sample * 3 + axis;

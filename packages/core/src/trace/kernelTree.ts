@@ -70,6 +70,18 @@ export interface KernelExports {
     bins: number,
     binCount: number,
   ): number;
+  encode(
+    count: number,
+    texels: number,
+    triangles: number,
+    weights: number,
+    met: number,
+    normals: number,
+    indices: number,
+    vertices: number,
+    tangents: number,
+    out: number,
+  ): void;
 }
 
 /** One tree over some of a scene's triangles. */
@@ -105,11 +117,14 @@ const OWN_BATCHES = { samples: 17408, fans: 16384 } as const;
 const batchBytes = (capacity: number): number => capacity * RAY_BYTES + BATCH_GAPS;
 /** Four bytes behind each array of vectors, which are stored four floats at a time; in round numbers. */
 const BATCH_GAPS = 64;
-/** Beside its ray, each sample has a triangle, two weights, a start and a normal; and there are bins to count in. */
-const SAMPLE_BYTES = 4 + 16 + 4 + 12;
-const BIN_BYTES = 1024;
+/** Beside its ray, each sample has a texel, a triangle, two weights, a start and a normal. */
+const SAMPLE_BYTES = 2 + 4 + 16 + 4 + 12;
+/** And there are bins to count in, and a mean direction for each texel of a block. */
+const BINS = 64;
+const BLOCK_TEXELS = 1024;
+const BLOCK_BYTES = BINS * 4 + BLOCK_TEXELS * 12 + 64;
 const OWN_BYTES =
-  batchBytes(OWN_BATCHES.samples) + batchBytes(OWN_BATCHES.fans) + OWN_BATCHES.samples * SAMPLE_BYTES + BIN_BYTES;
+  batchBytes(OWN_BATCHES.samples) + batchBytes(OWN_BATCHES.fans) + OWN_BATCHES.samples * SAMPLE_BYTES + BLOCK_BYTES;
 
 const NODE_BYTES = 128;
 const PACKET_BYTES = 160;
@@ -296,6 +311,8 @@ function batchAt(buffer: ArrayBufferLike, address: number, capacity: number): { 
 export interface PlacedReceiver {
   vertices: number;
   indices: number;
+  normals: number;
+  tangents: number;
 }
 
 /** What of a receiver its rays are aimed by. */
@@ -305,6 +322,9 @@ export interface AimedSurface {
   indices: Uint32Array;
   reachOut: Float32Array;
   reachIn: Float32Array;
+  normals: Float32Array;
+  /** Tangent and sign of each corner. */
+  tangents: Float32Array;
 }
 
 const PAGE = 65536;
@@ -314,10 +334,10 @@ const PAGE = 65536;
  * @returns null where there is no room left
  */
 export function placeReceiver(tree: KernelTree, receiver: AimedSurface): PlacedReceiver | null {
-  const { positions, directions, indices, reachOut, reachIn } = receiver;
+  const { positions, directions, indices, reachOut, reachIn, normals, tangents } = receiver;
   const count = reachOut.length;
   const room = tree.receiverRoom;
-  const bytes = count * 32 + indices.byteLength;
+  const bytes = count * 48 + tangents.byteLength + indices.byteLength;
   if (room.bytes < bytes) {
     const missing = room.address + bytes - tree.memory.buffer.byteLength;
     if (room.address + bytes > MEMORY_LIMIT) return null;
@@ -333,16 +353,22 @@ export function placeReceiver(tree: KernelTree, receiver: AimedSurface): PlacedR
     vertices[v * 8 + 3] = reachOut[v]!;
     vertices[v * 8 + 7] = reachIn[v]!;
   }
-  const at = room.address + count * 32;
-  new Uint32Array(tree.memory.buffer, at, indices.length).set(indices);
-  return { vertices: room.address, indices: at };
+  const place = { vertices: room.address, normals: room.address + count * 32, tangents: 0, indices: 0 };
+  place.tangents = place.normals + count * 16;
+  place.indices = place.tangents + tangents.byteLength;
+  const fours = new Float32Array(tree.memory.buffer, place.normals, count * 4);
+  for (let v = 0; v < count; v++) for (let k = 0; k < 3; k++) fours[v * 4 + k] = normals[v * 3 + k]!;
+  new Float32Array(tree.memory.buffer, place.tangents, tangents.length).set(tangents);
+  new Uint32Array(tree.memory.buffer, place.indices, indices.length).set(indices);
+  return place;
 }
 
 /** Works on a block's samples where they lie in kernel memory. */
 export interface SampleKernel {
   rays: RayBatch;
   hits: HitBatch;
-  /** The receiver's triangle of each sample, and the weights of its second and third corner. */
+  /** The texel and the receiver's triangle of each sample, and the weights of its second and third corner. */
+  texels: Uint16Array;
   triangles: Uint32Array;
   weights: Float64Array;
   /** How far along its ray each sample's own place lies. */
@@ -356,6 +382,10 @@ export interface SampleKernel {
    * @returns samples that have met nothing
    */
   shade(count: number, low: number, scale: number, bins: number[]): number;
+  /** The mean normal of each texel of the block in tangent space, x, y, z; 0 where there is none. */
+  means: Float32Array;
+  /** Finds them, for texels that have samples. */
+  encode(count: number): void;
 }
 
 /**
@@ -378,10 +408,15 @@ export function sampleKernel(
   const trianglesAt = weightsAt + most * 16;
   const startsAt = trianglesAt + most * 4;
   const normalsAt = startsAt + most * 4;
-  const bins = new Uint32Array(buffer, normalsAt + most * 12 + 16, 64);
+  const binsAt = normalsAt + most * 12 + 16;
+  const meansAt = binsAt + BINS * 4;
+  const texelsAt = meansAt + BLOCK_TEXELS * 12 + 16;
+  const bins = new Uint32Array(buffer, binsAt, BINS);
   return {
     rays,
     hits,
+    means: new Float32Array(buffer, meansAt, BLOCK_TEXELS * 3),
+    texels: new Uint16Array(buffer, texelsAt, most),
     triangles: new Uint32Array(buffer, trianglesAt, most),
     weights: new Float64Array(buffer, weightsAt, most * 2),
     starts: new Float32Array(buffer, startsAt, most),
@@ -400,6 +435,20 @@ export function sampleKernel(
         startsAt,
       );
       rays.count = count;
+    },
+    encode(count) {
+      exports.encode(
+        count,
+        texelsAt,
+        trianglesAt,
+        weightsAt,
+        hits.triangles.byteOffset,
+        normalsAt,
+        receiver.indices,
+        receiver.normals,
+        receiver.tangents,
+        meansAt,
+      );
     },
     shade(count, low, scale, counts) {
       bins.fill(0);

@@ -28,9 +28,17 @@ export class DirectionEncoding {
     sum.fill(0);
     if (this.settings.space === 'tangent') this.addInFrames(surface, from, to, directions);
     else this.add(surface, from, to, directions);
-    const x = sum[0]!;
-    const y = sum[1]!;
-    const z = sum[2]!;
+    return this.stored(sum, 0, out);
+  }
+
+  /**
+   * Stores one of several directions, made a unit vector.
+   * @returns false when it has no length
+   */
+  stored(directions: Float32Array | Float64Array, number: number, out: Float64Array): boolean {
+    const x = directions[number * 3]!;
+    const y = directions[number * 3 + 1]!;
+    const z = directions[number * 3 + 2]!;
     const length = Math.sqrt(x * x + y * y + z * z);
     if (!(length > 1e-9)) return false;
     this.store(x / length, y / length, z / length, out);
