@@ -41,6 +41,20 @@ async function bake(
   return { ...report, firstSeen };
 }
 
+/** The report of the quickest of several bakes: what the machine can do when nothing else disturbs it. */
+async function bestOf<Report extends RunReport>(
+  times: number,
+  work: () => Promise<Report>,
+  by: 'trace' | 'total' = 'trace',
+): Promise<Report> {
+  let best = await work();
+  for (let i = 1; i < times; i++) {
+    const next = await work();
+    if (next.seconds[by] < best.seconds[by]) best = next;
+  }
+  return best;
+}
+
 /** Whole bakes of the demo's buoy; the tree is built once and stays, as in a worker. */
 export async function benchBakes(say: (line: string) => void): Promise<Figures> {
   say(`bell buoy, ${inputs.sources[0]!.mesh.indices.length / 3} source triangles, ${SAMPLES} × ${SAMPLES} samples`);
@@ -59,7 +73,8 @@ async function bySize(say: (line: string) => void): Promise<Figures> {
   const figures: Figures = {};
   let perTexel = 0;
   for (const side of SIZES) {
-    const report = await bake(side, side === 8192 ? { maps: ['normal', 'height'] } : {});
+    const settings: Partial<BakeOperationSettings> = side === 8192 ? { maps: ['normal', 'height'] } : {};
+    const report = await bestOf(side === 8192 ? 1 : 3, () => bake(side, settings));
     const { build, trace, pad } = report.seconds;
     const each = trace / report.rays;
     perTexel ||= each;
@@ -82,10 +97,10 @@ async function bySize(say: (line: string) => void): Promise<Figures> {
 
 async function byThreads(say: (line: string) => void): Promise<Figures> {
   const side = 2048;
-  await bake(256, {}, 1);
-  const one = (await bake(side, {}, 1)).seconds.trace;
-  await bake(256, {}, 2);
-  const two = (await bake(side, {}, 2)).seconds.trace;
+  const best = async (threads: number): Promise<number> =>
+    (await bestOf(3, () => bake(side, {}, threads))).seconds.trace;
+  const one = await best(1);
+  const two = await best(2);
   say(
     `  ${side} px: one thread ${one.toFixed(2)} s, two ${two.toFixed(2)} s: ${Math.round((one / two / 2) * 100)} % efficient`,
   );
@@ -93,7 +108,7 @@ async function byThreads(say: (line: string) => void): Promise<Figures> {
 }
 
 async function occlusion(say: (line: string) => void): Promise<Figures> {
-  const { seconds, rays } = await bake(1024, { maps: ['ao'], samples: 1 });
+  const { seconds, rays } = await bestOf(2, () => bake(1024, { maps: ['ao'], samples: 1 }));
   const cast = rays * 65;
   say(
     `  1024 px, 1 sample, 64 occlusion rays: trace ${seconds.trace.toFixed(2)} s (${millions(cast / seconds.trace)} million rays/s)`,
@@ -103,7 +118,8 @@ async function occlusion(say: (line: string) => void): Promise<Figures> {
 
 /** What it costs to prove a bake. */
 async function withProof(say: (line: string) => void): Promise<Figures> {
-  const total = async (prove: boolean): Promise<number> => (await bake(2048, { prove })).seconds.total;
+  const total = async (prove: boolean): Promise<number> =>
+    (await bestOf(3, () => bake(2048, { prove }), 'total')).seconds.total;
   const ratio = (await total(true)) / (await total(false));
   say(`  2048 px: with its proof ${ratio.toFixed(2)} × the time without`);
   return { ratio };

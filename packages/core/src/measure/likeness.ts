@@ -74,7 +74,9 @@ export function likeness(source: Body, receiver: Body, worn: WornNormals): Liken
       return picture;
     };
     const real = pictureOf(source, (triangle, wb, wc) => {
-      const [a, b, c] = [0, 1, 2].map((corner) => indices[triangle * 3 + corner]! * 3) as [number, number, number];
+      const a = indices[triangle * 3]! * 3;
+      const b = indices[triangle * 3 + 1]! * 3;
+      const c = indices[triangle * 3 + 2]! * 3;
       for (let k = 0; k < 3; k++) {
         n[k] = normals[a + k]! * (1 - wb - wc) + normals[b + k]! * wb + normals[c + k]! * wc;
       }
@@ -102,10 +104,13 @@ function lookFrom(
   const up = [from[1] * right[2]!, from[2] * right[0]! - from[0] * right[2]!, -from[1] * right[0]!];
   let radius = 0;
   for (let v = 0; v < positions.length; v += 3) {
-    for (const axis of [right, up]) {
-      const along = [0, 1, 2].reduce((sum, k) => sum + (positions[v + k]! - centre[k]!) * axis[k]!, 0);
-      radius = Math.max(radius, Math.abs(along));
-    }
+    const x = positions[v]! - centre[0]!;
+    const y = positions[v + 1]! - centre[1]!;
+    const z = positions[v + 2]! - centre[2]!;
+    const across = Math.abs(x * right[0]! + y * right[1]! + z * right[2]!);
+    const along = Math.abs(x * up[0]! + y * up[1]! + z * up[2]!);
+    if (across > radius) radius = across;
+    if (along > radius) radius = along;
   }
   radius *= 1.05;
   const rays = rayBatch(VIEW_SIDE * VIEW_SIDE);
@@ -130,6 +135,9 @@ function lookFrom(
 class Wearing {
   private readonly worn: WornNormals;
   private readonly channels: number[];
+  private readonly n = new Float64Array(3);
+  private readonly t = new Float64Array(3);
+  private readonly d = new Float64Array(3);
 
   constructor(worn: WornNormals) {
     this.worn = worn;
@@ -139,34 +147,35 @@ class Wearing {
   normalAt(triangle: number, wb: number, wc: number, out: Float64Array): void {
     const { receiver, tiles, space } = this.worn;
     const { indices, uvs, normals, tangents } = receiver;
-    const corners = [0, 1, 2].map((corner) => indices[triangle * 3 + corner]!) as [number, number, number];
-    const weights = [1 - wb - wc, wb, wc];
-    const mix = (of: Float32Array, width: number, k: number): number =>
-      corners.reduce((sum, corner, i) => sum + of[corner * width + k]! * weights[i]!, 0);
-    const [u, v] = [mix(uvs, 2, 0), mix(uvs, 2, 1)];
-    const n = [0, 1, 2].map((k) => mix(normals, 3, k));
+    const { n, t, d, channels } = this;
+    const wa = 1 - wb - wc;
+    const a = indices[triangle * 3]!;
+    const b = indices[triangle * 3 + 1]!;
+    const c = indices[triangle * 3 + 2]!;
+    const u = uvs[a * 2]! * wa + uvs[b * 2]! * wb + uvs[c * 2]! * wc;
+    const v = uvs[a * 2 + 1]! * wa + uvs[b * 2 + 1]! * wb + uvs[c * 2 + 1]! * wc;
+    for (let k = 0; k < 3; k++) {
+      n[k] = normals[a * 3 + k]! * wa + normals[b * 3 + k]! * wb + normals[c * 3 + k]! * wc;
+      const f = triangle * 12 + k;
+      t[k] = tangents[f]! * wa + tangents[f + 4]! * wb + tangents[f + 8]! * wc;
+    }
     const tile = tileAt(u, v);
     const image = tile === null ? undefined : tiles.get(tile);
     if (!image) {
-      for (let k = 0; k < 3; k++) out[k] = n[k]!;
+      out.set(n);
       return;
     }
     const [u0, v0] = tileOrigin(tile!);
-    const d = this.channels.map((channel) => bilinear(image, u - u0, v - v0, channel) * 2 - 1);
+    for (let k = 0; k < 3; k++) d[k] = bilinear(image, u - u0, v - v0, channels[k]!) * 2 - 1;
     if (space.space === 'object') {
-      for (let k = 0; k < 3; k++) out[k] = d[k]!;
+      out.set(d);
       return;
     }
-    const t = [0, 1, 2].map((k) =>
-      [0, 1, 2].reduce((sum, corner) => sum + tangents[triangle * 12 + corner * 4 + k]! * weights[corner]!, 0),
-    );
     const sign = tangents[triangle * 12 + 3]! * (space.y === 'down' ? -1 : 1);
-    const cross = [
-      sign * (n[1]! * t[2]! - n[2]! * t[1]!),
-      sign * (n[2]! * t[0]! - n[0]! * t[2]!),
-      sign * (n[0]! * t[1]! - n[1]! * t[0]!),
-    ];
-    for (let k = 0; k < 3; k++) out[k] = t[k]! * d[0]! + cross[k]! * d[1]! + n[k]! * d[2]!;
+    const across = d[1]! * sign;
+    out[0] = t[0]! * d[0]! + across * (n[1]! * t[2]! - n[2]! * t[1]!) + n[0]! * d[2]!;
+    out[1] = t[1]! * d[0]! + across * (n[2]! * t[0]! - n[0]! * t[2]!) + n[1]! * d[2]!;
+    out[2] = t[2]! * d[0]! + across * (n[0]! * t[1]! - n[1]! * t[0]!) + n[2]! * d[2]!;
   }
 }
 

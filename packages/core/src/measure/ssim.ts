@@ -16,12 +16,12 @@ export function ssim(a: Float32Array, b: Float32Array, width: number, height: nu
   );
   const total = kernel.reduce((sum, weight) => sum + weight, 0);
   kernel.forEach((weight, i) => (kernel[i] = weight / total));
-  const mean = (of: (i: number) => number): Float64Array => blurred(of, width, height, kernel);
-  const ma = mean((i) => a[i]!);
-  const mb = mean((i) => b[i]!);
-  const aa = mean((i) => a[i]! * a[i]!);
-  const bb = mean((i) => b[i]! * b[i]!);
-  const ab = mean((i) => a[i]! * b[i]!);
+  const mean = (values: Float32Array | Float64Array): Float64Array => blurred(values, width, height, kernel);
+  const ma = mean(a);
+  const mb = mean(b);
+  const aa = mean(products(a, a));
+  const bb = mean(products(b, b));
+  const ab = mean(products(a, b));
   let sum = 0;
   let windows = 0;
   for (let y = RADIUS; y < height - RADIUS; y++) {
@@ -39,13 +39,24 @@ export function ssim(a: Float32Array, b: Float32Array, width: number, height: nu
   return windows > 0 ? sum / windows : 1;
 }
 
-function blurred(of: (i: number) => number, width: number, height: number, kernel: Float64Array): Float64Array {
+function products(a: Float32Array, b: Float32Array): Float64Array {
+  const all = new Float64Array(a.length);
+  for (let i = 0; i < all.length; i++) all[i] = a[i]! * b[i]!;
+  return all;
+}
+
+function blurred(
+  values: Float32Array | Float64Array,
+  width: number,
+  height: number,
+  kernel: Float64Array,
+): Float64Array {
   const across = new Float64Array(width * height);
   const both = new Float64Array(width * height);
   for (let y = 0; y < height; y++) {
     for (let x = RADIUS; x < width - RADIUS; x++) {
       let sum = 0;
-      for (let k = -RADIUS; k <= RADIUS; k++) sum += kernel[k + RADIUS]! * of(y * width + x + k);
+      for (let k = -RADIUS; k <= RADIUS; k++) sum += kernel[k + RADIUS]! * values[y * width + x + k]!;
       across[y * width + x] = sum;
     }
   }
