@@ -108,12 +108,15 @@ export class BlockBaker {
     const { surface, bakers, value, statistics } = this;
     const { target, islandOf } = this.work;
     const { triangles } = surface.hits;
+    // Most blocks miss nothing: then no sample has to be looked at.
+    const complete = statistics.misses === 0;
     let from = 0;
     while (from < count) {
       const texel = texels[from]!;
-      let found = false;
+      let found = complete;
       let to = from;
-      for (; to < count && texels[to] === texel; to++) if (triangles[to]! >= 0) found = true;
+      if (complete) while (to < count && texels[to] === texel) to++;
+      else for (; to < count && texels[to] === texel; to++) if (triangles[to]! >= 0) found = true;
       const at = this.texelOf(block, texel);
       for (let m = 0; m < bakers.length; m++) {
         const baker = bakers[m]!;

@@ -143,16 +143,20 @@ export class Coverage {
       weighing[4]!,
       weighing[5]!,
     ];
+    const step = 1 / n;
     let at = 0;
     for (let y = 0; y < height; y++) {
       for (let x = 0; x < width; x++) {
+        const texel = y * BLOCK + x;
         for (let j = 0; j < n; j++) {
-          const v = top + (y * n + j + 0.5) / n;
+          const v = top + y + (j + 0.5) * step;
+          const b = b0 + by * v;
+          const c = c0 + cy * v;
           for (let i = 0; i < n; i++) {
-            const u = left + (x * n + i + 0.5) / n;
-            texels[at] = y * BLOCK + x;
-            weights[at * 2] = b0 + bx * u + by * v;
-            weights[at * 2 + 1] = c0 + cx * u + cy * v;
+            const u = left + x + (i + 0.5) * step;
+            texels[at] = texel;
+            weights[at * 2] = b + bx * u;
+            weights[at * 2 + 1] = c + cx * u;
             at++;
           }
         }
