@@ -1,11 +1,10 @@
 import { parseArgs } from 'node:util';
-import { BAKED_KINDS } from '@zographos/core';
+import { BAKED_KINDS, parseBackground } from '@zographos/core';
 import { IMAGE_FORMAT_NAMES } from '@zographos/formats/images';
 import { DEFAULT_BAKE, parseSettings, USUAL_ENDINGS } from '@zographos/operations';
 import { bakeToFolder } from './bakeToFolder.ts';
 import {
   lengthOr,
-  parseBackground,
   parseDirection,
   parseFormat,
   parseOccluders,
@@ -197,7 +196,7 @@ export async function bakeCommand(args: string[]): Promise<void> {
       }),
     mask: values['direction-mask'],
     format: parseFormat(values.format),
-    dress: { alpha: values.alpha, background: parseBackground(values.background) },
+    dress: { alpha: values.alpha, background: parseBackground(values.background ?? 'neutral') },
     dither: values.dither,
     out,
     ...(values.threads ? { threads: positive(values.threads, 'threads') } : {}),

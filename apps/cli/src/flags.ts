@@ -95,15 +95,3 @@ export function parseRepeat(text: string | undefined): unknown {
 /** own, all, or names separated by commas. */
 export const parseOccluders = (text: string): string | string[] =>
   text === 'own' || text === 'all' ? text : text.split(',');
-
-/** A colour as #rrggbb, or black or white; undefined for the neutral value. */
-export function parseBackground(text: string | undefined): [number, number, number] | null {
-  if (text === undefined || text === 'neutral') return null;
-  if (text === 'black') return [0, 0, 0];
-  if (text === 'white') return [1, 1, 1];
-  const match = /^#([0-9a-f]{2})([0-9a-f]{2})([0-9a-f]{2})$/i.exec(text);
-  if (!match) {
-    throw new ZographosError('input/bad-settings', `“${text}” is no colour. Write #8080ff, black, white or neutral.`);
-  }
-  return [1, 2, 3].map((i) => parseInt(match[i]!, 16) / 255) as [number, number, number];
-}

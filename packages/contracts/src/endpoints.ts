@@ -132,8 +132,17 @@ export const PATHS = {
     `/api/map-revisions/${revisionId}/${plane}/${level}/${column}/${row}`,
   /** GET an 8-bit PNG at most `side` texels wide and high. */
   picture: (revisionId: string, side: number) => `/api/map-revisions/${revisionId}/picture?side=${side}`,
-  download: (revisionId: string, format: string, dress: { alpha?: boolean; dither?: boolean } = {}) =>
-    `/api/map-revisions/${revisionId}/download?format=${format}${dress.alpha ? '&alpha=1' : ''}${dress.dither ? '&dither=1' : ''}`,
+  download: (
+    revisionId: string,
+    format: string,
+    dress: { alpha?: boolean; dither?: boolean; background?: string } = {},
+  ) =>
+    `/api/map-revisions/${revisionId}/download?${new URLSearchParams({
+      format,
+      ...(dress.alpha ? { alpha: '1' } : {}),
+      ...(dress.dither ? { dither: '1' } : {}),
+      ...(dress.background ? { background: dress.background } : {}),
+    }).toString()}`,
   /** GET the source beside the receiver with its maps, as a PNG. */
   likeness: (runId: string) => `/api/runs/${runId}/likeness`,
   ticketFile: (ticketId: string) => `/api/tickets/${ticketId}/file`,

@@ -1,7 +1,7 @@
 import { pipeline } from 'node:stream/promises';
 import { Readable } from 'node:stream';
 import { Router, type Response } from 'express';
-import { dressed, FIRST_TILE, ZographosError } from '@zographos/core';
+import { dressed, FIRST_TILE, parseBackground, ZographosError } from '@zographos/core';
 import { encodeImage, encodeThumbnail, IMAGE_FORMAT_NAMES, IMAGE_FORMATS } from '@zographos/formats/images';
 import { loadImage } from '@zographos/formats/stored-map';
 import { imageSets, mapRevisions, maps, runs, type MapRevisionRow } from '../data/entities.ts';
@@ -117,13 +117,16 @@ export function binaryRoutes(services: Services): Router {
       const { name } = await database.getRepository(imageSets).findOneByOrFail({ id: imageSetId });
       const image = await loadImage(directory, (offset, length) => blobs.readBytes(dataHash, offset, length));
       const alpha = request.query['alpha'] === '1';
-      const states = alpha
-        ? Uint8Array.from(
-            (await loadImage(statesDirectory, (offset, length) => blobs.readBytes(statesHash, offset, length))).data,
-          )
-        : new Uint8Array(0);
+      const wanted = request.query['background'];
+      const background = parseBackground(typeof wanted === 'string' ? wanted : 'neutral');
+      const states =
+        alpha || background
+          ? Uint8Array.from(
+              (await loadImage(statesDirectory, (offset, length) => blobs.readBytes(statesHash, offset, length))).data,
+            )
+          : new Uint8Array(0);
       const dither = request.query['dither'] === '1';
-      const bytes = await encodeImage(dressed(image, states, { alpha }), format, { dither });
+      const bytes = await encodeImage(dressed(image, states, { alpha, background }), format, { dither });
       const { ending, mime } = IMAGE_FORMATS[format];
       const number = tile === FIRST_TILE ? '' : `.${tile}`;
       attach(response, `${fileName(name)}_${kind}${number}.${ending}`, mime);

@@ -131,7 +131,9 @@ describe('a ticket of several parts', () => {
       true,
     );
     const { id: revision } = (await maps()).find(({ tile }) => tile === 1002)!.revisions[0]!;
-    const answer = await server.fetch(PATHS.download(revision, 'png8', { alpha: true, dither: true }));
+    const answer = await server.fetch(
+      PATHS.download(revision, 'png8', { alpha: true, dither: true, background: 'white' }),
+    );
     expect(answer.headers.get('content-disposition')).toMatch(/_1002|\.1002\.png/);
     const { channels } = await sharp(Buffer.from(await answer.arrayBuffer())).metadata();
     expect(channels).toBe(4);

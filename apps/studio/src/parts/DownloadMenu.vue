@@ -16,6 +16,12 @@ const FORMATS = [
 
 const alpha = ref(false);
 const dither = ref(false);
+const background = ref('');
+const BACKGROUNDS = [
+  ['', 'neutral'],
+  ['black', 'black'],
+  ['white', 'white'],
+] as const;
 const menu = ref<InstanceType<typeof Popover> | null>(null);
 </script>
 
@@ -24,10 +30,18 @@ const menu = ref<InstanceType<typeof Popover> | null>(null);
   <Popover ref="menu">
     <ul class="formats">
       <li v-for="[format, label] in FORMATS" :key="format">
-        <a :href="PATHS.download(revisionId, format, { alpha, dither })" download @click="menu?.hide()">{{ label }}</a>
+        <a :href="PATHS.download(revisionId, format, { alpha, dither, background })" download @click="menu?.hide()">{{
+          label
+        }}</a>
       </li>
     </ul>
     <label><input v-model="alpha" type="checkbox" /> coverage as alpha</label>
+    <label
+      >beyond the padding
+      <select v-model="background">
+        <option v-for="[value, label] in BACKGROUNDS" :key="value" :value="value">{{ label }}</option>
+      </select></label
+    >
     <label title="For 8 and 16 bit: no steps in slow gradients"
       ><input v-model="dither" type="checkbox" /> dither</label
     >

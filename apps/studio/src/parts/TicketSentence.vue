@@ -67,6 +67,15 @@ async function edit(name: string, event: Event): Promise<void> {
         {{ BACK_WORDS[ticket.settings.backFaces] }}</button>. They start at
       <button type="button" class="slot" @click="edit('cage', $event)">
         {{ ticket.inputs.cage ? 'a cage of your own' : 'their reach' }}</button>.
+      <template v-if="ticket.settings.maps.includes('height')">
+        Heights in whole numbers span
+        <button type="button" class="slot" @click="edit('height', $event)">
+          {{
+            ticket.settings.height.span === 'auto'
+              ? 'as much as is needed'
+              : `${ticket.settings.height.span} ${store.meshById(ticket.inputs.receivers[0]!)?.unit ?? ''}`
+          }}</button>.
+      </template>
       <template v-if="ticket.settings.maps.includes('gradient')">
         The gradient grows along
         <button type="button" class="slot" @click="edit('gradient', $event)">

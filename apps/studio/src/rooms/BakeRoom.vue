@@ -13,6 +13,7 @@ import TexelReadout from '../map/TexelReadout.vue';
 import type { Rectangle, Texel } from '../map/mapPainter.ts';
 import ModelView from '../model/ModelView.vue';
 import FindingList from '../parts/FindingList.vue';
+import IdLegend from '../parts/IdLegend.vue';
 import RunFigures from '../parts/RunFigures.vue';
 import TicketChooser from '../parts/TicketChooser.vue';
 import TicketSentence from '../parts/TicketSentence.vue';
@@ -317,6 +318,7 @@ async function remove(): Promise<void> {
             >
           </template>
         </RunFigures>
+        <IdLegend v-if="cell?.map.kind === 'id' && report.legend.length" :legend="report.legend" />
         <DistanceChart :report="report" :unit="unit" />
       </template>
       <section v-else class="panel">

@@ -11,6 +11,7 @@ import TexelReadout from '../map/TexelReadout.vue';
 import type { Texel } from '../map/mapPainter.ts';
 import DownloadMenu from '../parts/DownloadMenu.vue';
 import FindingList from '../parts/FindingList.vue';
+import IdLegend from '../parts/IdLegend.vue';
 import RunFigures from '../parts/RunFigures.vue';
 import { clockOf, dayOf } from '../parts/format.ts';
 import { CELL_WORDS, useCells } from '../stores/cells.ts';
@@ -80,6 +81,7 @@ const choose = (number: number): void => void router.replace({ query: { revision
         <RunFigures :report="report" :unit="unit">
           <template #findings><FindingList :findings="report.findings" @show="show" /></template>
         </RunFigures>
+        <IdLegend v-if="cell.map.kind === 'id' && report.legend.length" :legend="report.legend" />
         <DistanceChart :report="report" :unit="unit" />
       </template>
     </aside>

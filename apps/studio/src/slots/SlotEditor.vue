@@ -290,6 +290,47 @@ function setSide(side: 'width' | 'height', value: number | null): void {
         :options="BENDS"
         @choose="change('curvature', { curvature: { ...settings.curvature, show: $event } })"
       />
+      <label class="length"
+        >averaged within
+        <InputNumber
+          :model-value="settings.curvature.radius === 'auto' ? null : settings.curvature.radius"
+          :min="0"
+          :max-fraction-digits="6"
+          :suffix="` ${unit}`"
+          size="small"
+          placeholder="as the size suggests"
+          @update:model-value="change('curvature', { curvature: { ...settings.curvature, radius: $event ?? 'auto' } })"
+      /></label>
+    </template>
+
+    <template v-else-if="slotName === 'height'">
+      <h3>Heights in whole numbers</h3>
+      <label class="length"
+        >from black to white
+        <InputNumber
+          :model-value="settings.height.span === 'auto' ? null : settings.height.span"
+          :min="0"
+          :max-fraction-digits="6"
+          :suffix="` ${unit}`"
+          size="small"
+          placeholder="as much as is needed"
+          @update:model-value="change('height', { height: { ...settings.height, span: $event || 'auto' } })"
+      /></label>
+      <label class="length"
+        >the receiver’s own surface
+        <InputNumber
+          :model-value="settings.height.mid"
+          :min="0"
+          :max="1"
+          :max-fraction-digits="3"
+          :step="0.05"
+          show-buttons
+          size="small"
+          @update:model-value="$event !== null && change('height', { height: { ...settings.height, mid: $event } })"
+      /></label>
+      <p class="soft">
+        EXR keeps heights as they are, in {{ unit }}; 8 and 16 bit need a range, which stays with the map.
+      </p>
     </template>
 
     <template v-else-if="slotName === 'gradient'">
@@ -360,6 +401,17 @@ function setSide(side: 'width' | 'height', value: number | null): void {
   display: flex;
   gap: 6px;
   align-items: baseline;
+}
+
+.length {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+  justify-content: space-between;
+}
+
+.length :deep(input) {
+  width: 170px;
 }
 
 .pair :deep(input) {

@@ -1,3 +1,4 @@
+import { ZographosError } from '../errors.ts';
 import { TexelState, type Image } from './image.ts';
 
 /** What a map is given on its way out. */
@@ -25,4 +26,19 @@ export function dressed(image: Image, states: Uint8Array, { alpha = false, backg
     }
   }
   return { ...image, channels: wide, data };
+}
+
+/**
+ * A background colour as it is written: `#rrggbb`, `black`, `white`, or `neutral` for none.
+ * @throws input/bad-settings for anything else
+ */
+export function parseBackground(text: string): [number, number, number] | null {
+  if (text === 'neutral') return null;
+  if (text === 'black') return [0, 0, 0];
+  if (text === 'white') return [1, 1, 1];
+  const match = /^#([0-9a-f]{2})([0-9a-f]{2})([0-9a-f]{2})$/i.exec(text);
+  if (!match) {
+    throw new ZographosError('input/bad-settings', `“${text}” is no colour. Write #8080ff, black, white or neutral.`);
+  }
+  return [1, 2, 3].map((i) => parseInt(match[i]!, 16) / 255) as [number, number, number];
 }
