@@ -310,6 +310,7 @@ async function remove(): Promise<void> {
 
     <aside class="figures" aria-label="Figures" tabindex="0">
       <template v-if="report">
+        <IdLegend v-if="cell?.map.kind === 'id' && report.legend.length" :legend="report.legend" />
         <RunFigures :report="report" :unit="unit">
           <template #findings>
             <FindingList :findings="report.findings" can-mend @show="show" @mend="mend" />
@@ -318,7 +319,6 @@ async function remove(): Promise<void> {
             >
           </template>
         </RunFigures>
-        <IdLegend v-if="cell?.map.kind === 'id' && report.legend.length" :legend="report.legend" />
         <DistanceChart :report="report" :unit="unit" />
       </template>
       <section v-else class="panel">

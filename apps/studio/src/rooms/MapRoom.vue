@@ -78,10 +78,10 @@ const choose = (number: number): void => void router.replace({ query: { revision
     <aside aria-label="Figures" tabindex="0">
       <HistogramChart :revision="revision" />
       <template v-if="report">
+        <IdLegend v-if="cell.map.kind === 'id' && report.legend.length" :legend="report.legend" />
         <RunFigures :report="report" :unit="unit">
           <template #findings><FindingList :findings="report.findings" @show="show" /></template>
         </RunFigures>
-        <IdLegend v-if="cell.map.kind === 'id' && report.legend.length" :legend="report.legend" />
         <DistanceChart :report="report" :unit="unit" />
       </template>
     </aside>
