@@ -257,6 +257,7 @@ class ProgressReporter {
   private readonly run: RunRow;
   private previewVersion: number;
   private toldAt = 0;
+  private toldStage: Progress['stage'] | null = null;
   private readonly timer: NodeJS.Timeout;
   private busy: Promise<void> = Promise.resolve();
 
@@ -271,8 +272,10 @@ class ProgressReporter {
 
   progress({ stage, share, secondsLeft }: Progress): void {
     const now = Date.now();
-    if (now - this.toldAt < PROGRESS_MS && stage === 'trace') return;
+    // The beginning of a stage is always told.
+    if (now - this.toldAt < PROGRESS_MS && stage === this.toldStage) return;
     this.toldAt = now;
+    this.toldStage = stage;
     this.busy = this.busy.then(() => this.tell(stage, share, secondsLeft)).catch(() => {});
   }
 

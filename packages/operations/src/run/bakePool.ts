@@ -61,6 +61,7 @@ export class BakePool {
       Atomics.store(control, CONTROL.cancel, Atomics.load(cancelFlag, 0));
       onTick(Atomics.load(control, CONTROL.done) / blocks);
     }, TICK_MS);
+    onTick(0);
     try {
       const parts = await Promise.all(
         this.threads

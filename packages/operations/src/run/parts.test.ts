@@ -377,6 +377,18 @@ describe('proof', () => {
     expect(clean.report.findings).toEqual([]);
   });
 
+  it('says where the padding of islands meets, and how much would fit', async () => {
+    const islands = [square('a', 0, 1, 0, [0, 0, 0.45]), square('b', 0, 1, 0, [0.5, 0, 0.45])];
+    const source = [square('dense', -1, 3, 0.1, whole)];
+    const collisionOf = async (padding: number) =>
+      (await bake(islands, source, { padding })).report.findings.find(({ kind }) => kind === 'collision');
+    // 0.05 of 64 texels lie between both: room for one texel of padding each, and one between them.
+    const found = (await collisionOf(4))!;
+    expect(found.places[0]).toMatchObject({ tile: 1001 });
+    expect(found.remedy!.change).toEqual({ padding: 2 });
+    expect(await collisionOf(1)).toBeUndefined();
+  });
+
   it('offers a remedy that is a change to the ticket', async () => {
     const source = square('dense', -1, 3, 0.4, whole);
     source.positions[2] = 0.1;

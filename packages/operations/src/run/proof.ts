@@ -158,7 +158,10 @@ function collisionsFound(proven: readonly Proven[], { padding }: BakeOperationSe
     note(
       'collision',
       `Islands lie closer than twice the padding of ${padding} px: at ${texels} texels the padding of one meets another. Smaller mip levels will bleed there; lay the islands apart.`,
-      { places: places.slice(0, PLACES) },
+      {
+        places: places.slice(0, PLACES),
+        remedy: { label: `Pad ${Math.floor(padding / 2)} px`, change: { padding: Math.floor(padding / 2) } },
+      },
     ),
   ];
 }
