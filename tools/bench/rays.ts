@@ -57,11 +57,11 @@ async function bySize(say: (line: string) => void): Promise<Figures> {
     const projection = projectionRays(mesh, RAYS);
     const occlusion = occlusionRays(mesh, RAYS);
     const closest = RAYS / (await bestSeconds(3, () => tracer.closestHits(projection, hits, 'ignore')));
-    const any = RAYS / (await bestSeconds(3, () => tracer.anyHits(occlusion, blocked, 'ignore')));
-    figures[triangles] = { buildSeconds: build, projectionPerSecond: closest, occlusionPerSecond: any };
+    const blockedRate = RAYS / (await bestSeconds(3, () => tracer.anyHits(occlusion, blocked, 'ignore')));
+    figures[triangles] = { buildSeconds: build, projectionPerSecond: closest, occlusionPerSecond: blockedRate };
     say(
       `${triangles} triangles: build ${build.toFixed(2)} s, ${millions(closest)} million projection and ` +
-        `${millions(any)} million occlusion rays/s and thread`,
+        `${millions(blockedRate)} million occlusion rays/s and thread`,
     );
   }
   return figures;

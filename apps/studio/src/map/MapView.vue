@@ -174,7 +174,7 @@ function goTo(x: number, y: number): void {
   draw();
 }
 
-defineExpose({ goTo, showMissed: () => (missed.value = true) });
+defineExpose({ goTo });
 </script>
 
 <template>

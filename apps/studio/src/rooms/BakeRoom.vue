@@ -33,10 +33,8 @@ const mapView = ref<{ goTo: (x: number, y: number) => void } | null>(null);
 
 const tickets = computed(() => store.project?.tickets ?? []);
 const ticket = computed(() => (props.ticketId ? store.ticketById(props.ticketId) : undefined));
-const meshesOf = (ids: readonly string[] | undefined): MeshAsset[] =>
-  (ids ?? []).map((id) => store.meshById(id)).filter((mesh) => mesh !== undefined);
-const receivers = computed(() => meshesOf(ticket.value?.inputs.receivers));
-const sources = computed(() => meshesOf(ticket.value?.inputs.sources));
+const receivers = computed(() => store.meshesByIds(ticket.value?.inputs.receivers));
+const sources = computed(() => store.meshesByIds(ticket.value?.inputs.sources));
 const ticketCells = computed(() => cells.value.filter(({ map }) => map.ticketId === ticket.value?.id));
 /** The kind of map on the bench, and its tile; the ticket's first as long as none is chosen. */
 const chosenKind = ref<string | null>(null);
@@ -110,13 +108,6 @@ watch(
   },
   { flush: 'post' },
 );
-
-/** Changes the ticket as a finding proposes. */
-function mend({ remedy }: Finding): void {
-  if (!ticket.value || !remedy) return;
-  const { id, settings } = ticket.value;
-  void store.changeTicket(id, remedy.label.toLowerCase(), { settings: { ...settings, ...remedy.change } });
-}
 
 /** A rectangle of the map that alone is baked again. */
 const marking = ref(false);
@@ -313,7 +304,7 @@ async function remove(): Promise<void> {
         <IdLegend v-if="cell?.map.kind === 'id' && report.legend.length" :legend="report.legend" />
         <RunFigures :report="report" :unit="unit">
           <template #findings>
-            <FindingList :findings="report.findings" can-mend @show="show" @mend="mend" />
+            <FindingList :findings="report.findings" can-mend @show="show" @mend="store.takeRemedy(ticket, $event)" />
             <RouterLink class="onward" :to="{ name: 'proof', params: { projectId, ticketId: ticket.id } }"
               >Proof of this bake</RouterLink
             >

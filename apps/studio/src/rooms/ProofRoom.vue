@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
-import { ENDPOINTS, PATHS, type MeshAsset, type Proof } from '@zographos/contracts';
+import { ENDPOINTS, PATHS, type Proof } from '@zographos/contracts';
 import type { Finding } from '@zographos/operations';
 import { call } from '../api/call.ts';
 import DistanceChart from '../charts/DistanceChart.vue';
@@ -31,10 +31,8 @@ const chosen = computed(
     proved.value.find(({ ticket }) => ticket.id === props.ticketId) ?? (props.ticketId ? undefined : proved.value[0]),
 );
 const report = computed(() => chosen.value?.run.report ?? null);
-const meshesOf = (ids: readonly string[] | undefined): MeshAsset[] =>
-  (ids ?? []).map((id) => store.meshById(id)).filter((mesh) => mesh !== undefined);
-const receivers = computed(() => meshesOf(chosen.value?.ticket.inputs.receivers));
-const sources = computed(() => meshesOf(chosen.value?.ticket.inputs.sources));
+const receivers = computed(() => store.meshesByIds(chosen.value?.ticket.inputs.receivers));
+const sources = computed(() => store.meshesByIds(chosen.value?.ticket.inputs.sources));
 const unit = computed(() => receivers.value[0]?.unit ?? 'units');
 
 const proof = ref<Proof | null>(null);
@@ -74,12 +72,6 @@ function show(place: Finding['places'][number]): void {
     params: { projectId: props.projectId, ticketId: chosen.value!.ticket.id },
     query: { tile: place.tile, x: place.x, y: place.y, at: place.position?.join() },
   });
-}
-
-function mend({ remedy }: Finding): void {
-  if (!chosen.value || !remedy) return;
-  const { id, settings } = chosen.value.ticket;
-  void store.changeTicket(id, remedy.label.toLowerCase(), { settings: { ...settings, ...remedy.change } });
 }
 </script>
 
@@ -137,7 +129,12 @@ function mend({ remedy }: Finding): void {
     <aside aria-label="Figures" tabindex="0">
       <section class="panel">
         <h2>What was found</h2>
-        <FindingList :findings="report.findings" can-mend @show="show" @mend="mend" />
+        <FindingList
+          :findings="report.findings"
+          can-mend
+          @show="show"
+          @mend="store.takeRemedy(chosen.ticket, $event)"
+        />
       </section>
       <section class="panel">
         <h2>Measured</h2>

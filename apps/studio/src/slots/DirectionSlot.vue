@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import InputNumber from 'primevue/inputnumber';
 import Select from 'primevue/select';
 import { computed } from 'vue';
 import type { BakeOperationSettings } from '@zographos/operations';
 import { useProject } from '../stores/project.ts';
 import Choice from './Choice.vue';
+import LengthField from './LengthField.vue';
 
 type Direction = Pick<BakeOperationSettings, 'direction' | 'blendWidth'>;
 
@@ -42,27 +42,16 @@ const DIRECTIONS = [
     aria-label="What blends"
     @update:model-value="emit('mask', $event || undefined)"
   />
-  <label v-if="settings.direction === 'blend' && !mask">
-    how wide the smooth rim is
-    <InputNumber
-      :model-value="settings.blendWidth === 'auto' ? null : settings.blendWidth"
-      :min="0"
-      :max-fraction-digits="6"
-      :suffix="` ${unit}`"
-      size="small"
-      placeholder="a hundredth of the receiver"
-      @update:model-value="emit('change', { blendWidth: $event || 'auto' })"
-    />
-  </label>
+  <LengthField
+    v-if="settings.direction === 'blend' && !mask"
+    label="how wide the smooth rim is"
+    auto="a hundredth of the receiver"
+    :value="settings.blendWidth"
+    :unit="unit"
+    @change="emit('change', { blendWidth: $event })"
+  />
   <p class="soft">
     Smooth directions leave no gap at hard edges; the receiver’s own do not skew detail on flat faces. The third way has
     both.
   </p>
 </template>
-
-<style scoped>
-label {
-  display: grid;
-  gap: 3px;
-}
-</style>

@@ -31,7 +31,13 @@ const rows = computed(() =>
 function setEndings(side: 'receiverEndings' | 'sourceEndings', text: string): void {
   const endings = text
     .split(',')
-    .map((ending) => ending.trimEnd().replace(/^ +(?=\S)/, ' '))
+    // A space belongs to an ending such as “ light”, but only parts those that begin with a mark of their own.
+    .map((ending) =>
+      ending
+        .trimEnd()
+        .replace(/^ +(?=[_.-])/, '')
+        .replace(/^ +/, ' '),
+    )
     .filter((ending) => ending.trim());
   if (match.value !== 'all' && endings.length > 0) emit('change', { ...match.value, [side]: endings });
 }

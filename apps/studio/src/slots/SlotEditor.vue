@@ -8,6 +8,7 @@ import type { BakeOperationSettings } from '@zographos/operations';
 import { useProject } from '../stores/project.ts';
 import Choice from './Choice.vue';
 import DirectionSlot from './DirectionSlot.vue';
+import LengthField from './LengthField.vue';
 import MatchSlot from './MatchSlot.vue';
 import MeshesSlot from './MeshesSlot.vue';
 import OcclusionSlot from './OcclusionSlot.vue';
@@ -290,32 +291,25 @@ function setSide(side: 'width' | 'height', value: number | null): void {
         :options="BENDS"
         @choose="change('curvature', { curvature: { ...settings.curvature, show: $event } })"
       />
-      <label class="length"
-        >averaged within
-        <InputNumber
-          :model-value="settings.curvature.radius === 'auto' ? null : settings.curvature.radius"
-          :min="0"
-          :max-fraction-digits="6"
-          :suffix="` ${unit}`"
-          size="small"
-          placeholder="as the size suggests"
-          @update:model-value="change('curvature', { curvature: { ...settings.curvature, radius: $event ?? 'auto' } })"
-      /></label>
+      <LengthField
+        label="averaged within"
+        may-be-zero
+        auto="as the size suggests"
+        :value="settings.curvature.radius"
+        :unit="unit"
+        @change="change('curvature', { curvature: { ...settings.curvature, radius: $event } })"
+      />
     </template>
 
     <template v-else-if="slotName === 'height'">
       <h3>Heights in whole numbers</h3>
-      <label class="length"
-        >from black to white
-        <InputNumber
-          :model-value="settings.height.span === 'auto' ? null : settings.height.span"
-          :min="0"
-          :max-fraction-digits="6"
-          :suffix="` ${unit}`"
-          size="small"
-          placeholder="as much as is needed"
-          @update:model-value="change('height', { height: { ...settings.height, span: $event || 'auto' } })"
-      /></label>
+      <LengthField
+        label="from black to white"
+        auto="as much as is needed"
+        :value="settings.height.span"
+        :unit="unit"
+        @change="change('height', { height: { ...settings.height, span: $event } })"
+      />
       <label class="length"
         >the receiver’s own surface
         <InputNumber

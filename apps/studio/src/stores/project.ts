@@ -12,7 +12,7 @@ import {
   type Ticket,
   type TicketInputs,
 } from '@zographos/contracts';
-import { OPERATIONS, type BakeOperationSettings } from '@zographos/operations';
+import { OPERATIONS, type BakeOperationSettings, type Finding } from '@zographos/operations';
 import { call, CallError } from '../api/call.ts';
 import { useEdits } from './edits.ts';
 
@@ -106,6 +106,8 @@ export const useProject = defineStore('project', () => {
     (project.value?.runs ?? []).filter((run) => run.state === 'running' || run.state === 'queued'),
   );
   const meshById = (id: string): MeshAsset | undefined => meshes.value.find((mesh) => mesh.id === id);
+  const meshesByIds = (ids: readonly string[] | undefined): MeshAsset[] =>
+    (ids ?? []).map(meshById).filter((mesh) => mesh !== undefined);
   const ticketById = (id: string): Ticket | undefined => project.value?.tickets.find((ticket) => ticket.id === id);
   const latestRunOf = (ticketId: string): Run | undefined =>
     project.value?.runs.find((run) => run.ticketId === ticketId);
@@ -166,6 +168,11 @@ export const useProject = defineStore('project', () => {
     });
   }
 
+  /** Changes a ticket as a finding proposes. */
+  async function takeRemedy({ id, settings }: Ticket, { remedy }: Finding): Promise<void> {
+    if (remedy) await changeTicket(id, remedy.label.toLowerCase(), { settings: { ...settings, ...remedy.change } });
+  }
+
   type AssetChange = { name?: string } & Partial<
     Pick<MeshAsset, 'unit'> & Pick<ImageAsset, 'imageKind' | 'colorSpace'>
   >;
@@ -222,10 +229,12 @@ export const useProject = defineStore('project', () => {
     close,
     reload,
     meshById,
+    meshesByIds,
     ticketById,
     latestRunOf,
     sentenceOf,
     changeTicket,
+    takeRemedy,
     changeAsset,
     createTicket,
     runTicket,

@@ -49,7 +49,8 @@ export interface BakeWork {
 export class BlockBaker {
   /** What was counted since the last block was closed. */
   private readonly statistics: BakeStatistics = emptyStatistics();
-  private readonly counted: BakeCounts = { sum: emptyStatistics(), blocks: [] };
+  /** What was counted in all blocks so far. */
+  readonly counts: BakeCounts = { sum: emptyStatistics(), blocks: [] };
   private readonly work: BakeWork;
   private readonly coverage: Coverage;
   private readonly surface: Surface;
@@ -72,11 +73,6 @@ export class BlockBaker {
     this.marks = new BlockMarks(this.statistics.marks);
   }
 
-  /** What was counted in all blocks so far. */
-  get counts(): BakeCounts {
-    return this.counted;
-  }
-
   bake(block: number): void {
     const samples = this.coverage.sampleBlock(block);
     if (samples.count === 0) return;
@@ -89,11 +85,11 @@ export class BlockBaker {
     for (const baker of this.bakers) baker.begin?.(this.surface);
     this.write(samples, block);
     if (this.work.settings.prove) this.prove(samples, block);
-    addStatistics(this.counted.sum, this.statistics);
+    addStatistics(this.counts.sum, this.statistics);
     if (this.work.byBlock) {
       const own = emptyStatistics();
       addStatistics(own, this.statistics);
-      this.counted.blocks.push([block, own]);
+      this.counts.blocks.push([block, own]);
     }
     clearStatistics(this.statistics);
   }

@@ -2,7 +2,7 @@ import type { Image } from '../image/image.ts';
 import { bilinear } from '../image/sample.ts';
 import { boundsOf, diagonal } from '../mesh/bounds.ts';
 import { eachSharedEdge, nextCorner } from '../mesh/edges.ts';
-import { sharedFloat32, sharedUint32 } from '../shared.ts';
+import { sharedCopyFloat32, sharedCopyUint32, sharedUint32 } from '../shared.ts';
 
 /**
  * Where rays leave along smooth normals (weight 0) and where along the mesh's own (weight 1), so that flat faces do
@@ -53,9 +53,7 @@ export function edgeBlend(surface: Surface, width: number): EdgeBlend {
     near.push(...[...found].sort((a, b) => a - b));
     starts[t + 1] = near.length;
   }
-  const shared = sharedUint32(near.length);
-  shared.set(near);
-  return { kind: 'edges', width, segments, starts, near: shared };
+  return { kind: 'edges', width, segments, starts, near: sharedCopyUint32(near) };
 }
 
 function boxAround(values: Float32Array, points: number[], margin: number, box: Float64Array): void {
@@ -108,9 +106,7 @@ function hardEdges({ positions, normals, indices }: Surface): Float32Array {
     if (!differ(a, indices[nextCorner(there)]!) && !differ(b, indices[there]!)) return;
     hard.push(...positions.subarray(a * 3, a * 3 + 3), ...positions.subarray(b * 3, b * 3 + 3));
   });
-  const shared = sharedFloat32(hard.length);
-  shared.set(hard);
-  return shared;
+  return sharedCopyFloat32(hard);
 }
 
 /**

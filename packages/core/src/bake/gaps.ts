@@ -1,4 +1,5 @@
 import { boundsOf, diagonal } from '../mesh/bounds.ts';
+import { triangleArea } from '../mesh/triangleArea.ts';
 import { GroupTracer } from '../trace/groupTracer.ts';
 import { hitBatch, rayBatch, type HitBatch, type Tracer } from '../trace/rays.ts';
 import { facesAlong, type Scene } from '../trace/scene.ts';
@@ -61,16 +62,9 @@ export function measureGaps(surface: MeasuredSurface, scene: Scene, tracers: rea
 }
 
 function placesOfTriangles({ positions, indices }: MeasuredSurface, places: number): Uint32Array {
-  const areas = Float64Array.from({ length: indices.length / 3 }, (_, t) => areaOf(positions, indices, t));
+  const areas = Float64Array.from({ length: indices.length / 3 }, (_, t) => triangleArea(positions, 3, indices, t));
   const sum = areas.reduce((total, area) => total + area, 0) || 1;
   return Uint32Array.from(areas, (area) => Math.max(1, Math.min(PER_TRIANGLE, Math.round((places * area) / sum))));
-}
-
-function areaOf(positions: Float32Array, indices: Uint32Array, t: number): number {
-  const [a, b, c] = [0, 1, 2].map((corner) => indices[t * 3 + corner]! * 3) as [number, number, number];
-  const edge = (to: number): number[] => [0, 1, 2].map((k) => positions[to + k]! - positions[a + k]!);
-  const [u, v] = [edge(b) as [number, number, number], edge(c) as [number, number, number]];
-  return Math.hypot(u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]) / 2;
 }
 
 class GapRays {

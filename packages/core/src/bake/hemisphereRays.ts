@@ -66,7 +66,7 @@ export class HemisphereRays {
           rays.count = 0;
         }
         const some = Math.min(fan.rays - from, BATCH - rays.count);
-        this.aim(rays, s, set + from, some);
+        this.aim(rays, s, set, from, some);
         from += some;
       }
     }
@@ -126,7 +126,7 @@ export class HemisphereRays {
   }
 
   /** Adds rays from the present place to the batch. */
-  private aim(rays: RayBatch, sample: number, from: number, count: number): void {
+  private aim(rays: RayBatch, sample: number, set: number, from: number, count: number): void {
     const { owners, halves, place, directions, fan } = this;
     const half = Math.ceil(fan.rays / 2);
     const [nx, ny, nz] = [place[0]!, place[1]!, place[2]!];
@@ -135,7 +135,7 @@ export class HemisphereRays {
     const [vx, vy, vz] = [place[9]!, place[10]!, place[11]!];
     const first = rays.count;
     for (let i = 0; i < count; i++) {
-      const at = (from + i) * 3;
+      const at = (set + from + i) * 3;
       const x = directions[at]!;
       const y = directions[at + 1]!;
       const z = directions[at + 2]!;
@@ -146,8 +146,10 @@ export class HemisphereRays {
       rays.origins[r] = ox;
       rays.origins[r + 1] = oy;
       rays.origins[r + 2] = oz;
-      halves[first + i] = (from + i) % fan.rays < half ? 0 : 1;
     }
+    const inFirstHalf = Math.max(0, Math.min(count, half - from));
+    halves.fill(0, first, first + inFirstHalf);
+    halves.fill(1, first + inFirstHalf, first + count);
     owners.fill(sample, first, first + count);
     rays.lengths.fill(fan.distance, first, first + count);
     rays.count = first + count;

@@ -84,6 +84,10 @@ export function prepareReceiver(
   return receiver;
 }
 
+/** The group of source triangles that each triangle of a receiver may see. */
+export const groupsOf = ({ partOf, parts }: Receiver): Uint16Array =>
+  Uint16Array.from(partOf, (part) => parts[part]!.group);
+
 function uvsOf(mesh: Mesh, uvSet: number): Float32Array {
   const set = mesh.uvSets[uvSet];
   if (set) return set.coords;

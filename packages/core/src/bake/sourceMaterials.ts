@@ -2,6 +2,7 @@ import type { Image } from '../image/image.ts';
 import { halve } from '../image/reduce.ts';
 import { bilinear } from '../image/sample.ts';
 import type { Material, MaterialChannel, PictureUse } from '../mesh/material.ts';
+import { triangleArea } from '../mesh/triangleArea.ts';
 import type { Scene } from '../trace/scene.ts';
 import type { Receiver } from './receiver.ts';
 import type { Size } from './blocks.ts';
@@ -48,8 +49,9 @@ export class MaterialReader {
     const { positions, uvs, indices } = receiver;
     this.sampleWidths = new Float32Array(indices.length / 3);
     for (let t = 0; t < this.sampleWidths.length; t++) {
-      const texels = areaOf(uvs, 2, indices, t) * size.width * size.height;
-      this.sampleWidths[t] = texels > 0 ? Math.sqrt(areaOf(positions, 3, indices, t) / texels) / samplesPerAxis : 0;
+      const texels = triangleArea(uvs, 2, indices, t) * size.width * size.height;
+      this.sampleWidths[t] =
+        texels > 0 ? Math.sqrt(triangleArea(positions, 3, indices, t) / texels) / samplesPerAxis : 0;
     }
   }
 
@@ -136,7 +138,8 @@ export class MaterialReader {
     const v = transform[3] * u0 + transform[4] * v0 + transform[5];
     const scale = Math.abs(transform[0] * transform[4] - transform[1] * transform[3]);
     const { width, height } = levels[0]!;
-    const spread = (areaOf(uvs, 2, indices, triangle) * scale) / (areaOf(positions, 3, indices, triangle) || 1);
+    const spread =
+      (triangleArea(uvs, 2, indices, triangle) * scale) / (triangleArea(positions, 3, indices, triangle) || 1);
     const texels = this.sampleWidths[receiverTriangle]! * Math.sqrt(spread * width * height);
     const level = Math.min(levels.length - 1, Math.max(0, Math.log2(texels)));
     const lower = Math.floor(level);
@@ -155,18 +158,4 @@ export class MaterialReader {
       out[k] = share > 0 ? near * (1 - share) + bilinear(coarse, u, v, from, ...wrap) * share : near;
     }
   }
-}
-
-/** Area of a triangle whose corners have two or three coordinates. */
-function areaOf(values: Float32Array, width: 2 | 3, indices: Uint32Array, triangle: number): number {
-  const a = indices[triangle * 3]! * width;
-  const b = indices[triangle * 3 + 1]! * width;
-  const c = indices[triangle * 3 + 2]! * width;
-  const ux = values[b]! - values[a]!;
-  const uy = values[b + 1]! - values[a + 1]!;
-  const vx = values[c]! - values[a]!;
-  const vy = values[c + 1]! - values[a + 1]!;
-  const uz = width === 3 ? values[b + 2]! - values[a + 2]! : 0;
-  const vz = width === 3 ? values[c + 2]! - values[a + 2]! : 0;
-  return Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx) / 2;
 }

@@ -1,5 +1,5 @@
 import { GroupTracer } from '../trace/groupTracer.ts';
-import type { SampleKernel } from '../trace/kernelTree.ts';
+import type { SampleKernel } from '../trace/sampleKernel.ts';
 import type { NearestPlace } from '../trace/nearestPlace.ts';
 import { hitBatch, rayBatch, type BackFaces, type HitBatch, type RayBatch, type Tracer } from '../trace/rays.ts';
 import { triangleFace, type Scene } from '../trace/scene.ts';

@@ -2,7 +2,7 @@ import { weldPositions } from '../mesh/weld.ts';
 import type { Tracer } from '../trace/rays.ts';
 import type { Scene } from '../trace/scene.ts';
 import { measureGaps } from './gaps.ts';
-import type { Receiver } from './receiver.ts';
+import { groupsOf, type Receiver } from './receiver.ts';
 import type { Reach } from './settings.ts';
 import { LEAST, MARGIN, reachOfGaps, type SuggestedReach } from './suggestReach.ts';
 
@@ -42,9 +42,8 @@ export function setReach(receiver: Receiver, reach: Reach, ofPart: Readonly<Reco
  * farther than everything else (rays that went past an edge) is left out.
  */
 export function fitReach(receiver: Receiver, scene: Scene, tracers: readonly Tracer[]): SuggestedReach {
-  const { positions, indices, partOf, parts, reachOut, reachIn } = receiver;
-  const groups = Uint16Array.from(partOf, (part) => parts[part]!.group);
-  const gaps = measureGaps({ ...receiver, groups }, scene, tracers, PLACES);
+  const { positions, indices, reachOut, reachIn } = receiver;
+  const gaps = measureGaps({ ...receiver, groups: groupsOf(receiver) }, scene, tracers, PLACES);
   const most = reachOfGaps(gaps);
   const leastOut = Math.max(gaps.size * LEAST, most.out * FLOOR);
   const leastIn = Math.max(gaps.size * LEAST, most.in * FLOOR);

@@ -1,3 +1,5 @@
+import { sharedCopyFloat32 } from '../shared.ts';
+
 /**
  * The maps that a bake can make, in the order in which they are usually looked at; one run makes any number of them
  * from the same rays.
@@ -41,6 +43,9 @@ export interface Image {
   /** `srgb` if screen and whole-number files show the samples through the sRGB curve; else as they are. */
   colorSpace?: ColorSpace;
 }
+
+/** The same picture where threads share it. */
+export const sharedImage = (image: Image): Image => ({ ...image, data: sharedCopyFloat32(image.data) });
 
 export type ValueRange = readonly [low: number, high: number];
 

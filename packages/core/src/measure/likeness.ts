@@ -35,7 +35,7 @@ const BACKGROUND = 0.5;
 
 interface Body {
   scene: Scene;
-  tracer: Tracer;
+  tracer: Pick<Tracer, 'closestHits'>;
 }
 
 /** What the receiver wears. */

@@ -29,7 +29,9 @@ const occlusion = z.strictObject({
   smooth: z.int().min(0).max(8).default(0),
 });
 
-const endings = z.array(z.string().trim().min(1)).min(1).max(16);
+/** Spaces belong to an ending: “kit light” ends in “ light”, “daylight” does not. */
+const ending = z.string().refine((text) => text.trim() !== '', 'An ending needs at least one character.');
+const endings = z.array(ending).min(1).max(16);
 
 /** Everything an artist can say about a bake; what is left open (`auto`) is measured when it runs. */
 export const bakeSettings = z.strictObject({

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { bakeSettings, DEFAULT_BAKE } from './bakeSettings.ts';
 import { pairUp, USUAL_ENDINGS } from './matching.ts';
 
 describe('matching by name', () => {
@@ -23,6 +24,13 @@ describe('matching by name', () => {
     const { groups, unseen } = pairUp(names('_low'), names('_high'), USUAL_ENDINGS);
     expect(groups).toHaveLength(10_000);
     expect(unseen).toEqual([]);
+  });
+
+  it('keeps the space before an ending when the ticket is stored', () => {
+    expect(bakeSettings.parse({ ...DEFAULT_BAKE, match: USUAL_ENDINGS }).match).toEqual(USUAL_ENDINGS);
+    expect(bakeSettings.safeParse({ ...DEFAULT_BAKE, match: { ...USUAL_ENDINGS, sourceEndings: [' '] } }).success).toBe(
+      false,
+    );
   });
 
   it('is everything with everything unless asked for', () => {

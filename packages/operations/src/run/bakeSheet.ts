@@ -1,6 +1,5 @@
 import {
   addStatistics,
-  islandsOf,
   planBlocks,
   reduceBaked,
   reduceIslands,
@@ -45,6 +44,8 @@ export interface SheetBake {
   scene: Scene;
   attributes: SourceAttributes;
   trees: BakeTrees;
+  /** The island of each triangle of the receiver, where islands are told apart. */
+  islandOf: Uint16Array | null;
   settings: BakeOperationSettings;
   core: Omit<BakeSettings, 'size'>;
   /** What tells blocks apart, where they can be taken over from an earlier bake. */
@@ -88,9 +89,10 @@ async function bakeDivided(
   onProgress: (share: number) => void,
 ): Promise<{ statistics: BakeStatistics; record: TileRecord; takenOver: number }> {
   const { receiver, size, tile } = sheet;
-  const blocks = blockKeys(planBlocks(receiver.uvs, receiver.indices, size), receiver.partOf, keys);
+  const plan = planBlocks(receiver.uvs, receiver.indices, size);
+  const blocks = blockKeys(plan, receiver.partOf, keys);
   const reused = earlier && (await takeOver(earlier, sheet, blocks));
-  const counts = await trace(bake, sheet, bake.core, onProgress, reused);
+  const counts = await trace(bake, sheet, bake.core, onProgress, reused, plan);
   let takenOver = 0;
   for (const [, counted] of reused?.statistics ?? []) {
     takenOver += counted.texels.covered;
@@ -130,18 +132,19 @@ export async function draftOf(bake: SheetBake, sheet: Sheet): Promise<Canvas | n
 }
 
 function trace(
-  { pool, threads, cancelFlag, scene, attributes, trees, reuse }: SheetBake,
+  { pool, threads, cancelFlag, scene, attributes, trees, islandOf, reuse }: SheetBake,
   { size, receiver, maps, states, islands }: Sheet,
   core: Omit<BakeSettings, 'size'>,
   onProgress: (share: number) => void,
   reused: ReusedBlocks | null = null,
+  plan = planBlocks(receiver.uvs, receiver.indices, size),
 ): Promise<BakeCounts> {
   const work: BakeWork = {
     scene,
     attributes,
     receiver,
-    plan: planBlocks(receiver.uvs, receiver.indices, size),
-    islandOf: islands && islandsOf(receiver.positions, receiver.uvs, receiver.indices),
+    plan,
+    islandOf: islands && islandOf,
     settings: { ...core, size },
     target: { maps: maps.map(({ image }) => image.data), states, islands },
     done: reused?.done ?? null,

@@ -27,7 +27,7 @@ export function likenessOf(
 }
 
 /** Sees what any of several tracers sees. */
-function together(tracers: readonly Tracer[]): Tracer {
+function together(tracers: readonly Tracer[]): Pick<Tracer, 'closestHits'> {
   return {
     closestHits(rays, hits, backFaces) {
       const other = hitBatch(rays.count);
@@ -42,14 +42,6 @@ function together(tracers: readonly Tracer[]): Tracer {
           hits.weights[r * 2] = other.weights[r * 2]!;
           hits.weights[r * 2 + 1] = other.weights[r * 2 + 1]!;
         }
-      }
-    },
-    anyHits(rays, blocked, backFaces) {
-      const other = new Uint8Array(rays.count);
-      blocked.fill(0, 0, rays.count);
-      for (const tracer of tracers) {
-        tracer.anyHits(rays, other, backFaces);
-        for (let r = 0; r < rays.count; r++) blocked[r] ||= other[r]!;
       }
     },
   };

@@ -1,4 +1,4 @@
-import { suggestReach, type SuggestedReach } from '@zographos/core';
+import { groupsOf, suggestReach, type SuggestedReach } from '@zographos/core';
 import type { BakeOperationSettings } from '../bake/bakeSettings.ts';
 import type { OperationInputs } from '../operation.ts';
 import type { RunMesh } from './runMesh.ts';
@@ -24,8 +24,7 @@ function prepared(given: OperationInputs<RunMesh>, wanted: BakeOperationSettings
 /** Measures how far the rays of a ticket must reach to find what its receivers may see. */
 export function measureReach(inputs: OperationInputs<RunMesh>, settings: BakeOperationSettings): SuggestedReach {
   const { built, receiver } = prepared(inputs, settings);
-  const groups = Uint16Array.from(receiver.partOf, (part) => receiver.parts[part]!.group);
-  return suggestReach({ ...receiver, groups }, built.scene, built.tracers);
+  return suggestReach({ ...receiver, groups: groupsOf(receiver) }, built.scene, built.tracers);
 }
 
 /** Measures how far rays will reach from each vertex, as the ticket stands. */

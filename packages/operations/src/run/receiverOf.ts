@@ -4,9 +4,10 @@ import {
   edgeBlend,
   farthestReach,
   fitReach,
+  groupsOf,
   prepareReceiver,
   setReach,
-  sharedFloat32,
+  sharedImage,
   suggestReach,
   touchReach,
   ZographosError,
@@ -40,7 +41,7 @@ export function receiverOf(
   const { direction, blendWidth, uvSet } = settings;
   const parts = receivers.map(({ input, group }) => ({ mesh: input.mesh, group, cage: cage?.mesh }));
   const receiver = prepareReceiver(parts, uvSet, direction === 'split' ? 'split' : 'smooth');
-  if (direction === 'blend' && mask) receiver.blend = { kind: 'mask', mask: shared(mask) };
+  if (direction === 'blend' && mask) receiver.blend = { kind: 'mask', mask: sharedImage(mask) };
   else if (direction === 'blend') {
     const width = blendWidth === 'auto' ? diagonal(boundsOf(receiver.positions)) * AUTO_RIM : blendWidth;
     receiver.blend = edgeBlend(receiver, width);
@@ -48,20 +49,13 @@ export function receiverOf(
   return receiver;
 }
 
-function shared(mask: Image): Image {
-  const data = sharedFloat32(mask.data.length);
-  data.set(mask.data);
-  return { ...mask, data };
-}
-
 /** Decides how far rays reach from each vertex. @returns the farthest */
 export function decideReach(receiver: Receiver, { scene, tracers }: BuiltScene, settings: BakeOperationSettings) {
   const { reach, reachOf, touches } = settings;
   if (reach === 'fitted') fitReach(receiver, scene, tracers);
-  else if (reach === 'auto') {
-    const groups = Uint16Array.from(receiver.partOf, (part) => receiver.parts[part]!.group);
-    setReach(receiver, suggestReach({ ...receiver, groups }, scene, tracers), reachOf);
-  } else setReach(receiver, reach, reachOf);
+  else if (reach === 'auto')
+    setReach(receiver, suggestReach({ ...receiver, groups: groupsOf(receiver) }, scene, tracers), reachOf);
+  else setReach(receiver, reach, reachOf);
   touchReach(receiver, touches);
   const farthest = farthestReach(receiver);
   // Single precision must not blow a given length up to odd digits.

@@ -1,6 +1,7 @@
 import {
   addStatistics,
   emptyStatistics,
+  islandsOf,
   padIslands,
   smoothOcclusion,
   ZographosError,
@@ -71,6 +72,7 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
   throwIfCancelled(cancelFlag);
   const buildSeconds = clock.lap();
 
+  const withIslands = settings.prove || settings.occlusion.smooth > 0;
   const bake: SheetBake = {
     pool,
     threads,
@@ -78,6 +80,7 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
     scene: built.scene,
     attributes,
     trees: treesOf(built, occluders, receiver, settings),
+    islandOf: withIslands ? islandsOf(receiver.positions, receiver.uvs, receiver.indices) : null,
     settings,
     core: coreSettings(settings, reach),
     region: region ? { place: region, earlier: context.earlier ?? null } : null,
@@ -95,7 +98,6 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
   };
   const records: TileRecord[] = [];
   let texelsTaken = 0;
-  const withIslands = settings.prove || settings.occlusion.smooth > 0;
   const proven: Proven[] = [];
   for (const [i, tile] of tiles.entries()) {
     const sheet = emptySheet(receiver, tile, settings, (size) => emptyImages(size, settings, box, reach), withIslands);

@@ -37,7 +37,6 @@ export function chooseTiles(
 ): { tiles: number[]; findings: Finding[] } {
   const { tiles: filled, outside } = tilesOf(uvs, indices);
   const findings: Finding[] = [];
-  const elsewhere = outside > 0 ? `${outside} triangles` : '';
   if (wanted === 'all' && filled.size === 0) {
     throw new ZographosError(
       'input/outside-tile',
@@ -46,7 +45,10 @@ export function chooseTiles(
   }
   if (outside > 0) {
     findings.push(
-      warning('outside-tile', `${elsewhere} of ${names} have UVs outside every tile; what lies there was not baked.`),
+      warning(
+        'outside-tile',
+        `${outside} triangles of ${names} have UVs outside every tile; what lies there was not baked.`,
+      ),
     );
   }
   const tiles = wanted === 'all' ? [...filled.keys()] : wanted.toSorted((a, b) => a - b);

@@ -6,6 +6,7 @@ import {
   MATERIAL_CHANNELS,
   meanCurvature,
   piecesOf,
+  sharedCopyFloat32,
   sharedFloat32,
   srgbToLinear,
   type Mesh,
@@ -47,16 +48,13 @@ export async function sourceAttributes(
 
 function byPiece(sources: readonly Mesh[], by: 'slot' | 'object' | 'part') {
   const { pieces, names } = piecesOf(sources, by);
-  const colors = sharedFloat32(names.length * 3);
-  colors.set(idColors(names.length));
-  return { of: 'triangle' as const, pieces, names, colors };
+  return { of: 'triangle' as const, pieces, names, colors: sharedCopyFloat32(idColors(names.length)) };
 }
 
 /** Vertex colours are the pieces, and their own colours. */
 function byColor(sources: readonly Mesh[]) {
   const { pieces, names, stored } = colorPieces(sources);
-  const colors = sharedFloat32(names.length * 3);
-  stored.forEach((color, i) => colors.set(color.map(srgbToLinear), i * 3));
+  const colors = sharedCopyFloat32(stored.flatMap((color) => color.map(srgbToLinear)));
   return { of: 'vertex' as const, pieces, names, colors };
 }
 

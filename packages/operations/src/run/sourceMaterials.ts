@@ -3,6 +3,7 @@ import {
   pictureLevels,
   PLAIN_MATERIAL,
   sharedFloat32,
+  sharedImage,
   sharedUint16,
   sharedUint8,
   srgbToLinear,
@@ -66,7 +67,7 @@ async function readPictures(files: MaterialPicture[], materials: Material[]): Pr
     }
     const image = await readImageFile(name, bytes, limits);
     if (used.has('basecolor') || used.has('emission')) toLight(image);
-    pictures.push(pictureLevels(image).map(shared));
+    pictures.push(pictureLevels(image).map(sharedImage));
   }
   return pictures;
 }
@@ -75,12 +76,6 @@ async function readPictures(files: MaterialPicture[], materials: Material[]): Pr
 function toLight({ data, channels }: Image): void {
   const colors = channels < 3 ? 1 : 3;
   for (let i = 0; i < data.length; i++) if (i % channels < colors) data[i] = srgbToLinear(data[i]!);
-}
-
-function shared(image: Image): Image {
-  const data = sharedFloat32(image.data.length);
-  data.set(image.data);
-  return { ...image, data };
 }
 
 /** The UV sets of all sources end to end; a mesh that lacks one has its first there, or zeros. */
