@@ -1,4 +1,4 @@
-// Where things lie in the kernel's memory. Sizes are mirrored by src/trace/kernelTree.ts.
+// Where things lie in the kernel's memory. Sizes are mirrored by src/trace/kernelMemory.ts.
 
 /**
  * A node holds four children side by side: min and max of their boxes along x, y and z (six times four floats),
