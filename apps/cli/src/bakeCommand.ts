@@ -36,6 +36,7 @@ export const BAKE_HELP = `cli bake: bake maps of a receiver from one or more sou
   --reach-in L         how far inside the receiver rays end, mesh units
   --cage FILE          the receiver pushed outwards: rays start on it, not at --reach-out
   --match-by-name      each receiver sees only the sources of its name
+  --source-scale F     what lengths of the sources are multiplied by       (1)
   --receiver-ending E  what is cut off names, as _low; may be repeated     (_low, _light)
   --source-ending E    the same for sources                                (_high, _dense)
   --aim NAME           rays, or nearest: the nearest place of the source   (rays)
@@ -97,6 +98,7 @@ export async function bakeCommand(args: string[]): Promise<void> {
       'match-by-name': { type: 'boolean', default: false },
       'receiver-ending': { type: 'string', multiple: true },
       'source-ending': { type: 'string', multiple: true },
+      'source-scale': { type: 'string', default: '1' },
       aim: { type: 'string', default: 'rays' },
       repeat: { type: 'string' },
       'mend-seams': { type: 'boolean', default: false },
@@ -147,6 +149,7 @@ export async function bakeCommand(args: string[]): Promise<void> {
     tiles: parseTiles(values.tiles),
     tileSizes: parseTileSizes(values['tile-size'] ?? []),
     oversize: Number(values.oversize),
+    sourceScale: Number(values['source-scale']),
     aim: values.aim,
     repeat: parseRepeat(values.repeat),
     mend: values['mend-seams'],

@@ -20,7 +20,13 @@ const finding = z.object({
     )
     .default([]),
   remedy: z
-    .object({ label: z.string(), change: z.record(z.string(), z.unknown()) })
+    .object({
+      label: z.string(),
+      /** Settings of the ticket that become others. */
+      change: z.record(z.string(), z.unknown()),
+      /** Whether receivers and sources change places. */
+      exchange: z.boolean().default(false),
+    })
     .nullable()
     .default(null),
 });

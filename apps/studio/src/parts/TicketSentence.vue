@@ -59,8 +59,13 @@ async function edit(name: string, event: Event): Promise<void> {
       <button type="button" class="slot" @click="edit('match', $event)">
         {{ ticket.settings.match === 'all' ? 'all sources' : 'sources of its name' }}</button>,
       <button type="button" class="slot" @click="edit('repeat', $event)">
-        {{ ticket.settings.repeat === 'none' ? 'not repeated' : `repeated (${ticket.settings.repeat.grid})` }}</button>.
-      Rays go along its
+        {{ ticket.settings.repeat === 'none' ? 'not repeated' : `repeated (${ticket.settings.repeat.grid})` }}
+      </button>
+      and
+      <button type="button" class="slot" @click="edit('scale', $event)">
+        {{
+          ticket.settings.sourceScale === 1 ? 'in their own size' : `${ticket.settings.sourceScale} times their size`
+        }}</button>. Rays go along its
       <button type="button" class="slot" @click="edit('direction', $event)">
         {{ DIRECTION_WORDS[ticket.settings.direction] }}</button>, and those that meet the source from behind
       <button type="button" class="slot" @click="edit('backFaces', $event)">

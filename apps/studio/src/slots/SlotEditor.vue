@@ -236,6 +236,20 @@ function setSide(side: 'width' | 'height', value: number | null): void {
       <p class="soft">Tangent space follows MikkTSpace. Green points up the picture or down, as the renderer wants.</p>
     </template>
 
+    <template v-else-if="slotName === 'scale'">
+      <h3>Size of the sources</h3>
+      <label class="length"
+        >their lengths are multiplied by
+        <InputNumber
+          :model-value="settings.sourceScale"
+          :min="0"
+          :max-fraction-digits="6"
+          size="small"
+          @update:model-value="$event && change('size of the sources', { sourceScale: $event })"
+      /></label>
+      <p class="soft">For sources that come in another unit than the receivers.</p>
+    </template>
+
     <template v-else-if="slotName === 'uvSet'">
       <h3>The receiver's UV set</h3>
       <Listbox

@@ -169,8 +169,14 @@ export const useProject = defineStore('project', () => {
   }
 
   /** Changes a ticket as a finding proposes. */
-  async function takeRemedy({ id, settings }: Ticket, { remedy }: Finding): Promise<void> {
-    if (remedy) await changeTicket(id, remedy.label.toLowerCase(), { settings: { ...settings, ...remedy.change } });
+  async function takeRemedy({ id, settings, inputs }: Ticket, { remedy }: Finding): Promise<void> {
+    if (!remedy) return;
+    const { receivers, sources } = inputs;
+    await changeTicket(id, remedy.label.toLowerCase(), {
+      settings: { ...settings, ...remedy.change },
+      // Cage and mask belong to the receiver that was.
+      ...(remedy.exchange ? { inputs: { receivers: sources, sources: receivers } } : {}),
+    });
   }
 
   type AssetChange = { name?: string } & Partial<

@@ -85,10 +85,14 @@ function frameOf({ normal: { space, y, axes } }: BakeOperationSettings): string 
 const sizeOf = ({ size: { width, height } }: BakeOperationSettings): string =>
   width === height ? `${width} px` : `${width} × ${height} px`;
 
-function sourcesOf({ match, repeat }: BakeOperationSettings, { sources }: { sources: string[] }): SentencePart[] {
+function sourcesOf(
+  { match, repeat, sourceScale }: BakeOperationSettings,
+  { sources }: { sources: string[] },
+): SentencePart[] {
   const list = sources.length > 4 ? `${sources.length} meshes` : sources.join(' and ') || 'nothing yet';
   return [
     { text: list, slot: 'sources' },
+    ...(sourceScale === 1 ? [] : [{ text: ', ' }, { text: `${sourceScale} times their size`, slot: 'scale' }]),
     ...(match === 'all' ? [] : [{ text: ', ' }, { text: 'each from its partner', slot: 'match' }]),
     ...(repeat === 'none' ? [] : [{ text: ', ' }, { text: 'repeated over the tile', slot: 'repeat' }]),
   ];

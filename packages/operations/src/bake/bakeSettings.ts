@@ -53,6 +53,8 @@ export const bakeSettings = z.strictObject({
     .array(z.strictObject({ at: vector, radius: z.number().positive(), out: length.max(100), in: length.max(100) }))
     .max(2000)
     .default([]),
+  /** What the sources' lengths are multiplied by, where they come in another unit than the receivers. */
+  sourceScale: z.number().positive().max(1e6).default(1),
   /** Along rays, or to the nearest place of the source. */
   aim: z.enum(['rays', 'nearest']).default('rays'),
   /** Samples along each axis of a texel: 4 means 4 × 4. */

@@ -2,7 +2,7 @@ import type { Finding } from '../report.ts';
 import type { BakeOperationSettings } from '../bake/bakeSettings.ts';
 
 type More = Partial<Pick<Finding, 'places'>> & {
-  remedy?: { label: string; change: Partial<BakeOperationSettings> };
+  remedy?: { label: string; change: Partial<BakeOperationSettings>; exchange?: boolean };
 };
 
 const finding =
@@ -12,7 +12,7 @@ const finding =
     severity,
     sentence,
     places,
-    remedy: remedy ?? null,
+    remedy: remedy ? { exchange: false, ...remedy } : null,
   });
 
 /** Something the artist should know. */

@@ -58,7 +58,9 @@ function unmatched(pairing: Pairing, receivers: string[], sources: string[]): Fi
   const findings: Finding[] = [];
   if (alone.length > 0) {
     findings.push(
-      warning('unmatched', `${listed(alone)} found no source of the same name and shows the receiver's own surface.`),
+      warning('unmatched', `${listed(alone)} found no source of the same name and shows the receiver's own surface.`, {
+        remedy: { label: 'Let every receiver see all sources', change: { match: 'all' } },
+      }),
     );
   }
   if (pairing.unseen.length > 0) {

@@ -5,6 +5,7 @@ import type { RunMesh } from './runMesh.ts';
 import { matchInputs } from './matchedInputs.ts';
 import { decideReach, receiverOf } from './receiverOf.ts';
 import { repeatSources } from './repeatSources.ts';
+import { scaleSources } from './scaleSources.ts';
 import { builtScene } from './sceneCache.ts';
 
 /** How far rays reach from each vertex of each receiver, in mesh units. */
@@ -15,7 +16,7 @@ export interface MeasuredShell {
 
 /** @throws as a bake would for inputs that do not go together */
 function prepared(given: OperationInputs<RunMesh>, wanted: BakeOperationSettings) {
-  const { inputs, settings } = repeatSources(given, wanted);
+  const { inputs, settings } = repeatSources(scaleSources(given, wanted), wanted);
   const matched = matchInputs(inputs, settings);
   const built = builtScene(matched.groups, 0);
   return { built, settings, receiver: receiverOf(matched, inputs.cage, null, settings), inputs };

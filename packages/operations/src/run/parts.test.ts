@@ -446,6 +446,17 @@ describe('inputs that do not go together', () => {
     const large = sphere('large', 1000, 16, 32);
     const { code, message } = await failure(bake([sphere('light', 1, 16, 32)], [large]));
     expect(code).toBe('input/scale');
-    expect(message).toMatch(/1000 times as large.*millimetres.*metres/);
+    expect(message).toMatch(/1000 times as large.*millimetres.*metres.*0\.001 times its size/);
+    const brought = await bake([sphere('light', 1, 16, 32)], [large], { sourceScale: 0.001 });
+    expect(brought.report.misses).toBe(0);
+    expect(said(brought)).not.toMatch(/seems to be in/);
+  });
+
+  it('come with a change to the ticket that mends them', async () => {
+    const heavy = sphere('heavy', 1, 40, 80);
+    const { report } = await bake([heavy], [sphere('little', 1, 8, 16)]);
+    expect(report.findings.find(({ kind }) => kind === 'swapped')?.remedy).toMatchObject({ exchange: true });
+    const far = await bake([sphere('light', 1, 16, 32)], [sphere('large', 10, 16, 32)], { reach: { out: 20, in: 20 } });
+    expect(far.report.findings.find(({ kind }) => kind === 'scale')?.remedy?.change).toEqual({ sourceScale: 0.1 });
   });
 });

@@ -1,4 +1,5 @@
 import { boundsOf, diagonal, type Bounds } from '@zographos/core';
+import type { BakeOperationSettings } from '../bake/bakeSettings.ts';
 import type { OperationInputs } from '../operation.ts';
 import type { Finding } from '../report.ts';
 import { listed } from './matchedInputs.ts';
@@ -23,7 +24,10 @@ const UNITS: readonly [ratio: number, large: string, small: string][] = [
 ];
 
 /** Looks at the inputs before anything is computed: are they the right way round, and of one scale? */
-export function preflight({ receivers, sources }: OperationInputs<RunMesh>): Finding[] {
+export function preflight(
+  { receivers, sources }: OperationInputs<RunMesh>,
+  { sourceScale }: BakeOperationSettings,
+): Finding[] {
   const findings: Finding[] = [];
   const count = (inputs: RunMesh[]): number => inputs.reduce((sum, { mesh }) => sum + mesh.indices.length / 3, 0);
   const names = (inputs: RunMesh[]): string => listed(inputs.map(({ mesh }) => mesh.name));
@@ -34,16 +38,39 @@ export function preflight({ receivers, sources }: OperationInputs<RunMesh>): Fin
       warning(
         'swapped',
         `The receiver ${names(receivers)} has ${carrying} triangles, the source ${names(sources)} only ${giving}: they may be the wrong way round. The light mesh should carry the map.`,
+        {
+          remedy: {
+            label: 'Exchange receiver and source',
+            change: { sourceScale: tidy(1 / sourceScale), match: 'all' },
+            exchange: true,
+          },
+        },
       ),
     );
   }
   const scale = scaleMismatch(boxOf(receivers), boxOf(sources));
-  if (scale) findings.push(warning('scale', `${names(sources)} ${scale}`));
+  if (scale) {
+    findings.push(
+      warning('scale', `${names(sources)} ${scale.sentence}`, {
+        remedy: {
+          label: `Take the source at ${scale.factor} times its size`,
+          change: { sourceScale: tidy(sourceScale * scale.factor) },
+        },
+      }),
+    );
+  }
   return findings;
 }
 
+export interface ScaleMismatch {
+  /** Goes on after the source's name. */
+  sentence: string;
+  /** What would bring the source to the receiver's unit. */
+  factor: number;
+}
+
 /** Says which units two boxes seem to be in, if their sizes differ as units do; null if they are of one size. */
-export function scaleMismatch(receiver: Bounds, source: Bounds): string | null {
+export function scaleMismatch(receiver: Bounds, source: Bounds): ScaleMismatch | null {
   const ratio = diagonal(source) / diagonal(receiver);
   const times = Math.max(ratio, 1 / ratio);
   if (!Number.isFinite(times) || times < 2) return null;
@@ -51,12 +78,17 @@ export function scaleMismatch(receiver: Bounds, source: Bounds): string | null {
   if (overlap(receiver, source) && times < 9) return null;
   const unit = UNITS.find(([expected]) => Math.abs(Math.log(times / expected)) < Math.log(1 + SLACK));
   if (!unit) return null;
-  const [, large, small] = unit;
+  const [expected, large, small] = unit;
   const figure = times >= 10 ? Math.round(times) : times.toFixed(1);
-  return ratio > 1
-    ? `is about ${figure} times as large as the receiver: it seems to be in ${small}, the receiver in ${large}. Bring one of them in again in the unit of the other.`
-    : `is about ${figure} times as small as the receiver: it seems to be in ${large}, the receiver in ${small}. Bring one of them in again in the unit of the other.`;
+  const [apart, its, other] = ratio > 1 ? ['large', small, large] : ['small', large, small];
+  const factor = tidy(ratio > 1 ? 1 / expected : expected);
+  return {
+    sentence: `is about ${figure} times as ${apart} as the receiver: it seems to be in ${its}, the receiver in ${other}. Take it at ${factor} times its size, or bring one of them in again.`,
+    factor,
+  };
 }
+
+const tidy = (value: number): number => Number(value.toPrecision(6));
 
 const overlap = (a: Bounds, b: Bounds): boolean =>
   a.min.every((low, k) => low <= b.max[k]!) && b.min.every((low, k) => low <= a.max[k]!);

@@ -88,7 +88,7 @@ const SAYS: Record<MarkKind, (said: Said) => Finding> = {
   overlapping: ({ texels, parts, places }) =>
     warning(
       'overlapping',
-      `${texels} texels${parts} are shared by overlapping UVs; the first triangle won. Lay the islands apart.`,
+      `${texels} texels${parts} are shared by overlapping UVs; the first triangle won. Lay the islands apart in the UV room.`,
       { places },
     ),
   behind: ({ texels, parts, places }) =>

@@ -12,6 +12,7 @@ import {
 } from '@zographos/core';
 import { bakeOperation } from '../bake/bakeOperation.ts';
 import type { BakeOperationSettings } from '../bake/bakeSettings.ts';
+import type { OperationInputs } from '../operation.ts';
 import type { RunReport } from '../report.ts';
 import { BakePool, type BakeTrees } from './bakePool.ts';
 import { bakeSheet, draftOf, type SheetBake } from './bakeSheet.ts';
@@ -23,6 +24,8 @@ import { boxOf, preflight, scaleMismatch } from './preflight.ts';
 import { occlusionNoise, proofFindings, type Proven } from './proof.ts';
 import { decideReach, receiverOf } from './receiverOf.ts';
 import { repeatSources } from './repeatSources.ts';
+import type { RunMesh } from './runMesh.ts';
+import { scaleSources } from './scaleSources.ts';
 import { isDivisible, partKeys, type Region, type TileRecord } from './reuse.ts';
 import { builtScene, type BuiltScene } from './sceneCache.ts';
 import { placeBeside } from './sceneTree.ts';
@@ -48,13 +51,11 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
   const clock = new StageClock();
   const { threads, cancelFlag, onProgress } = context;
   const { region } = context;
-  const { inputs, settings } = repeatSources(
-    context.inputs,
-    region ? within(context.settings, region) : context.settings,
-  );
+  const given = scaleSources(context.inputs, context.settings);
+  const { inputs, settings } = repeatSources(given, region ? within(context.settings, region) : context.settings);
   const matched = matchInputs(inputs, settings);
   const names = listed(inputs.receivers.map(({ mesh }) => mesh.name));
-  const findings = [...preflight(context.inputs), ...matched.findings];
+  const findings = [...preflight(given, context.settings), ...matched.findings];
 
   const onBuild = (share: number): void => {
     throwIfCancelled(cancelFlag);
@@ -115,7 +116,7 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
   const sheets = proven.map(({ sheet }) => sheet);
   const statistics = emptyStatistics();
   for (const each of proven) addStatistics(statistics, each.statistics);
-  requireResult(statistics, reach, context, names, tiles);
+  requireResult(statistics, reach, given, names, tiles);
 
   onProgress({ stage: 'pad', share: SHARE.pad, secondsLeft: null });
   const noise = occlusionNoise(proven, settings);
@@ -250,7 +251,7 @@ function coreSettings(settings: BakeOperationSettings, reach: Reach): Omit<BakeS
 function requireResult(
   statistics: BakeStatistics,
   reach: Reach,
-  { inputs }: RunContext<BakeOperationSettings>,
+  inputs: OperationInputs<RunMesh>,
   names: string,
   tiles: number[],
 ): void {
@@ -267,7 +268,7 @@ function requireResult(
     throw new ZographosError(
       scale ? 'input/scale' : 'run/nothing-hit',
       scale
-        ? `None of ${statistics.rays} rays met ${sources}, which ${scale}`
+        ? `None of ${statistics.rays} rays met ${sources}, which ${scale.sentence}`
         : `None of ${statistics.rays} rays met ${sources} within ${reach.out} out and ${reach.in} in of ${names}. Check that they lie in the same place at the same scale and that the source is not inside out, or raise the reach.`,
     );
   }
