@@ -15,6 +15,7 @@ const NODE_PROGRAMS = {
   worker: 'apps/server/src/workerProcess.ts',
   bench: 'tools/bench/bench.ts',
   bakeThread: 'packages/operations/src/run/bakeThread.ts',
+  layoutThread: 'packages/operations/src/run/layoutThread.ts',
   operationThread: 'apps/server/src/runs/operationThread.ts',
   measureThread: 'apps/server/src/runs/measureThread.ts',
   intakeThread: 'apps/server/src/intake/intakeThread.ts',

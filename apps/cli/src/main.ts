@@ -1,11 +1,18 @@
 import { ZographosError } from '@zographos/core';
 import { bakeCommand, BAKE_HELP } from './bakeCommand.ts';
 import { demoCommand, DEMO_HELP } from './demoCommand.ts';
+import { packCommand, PACK_HELP, unwrapCommand, UNWRAP_HELP } from './layoutCommand.ts';
 import { runCommand, RUN_HELP } from './runCommand.ts';
+import { uvCheckCommand, UV_CHECK_HELP } from './uvCheckCommand.ts';
+import { uvGuideCommand, UV_GUIDE_HELP } from './uvGuideCommand.ts';
 
 const HELP = `zographos: bake maps without server or database
 
   cli bake --receiver FILE --source FILE … --out DIR     bake maps from one mesh to another
+  cli unwrap --in FILE --out FILE                        cut meshes into islands and lay them flat
+  cli pack --in FILE --out FILE                          put islands into better places
+  cli uv-check --in FILE                                 measure a layout
+  cli uv-guide --in FILE --out FILE                      draw a layout to paint over
   cli run TICKET.json --out DIR                          run a ticket saved from the studio
   cli demo --out DIR                                     write the Saltmarsh Quay meshes
 
@@ -14,6 +21,10 @@ const HELP = `zographos: bake maps without server or database
 
 const COMMANDS: Record<string, { run(args: string[]): Promise<void>; help: string }> = {
   bake: { run: bakeCommand, help: BAKE_HELP },
+  unwrap: { run: unwrapCommand, help: UNWRAP_HELP },
+  pack: { run: packCommand, help: PACK_HELP },
+  'uv-check': { run: uvCheckCommand, help: UV_CHECK_HELP },
+  'uv-guide': { run: uvGuideCommand, help: UV_GUIDE_HELP },
   run: { run: runCommand, help: RUN_HELP },
   demo: { run: demoCommand, help: DEMO_HELP },
 };

@@ -53,7 +53,7 @@ export async function loadMeshes(file: string, object?: string): Promise<RunMesh
 const hashed = (mesh: Mesh): RunMesh => ({ mesh, hash: createHash('sha256').update(packMesh(mesh)).digest('hex') });
 
 /** The same objects as one mesh. */
-function joined(file: string, objects: RunMesh[]): RunMesh {
+export function oneMesh(file: string, objects: RunMesh[]): RunMesh {
   return objects.length === 1
     ? objects[0]!
     : hashed(
@@ -77,7 +77,7 @@ export async function loadInputs({
   cage,
 }: OperationInputs<MeshPlace>): Promise<Omit<OperationInputs<RunMesh>, 'mask'>> {
   const load = ({ file, object }: MeshPlace): Promise<RunMesh[]> => loadMeshes(file, object);
-  const whole = async (place: MeshPlace): Promise<RunMesh> => joined(place.file, await load(place));
+  const whole = async (place: MeshPlace): Promise<RunMesh> => oneMesh(place.file, await load(place));
   return {
     receivers: cage ? await Promise.all(receivers.map(whole)) : (await Promise.all(receivers.map(load))).flat(),
     sources: (await Promise.all(sources.map(load))).flat(),

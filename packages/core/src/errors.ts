@@ -24,6 +24,7 @@ export type ErrorCode =
   | 'limit/triangles'
   | 'limit/archive'
   | 'limit/memory'
+  | 'limit/packing'
   | 'missing/not-found'
   | 'conflict/changed-elsewhere'
   | 'conflict/in-use'

@@ -1,3 +1,4 @@
+import type { z } from 'zod';
 import { ZographosError } from '@zographos/core';
 import { bakeOperation } from './bake/bakeOperation.ts';
 import type { BakeOperationSettings } from './bake/bakeSettings.ts';
@@ -20,11 +21,16 @@ export const OPERATION_KINDS = Object.keys(OPERATIONS) as [OperationKind, ...Ope
  * @throws input/bad-settings naming the first setting that is wrong
  */
 export function parseSettings<Kind extends OperationKind>(kind: Kind, settings: unknown): OperationSettings[Kind] {
-  const parsed = OPERATIONS[kind].settings.safeParse(settings);
+  return parseWith(OPERATIONS[kind].settings, settings);
+}
+
+/** @throws input/bad-settings naming the first setting that is wrong */
+export function parseWith<Settings>(schema: z.ZodType<Settings>, settings: unknown): Settings {
+  const parsed = schema.safeParse(settings);
   if (parsed.success) return parsed.data;
   const issue = parsed.error.issues[0]!;
   throw new ZographosError(
     'input/bad-settings',
-    `The setting “${issue.path.join('.') || kind}” is not usable: ${issue.message}`,
+    `The setting “${issue.path.join('.') || 'all'}” is not usable: ${issue.message}`,
   );
 }

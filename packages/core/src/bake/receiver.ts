@@ -1,7 +1,7 @@
-import { ZographosError } from '../errors.ts';
 import { smoothNormals } from '../mesh/normals.ts';
 import type { Mesh } from '../mesh/mesh.ts';
 import { sharedFloat32, sharedUint16, sharedUint32 } from '../shared.ts';
+import { layoutOf } from '../uv/layout.ts';
 import { cagePositions } from './cage.ts';
 import type { DirectionBlend } from './directionBlend.ts';
 import { mikkTangents } from './tangents.ts';
@@ -69,7 +69,7 @@ export function prepareReceiver(
   let triangle = 0;
   parts.forEach(({ mesh, cage }, number) => {
     const { positions, normals, indices } = mesh;
-    const uvs = uvsOf(mesh, uvSet);
+    const { uvs } = layoutOf(mesh, uvSet);
     receiver.positions.set(positions, vertex * 3);
     receiver.normals.set(normals, vertex * 3);
     receiver.uvs.set(uvs, vertex * 2);
@@ -87,14 +87,3 @@ export function prepareReceiver(
 /** The group of source triangles that each triangle of a receiver may see. */
 export const groupsOf = ({ partOf, parts }: Receiver): Uint16Array =>
   Uint16Array.from(partOf, (part) => parts[part]!.group);
-
-function uvsOf(mesh: Mesh, uvSet: number): Float32Array {
-  const set = mesh.uvSets[uvSet];
-  if (set) return set.coords;
-  throw new ZographosError(
-    'input/no-uvs',
-    mesh.uvSets.length === 0
-      ? `“${mesh.name}” has no UVs, so there is nowhere to put a map. Give it a UV set in the modeller and bring it in again.`
-      : `“${mesh.name}” has ${mesh.uvSets.length} UV set(s), so there is no number ${uvSet + 1}. Choose one of: ${mesh.uvSets.map((s) => s.name).join(', ')}.`,
-  );
-}

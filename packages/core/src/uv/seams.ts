@@ -1,4 +1,5 @@
 import { eachSharedEdge, nextCorner } from '../mesh/edges.ts';
+import type { Layout } from './layout.ts';
 
 /**
  * Where a layout is cut: an edge in space that two triangles share, but not in the layout. Each side names the corners
@@ -7,12 +8,6 @@ import { eachSharedEdge, nextCorner } from '../mesh/edges.ts';
 export interface Seam {
   here: readonly [from: number, to: number];
   there: readonly [from: number, to: number];
-}
-
-interface Layout {
-  positions: Float32Array;
-  uvs: Float32Array;
-  indices: Uint32Array;
 }
 
 export function seamsOf({ positions, uvs, indices }: Layout): Seam[] {

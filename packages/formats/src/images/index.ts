@@ -2,3 +2,4 @@ export * from './encodeImage.ts';
 export * from './guessKind.ts';
 export * from './readImageFile.ts';
 export * from '../limits.ts';
+export * from './drawSvg.ts';

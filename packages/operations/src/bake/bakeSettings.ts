@@ -3,7 +3,7 @@ import { AXIS_ORDERS, BAKED_KINDS, FIRST_TILE, LAST_TILE } from '@zographos/core
 
 const length = z.number().nonnegative();
 const vector = z.tuple([z.number(), z.number(), z.number()]);
-const size = z.strictObject({ width: z.int().min(16).max(16384), height: z.int().min(16).max(16384) });
+export const mapSize = z.strictObject({ width: z.int().min(16).max(16384), height: z.int().min(16).max(16384) });
 export const tileNumber = z
   .int()
   .min(FIRST_TILE, `UDIM tiles have numbers from ${FIRST_TILE} to ${LAST_TILE}.`)
@@ -39,11 +39,11 @@ export const bakeSettings = z.strictObject({
     .array(z.enum(BAKED_KINDS))
     .min(1, 'Choose at least one map to bake.')
     .refine((maps) => new Set(maps).size === maps.length, 'Each map can be asked for once.'),
-  size,
+  size: mapSize,
   /** The UDIM tiles to bake: those named, or all in which there are islands. */
   tiles: z.union([z.literal('all'), z.array(tileNumber).min(1)]).default([FIRST_TILE]),
   /** Tiles with a size of their own, by number. */
-  tileSizes: z.record(z.string().regex(/^(1\d{3}|2000)$/), size).default({}),
+  tileSizes: z.record(z.string().regex(/^(1\d{3}|2000)$/), mapSize).default({}),
   /** `fitted` is measured for each vertex. */
   reach: z.union([z.enum(['auto', 'fitted']), reach]),
   /** Receivers with a reach of their own, by name. */

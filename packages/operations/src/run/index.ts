@@ -8,3 +8,5 @@ export * from './memoryLimit.ts';
 export * from './sceneTree.ts';
 export * from './measure.ts';
 export { isDivisible, type EarlierBake, type Region, type TileRecord } from './reuse.ts';
+export * from './runLayout.ts';
+export type { LaidOut, LayoutProgress } from './layOut.ts';

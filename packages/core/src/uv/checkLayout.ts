@@ -1,0 +1,112 @@
+import type { Size } from '../bake/blocks.ts';
+import { triangleArea } from '../mesh/triangleArea.ts';
+import { findNarrowGaps, type NarrowGap } from './islandGaps.ts';
+import { islandCount, islandNumbers } from './islands.ts';
+import { doubleUvArea, type Layout } from './layout.ts';
+import { layoutCoverage } from './layoutCoverage.ts';
+import { findOverlaps, type Overlaps } from './overlaps.ts';
+import { seamsOf } from './seams.ts';
+import { measureStretch } from './stretch.ts';
+import { measureTexelDensity, type TexelDensity } from './texelDensity.ts';
+import { FIRST_TILE, tileAt, tilesOf } from './udim.ts';
+
+export interface LayoutCheckOptions {
+  /** Of the map that will lie on each tile. */
+  size: Size;
+  /** Texels that should lie between islands, and to the edge of the tile. */
+  padding: number;
+  /** The tiles in use; or all in which there are islands. */
+  tiles: readonly number[] | 'all';
+  /** Whether two islands lie on each other on purpose. */
+  accepted?: (a: number, b: number) => boolean;
+}
+
+/** What is good and bad about a layout, in figures and in places. */
+export interface LayoutCheck {
+  triangles: number;
+  islands: number;
+  /** The island of each triangle. */
+  islandOf: Uint32Array;
+  overlaps: Overlaps;
+  /** Triangles that lie mirrored in the layout, against most of it. */
+  flipped: number[];
+  /** Triangles that lie outside the tiles in use, or over the edge of one. */
+  outside: number[];
+  tooClose: NarrowGap[];
+  /** Triangles with an area on the surface and none in the layout. */
+  zeroArea: number[];
+  /** Share of each tile that is covered, by number. */
+  coverage: Map<number, number>;
+  density: TexelDensity;
+  stretch: { l2: number; linf: number; ofTriangle: Float32Array };
+  /** Seams: how many edges, and their length on the surface. */
+  seams: { edges: number; length: number };
+}
+
+/** Exporters round a UV on the border by an ulp or two; that is not outside. */
+const SLACK = 1e-5;
+/** Coverage is counted on no more texels than this along a side. */
+const COVERAGE_SIDE = 2048;
+
+/** Measures all of a layout. */
+export function checkLayout(layout: Layout, { size, padding, tiles, accepted }: LayoutCheckOptions): LayoutCheck {
+  const { positions, uvs, indices } = layout;
+  const triangles = indices.length / 3;
+  const islandOf = islandNumbers(layout);
+  const inUse = tiles === 'all' ? [...tilesOf(uvs, indices).tiles.keys()] : tiles;
+  const within = new Set(inUse);
+  const mirrored: number[] = [];
+  const upright: number[] = [];
+  const zeroArea: number[] = [];
+  const outside: number[] = [];
+  for (let t = 0; t < triangles; t++) {
+    const area = doubleUvArea(layout, t);
+    if (area < 0) mirrored.push(t);
+    else if (area > 0) upright.push(t);
+    else if (triangleArea(positions, 3, indices, t) > 0) zeroArea.push(t);
+    if (isOutside(layout, t, within)) outside.push(t);
+  }
+  const seams = seamsOf(layout);
+  const side = Math.min(1, COVERAGE_SIDE / Math.max(size.width, size.height));
+  const counted = { width: Math.ceil(size.width * side), height: Math.ceil(size.height * side) };
+  return {
+    triangles,
+    islands: islandCount(islandOf),
+    islandOf,
+    overlaps: findOverlaps(layout, islandOf, accepted),
+    flipped: mirrored.length <= upright.length ? mirrored : upright,
+    outside,
+    tooClose: padding > 0 ? findNarrowGaps(layout, islandOf, size, padding) : [],
+    zeroArea,
+    coverage: new Map(
+      (inUse.length > 0 ? inUse : [FIRST_TILE]).map((tile) => [tile, layoutCoverage(layout, tile, counted)]),
+    ),
+    density: measureTexelDensity(layout, size),
+    stretch: measureStretch(layout),
+    seams: { edges: seams.length, length: seams.reduce((sum, { here }) => sum + edgeLength(layout, ...here), 0) },
+  };
+}
+
+/** Whether a triangle reaches out of the tile in which its middle lies, or that tile is not in use. */
+function isOutside({ uvs, indices }: Layout, t: number, tiles: ReadonlySet<number>): boolean {
+  const [a, b, c] = [indices[t * 3]! * 2, indices[t * 3 + 1]! * 2, indices[t * 3 + 2]! * 2];
+  const u = (uvs[a]! + uvs[b]! + uvs[c]!) / 3;
+  const v = (uvs[a + 1]! + uvs[b + 1]! + uvs[c + 1]!) / 3;
+  const tile = tileAt(u, v);
+  if (tile === null || !tiles.has(tile)) return true;
+  const [u0, v0] = [Math.floor(u), Math.floor(v)];
+  for (const at of [a, b, c]) {
+    if (uvs[at]! < u0 - SLACK || uvs[at]! > u0 + 1 + SLACK) return true;
+    if (uvs[at + 1]! < v0 - SLACK || uvs[at + 1]! > v0 + 1 + SLACK) return true;
+  }
+  return false;
+}
+
+function edgeLength({ positions, indices }: Layout, from: number, to: number): number {
+  const [a, b] = [indices[from]! * 3, indices[to]! * 3];
+  return Math.hypot(
+    positions[b]! - positions[a]!,
+    positions[b + 1]! - positions[a + 1]!,
+    positions[b + 2]! - positions[a + 2]!,
+  );
+}

@@ -1,0 +1,82 @@
+import { Document, WebIO, type Accessor, type Buffer } from '@gltf-transform/core';
+import { KHRTextureTransform } from '@gltf-transform/extensions';
+import { PLAIN_MATERIAL, srgbToLinear, type Mesh } from '@zographos/core';
+import { MaterialWriter } from './writeGltfMaterials.ts';
+
+/**
+ * Writes objects as binary glTF 2.0 with all their UV sets in order, colours, material slots and pictures. Triangles
+ * stay as they are, so that maps baked on them fit.
+ */
+export async function writeGlb(meshes: readonly Mesh[]): Promise<Uint8Array<ArrayBuffer>> {
+  const document = new Document();
+  document.getRoot().getAsset().generator = 'Zographos';
+  const buffer = document.createBuffer();
+  const scene = document.createScene('scene');
+  document.getRoot().setDefaultScene(scene);
+  const materials = new MaterialWriter(document);
+  for (const mesh of meshes) {
+    const written = document.createMesh(mesh.name);
+    const attributes = attributesOf(document, buffer, mesh);
+    for (const [slot, indices] of trianglesBySlot(mesh)) {
+      const primitive = document
+        .createPrimitive()
+        .setIndices(document.createAccessor().setType('SCALAR').setArray(indices).setBuffer(buffer))
+        .setMaterial(await materials.write(mesh.slots[slot]!, mesh.materials?.[slot] ?? PLAIN_MATERIAL, mesh));
+      for (const [semantic, accessor] of attributes) primitive.setAttribute(semantic, accessor);
+      written.addPrimitive(primitive);
+    }
+    scene.addChild(document.createNode(mesh.name).setMesh(written));
+  }
+  const io = new WebIO().registerExtensions([KHRTextureTransform]);
+  io.setLogger({ debug() {}, info() {}, warn() {}, error() {} });
+  return await io.writeBinary(document);
+}
+
+function attributesOf(document: Document, buffer: Buffer, mesh: Mesh): Map<string, Accessor> {
+  const attributes = new Map<string, Accessor>();
+  const add = (semantic: string, type: 'VEC2' | 'VEC3' | 'VEC4', values: Float32Array): void => {
+    const array = new Float32Array(values);
+    attributes.set(semantic, document.createAccessor().setType(type).setArray(array).setBuffer(buffer));
+  };
+  add('POSITION', 'VEC3', mesh.positions);
+  add('NORMAL', 'VEC3', unitVectors(mesh.normals));
+  // glTF counts v from the top of the picture.
+  mesh.uvSets.forEach(({ coords }, set) =>
+    add(
+      `TEXCOORD_${set}`,
+      'VEC2',
+      coords.map((value, i) => (i % 2 === 1 ? 1 - value : value)),
+    ),
+  );
+  if (mesh.colors) add('COLOR_0', 'VEC4', colorsAsLight(mesh));
+  return attributes;
+}
+
+/** Triangles of each slot that has any, as 16-bit numbers where these do. */
+function trianglesBySlot({ indices, triangleSlots, positions }: Mesh): Map<number, Uint16Array | Uint32Array> {
+  const lists = new Map<number, number[]>();
+  for (let t = 0; t < triangleSlots.length; t++) {
+    const list = lists.get(triangleSlots[t]!) ?? [];
+    lists.set(triangleSlots[t]!, list);
+    list.push(indices[t * 3]!, indices[t * 3 + 1]!, indices[t * 3 + 2]!);
+  }
+  const wide = positions.length / 3 > 65535;
+  return new Map([...lists].map(([slot, list]) => [slot, wide ? Uint32Array.from(list) : Uint16Array.from(list)]));
+}
+
+/** glTF wants unit normals; one of length zero, of a vertex that no face has, becomes any. */
+function unitVectors(normals: Float32Array): Float32Array {
+  const unit = normals.slice();
+  for (let i = 0; i < unit.length; i += 3) {
+    const length = Math.hypot(unit[i]!, unit[i + 1]!, unit[i + 2]!);
+    if (length > 0) for (let k = 0; k < 3; k++) unit[i + k]! /= length;
+    else unit.set([0, 0, 1], i);
+  }
+  return unit;
+}
+
+/** glTF keeps vertex colours as light; in other files they are meant for the eye. */
+function colorsAsLight({ colors, materials }: Mesh): Float32Array {
+  const isLight = materials?.some(({ tinted }) => tinted) ?? false;
+  return colors!.map((value, i) => (isLight || i % 4 === 3 ? value : srgbToLinear(value)));
+}

@@ -1,0 +1,40 @@
+import { ZographosError, type ErrorCode, type Mesh } from '@zographos/core';
+import type { LayoutSettings } from '../layout/layoutSettings.ts';
+import { askThread } from './askThread.ts';
+import type { LaidOut, LayoutProgress } from './layOut.ts';
+import type { LayoutMessage, LayoutRequest } from './layoutThread.ts';
+import { startThread } from './startThread.ts';
+
+/**
+ * Lays meshes out on a thread of its own, which is ended when that is asked for: cutting cannot be stopped otherwise.
+ * @throws input/no-uvs, limit/packing, run/cancelled
+ */
+export async function runLayout(
+  meshes: Mesh[],
+  settings: LayoutSettings,
+  onProgress: (progress: LayoutProgress) => void = () => {},
+  cancel?: AbortSignal,
+): Promise<LaidOut> {
+  const thread = startThread('./layoutThread', import.meta.url);
+  const end = (): void => void thread.terminate();
+  cancel?.addEventListener('abort', end);
+  try {
+    return await askThread(
+      thread,
+      { meshes, settings } satisfies LayoutRequest,
+      (message: LayoutMessage): LaidOut | undefined => {
+        if (message.type === 'failed') throw new ZographosError(message.error.code as ErrorCode, message.error.message);
+        if (message.type === 'done') return message.laidOut;
+        onProgress(message.progress);
+        return undefined;
+      },
+      (cause) =>
+        cancel?.aborted
+          ? new ZographosError('run/cancelled', 'The layout was cancelled; nothing has changed.')
+          : new ZographosError('run/lost', 'The layout came to an unexpected end. Try it again.', { cause }),
+    );
+  } finally {
+    cancel?.removeEventListener('abort', end);
+    await thread.terminate();
+  }
+}
