@@ -32,6 +32,7 @@ export * from './trace/groupTracer.ts';
 export * from './trace/nearestPlace.ts';
 export * from './bake/tangents.ts';
 export * from './bake/tangentSpace.ts';
+export * from './bake/vertexTangents.ts';
 export * from './bake/receiver.ts';
 export * from './bake/cage.ts';
 export * from './bake/blocks.ts';

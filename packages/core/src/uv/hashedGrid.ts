@@ -58,6 +58,8 @@ export class HashedGrid {
         const bucket = cellHash(x, y) & mask;
         for (let i = starts[bucket]!; i < starts[bucket + 1]!; i++) {
           const other = entries[i]!;
+          // Two of its cells may share this bucket; they then stand side by side.
+          if (i > starts[bucket]! && entries[i - 1] === other) continue;
           const otherX = boxes[other * 4]!;
           const otherY = boxes[other * 4 + 1]!;
           if (otherX > highX || otherY > highY || boxes[other * 4 + 2]! < lowX || boxes[other * 4 + 3]! < lowY)

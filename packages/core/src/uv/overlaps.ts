@@ -8,12 +8,14 @@ export interface Overlaps {
   complete: boolean;
   /** 1 for each triangle that overlaps another. */
   flagged: Uint8Array;
-  /** The islands that overlap, with the pair's first place; an island may overlap itself. */
+  /** The islands that overlap (some thousands of them at most), with the pair's first place; an island may overlap itself. */
   islands: { a: number; b: number; pairs: number; triangle: number; place: readonly [u: number, v: number] }[];
 }
 
 /** Triangles may reach into each other by this share of a tile: exporters round that much. */
 const TOLERANCE = 1e-6;
+/** Pairs of islands that are told one by one. */
+const MOST_TOLD = 4096;
 /** Looks at pairs after which the search ends: no layout but one stacked thousands deep needs so many. */
 const MOST_LOOKS = 400_000_000;
 
@@ -71,7 +73,8 @@ export function findOverlaps(
       const key = a * 2 ** 26 + b;
       const known = byIslands.get(key);
       if (known) known.pairs++;
-      else byIslands.set(key, { a, b, pairs: 1, triangle: t, place: middleOf(boxes, t, other) });
+      else if (byIslands.size < MOST_TOLD)
+        byIslands.set(key, { a, b, pairs: 1, triangle: t, place: middleOf(boxes, t, other) });
     };
     for (const t of members) grid.each(boxes, t, (other) => other > t && look(t, other));
     for (const others of smaller) for (const t of others) grid.each(boxes, t, (other) => look(t, other));

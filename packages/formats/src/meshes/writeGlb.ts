@@ -1,6 +1,6 @@
 import { Document, WebIO, type Accessor, type Buffer } from '@gltf-transform/core';
 import { KHRTextureTransform } from '@gltf-transform/extensions';
-import { PLAIN_MATERIAL, srgbToLinear, type Mesh } from '@zographos/core';
+import { PLAIN_MATERIAL, srgbToLinear, vertexTangents, type Mesh } from '@zographos/core';
 import { MaterialWriter } from './writeGltfMaterials.ts';
 
 /**
@@ -14,9 +14,10 @@ export async function writeGlb(meshes: readonly Mesh[]): Promise<Uint8Array<Arra
   const scene = document.createScene('scene');
   document.getRoot().setDefaultScene(scene);
   const materials = new MaterialWriter(document);
-  for (const mesh of meshes) {
+  for (const given of meshes) {
+    const { mesh, tangents } = prepared(given);
     const written = document.createMesh(mesh.name);
-    const attributes = attributesOf(document, buffer, mesh);
+    const attributes = attributesOf(document, buffer, mesh, tangents);
     for (const [slot, indices] of trianglesBySlot(mesh)) {
       const primitive = document
         .createPrimitive()
@@ -32,7 +33,18 @@ export async function writeGlb(meshes: readonly Mesh[]): Promise<Uint8Array<Arra
   return await io.writeBinary(document);
 }
 
-function attributesOf(document: Document, buffer: Buffer, mesh: Mesh): Map<string, Accessor> {
+/** With normal pictures, glTF wants tangents: those that maps are baked with. */
+function prepared(mesh: Mesh): { mesh: Mesh; tangents: Float32Array | null } {
+  const use = mesh.materials?.find(({ pictures }) => pictures.normal)?.pictures.normal;
+  return use && mesh.uvSets[use.uvSet] ? vertexTangents(mesh, use.uvSet) : { mesh, tangents: null };
+}
+
+function attributesOf(
+  document: Document,
+  buffer: Buffer,
+  mesh: Mesh,
+  tangents: Float32Array | null,
+): Map<string, Accessor> {
   const attributes = new Map<string, Accessor>();
   const add = (semantic: string, type: 'VEC2' | 'VEC3' | 'VEC4', values: Float32Array): void => {
     const array = new Float32Array(values);
@@ -40,6 +52,8 @@ function attributesOf(document: Document, buffer: Buffer, mesh: Mesh): Map<strin
   };
   add('POSITION', 'VEC3', mesh.positions);
   add('NORMAL', 'VEC3', unitVectors(mesh.normals));
+  // Bitangents follow green, which is up; since v is counted upwards here, no sign changes.
+  if (tangents) add('TANGENT', 'VEC4', tangents);
   // glTF counts v from the top of the picture.
   mesh.uvSets.forEach(({ coords }, set) =>
     add(

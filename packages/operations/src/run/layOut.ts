@@ -4,6 +4,7 @@ import {
   islandCount,
   islandNumbers,
   layoutOf,
+  measureStretch,
   packIslands,
   type CutMesh,
   type Layout,
@@ -68,6 +69,7 @@ function pack(
   const packSettings: PackSettings = {
     ...DEFAULT_PACK,
     size: settings.size,
+    aspect: settings.method === 'pack' ? aspectOf(layout, settings.size) : 1,
     gap: settings.gap,
     edge: settings.edge,
     rotate: settings.rotate,
@@ -93,6 +95,15 @@ function pack(
     return addUvSet(mesh, { name: settings.name, coords });
   });
   return { meshes, coverage, scale };
+}
+
+/** The shape of map that a layout was made for: square or as it will be, whichever stretches it less. */
+function aspectOf({ positions, uvs, indices }: Layout, { width, height }: LayoutSettings['size']): number {
+  const aspect = width / height;
+  if (aspect === 1) return 1;
+  const along = uvs.map((value, i) => (i % 2 === 0 ? value * aspect : value));
+  const square = measureStretch({ positions, uvs, indices }).l2;
+  return measureStretch({ positions, uvs: along, indices }).l2 < square ? aspect : 1;
 }
 
 /** A mesh with the islands that it has. */

@@ -11,6 +11,8 @@ import { drawShape, turned, type ShapeMask, type Turns } from './shapeMask.ts';
 export interface PackSettings {
   /** Of the map that will lie on each tile. */
   size: Size;
+  /** What a length along u is of one along v in the layout as it is: width over height of the map it was made for. */
+  aspect: number;
   /** Texels that stay free between islands, and to the edge of the tile or window. */
   gap: number;
   edge: number;
@@ -33,6 +35,7 @@ export interface PackSettings {
 
 export const DEFAULT_PACK: PackSettings = {
   size: { width: 1024, height: 1024 },
+  aspect: 1,
   gap: 4,
   edge: 2,
   rotate: true,
@@ -116,8 +119,8 @@ class Packing {
     this.layout = layout;
     this.islands = islands;
     this.settings = settings;
-    const { size, window, edge, gap, tiles, rotate, density, weightOf, isLocked } = settings;
-    const shapes = islandShapes(layout, islands, size.width / size.height, rotate);
+    const { size, aspect, window, edge, gap, tiles, rotate, density, weightOf, isLocked } = settings;
+    const shapes = islandShapes(layout, islands, aspect, rotate);
     this.free = shapes.filter(({ island }) => !isLocked(island));
     for (const shape of this.free) {
       this.factors.set(shape, (density === 'equal' ? toSurface(shape) : 1) * weightOf(shape.island));
@@ -241,11 +244,10 @@ class Packing {
 
   /** The layout with its islands in their places. */
   result(placed: readonly Placed[]): Omit<Packed, 'pass'> {
-    const { size, tiles } = this.settings;
+    const { size, tiles, aspect } = this.settings;
     const uvs = this.layout.uvs.slice();
     const of = new Map(placed.map((each) => [each.shape.island, each]));
     const done = new Uint8Array(uvs.length / 2);
-    const aspect = size.width / size.height;
     let covered = 0;
     for (const { shape, scale } of placed) covered += shape.area * (scale * this.cell) ** 2;
     for (let i = 0; i < this.layout.indices.length; i++) {
