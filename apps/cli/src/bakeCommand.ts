@@ -39,7 +39,8 @@ export const BAKE_HELP = `cli bake: bake maps of a receiver from one or more sou
   --source-scale F     what lengths of the sources are multiplied by       (1)
   --receiver-ending E  what is cut off names, as _low; may be repeated     (_low, _light)
   --source-ending E    the same for sources                                (_high, _dense)
-  --aim NAME           rays, or nearest: the nearest place of the source   (rays)
+  --aim NAME           rays, nearest (the nearest place of the source), or
+                       shared (the triangle that both share)               (rays)
   --repeat PATTERN     repeat the source over the tile so that the map
                        tiles: square:4x4, staggered:4x6, hexagonal:5       (none)
   --samples N          N x N samples per texel, 1 to 8                     (4)

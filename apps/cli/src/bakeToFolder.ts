@@ -1,11 +1,11 @@
-import os from 'node:os';
 import path from 'node:path';
 import { mkdir, writeFile } from 'node:fs/promises';
 import { dressed, FIRST_TILE, likenessSheet, type Dress } from '@zographos/core';
 import { encodeImage, IMAGE_FORMATS, type ImageFormat } from '@zographos/formats/images';
 import type { BakeOperationSettings, OperationInputs } from '@zographos/operations';
-import { closeBakePool, memoryLimitBytes, runBake, type RunMesh } from '@zographos/operations/run';
+import { runBake, type RunMesh } from '@zographos/operations/run';
 import { loadPicture } from './meshFiles.ts';
+import { runContext, withThreads } from './runContext.ts';
 
 export interface BakeJob {
   settings: BakeOperationSettings;
@@ -32,16 +32,13 @@ export async function bakeToFolder({
 }: BakeJob): Promise<void> {
   const started = performance.now();
   const inputs = await load();
-  try {
+  await withThreads(async () => {
     const { maps, proof, report } = await runBake({
       settings,
       inputs,
       mask: mask ? await loadPicture(mask) : null,
-      threads: threads ?? os.availableParallelism(),
-      memoryLimitBytes: memoryLimitBytes(),
-      cancelFlag: new Int32Array(1),
+      ...runContext(threads),
       loadSeconds: (performance.now() - started) / 1000,
-      onProgress: () => {},
     });
     await mkdir(out, { recursive: true });
     const encodingSince = performance.now();
@@ -59,7 +56,5 @@ export async function bakeToFolder({
     report.peakMemoryBytes = process.resourceUsage().maxRSS * 1024;
     await writeFile(path.join(out, 'report.json'), `${JSON.stringify(report, null, 2)}\n`);
     for (const { sentence } of report.findings) process.stderr.write(`${sentence}\n`);
-  } finally {
-    await closeBakePool();
-  }
+  });
 }

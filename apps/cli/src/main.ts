@@ -2,7 +2,9 @@ import { ZographosError } from '@zographos/core';
 import { bakeCommand, BAKE_HELP } from './bakeCommand.ts';
 import { demoCommand, DEMO_HELP } from './demoCommand.ts';
 import { packCommand, PACK_HELP, unwrapCommand, UNWRAP_HELP } from './layoutCommand.ts';
+import { mergeCommand, MERGE_HELP } from './mergeCommand.ts';
 import { runCommand, RUN_HELP } from './runCommand.ts';
+import { transferCommand, TRANSFER_HELP } from './transferCommand.ts';
 import { uvCheckCommand, UV_CHECK_HELP } from './uvCheckCommand.ts';
 import { uvGuideCommand, UV_GUIDE_HELP } from './uvGuideCommand.ts';
 
@@ -13,6 +15,8 @@ const HELP = `zographos: bake maps without server or database
   cli pack --in FILE --out FILE                          put islands into better places
   cli uv-check --in FILE                                 measure a layout
   cli uv-guide --in FILE --out FILE                      draw a layout to paint over
+  cli transfer --receiver FILE --source FILE --image KIND=FILE … --out DIR   carry maps over to another layout
+  cli merge --in FILE --out DIR                          melt materials into one image set
   cli run TICKET.json --out DIR                          run a ticket saved from the studio
   cli demo --out DIR                                     write the Saltmarsh Quay meshes
 
@@ -25,6 +29,8 @@ const COMMANDS: Record<string, { run(args: string[]): Promise<void>; help: strin
   pack: { run: packCommand, help: PACK_HELP },
   'uv-check': { run: uvCheckCommand, help: UV_CHECK_HELP },
   'uv-guide': { run: uvGuideCommand, help: UV_GUIDE_HELP },
+  transfer: { run: transferCommand, help: TRANSFER_HELP },
+  merge: { run: mergeCommand, help: MERGE_HELP },
   run: { run: runCommand, help: RUN_HELP },
   demo: { run: demoCommand, help: DEMO_HELP },
 };

@@ -17,6 +17,7 @@ export type ErrorCode =
   | 'input/not-flat'
   | 'input/scale'
   | 'input/no-partner'
+  | 'input/no-shared-triangles'
   | 'input/bad-settings'
   | 'input/bad-request'
   | 'limit/bytes'

@@ -35,6 +35,7 @@ export * from './bake/tangentSpace.ts';
 export * from './bake/vertexTangents.ts';
 export * from './bake/receiver.ts';
 export * from './bake/cage.ts';
+export * from './bake/sharedTriangles.ts';
 export * from './bake/blocks.ts';
 export * from './bake/coverage.ts';
 export * from './bake/settings.ts';

@@ -56,15 +56,16 @@ const WAYS = [
   { value: 'auto', label: 'measured at each run' },
   { value: 'fitted', label: 'fitted to each place' },
   { value: 'nearest', label: 'the nearest place' },
+  { value: 'shared', label: 'triangles they share' },
 ] as const;
 const way = computed(() => {
   const { reach, aim } = props.ticket.settings;
-  if (aim === 'nearest') return 'nearest';
+  if (aim !== 'rays') return aim;
   return typeof reach === 'string' ? reach : 'same';
 });
 
 function setWay(value: (typeof WAYS)[number]['value']): void {
-  if (value === 'nearest') emit('change', { aim: 'nearest' });
+  if (value === 'nearest' || value === 'shared') emit('change', { aim: value });
   else if (value !== 'same') emit('change', { aim: 'rays', reach: value });
   else if (lengths.value) emit('change', { aim: 'rays', reach: { out: lengths.value.out, in: lengths.value.in } });
 }
@@ -110,7 +111,7 @@ void measureNow();
         @update:model-value="set(side, $event)"
       />
     </div>
-    <details v-if="parts.length > 1 && way !== 'fitted' && way !== 'nearest'">
+    <details v-if="parts.length > 1 && (way === 'same' || way === 'auto')">
       <summary>Parts with a reach of their own</summary>
       <div v-for="name in parts" :key="name" class="part">
         <span>{{ name }}</span>

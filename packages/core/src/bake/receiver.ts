@@ -21,6 +21,8 @@ export interface Receiver {
   tangents: Float32Array;
   /** Where each vertex lies on the cage that rays start from, if there is one. */
   cage: Float32Array | null;
+  /** The source's triangle that stands where each triangle does (see sharedTriangles), where a bake goes by that. */
+  twins: Int32Array | null;
   /** How far rays start above each vertex and end below it, in mesh units. */
   reachOut: Float32Array;
   reachIn: Float32Array;
@@ -59,6 +61,7 @@ export function prepareReceiver(
     directions: sharedFloat32(vertices * 3),
     blend: null,
     tangents: sharedFloat32(triangles * 12),
+    twins: null,
     cage: hasCage ? sharedFloat32(vertices * 3) : null,
     reachOut: sharedFloat32(vertices),
     reachIn: sharedFloat32(vertices),

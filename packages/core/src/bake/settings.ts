@@ -47,8 +47,11 @@ export interface BakeSettings {
   size: Size;
   /** The farthest that any ray reaches. */
   reach: Reach;
-  /** Rays along the receiver's directions, or the nearest place of the source without any ray. */
-  aim: 'rays' | 'nearest';
+  /**
+   * Rays along the receiver's directions; or without any ray the nearest place of the source, or the same place of the
+   * triangle that both share.
+   */
+  aim: 'rays' | 'nearest' | 'shared';
   /** Sample points per texel along each axis, 1 to 8. */
   samplesPerAxis: number;
   normal: NormalSpace;

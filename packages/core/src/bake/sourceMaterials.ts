@@ -1,6 +1,6 @@
 import type { Image } from '../image/image.ts';
 import { halve } from '../image/reduce.ts';
-import { bilinear } from '../image/sample.ts';
+import { bilinear, wrapped } from '../image/sample.ts';
 import type { Material, MaterialChannel, PictureUse } from '../mesh/material.ts';
 import { triangleArea } from '../mesh/triangleArea.ts';
 import type { Scene } from '../trace/scene.ts';
@@ -118,7 +118,7 @@ export class MaterialReader {
   }
 
   private look(
-    { picture, uvSet, wrap, transform }: PictureUse,
+    { picture, uvSet, wrap, transform, unfiltered }: PictureUse,
     triangle: number,
     wb: number,
     wc: number,
@@ -138,6 +138,14 @@ export class MaterialReader {
     const v = transform[3] * u0 + transform[4] * v0 + transform[5];
     const scale = Math.abs(transform[0] * transform[4] - transform[1] * transform[3]);
     const { width, height } = levels[0]!;
+    if (unfiltered) {
+      const { data, channels } = levels[0]!;
+      const x = wrapped(Math.floor(u * width), width, wrap[0]);
+      const y = wrapped(Math.floor((1 - v) * height), height, wrap[1]);
+      for (let k = 0; k < 4; k++)
+        out[k] = data[(y * width + x) * channels + (channels < 3 ? 0 : Math.min(k, channels - 1))]!;
+      return;
+    }
     const spread =
       (triangleArea(uvs, 2, indices, triangle) * scale) / (triangleArea(positions, 3, indices, triangle) || 1);
     const texels = this.sampleWidths[receiverTriangle]! * Math.sqrt(spread * width * height);

@@ -104,6 +104,7 @@ export class Surface {
     if (this.aimsTogether) this.tracers.samples!.aim(samples.count);
     else this.aim.aim(samples, this.rays, this.starts);
     if (this.settings.aim === 'nearest') this.findNearest();
+    else if (this.settings.aim === 'shared') this.findShared();
     else {
       const { backFaces } = this.settings;
       this.projection.closestHits(this.rays, this.groups, this.hits, backFaces === 'ignore' ? 'ignore' : 'accept');
@@ -169,6 +170,24 @@ export class Surface {
         rays.origins[s * 3 + k] = place[k]! - way * starts[s]!;
       }
       hits.distances[s] = starts[s]! + distance * side;
+    }
+  }
+
+  /** The same place on the triangle that receiver and source share; as if the ray had met it there. */
+  private findShared(): void {
+    const { hits, starts, samples } = this;
+    const twins = this.receiver.twins!;
+    for (let s = 0; s < samples.count; s++) {
+      const twin = twins[samples.triangles[s]!]!;
+      hits.triangles[s] = twin < 0 ? -1 : Math.floor(twin / 3);
+      hits.distances[s] = starts[s]!;
+      const wb = samples.weights[s * 2]!;
+      const wc = samples.weights[s * 2 + 1]!;
+      const wa = 1 - wb - wc;
+      // The weight of the receiver's corner c belongs to the twin's corner c + first.
+      const first = twin % 3;
+      hits.weights[s * 2] = first === 0 ? wb : first === 1 ? wa : wc;
+      hits.weights[s * 2 + 1] = first === 0 ? wc : first === 1 ? wb : wa;
     }
   }
 

@@ -4,6 +4,8 @@ import type { Wrap } from '../image/sample.ts';
 export interface MaterialPicture {
   name: string;
   bytes: Uint8Array;
+  /** Whether its numbers are meant as they are, even where colours are asked for. */
+  isData?: boolean;
 }
 
 /** A picture laid on a surface. */
@@ -16,6 +18,8 @@ export interface PictureUse {
   transform: readonly [number, number, number, number, number, number];
   /** The channel that is meant, where one number is asked for. */
   channel: number;
+  /** Whether texels are taken as they are, never mixed: for colours that stand for things. */
+  unfiltered?: boolean;
 }
 
 export const UNMOVED: PictureUse['transform'] = [1, 0, 0, 0, 1, 0];

@@ -9,7 +9,7 @@ import { quantise, ZographosError, type Image } from '@zographos/core';
 import { DEFAULT_LIMITS } from '../limits.ts';
 import { loadImage, storeImage, storeStates } from '../map/storedMap.ts';
 import { encodeImage } from './encodeImage.ts';
-import { inspectImageFile } from './readImageFile.ts';
+import { inspectImageFile, readImageFile } from './readImageFile.ts';
 
 /** A picture in which every sample differs. */
 function ramp(width: number, height: number, channels: number): Image {
@@ -36,6 +36,19 @@ describe('maps written, read by independent readers', () => {
     expect(sixteen.data).toEqual(quantise(image.data, 16));
     const grey = ramp(5, 4, 1);
     expect(decodePng(await encodeImage(grey, 'png16'))).toMatchObject({ channels: 1, data: quantise(grey.data, 16) });
+  });
+
+  it.each(['png8', 'png16', 'tiff16', 'exr'] as const)('%s comes back as it went', async (format) => {
+    const name = { png8: 'a.png', png16: 'a.png', tiff16: 'a.tif', exr: 'a.exr' }[format];
+    for (const channels of [1, 3]) {
+      const sent = ramp(37, 21, channels);
+      const back = await readImageFile(name, await encodeImage(sent, format), DEFAULT_LIMITS);
+      const near = format === 'png8' ? 0.51 / 255 : 0.51 / 65535;
+      sent.data.forEach((value, i) => {
+        const at = Math.floor(i / channels) * back.channels + (i % channels);
+        expect(Math.abs(back.data[at]! - value)).toBeLessThanOrEqual(near);
+      });
+    }
   });
 
   it('TIFF 16 bit: every sample exact (utif2)', async () => {

@@ -210,10 +210,12 @@ export async function readImageFile(name: string, bytes: Uint8Array, limits: For
 async function sharpImage(name: string, bytes: Uint8Array, limits: FormatLimits): Promise<Image> {
   try {
     const picture = sharp(bytes, { limitInputPixels: false, failOn: 'warning' });
-    const { width, height, depth } = await picture.metadata();
+    const { width, height, depth, channels } = await picture.metadata();
     checkPixels(name, width, height, limits);
     const wide = depth !== 'uchar';
-    const { data, info } = await picture
+    // Left to itself, sharp works in eight bits and only then widens them.
+    const deep = depth === 'ushort' ? picture.toColourspace(channels < 3 ? 'grey16' : 'rgb16') : picture;
+    const { data, info } = await deep
       .raw({ depth: depth === 'float' ? 'float' : wide ? 'ushort' : 'uchar' })
       .toBuffer({ resolveWithObject: true });
     const { buffer, byteOffset } = data;
@@ -221,15 +223,19 @@ async function sharpImage(name: string, bytes: Uint8Array, limits: FormatLimits)
     const values =
       depth === 'float'
         ? new Float32Array(buffer, byteOffset, samples)
-        : Float32Array.from(
-            wide ? new Uint16Array(buffer, byteOffset, samples) : data,
-            (v) => v / (wide ? 65535 : 255),
-          );
+        : shares(wide ? new Uint16Array(buffer, byteOffset, samples) : data, wide ? 65535 : 255);
     return { width: info.width, height: info.height, channels: info.channels, data: values };
   } catch (error) {
     if (error instanceof ZographosError) throw error;
     throw unreadable(name, error);
   }
+}
+
+/** Whole numbers as shares of the greatest. */
+function shares(values: Uint16Array | Uint8Array, greatest: number): Float32Array {
+  const result = new Float32Array(values.length);
+  for (let i = 0; i < values.length; i++) result[i] = values[i]! / greatest;
+  return result;
 }
 
 interface Decoded {

@@ -111,6 +111,7 @@ function reachingOf(
   unit: string,
 ): SentencePart[] {
   if (aim === 'nearest') return [{ text: 'for the nearest place', slot: 'reach' }];
+  if (aim === 'shared') return [{ text: 'through the triangles they share', slot: 'reach' }];
   const touched = touches.length > 0 ? ', touched by hand' : '';
   if (names.cage) {
     return [

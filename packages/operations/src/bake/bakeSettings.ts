@@ -55,8 +55,8 @@ export const bakeSettings = z.strictObject({
     .default([]),
   /** What the sources' lengths are multiplied by, where they come in another unit than the receivers. */
   sourceScale: z.number().positive().max(1e6).default(1),
-  /** Along rays, or to the nearest place of the source. */
-  aim: z.enum(['rays', 'nearest']).default('rays'),
+  /** Along rays, to the nearest place of the source, or through the triangles that both share. */
+  aim: z.enum(['rays', 'nearest', 'shared']).default('rays'),
   /** Samples along each axis of a texel: 4 means 4 × 4. */
   samples: z.int().min(1).max(8),
   /** Baked so many times larger along each axis, and then halved. */

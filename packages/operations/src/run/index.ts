@@ -10,3 +10,5 @@ export * from './measure.ts';
 export { isDivisible, type EarlierBake, type Region, type TileRecord } from './reuse.ts';
 export * from './runLayout.ts';
 export type { LaidOut, LayoutProgress } from './layOut.ts';
+export * from './transfer.ts';
+export * from './mergeMaterials.ts';

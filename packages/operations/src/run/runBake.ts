@@ -2,7 +2,9 @@ import {
   addStatistics,
   emptyStatistics,
   islandsOf,
+  NO_TWIN,
   padIslands,
+  sharedTriangles,
   smoothOcclusion,
   ZographosError,
   type BakeSettings,
@@ -64,6 +66,7 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
   const built = builtScene(matched.groups, threads, onBuild);
   const occluders = matched.occluders && needsFans(settings) ? builtScene([matched.occluders], threads) : null;
   const receiver = receiverOf(matched, inputs.cage, context.mask ?? null, settings);
+  if (settings.aim === 'shared') receiver.twins = twinsOf(receiver, built, names);
   const reach = decideReach(receiver, built, settings);
   const { tiles, findings: aboutTiles } = chooseTiles(receiver, settings, names);
   findings.push(...aboutTiles);
@@ -175,6 +178,16 @@ const needsExtent = ({ maps }: BakeOperationSettings): boolean =>
   maps.includes('curvature') || maps.includes('thickness');
 
 const needsFans = ({ maps }: BakeOperationSettings): boolean => maps.includes('ao') || maps.includes('bent');
+
+/** @throws input/no-shared-triangles when receiver and source have none in common */
+function twinsOf(receiver: Receiver, { scene }: BuiltScene, names: string): Int32Array {
+  const twins = sharedTriangles(receiver, scene);
+  if (twins.some((twin) => twin !== NO_TWIN)) return twins;
+  throw new ZographosError(
+    'input/no-shared-triangles',
+    `No triangle of ${names} stands where one of the source does, so nothing can be carried over through them. Go by rays or by the nearest place.`,
+  );
+}
 
 function treesOf(
   built: BuiltScene,

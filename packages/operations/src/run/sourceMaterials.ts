@@ -52,7 +52,7 @@ const sameBytes = (a: Uint8Array, b: Uint8Array): boolean => Buffer.compare(a, b
 async function readPictures(files: MaterialPicture[], materials: Material[]): Promise<Image[][]> {
   const limits = limitsFrom(process.env);
   const pictures: Image[][] = [];
-  for (const [number, { name, bytes }] of files.entries()) {
+  for (const [number, { name, bytes, isData }] of files.entries()) {
     const used = new Set(
       materials.flatMap(({ pictures: uses }) =>
         Object.entries(uses)
@@ -66,7 +66,7 @@ async function readPictures(files: MaterialPicture[], materials: Material[]): Pr
       continue;
     }
     const image = await readImageFile(name, bytes, limits);
-    if (used.has('basecolor') || used.has('emission')) toLight(image);
+    if (!isData && (used.has('basecolor') || used.has('emission'))) toLight(image);
     pictures.push(pictureLevels(image).map(sharedImage));
   }
   return pictures;
@@ -75,7 +75,15 @@ async function readPictures(files: MaterialPicture[], materials: Material[]): Pr
 /** Takes the sRGB curve off colours; alpha stays. */
 function toLight({ data, channels }: Image): void {
   const colors = channels < 3 ? 1 : 3;
-  for (let i = 0; i < data.length; i++) if (i % channels < colors) data[i] = srgbToLinear(data[i]!);
+  // Values from files of 8 or 16 bit are all among these.
+  const known = Float32Array.from({ length: 65536 }, (_, i) => srgbToLinear(i / 65535));
+  for (let i = 0; i < data.length; i++) {
+    if (i % channels >= colors) continue;
+    const stored = data[i]! * 65535;
+    const nearest = Math.round(stored);
+    const isKnown = Math.abs(stored - nearest) < 0.01 && nearest >= 0 && nearest < 65536;
+    data[i] = isKnown ? known[nearest]! : srgbToLinear(data[i]!);
+  }
 }
 
 /** The UV sets of all sources end to end; a mesh that lacks one has its first there, or zeros. */

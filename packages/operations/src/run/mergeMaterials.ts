@@ -1,0 +1,189 @@
+import { createHash } from 'node:crypto';
+import {
+  boundsOf,
+  diagonal,
+  joinMeshes,
+  MATERIAL_CHANNELS,
+  PLAIN_MATERIAL,
+  UNMOVED,
+  type Image,
+  type Material,
+  type MaterialChannel,
+  type MaterialPicture,
+  type Mesh,
+  type PictureUse,
+} from '@zographos/core';
+import { encodeImage, inspectImageFile, limitsFrom } from '@zographos/formats/images';
+import { bakeSettings, DEFAULT_BAKE, type BakeOperationSettings } from '../bake/bakeSettings.ts';
+import type { LayoutSettings } from '../layout/layoutSettings.ts';
+import type { RunContext } from './context.ts';
+import { runBake } from './runBake.ts';
+import { runLayout } from './runLayout.ts';
+import type { RunMesh } from './runMesh.ts';
+
+export type MergedKind = MaterialChannel | 'normal';
+export const MERGED_KINDS: readonly MergedKind[] = [...MATERIAL_CHANNELS, 'normal'];
+
+export interface MergeSettings {
+  maps: readonly MergedKind[];
+  /** How the objects come onto one layout; null to keep the first UV set they have. */
+  layout: LayoutSettings | null;
+  size: BakeOperationSettings['size'];
+  padding: BakeOperationSettings['padding'];
+  samples: number;
+  /** Whether objects stay apart, with one material for all; else they become one. */
+  keepObjects: boolean;
+  name: string;
+}
+
+/** What drawing costs. */
+export interface DrawCost {
+  objects: number;
+  materials: number;
+  images: number;
+  /** Objects times the materials that each has. */
+  drawCalls: number;
+  /** Bytes of all images as a graphics card holds them: four for each texel, and a third for their halves. */
+  textureBytes: number;
+}
+
+export interface Merged {
+  meshes: Mesh[];
+  maps: { kind: MergedKind; image: Image; states: Uint8Array }[];
+  before: DrawCost;
+  after: DrawCost;
+}
+
+type Context = Pick<RunContext<unknown>, 'threads' | 'memoryLimitBytes' | 'cancelFlag' | 'onProgress'>;
+
+/**
+ * Melts the materials of some objects into one: one layout, one set of images without any light in it, and one mesh
+ * (or the same meshes with one material). The objects given stay as they are.
+ * @throws input/no-uvs, limit/packing, limit/memory, input/unreadable-file
+ */
+export async function mergeMaterials(
+  objects: readonly Mesh[],
+  settings: MergeSettings,
+  context: Context,
+  cancel?: AbortSignal,
+): Promise<Merged> {
+  const laidOut = settings.layout
+    ? (await runLayout([...objects], settings.layout, () => {}, cancel)).meshes
+    : [...objects];
+  const inputs = laidOut.map(hashed);
+  const { maps } = await runBake({
+    ...context,
+    loadSeconds: 0,
+    settings: bakeSettings.parse({
+      ...DEFAULT_BAKE,
+      maps: settings.maps,
+      size: settings.size,
+      padding: settings.padding,
+      samples: settings.samples,
+      // Each object sees its own triangles, whatever stands in the same place.
+      aim: 'shared',
+      reach: reachOf(laidOut),
+      prove: false,
+    }),
+    inputs: { receivers: inputs, sources: inputs },
+  });
+  const done = maps.map(({ kind, image, states }) => ({ kind: kind as MergedKind, image, states }));
+  const { material, pictures } = await materialOf(settings.name, done);
+  const one = laidOut.map((mesh): Mesh => ({
+    ...mesh,
+    uvSets: [mesh.uvSets[0]!],
+    // What colours vertices had is in the images now.
+    colors: null,
+    slots: [settings.name],
+    triangleSlots: new Uint16Array(mesh.triangleSlots.length),
+    materials: [material],
+    pictures,
+  }));
+  const merged = settings.keepObjects ? one : [joinMeshes(settings.name, one)];
+  return { meshes: merged, maps: done, before: await costOf(objects), after: await costOf(merged) };
+}
+
+const hashed = (mesh: Mesh): RunMesh => {
+  const hash = createHash('sha256');
+  for (const { buffer, byteOffset, byteLength } of [
+    mesh.positions,
+    mesh.indices,
+    ...mesh.uvSets.map(({ coords }) => coords),
+  ]) {
+    hash.update(new Uint8Array(buffer, byteOffset, byteLength));
+  }
+  return { mesh, hash: hash.digest('hex') };
+};
+
+function reachOf(meshes: readonly Mesh[]): { out: number; in: number } {
+  const extent = Math.max(...meshes.map(({ positions }) => diagonal(boundsOf(positions))));
+  return { out: extent * 1e-3, in: extent * 1e-3 };
+}
+
+/**
+ * The material whose pictures are the maps; what has no map keeps the plain value. Roughness and metallic share one
+ * picture, in green and blue, as glTF has them.
+ */
+async function materialOf(
+  name: string,
+  maps: Merged['maps'],
+): Promise<{ material: Material; pictures: MaterialPicture[] }> {
+  const pictures: MaterialPicture[] = [];
+  const uses: Partial<Record<MergedKind, PictureUse>> = {};
+  const add = async (title: string, image: Image, channels: Partial<Record<MergedKind, number>>): Promise<void> => {
+    const bytes = new Uint8Array(await encodeImage(image, 'png8'));
+    const picture = pictures.push({ name: `${name}_${title}.png`, bytes }) - 1;
+    for (const [kind, channel] of Object.entries(channels)) {
+      uses[kind as MergedKind] = { picture, uvSet: 0, wrap: ['repeat', 'repeat'], transform: UNMOVED, channel };
+    }
+  };
+  const of = (kind: MergedKind): Image | undefined => maps.find((each) => each.kind === kind)?.image;
+  const [roughness, metallic] = [of('roughness'), of('metallic')];
+  if (roughness && metallic) {
+    await add('roughness-metallic', planes(roughness, metallic), { roughness: 1, metallic: 2 });
+  }
+  for (const { kind, image } of maps) if (!uses[kind]) await add(kind, image, { [kind]: 0 });
+  const material: Material = {
+    ...PLAIN_MATERIAL,
+    ...(uses.basecolor ? { baseColor: [1, 1, 1] as const } : {}),
+    ...(uses.emission ? { emission: [1, 1, 1] as const } : {}),
+    ...(uses.roughness ? { roughness: 1 } : {}),
+    ...(uses.metallic ? { metallic: 1 } : {}),
+    tinted: true,
+    pictures: uses,
+  };
+  return { material, pictures };
+}
+
+/** White in red, and two grey images in green and blue. */
+function planes(green: Image, blue: Image): Image {
+  const data = new Float32Array(green.data.length * 3).fill(1);
+  for (let i = 0; i < green.data.length; i++) {
+    data[i * 3 + 1] = green.data[i]!;
+    data[i * 3 + 2] = blue.data[i]!;
+  }
+  return { width: green.width, height: green.height, channels: 3, data };
+}
+
+/** Counts what some objects cost to draw. */
+async function costOf(objects: readonly Mesh[]): Promise<DrawCost> {
+  const materials = new Set<string>();
+  const used = new Map<Uint8Array, string>();
+  let drawCalls = 0;
+  for (const { slots, triangleSlots, materials: own, pictures } of objects) {
+    for (const slot of new Set(triangleSlots)) {
+      drawCalls++;
+      materials.add(`${slots[slot]} ${JSON.stringify(own?.[slot] ?? null)}`);
+      for (const { picture } of Object.values(own?.[slot]?.pictures ?? {})) {
+        const { bytes, name } = pictures![picture]!;
+        used.set(bytes, name);
+      }
+    }
+  }
+  let textureBytes = 0;
+  for (const [bytes, name] of used) {
+    const { width, height } = (await inspectImageFile(name, bytes, limitsFrom(process.env))).inspection;
+    textureBytes += Math.round((width * height * 4 * 4) / 3);
+  }
+  return { objects: objects.length, materials: materials.size, images: used.size, drawCalls, textureBytes };
+}
