@@ -3,11 +3,13 @@ import { writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { benchBakes } from './bakes.ts';
 import type { Figures } from './figures.ts';
+import { benchLayouts } from './layouts.ts';
 import { benchRays } from './rays.ts';
 
 const PARTS: Record<string, (say: (line: string) => void) => Promise<Figures>> = {
   rays: benchRays,
   bake: benchBakes,
+  layout: benchLayouts,
 };
 
 const HELP = `npm run bench -- [--only ${Object.keys(PARTS).join('|')}] [--json FILE]

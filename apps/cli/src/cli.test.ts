@@ -1,4 +1,3 @@
-import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -8,24 +7,9 @@ import { EXRLoader } from 'three/addons/loaders/EXRLoader.js';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { DEFAULT_BAKE } from '@zographos/operations';
 import { runReport } from '@zographos/operations';
+import { cli } from './testing/cli.ts';
 
-const ROOT = path.resolve(import.meta.dirname, '../../..');
 let folder: string;
-
-/** Runs the command line as a person does. */
-function cli(...args: string[]): { status: number | null; out: string; err: string } {
-  const { status, stdout, stderr } = spawnSync('npm', ['run', '--silent', 'cli', '--', ...args], {
-    cwd: ROOT,
-    encoding: 'utf8',
-    env: { ...process.env, npm_config_loglevel: 'silent' },
-  });
-  // npm itself may warn about settings of the machine.
-  const err = stderr
-    .split('\n')
-    .filter((line) => line !== '' && !line.startsWith('npm warn'))
-    .join('\n');
-  return { status, out: stdout, err };
-}
 
 const PLANE = 'v -1 -1 0\nv 1 -1 0\nv 1 1 0\nv -1 1 0\nvt 0 0\nvt 1 0\nvt 1 1\nvt 0 1\nf 1/1 2/2 3/3 4/4\n';
 /** A roof with its ridge along y, 0.1 high: two slopes of 1 in 10. */

@@ -20,7 +20,7 @@ const BASE_BYTES = 220e6;
 
 export const bakeOperation: Operation<BakeOperationSettings> = {
   kind: 'bake',
-  version: 3,
+  version: 4,
   settings: bakeSettings,
   outputs: (settings) => settings.maps,
   goesByName: ({ match, reachOf, occlusion }) =>
