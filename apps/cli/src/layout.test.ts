@@ -1,4 +1,4 @@
-import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { decode, encode } from 'fast-png';
@@ -133,5 +133,47 @@ describe('cli transfer and merge', () => {
       expect(existsSync(file(`merged/${kind}.png`))).toBe(true);
     const { issues } = await validateBytes(readFileSync(file('merged/merged.glb')));
     expect(issues).toMatchObject({ numErrors: 0, numWarnings: 0 });
+  });
+});
+
+describe('cli sheet', () => {
+  it('puts sets into one sheet, texel for texel, and moves UVs to match', () => {
+    ['a', 'b', 'c'].forEach((name, n) => {
+      mkdirSync(file(name));
+      const data = Uint8Array.from({ length: 16 * 16 * 3 }, (_, i) => (i * 7 + n * 50) % 256);
+      writeFileSync(file(`${name}/basecolor.png`), encode({ width: 16, height: 16, channels: 3, data }));
+      if (name !== 'c') {
+        const deep = Uint16Array.from({ length: 256 }, (_, i) => i * 250 + n);
+        writeFileSync(
+          file(`${name}/${name}_ao.png`),
+          encode({ width: 16, height: 16, channels: 1, depth: 16, data: deep }),
+        );
+      }
+    });
+    const sets = ['a', 'b', 'c'].flatMap((name) => ['--set', file(name), '--meshes', file('plane.obj')]);
+    const { status, err } = cli('sheet', ...sets, '--size', '32', '--layout', 'grid', '--out', file('sheet'));
+    expect(status).toBe(0);
+    expect(err).toBe('Filled with their neutral value: c: ao.');
+    const colour = decode(readFileSync(file('sheet/basecolor.png')));
+    const old = decode(readFileSync(file('b/basecolor.png')));
+    // The second set lies at the bottom right.
+    for (let y = 0; y < 16; y++) {
+      const row = ((16 + y) * 32 + 16) * 3;
+      expect(colour.data.slice(row, row + 48)).toEqual(old.data.slice(y * 48, y * 48 + 48));
+    }
+    const ao = decode(readFileSync(file('sheet/ao.png')));
+    expect(ao.depth).toBe(16);
+    expect(ao.data[(16 + 3) * 32 + 16 + 5]).toBe((3 * 16 + 5) * 250 + 1);
+    expect(ao.data[0]).toBe(65535);
+    expect(json('sheet/sheet.json')).toMatchObject({
+      sets: [{}, { uv: { scale: [0.5, 0.5], offset: [0.5, 0] } }, { uv: { offset: [0, 0.5] } }],
+    });
+    for (const name of ['a', 'b', 'c']) expect(existsSync(file(`sheet/${name}_plane.glb`))).toBe(true);
+    const small = cli('sheet', ...sets, '--size', '16', '--out', file('none'));
+    expect(small).toMatchObject({
+      status: 2,
+      err: expect.stringMatching(/3 image sets do not fit.*32 px would do/) as string,
+    });
+    expect(existsSync(file('none'))).toBe(false);
   });
 });

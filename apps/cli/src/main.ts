@@ -4,6 +4,7 @@ import { demoCommand, DEMO_HELP } from './demoCommand.ts';
 import { packCommand, PACK_HELP, unwrapCommand, UNWRAP_HELP } from './layoutCommand.ts';
 import { mergeCommand, MERGE_HELP } from './mergeCommand.ts';
 import { runCommand, RUN_HELP } from './runCommand.ts';
+import { sheetCommand, SHEET_HELP } from './sheetCommand.ts';
 import { transferCommand, TRANSFER_HELP } from './transferCommand.ts';
 import { uvCheckCommand, UV_CHECK_HELP } from './uvCheckCommand.ts';
 import { uvGuideCommand, UV_GUIDE_HELP } from './uvGuideCommand.ts';
@@ -17,6 +18,7 @@ const HELP = `zographos: bake maps without server or database
   cli uv-guide --in FILE --out FILE                      draw a layout to paint over
   cli transfer --receiver FILE --source FILE --image KIND=FILE … --out DIR   carry maps over to another layout
   cli merge --in FILE --out DIR                          melt materials into one image set
+  cli sheet --set DIR … --out DIR                        put image sets into one larger sheet
   cli run TICKET.json --out DIR                          run a ticket saved from the studio
   cli demo --out DIR                                     write the Saltmarsh Quay meshes
 
@@ -31,6 +33,7 @@ const COMMANDS: Record<string, { run(args: string[]): Promise<void>; help: strin
   'uv-guide': { run: uvGuideCommand, help: UV_GUIDE_HELP },
   transfer: { run: transferCommand, help: TRANSFER_HELP },
   merge: { run: mergeCommand, help: MERGE_HELP },
+  sheet: { run: sheetCommand, help: SHEET_HELP },
   run: { run: runCommand, help: RUN_HELP },
   demo: { run: demoCommand, help: DEMO_HELP },
 };

@@ -76,3 +76,5 @@ export * from './measure/seamError.ts';
 export * from './measure/mendSeams.ts';
 export * from './measure/ssim.ts';
 export * from './measure/likeness.ts';
+export * from './sheet/placements.ts';
+export * from './sheet/composeSheet.ts';

@@ -1,5 +1,8 @@
 import { boundsOf, type Bounds } from './bounds.ts';
 import { triangleCount, vertexCount, type Mesh } from './mesh.ts';
+import { islandNumbers } from '../uv/islands.ts';
+import { doubleUvArea, layoutOf } from '../uv/layout.ts';
+import { findOverlaps } from '../uv/overlaps.ts';
 import { tilesOf } from '../uv/udim.ts';
 import { weldPositions } from './weld.ts';
 
@@ -12,6 +15,8 @@ export type FindingKind =
   | 'open-edges'
   | 'not-finite'
   | 'udim-tiles'
+  | 'overlapping-uvs'
+  | 'mirrored-uvs'
   | 'missing-pictures';
 
 /** Something about a mesh that the artist should know before using it. */
@@ -82,6 +87,19 @@ export function inspectMesh(
     });
   }
   add('uvs-outside-tile', 'note', trianglesOutsideTile(mesh), 'triangles have UVs outside the first tile (0 to 1).');
+  const { overlapping, mirrored } = layoutTroubles(mesh);
+  add(
+    'overlapping-uvs',
+    'note',
+    overlapping,
+    'triangles share room in the layout with others. As a receiver it would get the same texels in several places; unwrap it anew for that.',
+  );
+  add(
+    'mirrored-uvs',
+    'note',
+    mirrored,
+    'triangles lie mirrored in the layout; lettering on them would read backwards.',
+  );
   add('degenerate-triangles', 'warning', countDegenerate(mesh), 'triangles have no area; rays pass through them.');
   if (computedNormals) {
     findings.push({
@@ -131,6 +149,23 @@ function trianglesOutsideTile({ uvSets, indices }: Mesh): number {
     }
   }
   return count;
+}
+
+/** Pairs of triangles looked at for overlaps: a source may be tiled thousands of times over itself. */
+const MOST_LOOKS = 40_000_000;
+
+/** Triangles of the first layout that lie on others, and those that are mirrored against most. */
+function layoutTroubles(mesh: Mesh): { overlapping: number; mirrored: number } {
+  if (mesh.uvSets.length === 0) return { overlapping: 0, mirrored: 0 };
+  const layout = layoutOf(mesh, 0);
+  const { flagged } = findOverlaps(layout, islandNumbers(layout), () => false, MOST_LOOKS);
+  let [left, right] = [0, 0];
+  for (let t = 0; t < flagged.length; t++) {
+    const area = doubleUvArea(layout, t);
+    if (area > 0) left++;
+    else if (area < 0) right++;
+  }
+  return { overlapping: flagged.reduce((sum, flag) => sum + flag, 0), mirrored: Math.min(left, right) };
 }
 
 function countDegenerate({ positions, indices }: Mesh): number {

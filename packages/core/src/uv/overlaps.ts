@@ -24,11 +24,13 @@ const MOST_LOOKS = 400_000_000;
  * are sorted into grids by their size, so that the search takes time in proportion to their number.
  * @param islands the island of each triangle
  * @param accepted whether two islands lie on each other on purpose
+ * @param mostLooks pairs that are looked at before the search is given up
  */
 export function findOverlaps(
   layout: Layout,
   islands: Uint32Array,
   accepted: (a: number, b: number) => boolean = () => false,
+  mostLooks = MOST_LOOKS,
 ): Overlaps {
   const { uvs, indices } = layout;
   const triangles = indices.length / 3;
@@ -64,7 +66,7 @@ export function findOverlaps(
     const members = Uint32Array.from(membersOf(levelOf, level));
     const grid = new HashedGrid(boxes, members, 4 ** level);
     const look = (t: number, other: number): void => {
-      if (looks++ > MOST_LOOKS || !deeperThan(tolerance, corners, t * 6, other * 6)) return;
+      if (looks++ > mostLooks || !deeperThan(tolerance, corners, t * 6, other * 6)) return;
       const [a, b] = [Math.min(islands[t]!, islands[other]!), Math.max(islands[t]!, islands[other]!)];
       if (accepted(a, b)) return;
       found.pairs++;
@@ -78,10 +80,10 @@ export function findOverlaps(
     };
     for (const t of members) grid.each(boxes, t, (other) => other > t && look(t, other));
     for (const others of smaller) for (const t of others) grid.each(boxes, t, (other) => look(t, other));
-    if (looks > MOST_LOOKS) break;
+    if (looks > mostLooks) break;
     smaller.push(members);
   }
-  found.complete = looks <= MOST_LOOKS;
+  found.complete = looks <= mostLooks;
   found.islands = [...byIslands.values()].sort((x, y) => y.pairs - x.pairs);
   return found;
 }
