@@ -21,16 +21,16 @@ export const OPERATION_KINDS = Object.keys(OPERATIONS) as [OperationKind, ...Ope
  * @throws input/bad-settings naming the first setting that is wrong
  */
 export function parseSettings<Kind extends OperationKind>(kind: Kind, settings: unknown): OperationSettings[Kind] {
-  return parseWith(OPERATIONS[kind].settings, settings);
+  return parseWith(OPERATIONS[kind].settings, settings, kind);
 }
 
 /** @throws input/bad-settings naming the first setting that is wrong */
-export function parseWith<Settings>(schema: z.ZodType<Settings>, settings: unknown): Settings {
+export function parseWith<Settings>(schema: z.ZodType<Settings>, settings: unknown, what = 'settings'): Settings {
   const parsed = schema.safeParse(settings);
   if (parsed.success) return parsed.data;
   const issue = parsed.error.issues[0]!;
   throw new ZographosError(
     'input/bad-settings',
-    `The setting “${issue.path.join('.') || 'all'}” is not usable: ${issue.message}`,
+    `The setting “${issue.path.join('.') || what}” is not usable: ${issue.message}`,
   );
 }
