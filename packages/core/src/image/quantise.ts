@@ -9,9 +9,6 @@ export interface Rounding {
   dither?: boolean;
 }
 
-/** In 8 bits, what lies halfway but for the rounding of the arithmetic before counts as halfway: flat stays flat. */
-const HALF = { 8: 0.5 + 2 ** -9, 16: 0.5 };
-
 /**
  * Rounds samples to whole numbers 0 to 255 or 0 to 65535, half up; values outside the range are clamped and a
  * sample that is not a number becomes 0.
@@ -29,7 +26,7 @@ export function quantise(
   const result = bits === 8 ? new Uint8Array(data.length) : new Uint16Array(data.length);
   const scale = high > low ? top / (high - low) : 0;
   for (let i = 0; i < data.length; i++) {
-    const value = (data[i]! - low) * scale + (dither ? chance(i) : HALF[bits]);
+    const value = (data[i]! - low) * scale + (dither ? chance(i) : 0.5);
     result[i] = value > 0 ? (value < top ? value : top) : 0;
   }
   return result;

@@ -98,8 +98,14 @@ export class DirectionEncoding {
   private store(x: number, y: number, z: number, out: Float64Array): void {
     const { space, y: up } = this.settings;
     const { places } = this;
-    out[places[0]!] = x * 0.5 + 0.5;
-    out[places[1]!] = y * (space === 'tangent' && up === 'down' ? -0.5 : 0.5) + 0.5;
-    out[places[2]!] = z * 0.5 + 0.5;
+    out[places[0]!] = levelled(x) * 0.5 + 0.5;
+    out[places[1]!] = levelled(y) * (space === 'tangent' && up === 'down' ? -0.5 : 0.5) + 0.5;
+    out[places[2]!] = levelled(z) * 0.5 + 0.5;
   }
 }
+
+/** Less than half a step of sixteen bits: what single precision leaves of zero. */
+const LEVEL = 1.5e-5;
+
+/** So that what is flat is stored as flat: a hair below zero would round to 127 in eight bits, and not to 128. */
+const levelled = (value: number): number => (value > -LEVEL && value < LEVEL ? 0 : value);
