@@ -55,7 +55,7 @@ const WAYS = [
   { value: 'same', label: 'the same everywhere' },
   { value: 'auto', label: 'measured at each run' },
   { value: 'fitted', label: 'fitted to each place' },
-  { value: 'nearest', label: 'the nearest place' },
+  { value: 'nearest', label: 'nearest place' },
   { value: 'shared', label: 'triangles they share' },
 ] as const;
 const way = computed(() => {
