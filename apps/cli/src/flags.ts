@@ -8,6 +8,14 @@ export function required(value: string | undefined, flag: string): string {
   throw new ZographosError('input/bad-settings', `The flag --${flag} is missing. See --help for all flags.`);
 }
 
+/** @throws input/bad-settings for a word that is none of those known */
+export function oneOf<Word extends string>(flag: string, text: string, words: readonly Word[]): Word {
+  const word = words.find((each) => each === text);
+  if (word) return word;
+  const known = `${words.slice(0, -1).join(', ')} or ${words.at(-1)!}`;
+  throw new ZographosError('input/bad-settings', `--${flag} takes ${known}, not “${text}”.`);
+}
+
 /** @throws input/bad-settings for a format that is not known */
 export function parseFormat(name: string): ImageFormat {
   const format = IMAGE_FORMAT_NAMES.find((known) => known === name);

@@ -1,11 +1,10 @@
 import { readFile, stat } from 'node:fs/promises';
 import path from 'node:path';
-import { createHash } from 'node:crypto';
-import { joinMeshes, ZographosError, type Image, type Mesh } from '@zographos/core';
+import { joinMeshes, ZographosError, type Image } from '@zographos/core';
 import { readImageFile } from '@zographos/formats/images';
-import { limitsFrom, packMesh, readMeshFile } from '@zographos/formats/meshes';
+import { limitsFrom, readMeshFile } from '@zographos/formats/meshes';
 import type { OperationInputs } from '@zographos/operations';
-import type { RunMesh } from '@zographos/operations/run';
+import { hashedMesh, type RunMesh } from '@zographos/operations/run';
 
 /**
  * Loads the objects of a mesh file, with what lies beside it.
@@ -47,16 +46,14 @@ export async function loadMeshes(file: string, object?: string): Promise<RunMesh
       `“${name}” has no object “${object}”. It holds: ${meshes.map((mesh) => mesh.name).join(', ')}.`,
     );
   }
-  return chosen.map(hashed);
+  return chosen.map(hashedMesh);
 }
-
-const hashed = (mesh: Mesh): RunMesh => ({ mesh, hash: createHash('sha256').update(packMesh(mesh)).digest('hex') });
 
 /** The same objects as one mesh. */
 export function oneMesh(file: string, objects: RunMesh[]): RunMesh {
   return objects.length === 1
     ? objects[0]!
-    : hashed(
+    : hashedMesh(
         joinMeshes(
           path.basename(file),
           objects.map(({ mesh }) => mesh),

@@ -21,7 +21,7 @@ import {
   readImageFile,
   type ImageFormat,
 } from '@zographos/formats/images';
-import { parseFormat, parseSize, required } from './flags.ts';
+import { oneOf, parseFormat, parseSize, required } from './flags.ts';
 import { loadMeshes } from './meshFiles.ts';
 import { writeMeshes } from './writeMeshes.ts';
 
@@ -73,8 +73,7 @@ export async function sheetCommand(args: string[]): Promise<void> {
       `--mips takes a number of halvings from 0 to 10, not “${values.mips}”.`,
     );
   }
-  const place = { grid: inRows, packed: onShelves }[values.layout];
-  if (!place) throw new ZographosError('input/bad-settings', `--layout takes grid or packed, not “${values.layout}”.`);
+  const place = { grid: inRows, packed: onShelves }[oneOf('layout', values.layout, ['grid', 'packed'])];
   const files = values.meshes ?? [];
   if (files.length > 0 && files.length !== values.set!.length) {
     throw new ZographosError(

@@ -4,7 +4,7 @@ import { parseArgs } from 'node:util';
 import { MAP_KINDS, ZographosError, type MapKind } from '@zographos/core';
 import { encodeImage, IMAGE_FORMAT_NAMES, IMAGE_FORMATS } from '@zographos/formats/images';
 import { transfer, type TransferredMap, type TransferSettings } from '@zographos/operations/run';
-import { parseFormat, parseReach, parseSize, positive, required } from './flags.ts';
+import { oneOf, parseFormat, parseReach, parseSize, positive, required } from './flags.ts';
 import { loadMeshes } from './meshFiles.ts';
 import { runContext, withThreads } from './runContext.ts';
 
@@ -73,7 +73,6 @@ export async function transferCommand(args: string[]): Promise<void> {
     loadMeshes(required(values.receiver, 'receiver')),
     loadMeshes(required(values.source, 'source')),
   ]);
-  requireUvs(sources, settings.sourceUvSet);
   const threads = values.threads ? positive(values.threads, 'threads') : undefined;
   const done = await withThreads(() => transfer(receivers, sources, maps, settings, runContext(threads)));
   await mkdir(out, { recursive: true });
@@ -82,16 +81,6 @@ export async function transferCommand(args: string[]): Promise<void> {
   }
   const ways = { shared: 'the triangles they share', nearest: 'the nearest places', rays: 'rays' };
   process.stdout.write(`${done.maps.length} map(s) carried over through ${ways[done.how]}\n`);
-}
-
-/** A layout that is not there would be read as a single point. */
-function requireUvs(sources: Awaited<ReturnType<typeof loadMeshes>>, uvSet: number): void {
-  const bare = sources.find(({ mesh }) => !mesh.uvSets[uvSet]);
-  if (!bare) return;
-  throw new ZographosError(
-    'input/no-uvs',
-    `“${bare.mesh.name}” has no UV set ${uvSet + 1}, so it cannot be told where the maps lie on it. Choose a set with --source-uv-set, or another source.`,
-  );
 }
 
 async function readMap(text: string): Promise<TransferredMap> {
@@ -108,10 +97,4 @@ async function readMap(text: string): Promise<TransferredMap> {
     throw new ZographosError('missing/not-found', `There is no file “${file}”. Check the path.`);
   });
   return { kind: kind as MapKind, picture: { name: path.basename(file), bytes } };
-}
-
-function oneOf<Word extends string>(flag: string, text: string, words: readonly Word[]): Word {
-  const word = words.find((each) => each === text);
-  if (word) return word;
-  throw new ZographosError('input/bad-settings', `--${flag} takes ${words.join(', ')}, not “${text}”.`);
 }

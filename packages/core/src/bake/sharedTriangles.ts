@@ -36,7 +36,10 @@ export function sharedTriangles(receiver: Surface, source: Surface): Int32Array 
     return true;
   };
   const isSame = receiver.indices.length === source.indices.length && twins.every((_, t) => inOrder(t));
-  if (isSame) return twins.map((_, t) => t * 3);
+  if (isSame) {
+    for (let t = 0; t < twins.length; t++) twins[t] = t * 3;
+    return twins;
+  }
   for (let t = 0; t < source.indices.length / 3; t++) {
     const key = keyOf(source, t, 0);
     const known = places.get(key);

@@ -1,4 +1,4 @@
-import type { Image } from '../image/image.ts';
+import { channelFor, OPAQUE, type Image } from '../image/image.ts';
 import { halve } from '../image/reduce.ts';
 import { bilinear, wrapped } from '../image/sample.ts';
 import type { Material, MaterialChannel, PictureUse } from '../mesh/material.ts';
@@ -142,8 +142,10 @@ export class MaterialReader {
       const { data, channels } = levels[0]!;
       const x = wrapped(Math.floor(u * width), width, wrap[0]);
       const y = wrapped(Math.floor((1 - v) * height), height, wrap[1]);
-      for (let k = 0; k < 4; k++)
-        out[k] = data[(y * width + x) * channels + (channels < 3 ? 0 : Math.min(k, channels - 1))]!;
+      for (let k = 0; k < 4; k++) {
+        const from = channelFor(channels, k);
+        out[k] = from === OPAQUE ? 1 : data[(y * width + x) * channels + from]!;
+      }
       return;
     }
     const spread =
@@ -156,10 +158,9 @@ export class MaterialReader {
     const coarse = levels[Math.min(lower + 1, levels.length - 1)]!;
     const { channels } = fine;
     for (let k = 0; k < 4; k++) {
-      // Grey pictures stand for all three colours; without alpha a picture is opaque.
-      const from = channels < 3 ? (k < 3 ? 0 : channels - 1) : k;
-      if (k === 3 && (channels === 1 || channels === 3)) {
-        out[3] = 1;
+      const from = channelFor(channels, k);
+      if (from === OPAQUE) {
+        out[k] = 1;
         continue;
       }
       const near = bilinear(fine, u, v, from, ...wrap);

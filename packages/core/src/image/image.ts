@@ -47,6 +47,18 @@ export interface Image {
 /** The same picture where threads share it. */
 export const sharedImage = (image: Image): Image => ({ ...image, data: sharedCopyFloat32(image.data) });
 
+/** Stands for alpha where a picture has none: 1 everywhere. */
+export const OPAQUE = -1;
+
+/**
+ * Where one of red, green, blue and alpha (0 to 3) lies among a picture's channels: grey stands for all three colours.
+ * @returns OPAQUE for the alpha of a picture that has none
+ */
+export function channelFor(channels: number, wanted: number): number {
+  if (wanted === 3) return channels % 2 === 0 ? channels - 1 : OPAQUE;
+  return channels < 3 ? 0 : wanted;
+}
+
 export type ValueRange = readonly [low: number, high: number];
 
 /** What became of each texel of a baked map; the order matters: reducing a map keeps the largest. */

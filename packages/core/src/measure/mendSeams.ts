@@ -1,3 +1,4 @@
+import { conjugateGradients } from '../conjugateGradients.ts';
 import type { Receiver } from '../bake/receiver.ts';
 import type { Image } from '../image/image.ts';
 import { seamPoints, type SeamPoint, type Stencil, type TiledMap } from './seamPoints.ts';
@@ -16,7 +17,10 @@ export function mendSeams(receiver: Receiver, map: TiledMap): void {
   const points = seamPoints(receiver, map);
   if (points.length === 0) return;
   const system = new SeamSystem(points, map);
-  system.apply(conjugateGradients(system));
+  const changes = new Float64Array(system.unknowns);
+  const multiply = (values: Float64Array, product: Float64Array): void => system.multiply(values, product);
+  conjugateGradients({ multiply }, system.start(), changes, { steps: STEPS, share: 1e-12 });
+  system.apply(changes);
   if (map.tangentSpace) system.normaliseDirections();
 }
 
@@ -144,32 +148,4 @@ class SeamSystem {
       }
     });
   }
-}
-
-/** Solves the symmetric system (Hestenes & Stiefel 1952). */
-function conjugateGradients(system: SeamSystem): Float64Array {
-  const changes = new Float64Array(system.unknowns);
-  const rest = system.start();
-  const way = rest.slice();
-  const product = new Float64Array(system.unknowns);
-  let squares = dot(rest, rest);
-  const enough = squares * 1e-12;
-  for (let step = 0; step < STEPS && squares > enough; step++) {
-    system.multiply(way, product);
-    const length = squares / dot(way, product);
-    for (let i = 0; i < changes.length; i++) {
-      changes[i]! += length * way[i]!;
-      rest[i]! -= length * product[i]!;
-    }
-    const next = dot(rest, rest);
-    for (let i = 0; i < way.length; i++) way[i] = rest[i]! + (next / squares) * way[i]!;
-    squares = next;
-  }
-  return changes;
-}
-
-function dot(a: Float64Array, b: Float64Array): number {
-  let sum = 0;
-  for (let i = 0; i < a.length; i++) sum += a[i]! * b[i]!;
-  return sum;
 }

@@ -1,7 +1,6 @@
 import { boundsOf, type Bounds } from './bounds.ts';
 import { triangleCount, vertexCount, type Mesh } from './mesh.ts';
-import { islandNumbers } from '../uv/islands.ts';
-import { doubleUvArea, layoutOf } from '../uv/layout.ts';
+import { isWithinTile, layoutOf, mirroredTriangles } from '../uv/layout.ts';
 import { findOverlaps } from '../uv/overlaps.ts';
 import { tilesOf } from '../uv/udim.ts';
 import { weldPositions } from './weld.ts';
@@ -131,23 +130,11 @@ export function inspectMesh(
 
 const number = (value: number): string => value.toLocaleString('en-GB').replaceAll(',', ' ');
 
-function trianglesOutsideTile({ uvSets, indices }: Mesh): number {
-  const coords = uvSets[0]?.coords;
-  if (!coords) return 0;
-  // Exporters round a UV on the border by an ulp or two; that is not outside.
-  const slack = 1e-5;
+function trianglesOutsideTile(mesh: Mesh): number {
+  if (mesh.uvSets.length === 0) return 0;
+  const layout = layoutOf(mesh, 0);
   let count = 0;
-  for (let t = 0; t < indices.length; t += 3) {
-    for (let c = 0; c < 3; c++) {
-      const v = indices[t + c]! * 2;
-      const u = coords[v]!;
-      const w = coords[v + 1]!;
-      if (u < -slack || u > 1 + slack || w < -slack || w > 1 + slack) {
-        count++;
-        break;
-      }
-    }
-  }
+  for (let t = 0; t < triangleCount(mesh); t++) if (!isWithinTile(layout, t)) count++;
   return count;
 }
 
@@ -158,14 +145,12 @@ const MOST_LOOKS = 40_000_000;
 function layoutTroubles(mesh: Mesh): { overlapping: number; mirrored: number } {
   if (mesh.uvSets.length === 0) return { overlapping: 0, mirrored: 0 };
   const layout = layoutOf(mesh, 0);
-  const { flagged } = findOverlaps(layout, islandNumbers(layout), () => false, MOST_LOOKS);
-  let [left, right] = [0, 0];
-  for (let t = 0; t < flagged.length; t++) {
-    const area = doubleUvArea(layout, t);
-    if (area > 0) left++;
-    else if (area < 0) right++;
-  }
-  return { overlapping: flagged.reduce((sum, flag) => sum + flag, 0), mirrored: Math.min(left, right) };
+  // Which islands they are is not told here, so all may count as one.
+  const { flagged } = findOverlaps(layout, new Uint32Array(triangleCount(mesh)), () => false, MOST_LOOKS);
+  return {
+    overlapping: flagged.reduce((sum, flag) => sum + flag, 0),
+    mirrored: mirroredTriangles(layout).length,
+  };
 }
 
 function countDegenerate({ positions, indices }: Mesh): number {

@@ -1,8 +1,8 @@
 import type { Size } from '../bake/blocks.ts';
 import { ZographosError } from '../errors.ts';
-import type { Image, MapKind } from '../image/image.ts';
-import { layoutOf } from '../uv/layout.ts';
-import type { Mesh } from '../mesh/mesh.ts';
+import { channelFor, OPAQUE, type Image, type MapKind } from '../image/image.ts';
+import { triangleCount, type Mesh } from '../mesh/mesh.ts';
+import { isWithinTile, layoutOf } from '../uv/layout.ts';
 import type { Placement } from './placements.ts';
 
 /** What stands in a sheet where no set lies, and for a map that a set lacks; values as they are stored, 0 to 1. */
@@ -52,34 +52,27 @@ export function composeSheet(
   return { width, height, channels, data };
 }
 
-/** A channel as it is among more: grey stands for all three colours, what has no alpha is opaque. */
+/** A channel as it is among more. */
 function channelOf({ data, channels }: Image, from: number, c: number, among: number): number {
-  const isAlpha = (among === 2 && c === 1) || (among === 4 && c === 3);
-  if (isAlpha) return channels === 2 || channels === 4 ? data[from + channels - 1]! : 1;
-  return data[from + (channels < 3 ? 0 : c)]!;
+  const at = channelFor(channels, among === 2 && c === 1 ? 3 : c);
+  return at === OPAQUE ? 1 : data[from + at]!;
 }
-
-/** UVs beyond this are outside 0 to 1: exporters round a little. */
-const SLACK = 1e-5;
 
 /**
  * The same mesh with one UV set moved to where its image set lies in the sheet; exact for sizes of powers of two.
  * @throws input/no-uvs; input/outside-tile when UVs leave 0 to 1, where the neighbours will lie
  */
 export function moveToPlace(mesh: Mesh, uvSet: number, place: Placement, { width, height }: Size): Mesh {
-  const { uvs, indices } = layoutOf(mesh, uvSet);
-  const outside = new Set<number>();
-  indices.forEach((v, i) => {
-    const [u, w] = [uvs[v * 2]!, uvs[v * 2 + 1]!];
-    if (u < -SLACK || u > 1 + SLACK || w < -SLACK || w > 1 + SLACK) outside.add(Math.floor(i / 3));
-  });
-  if (outside.size > 0) {
+  const layout = layoutOf(mesh, uvSet);
+  let outside = 0;
+  for (let t = 0; t < triangleCount(mesh); t++) if (!isWithinTile(layout, t)) outside++;
+  if (outside > 0) {
     throw new ZographosError(
       'input/outside-tile',
-      `${outside.size} triangles of “${mesh.name}” have UVs outside 0 to 1, where its neighbours will lie in the sheet. Carry its maps over to a layout within 0 to 1 first.`,
+      `${outside} triangles of “${mesh.name}” have UVs outside 0 to 1, where its neighbours will lie in the sheet. Carry its maps over to a layout within 0 to 1 first.`,
     );
   }
-  const coords = uvs.map((value, i) =>
+  const coords = layout.uvs.map((value, i) =>
     i % 2 === 0 ? (place.x + value * place.width) / width : (place.y + value * place.height) / height,
   );
   return { ...mesh, uvSets: mesh.uvSets.map((set, i) => (i === uvSet ? { ...set, coords } : set)) };

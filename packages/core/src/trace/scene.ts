@@ -43,7 +43,11 @@ export function sceneOf(sources: readonly Mesh[]): Scene {
  * points outwards and is twice as long as the triangle is large.
  * @param out receives three vectors
  */
-export function triangleFace({ positions, indices }: Scene, triangle: number, out: Float64Array): void {
+export function triangleFace(
+  { positions, indices }: Pick<Scene, 'positions' | 'indices'>,
+  triangle: number,
+  out: Float64Array,
+): void {
   const a = indices[triangle * 3]! * 3;
   const b = indices[triangle * 3 + 1]! * 3;
   const c = indices[triangle * 3 + 2]! * 3;

@@ -1,8 +1,9 @@
 import type { Size } from '../bake/blocks.ts';
+import { edgeLength } from '../mesh/edges.ts';
 import { triangleArea } from '../mesh/triangleArea.ts';
 import { findNarrowGaps, type NarrowGap } from './islandGaps.ts';
 import { islandCount, islandNumbers } from './islands.ts';
-import { doubleUvArea, type Layout } from './layout.ts';
+import { doubleUvArea, isWithinTile, mirroredTriangles, type Layout } from './layout.ts';
 import { layoutCoverage } from './layoutCoverage.ts';
 import { findOverlaps, type Overlaps } from './overlaps.ts';
 import { seamsOf } from './seams.ts';
@@ -43,8 +44,6 @@ export interface LayoutCheck {
   seams: { edges: number; length: number };
 }
 
-/** Exporters round a UV on the border by an ulp or two; that is not outside. */
-const SLACK = 1e-5;
 /** Coverage is counted on no more texels than this along a side. */
 const COVERAGE_SIDE = 2048;
 
@@ -55,15 +54,10 @@ export function checkLayout(layout: Layout, { size, padding, tiles, accepted }: 
   const islandOf = islandNumbers(layout);
   const inUse = tiles === 'all' ? [...tilesOf(uvs, indices).tiles.keys()] : tiles;
   const within = new Set(inUse);
-  const mirrored: number[] = [];
-  const upright: number[] = [];
   const zeroArea: number[] = [];
   const outside: number[] = [];
   for (let t = 0; t < triangles; t++) {
-    const area = doubleUvArea(layout, t);
-    if (area < 0) mirrored.push(t);
-    else if (area > 0) upright.push(t);
-    else if (triangleArea(positions, 3, indices, t) > 0) zeroArea.push(t);
+    if (doubleUvArea(layout, t) === 0 && triangleArea(positions, 3, indices, t) > 0) zeroArea.push(t);
     if (isOutside(layout, t, within)) outside.push(t);
   }
   const seams = seamsOf(layout);
@@ -74,7 +68,7 @@ export function checkLayout(layout: Layout, { size, padding, tiles, accepted }: 
     islands: islandCount(islandOf),
     islandOf,
     overlaps: findOverlaps(layout, islandOf, accepted),
-    flipped: mirrored.length <= upright.length ? mirrored : upright,
+    flipped: mirroredTriangles(layout),
     outside,
     tooClose: padding > 0 ? findNarrowGaps(layout, islandOf, size, padding) : [],
     zeroArea,
@@ -83,7 +77,10 @@ export function checkLayout(layout: Layout, { size, padding, tiles, accepted }: 
     ),
     density: measureTexelDensity(layout, size),
     stretch: measureStretch(layout),
-    seams: { edges: seams.length, length: seams.reduce((sum, { here }) => sum + edgeLength(layout, ...here), 0) },
+    seams: {
+      edges: seams.length,
+      length: seams.reduce((sum, { here }) => sum + edgeLength(positions, indices[here[0]]!, indices[here[1]]!), 0),
+    },
   };
 }
 
@@ -94,19 +91,5 @@ function isOutside({ uvs, indices }: Layout, t: number, tiles: ReadonlySet<numbe
   const v = (uvs[a + 1]! + uvs[b + 1]! + uvs[c + 1]!) / 3;
   const tile = tileAt(u, v);
   if (tile === null || !tiles.has(tile)) return true;
-  const [u0, v0] = [Math.floor(u), Math.floor(v)];
-  for (const at of [a, b, c]) {
-    if (uvs[at]! < u0 - SLACK || uvs[at]! > u0 + 1 + SLACK) return true;
-    if (uvs[at + 1]! < v0 - SLACK || uvs[at + 1]! > v0 + 1 + SLACK) return true;
-  }
-  return false;
-}
-
-function edgeLength({ positions, indices }: Layout, from: number, to: number): number {
-  const [a, b] = [indices[from]! * 3, indices[to]! * 3];
-  return Math.hypot(
-    positions[b]! - positions[a]!,
-    positions[b + 1]! - positions[a + 1]!,
-    positions[b + 2]! - positions[a + 2]!,
-  );
+  return !isWithinTile({ uvs, indices }, t, Math.floor(u), Math.floor(v));
 }

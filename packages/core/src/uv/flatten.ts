@@ -1,3 +1,4 @@
+import { conjugateGradients, dotProduct } from '../conjugateGradients.ts';
 import { weldPositions } from '../mesh/weld.ts';
 
 /** A mesh whose clusters lie flat, each at its own size and one over the other. */
@@ -227,36 +228,14 @@ class Laplacian {
 
   /** Moves places towards where the Laplacian of them is what is wanted. The whole may lie anywhere. */
   solve(wanted: Float64Array, places: Float64Array, steps: number): void {
-    const count = places.length;
-    const product = new Float64Array(count);
+    const product = new Float64Array(places.length);
     this.times(places, product);
     const rest = wanted.map((value, i) => value - product[i]!);
-    const easy = (values: Float64Array): Float64Array =>
+    const ease = (values: Float64Array): Float64Array =>
       values.map((value, i) => (this.diagonal[i]! > 1e-12 ? value / this.diagonal[i]! : 0));
-    let eased = easy(rest);
-    const direction = eased.slice();
-    let size = dot(rest, eased);
+    const multiply = (values: Float64Array, out: Float64Array): void => this.times(values, out);
     // Once what is left is but rounding, further steps would go astray.
-    const enough = Math.max(size * 1e-10, dot(wanted, easy(wanted)) * 1e-20);
-    for (let step = 0; step < steps && size > enough; step++) {
-      this.times(direction, product);
-      const bend = dot(direction, product);
-      if (!(bend > 0)) return;
-      const along = size / bend;
-      for (let i = 0; i < count; i++) {
-        places[i]! += along * direction[i]!;
-        rest[i]! -= along * product[i]!;
-      }
-      eased = easy(rest);
-      const next = dot(rest, eased);
-      for (let i = 0; i < count; i++) direction[i] = eased[i]! + (next / size) * direction[i]!;
-      size = next;
-    }
+    const least = dotProduct(wanted, ease(wanted)) * 1e-20;
+    conjugateGradients({ multiply, ease }, rest, places, { steps, share: 1e-10, least });
   }
-}
-
-function dot(a: Float64Array, b: Float64Array): number {
-  let sum = 0;
-  for (let i = 0; i < a.length; i++) sum += a[i]! * b[i]!;
-  return sum;
 }

@@ -30,3 +30,33 @@ export function doubleUvArea({ uvs, indices }: Pick<Layout, 'uvs' | 'indices'>, 
   const c = indices[triangle * 3 + 2]! * 2;
   return (uvs[b]! - uvs[a]!) * (uvs[c + 1]! - uvs[a + 1]!) - (uvs[c]! - uvs[a]!) * (uvs[b + 1]! - uvs[a + 1]!);
 }
+
+/** Exporters round a UV on the border by an ulp or two; that is not outside. */
+const SLACK = 1e-5;
+
+/** Whether a triangle lies within the tile that begins at u0, v0. */
+export function isWithinTile(
+  { uvs, indices }: Pick<Layout, 'uvs' | 'indices'>,
+  triangle: number,
+  u0 = 0,
+  v0 = 0,
+): boolean {
+  for (let c = 0; c < 3; c++) {
+    const at = indices[triangle * 3 + c]! * 2;
+    const [u, v] = [uvs[at]! - u0, uvs[at + 1]! - v0];
+    if (u < -SLACK || u > 1 + SLACK || v < -SLACK || v > 1 + SLACK) return false;
+  }
+  return true;
+}
+
+/** Triangles that lie the other way round than most of a layout. */
+export function mirroredTriangles(layout: Pick<Layout, 'uvs' | 'indices'>): number[] {
+  const mirrored: number[] = [];
+  const upright: number[] = [];
+  for (let t = 0; t < layout.indices.length / 3; t++) {
+    const area = doubleUvArea(layout, t);
+    if (area < 0) mirrored.push(t);
+    else if (area > 0) upright.push(t);
+  }
+  return mirrored.length <= upright.length ? mirrored : upright;
+}

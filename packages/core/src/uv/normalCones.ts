@@ -1,4 +1,5 @@
-import { eachSharedEdge } from '../mesh/edges.ts';
+import { eachSharedEdge, edgeLength } from '../mesh/edges.ts';
+import { triangleFace } from '../trace/scene.ts';
 
 export interface ConeOptions {
   /** How far, in degrees, a face may lean away from the mean of its cluster. */
@@ -63,13 +64,10 @@ const LENIENT = 1.5;
 /** Twice each face's area along its normal. */
 function faceVectors(positions: Float32Array, indices: Uint32Array): Float64Array {
   const faces = new Float64Array(indices.length);
-  for (let t = 0; t < indices.length; t += 3) {
-    const [a, b, c] = [indices[t]! * 3, indices[t + 1]! * 3, indices[t + 2]! * 3];
-    const [ux, uy, uz] = [0, 1, 2].map((k) => positions[b + k]! - positions[a + k]!) as [number, number, number];
-    const [vx, vy, vz] = [0, 1, 2].map((k) => positions[c + k]! - positions[a + k]!) as [number, number, number];
-    faces[t] = uy * vz - uz * vy;
-    faces[t + 1] = uz * vx - ux * vz;
-    faces[t + 2] = ux * vy - uy * vx;
+  const face = new Float64Array(9);
+  for (let t = 0; t < indices.length / 3; t++) {
+    triangleFace({ positions, indices }, t, face);
+    faces.set(face.subarray(6), t * 3);
   }
   return faces;
 }
@@ -81,12 +79,7 @@ function neighboursOf(positions: Float32Array, indices: Uint32Array, isCut: Cone
     if (isCut(here, there)) return;
     neighbours[here] = Math.floor(there / 3);
     neighbours[there] = Math.floor(here / 3);
-    const [a, b] = [indices[here]! * 3, indices[there]! * 3];
-    const length = Math.hypot(
-      positions[b]! - positions[a]!,
-      positions[b + 1]! - positions[a + 1]!,
-      positions[b + 2]! - positions[a + 2]!,
-    );
+    const length = edgeLength(positions, indices[here]!, indices[there]!);
     lengths[here] = length;
     lengths[there] = length;
   });

@@ -2,6 +2,7 @@ import { pickVertices } from '../mesh/pickVertices.ts';
 import type { Mesh } from '../mesh/mesh.ts';
 import { triangleArea } from '../mesh/triangleArea.ts';
 import { flattenClusters } from './flatten.ts';
+import { islandCount } from './islands.ts';
 import { doubleUvArea, type Layout } from './layout.ts';
 import { normalCones, type ConeOptions } from './normalCones.ts';
 import { findOverlaps } from './overlaps.ts';
@@ -113,6 +114,6 @@ function divide(
       return clusterOf[Math.floor(a / 3)] !== clusterOf[Math.floor(b / 3)] || isCut(a, b);
     },
   });
-  const first = clusterOf.reduce((most, cluster) => Math.max(most, cluster + 1), 0);
+  const first = islandCount(clusterOf);
   own.forEach((t, i) => (clusterOf[t] = first + parts[i]!));
 }

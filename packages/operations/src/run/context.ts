@@ -37,6 +37,9 @@ export interface RunContext<Settings> {
   onCanvas?: (canvas: Canvas) => void;
 }
 
+/** What a run may use, and whom it tells; the same for several runs that make up one piece of work. */
+export type RunResources = Pick<RunContext<unknown>, 'threads' | 'memoryLimitBytes' | 'cancelFlag' | 'onProgress'>;
+
 /** A map as it fills, and the coarse picture that is shown where it has not yet been filled. */
 export interface Canvas {
   image: Image;

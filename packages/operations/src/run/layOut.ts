@@ -6,6 +6,7 @@ import {
   layoutOf,
   measureStretch,
   packIslands,
+  sceneOf,
   type CutMesh,
   type Layout,
   type Mesh,
@@ -68,16 +69,8 @@ function pack(
   const { layout, islands, objectOf } = endToEnd(group);
   const packSettings: PackSettings = {
     ...DEFAULT_PACK,
-    size: settings.size,
+    ...settings,
     aspect: settings.method === 'pack' ? aspectOf(layout, settings.size) : 1,
-    gap: settings.gap,
-    edge: settings.edge,
-    rotate: settings.rotate,
-    density: settings.density,
-    scale: settings.scale,
-    window: settings.window,
-    tiles: settings.tiles,
-    passes: settings.passes,
     weightOf: (island) => settings.weights[group[objectOf[island]!]!.mesh.name] ?? 1,
   };
   const passes = packIslands(layout, islands, packSettings);
@@ -114,25 +107,21 @@ function asItLies(mesh: Mesh, uvSet: number): CutMesh {
 
 /** Several cut meshes as one layout, with the island of each triangle and the object of each island. */
 function endToEnd(group: readonly CutMesh[]): { layout: Layout; islands: Uint32Array; objectOf: number[] } {
-  const vertices = group.reduce((sum, { mesh }) => sum + mesh.positions.length / 3, 0);
-  const corners = group.reduce((sum, { mesh }) => sum + mesh.indices.length, 0);
-  const layout: Layout = {
-    positions: new Float32Array(vertices * 3),
-    uvs: new Float32Array(vertices * 2),
-    indices: new Uint32Array(corners),
-  };
-  const islands = new Uint32Array(corners / 3);
+  const { positions, indices } = sceneOf(group.map(({ mesh }) => mesh));
+  const uvs = new Float32Array((positions.length / 3) * 2);
+  const islands = new Uint32Array(indices.length / 3);
   const objectOf: number[] = [];
-  let [vertex, corner] = [0, 0];
-  group.forEach(({ mesh, flat, islands: own }, object) => {
-    layout.positions.set(mesh.positions, vertex * 3);
-    layout.uvs.set(flat, vertex * 2);
-    for (let i = 0; i < mesh.indices.length; i++) layout.indices[corner + i] = mesh.indices[i]! + vertex;
+  let [value, triangle] = [0, 0];
+  group.forEach(({ flat, islands: own }, object) => {
     const first = objectOf.length;
-    for (let t = 0; t < own.length; t++) islands[corner / 3 + t] = first + own[t]!;
+    uvs.set(flat, value);
+    islands.set(
+      own.map((island) => first + island),
+      triangle,
+    );
     for (let n = islandCount(own); n > 0; n--) objectOf.push(object);
-    vertex += mesh.positions.length / 3;
-    corner += mesh.indices.length;
+    value += flat.length;
+    triangle += own.length;
   });
-  return { layout, islands, objectOf };
+  return { layout: { positions, uvs, indices }, islands, objectOf };
 }

@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto';
 import {
   boundsOf,
   diagonal,
@@ -16,10 +15,10 @@ import {
 import { encodeImage, inspectImageFile, limitsFrom } from '@zographos/formats/images';
 import { bakeSettings, DEFAULT_BAKE, type BakeOperationSettings } from '../bake/bakeSettings.ts';
 import type { LayoutSettings } from '../layout/layoutSettings.ts';
-import type { RunContext } from './context.ts';
+import type { RunResources } from './context.ts';
 import { runBake } from './runBake.ts';
 import { runLayout } from './runLayout.ts';
-import type { RunMesh } from './runMesh.ts';
+import { hashedMesh } from './runMesh.ts';
 
 export type MergedKind = MaterialChannel | 'normal';
 export const MERGED_KINDS: readonly MergedKind[] = [...MATERIAL_CHANNELS, 'normal'];
@@ -54,8 +53,6 @@ export interface Merged {
   after: DrawCost;
 }
 
-type Context = Pick<RunContext<unknown>, 'threads' | 'memoryLimitBytes' | 'cancelFlag' | 'onProgress'>;
-
 /**
  * Melts the materials of some objects into one: one layout, one set of images without any light in it, and one mesh
  * (or the same meshes with one material). The objects given stay as they are.
@@ -64,13 +61,13 @@ type Context = Pick<RunContext<unknown>, 'threads' | 'memoryLimitBytes' | 'cance
 export async function mergeMaterials(
   objects: readonly Mesh[],
   settings: MergeSettings,
-  context: Context,
+  context: RunResources,
   cancel?: AbortSignal,
 ): Promise<Merged> {
   const laidOut = settings.layout
     ? (await runLayout([...objects], settings.layout, () => {}, cancel)).meshes
     : [...objects];
-  const inputs = laidOut.map(hashed);
+  const inputs = laidOut.map(hashedMesh);
   const { maps } = await runBake({
     ...context,
     loadSeconds: 0,
@@ -102,18 +99,6 @@ export async function mergeMaterials(
   const merged = settings.keepObjects ? one : [joinMeshes(settings.name, one)];
   return { meshes: merged, maps: done, before: await costOf(objects), after: await costOf(merged) };
 }
-
-const hashed = (mesh: Mesh): RunMesh => {
-  const hash = createHash('sha256');
-  for (const { buffer, byteOffset, byteLength } of [
-    mesh.positions,
-    mesh.indices,
-    ...mesh.uvSets.map(({ coords }) => coords),
-  ]) {
-    hash.update(new Uint8Array(buffer, byteOffset, byteLength));
-  }
-  return { mesh, hash: hash.digest('hex') };
-};
 
 function reachOf(meshes: readonly Mesh[]): { out: number; in: number } {
   const extent = Math.max(...meshes.map(({ positions }) => diagonal(boundsOf(positions))));

@@ -7,6 +7,7 @@ import {
   sharedTriangles,
   sceneOf,
   UNMOVED,
+  ZographosError,
   type Image,
   type MapKind,
   type Material,
@@ -16,7 +17,7 @@ import {
   type Wrap,
 } from '@zographos/core';
 import { bakeSettings, DEFAULT_BAKE, type BakeOperationSettings } from '../bake/bakeSettings.ts';
-import type { RunContext } from './context.ts';
+import type { RunResources } from './context.ts';
 import { runBake } from './runBake.ts';
 import type { RunMesh } from './runMesh.ts';
 
@@ -45,8 +46,6 @@ export interface Transferred {
   maps: { kind: MapKind; image: Image; states: Uint8Array }[];
 }
 
-type Context = Pick<RunContext<unknown>, 'threads' | 'memoryLimitBytes' | 'cancelFlag' | 'onProgress'>;
-
 /**
  * Carries maps over from one layout to another. Colours and data are filtered; colours that stand for things are not;
  * tangent normals are expressed in the receiver's frame; heights keep their values.
@@ -57,8 +56,9 @@ export async function transfer(
   sources: readonly RunMesh[],
   maps: readonly TransferredMap[],
   settings: TransferSettings,
-  context: Context,
+  context: RunResources,
 ): Promise<Transferred> {
+  requireUvs(sources, settings.sourceUvSet);
   const how = settings.how === 'auto' ? wayOf(receivers, sources) : settings.how;
   const done: Transferred['maps'] = [];
   // What materials have a channel for goes together, through the same samples; other maps each stand for a colour.
@@ -84,6 +84,16 @@ export async function transfer(
     });
   }
   return { how, maps: maps.map(({ kind }) => done.find((each) => each.kind === kind)!) };
+}
+
+/** A layout that is not there would be read as a single point. */
+function requireUvs(sources: readonly RunMesh[], uvSet: number): void {
+  const bare = sources.find(({ mesh }) => !mesh.uvSets[uvSet]);
+  if (!bare) return;
+  throw new ZographosError(
+    'input/no-uvs',
+    `“${bare.mesh.name}” has no UV set ${uvSet + 1}, so it cannot be told where the maps lie on it. Choose another of its sets, or another source.`,
+  );
 }
 
 type Channel = (typeof MATERIAL_CHANNELS)[number] | 'normal';

@@ -1,3 +1,4 @@
+import { borderCorners } from '../../uv/borders.ts';
 import type { Size } from '../blocks.ts';
 import type { Receiver } from '../receiver.ts';
 import type { Surface } from '../surface.ts';
@@ -10,7 +11,9 @@ const HALF_LINE = 0.75;
 
 /** The layout to paint over: islands with their edges, borders brighter; anti-aliased by the bake's own samples. */
 export function guideMap(receiver: Receiver, size: Size): MapBaker {
-  const borders = borderEdges(receiver);
+  // Borders of the layout as a whole: islands that touch have none between them.
+  const borders = new Uint8Array(receiver.indices.length);
+  for (const corner of borderCorners(receiver, new Uint32Array(receiver.partOf.length))) borders[corner] = 1;
   const tone = ({ samples }: Surface, s: number): number => {
     const triangle = samples.triangles[s]!;
     const wb = samples.weights[s * 2]!;
@@ -46,22 +49,4 @@ function edgeHeights({ uvs, indices }: Receiver, { width, height }: Size, triang
     const next = (e + 1) % 3;
     return twice / (Math.hypot(x[next]! - x[e]!, y[next]! - y[e]!) || 1);
   });
-}
-
-/** 1 for each edge (three for each triangle) that no other triangle shares in the layout. */
-function borderEdges({ uvs, indices }: Receiver): Uint8Array {
-  const key = (i: number): string => {
-    const v = indices[i]! * 2;
-    return `${uvs[v]},${uvs[v + 1]}`;
-  };
-  const seen = new Map<string, number>();
-  const borders = new Uint8Array(indices.length).fill(1);
-  for (let i = 0; i < indices.length; i++) {
-    const [a, b] = [key(i), key(i % 3 === 2 ? i - 2 : i + 1)];
-    const name = a < b ? `${a} ${b}` : `${b} ${a}`;
-    const other = seen.get(name);
-    if (other === undefined) seen.set(name, i);
-    else borders[i] = borders[other] = 0;
-  }
-  return borders;
 }

@@ -1,3 +1,4 @@
+import { edgeLength } from '../../mesh/edges.ts';
 import { triangleArea } from '../../mesh/triangleArea.ts';
 import { islandCount } from '../islands.ts';
 import { doubleUvArea, type Layout } from '../layout.ts';
@@ -63,11 +64,7 @@ export function islandShapes(layout: Layout, islands: Uint32Array, aspect: numbe
     for (let c = 0; c < 3; c++) {
       const [a, b] = [indices[t * 3 + c]!, indices[t * 3 + ((c + 1) % 3)]!];
       shape.edges += Math.hypot((uvs[b * 2]! - uvs[a * 2]!) * aspect, uvs[b * 2 + 1]! - uvs[a * 2 + 1]!);
-      shape.surfaceEdges += Math.hypot(
-        positions[b * 3]! - positions[a * 3]!,
-        positions[b * 3 + 1]! - positions[a * 3 + 1]!,
-        positions[b * 3 + 2]! - positions[a * 3 + 2]!,
-      );
+      shape.surfaceEdges += edgeLength(positions, a, b);
     }
   }
   for (const shape of shapes) layStraight(shape, turn);
