@@ -18,6 +18,7 @@ const NODE_PROGRAMS = {
   layoutThread: 'packages/operations/src/run/layoutThread.ts',
   operationThread: 'apps/server/src/runs/operationThread.ts',
   measureThread: 'apps/server/src/runs/measureThread.ts',
+  meshThread: 'apps/server/src/meshes/meshThread.ts',
   intakeThread: 'apps/server/src/intake/intakeThread.ts',
 };
 

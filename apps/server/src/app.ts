@@ -28,7 +28,7 @@ export async function startServer(database: DataSource, config: Config, log: Log
   const services: Services = { database, blobs: new BlobStore(database), config };
   const hub = new EventHub();
   const channel = new Channel(config.databaseUrl, (message) => {
-    if (message.type !== 'queued' && message.type !== 'cancel') hub.publish(message);
+    if (message.type !== 'queued' && message.type !== 'cancel' && message.type !== 'finish') hub.publish(message);
   });
   await channel.open();
 

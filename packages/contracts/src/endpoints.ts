@@ -5,6 +5,8 @@ import {
   estimate,
   imageSet,
   mapKind,
+  meshRevision,
+  namePattern,
   project,
   projectSummary,
   proof,
@@ -14,9 +16,10 @@ import {
   suggestedReach,
   ticket,
   ticketInputs,
+  tileOfSet,
   unit,
 } from './entities.ts';
-import { bakeSettings, OPERATION_KINDS } from '@zographos/operations';
+import { bakeSettings, layoutSettings, meshChange, splitBy, TICKET_KINDS } from '@zographos/operations';
 
 /** One call of the HTTP API: the server answers it, the studio makes it, and OpenAPI describes it. */
 export interface Endpoint<Body extends z.ZodType = z.ZodType, Response extends z.ZodType = z.ZodType> {
@@ -42,6 +45,8 @@ function endpoint<Body extends z.ZodType, Response extends z.ZodType>(
 
 const name = z.string().trim().min(1, 'A name needs at least one character.').max(120);
 const version = z.int().positive();
+/** The content that a change was made on; it is refused on any other. */
+const contentHash = z.string().regex(/^[0-9a-f]{64}$/);
 
 export const ENDPOINTS = {
   health: endpoint(
@@ -81,7 +86,7 @@ export const ENDPOINTS = {
     'post',
     '/api/projects/:id/tickets',
     'Makes a ticket',
-    z.strictObject({ name, operation: z.enum(OPERATION_KINDS), settings: bakeSettings, inputs: ticketInputs }),
+    z.strictObject({ name, operation: z.enum(TICKET_KINDS), settings: bakeSettings, inputs: ticketInputs }),
     ticket,
   ),
   changeTicket: endpoint(
@@ -109,12 +114,63 @@ export const ENDPOINTS = {
   ),
   readShell: endpoint('post', '/api/tickets/:id/shell', 'Measures how far rays reach from each vertex', none, shell),
   readProof: endpoint('get', '/api/runs/:id/proof', 'Where a result is good and where it is not', none, proof),
+  createLayout: endpoint(
+    'post',
+    '/api/projects/:id/layouts',
+    'Queues a new layout of meshes; it becomes one more UV set of each',
+    z.strictObject({
+      meshes: z.array(z.uuid()).min(1, 'Choose at least one mesh.').max(1000),
+      settings: layoutSettings,
+    }),
+    run,
+  ),
+  changeMesh: endpoint(
+    'post',
+    '/api/assets/:id/mesh',
+    'Changes a mesh; the result is its next revision',
+    z.strictObject({ from: contentHash, change: meshChange }),
+    asset,
+  ),
+  readRevisions: endpoint(
+    'get',
+    '/api/assets/:id/revisions',
+    'All revisions, newest first',
+    none,
+    z.array(meshRevision),
+  ),
+  restoreRevision: endpoint(
+    'post',
+    '/api/assets/:id/restore',
+    'Makes the next revision the same as an earlier one',
+    z.strictObject({ from: contentHash, to: contentHash }),
+    asset,
+  ),
+  splitMesh: endpoint(
+    'post',
+    '/api/assets/:id/split',
+    'Makes a mesh of each piece; the whole stays',
+    z.strictObject({ from: contentHash, how: splitBy }),
+    z.array(asset),
+  ),
+  joinMeshes: endpoint(
+    'post',
+    '/api/projects/:id/join',
+    'Makes one mesh of several; they stay',
+    z.strictObject({ name, meshes: z.array(z.uuid()).min(2, 'Choose at least two meshes.').max(1000) }),
+    asset,
+  ),
+  finishRun: endpoint('post', '/api/runs/:id/finish', 'Ends a run with the best it has so far', none, run),
   cancelRun: endpoint('post', '/api/runs/:id/cancel', 'Stops a run', none, run),
   changeImageSet: endpoint(
     'patch',
     '/api/image-sets/:id',
-    'Renames an image set',
-    z.strictObject({ version, name }),
+    'Renames an image set, or its files, or gives it tiles',
+    z.strictObject({
+      version,
+      name: name.optional(),
+      namePattern: namePattern.optional(),
+      tiles: z.array(tileOfSet).max(1000).optional(),
+    }),
     imageSet,
   ),
 } as const;

@@ -1,6 +1,14 @@
 import { z } from 'zod';
 import { MAP_KINDS } from '@zographos/core';
-import { OPERATION_KINDS, STAGES, bakeSettings, runReport, tileNumber } from '@zographos/operations';
+import {
+  bakeSettings,
+  layoutReport,
+  mapSize,
+  runReport,
+  STAGES,
+  TICKET_KINDS,
+  tileNumber,
+} from '@zographos/operations';
 
 /** What travels between server and studio. Identifiers are UUIDs, times ISO 8601, hashes SHA-256 in hex. */
 
@@ -91,7 +99,7 @@ export const ticket = z.object({
   id,
   name,
   version,
-  operation: z.enum(OPERATION_KINDS),
+  operation: z.enum(TICKET_KINDS),
   settings: bakeSettings,
   inputs: ticketInputs,
   imageSetId: id,
@@ -140,12 +148,35 @@ export const textureMap = z.object({
   revisions: z.array(mapRevision),
 });
 
+/** A tile that an image set was given. */
+export const tileOfSet = z.strictObject({ number: tileNumber, ...mapSize.shape });
+
+export const DEFAULT_NAME_PATTERN = '{set}_{map}.{tile}';
+
+/** How files of a set's maps are named; what stands in braces is filled in. */
+export const namePattern = z
+  .string()
+  .trim()
+  .min(1, 'A name pattern needs at least one character.')
+  .max(120)
+  .refine((pattern) => /\{map\}/.test(pattern), 'A name pattern needs {map}, or all maps would get one name.')
+  .refine(
+    (pattern) => /\{tile\}|\{u\}.*\{v\}/.test(pattern),
+    'A name pattern needs {tile}, or {u} and {v}, to tell tiles apart.',
+  )
+  .refine(
+    (pattern) => !/[\\/:*?"<>|]|\.\./.test(pattern.replace(/\{(set|map|tile|u|v)\}/g, '')),
+    'A name pattern holds no slashes, colons, quotes, wildcards or double dots.',
+  );
+
 export const imageSet = z.object({
   id,
   name,
   version,
   receiverId: id,
   uvSet: z.int(),
+  tiles: z.array(tileOfSet),
+  namePattern: z.string(),
   maps: z.array(textureMap),
 });
 
@@ -153,18 +184,24 @@ export const RUN_STATES = ['queued', 'running', 'done', 'failed', 'cancelled'] a
 
 export const run = z.object({
   id,
-  ticketId: id,
+  operation: z.enum(['bake', 'layout']),
+  /** What it is a run of; null for what is done once. */
+  ticketId: id.nullable(),
+  /** The meshes that a layout is made for. */
+  meshes: z.array(id),
   key: z.string(),
   sentence: z.string(),
   state: z.enum(RUN_STATES),
   stage: z.enum(STAGES).nullable(),
   share: z.number(),
   secondsLeft: z.number().nullable(),
+  note: z.string().nullable(),
   /** Grows as the picture fills; 0 while there is none. */
   previewVersion: z.int(),
   attempts: z.int(),
   error: z.object({ code: z.string(), message: z.string() }).nullable(),
   report: runReport.nullable(),
+  layout: layoutReport.nullable(),
   createdAt: time,
   startedAt: time.nullable(),
   finishedAt: time.nullable(),
@@ -188,6 +225,16 @@ export const project = z.object({
   tickets: z.array(ticket),
   /** Newest first. */
   runs: z.array(run),
+});
+
+/** One state of a mesh, newest first in lists. */
+export const meshRevision = z.object({
+  number: z.int().positive(),
+  contentHash: hash,
+  /** What made it, in words. */
+  made: z.string(),
+  uvSets: z.array(z.string()),
+  createdAt: time,
 });
 
 /** How every failure travels. */
@@ -251,6 +298,7 @@ export const serverEvent = z.discriminatedUnion('type', [
     stage: z.enum(STAGES).nullable(),
     share: z.number(),
     secondsLeft: z.number().nullable(),
+    note: z.string().nullable(),
     previewVersion: z.int(),
   }),
   /** Something of the project changed; read it again. */
@@ -264,6 +312,8 @@ export type ImageAsset = z.infer<typeof imageAsset>;
 export type Ticket = z.infer<typeof ticket>;
 export type TicketInputs = z.infer<typeof ticketInputs>;
 export type ImageSet = z.infer<typeof imageSet>;
+export type TileOfSet = z.infer<typeof tileOfSet>;
+export type MeshRevision = z.infer<typeof meshRevision>;
 export type TextureMap = z.infer<typeof textureMap>;
 export type MapRevision = z.infer<typeof mapRevision>;
 export type Run = z.infer<typeof run>;

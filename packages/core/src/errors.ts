@@ -26,6 +26,7 @@ export type ErrorCode =
   | 'limit/archive'
   | 'limit/memory'
   | 'limit/packing'
+  | 'limit/pieces'
   | 'missing/not-found'
   | 'conflict/changed-elsewhere'
   | 'conflict/in-use'

@@ -3,6 +3,8 @@ export * from './bake/bakeSettings.ts';
 export * from './bake/bakeOperation.ts';
 export * from './bake/matching.ts';
 export * from './layout/layoutSettings.ts';
+export * from './layout/layoutOperation.ts';
+export * from './layout/meshChange.ts';
 export * from './registry.ts';
 export * from './ticketFile.ts';
 export * from './report.ts';

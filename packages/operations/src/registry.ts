@@ -2,19 +2,27 @@ import type { z } from 'zod';
 import { ZographosError } from '@zographos/core';
 import { bakeOperation } from './bake/bakeOperation.ts';
 import type { BakeOperationSettings } from './bake/bakeSettings.ts';
+import { layoutOperation } from './layout/layoutOperation.ts';
+import type { LayoutSettings } from './layout/layoutSettings.ts';
 import type { Operation } from './operation.ts';
 
 /** The settings of every operation there is, by its kind. */
 export interface OperationSettings {
   bake: BakeOperationSettings;
+  layout: LayoutSettings;
 }
 
 export type OperationKind = keyof OperationSettings;
 
 /** Every operation there is. */
-export const OPERATIONS: { [Kind in OperationKind]: Operation<OperationSettings[Kind]> } = { bake: bakeOperation };
+export const OPERATIONS: { [Kind in OperationKind]: Operation<OperationSettings[Kind]> } = {
+  bake: bakeOperation,
+  layout: layoutOperation,
+};
 
-export const OPERATION_KINDS = Object.keys(OPERATIONS) as [OperationKind, ...OperationKind[]];
+/** Operations that make maps are kept as tickets, to be run again; the others are done once. */
+export const TICKET_KINDS = ['bake'] as const satisfies OperationKind[];
+export type TicketKind = (typeof TICKET_KINDS)[number];
 
 /**
  * Checks settings from outside against their operation.

@@ -71,5 +71,17 @@ export const runReport = z.object({
 
 export type RunReport = z.infer<typeof runReport>;
 
-export const STAGES = ['load', 'build', 'trace', 'pad', 'encode'] as const;
+/** The measured outcome of a layout. */
+export const layoutReport = z.object({
+  /** Share of the tiles that islands cover. */
+  coverage: z.number(),
+  /** Texels for each mesh unit (where the density was kept: times the size before). */
+  scale: z.number(),
+  islands: z.number(),
+  seconds: z.number(),
+});
+
+export type LayoutReport = z.infer<typeof layoutReport>;
+
+export const STAGES = ['load', 'build', 'trace', 'pad', 'cut', 'pack', 'encode'] as const;
 export type Stage = (typeof STAGES)[number];

@@ -2,8 +2,23 @@ import { EntitySchema } from 'typeorm';
 import type { ColorSpace, MapKind, MeshInspection, SeamError } from '@zographos/core';
 import type { ImageInspection } from '@zographos/formats/images';
 import type { TileDirectory } from '@zographos/formats/tiles';
-import type { Histogram, Region, TicketInputs, Unit } from '@zographos/contracts';
-import type { OperationInputs, OperationKind, OperationSettings, RunReport, Stage } from '@zographos/operations';
+import {
+  DEFAULT_NAME_PATTERN,
+  type Histogram,
+  type Region,
+  type TicketInputs,
+  type TileOfSet,
+  type Unit,
+} from '@zographos/contracts';
+import type {
+  LayoutReport,
+  OperationInputs,
+  OperationKind,
+  OperationSettings,
+  RunReport,
+  Stage,
+  TicketKind,
+} from '@zographos/operations';
 
 /**
  * The tables. Schemas rather than decorated classes: they work the same compiled and from source, and the
@@ -41,6 +56,8 @@ export interface AssetRevisionRow {
   contentHash: string;
   thumbnailHash: string | null;
   inspection: MeshInspection | ImageInspection;
+  /** What made it, in words. */
+  made: string;
   createdAt: Date;
 }
 
@@ -50,6 +67,10 @@ export interface ImageSetRow {
   receiverId: string;
   uvSet: number;
   name: string;
+  /** The tiles it was given, each with its size; beside those that islands or maps are in. */
+  tiles: TileOfSet[];
+  /** How files of its maps are named. */
+  namePattern: string;
   version: number;
   createdAt: Date;
 }
@@ -83,8 +104,8 @@ export interface TicketRow {
   projectId: string;
   imageSetId: string;
   name: string;
-  operation: OperationKind;
-  settings: OperationSettings[OperationKind];
+  operation: TicketKind;
+  settings: OperationSettings[TicketKind];
   inputs: TicketInputs;
   version: number;
   createdAt: Date;
@@ -101,13 +122,13 @@ export interface RunInput {
   contentHash: string;
 }
 
-export interface RunRow {
+interface RunBase<Kind extends OperationKind, TicketId, Report> {
   id: string;
   projectId: string;
-  ticketId: string;
+  ticketId: TicketId;
   key: string;
-  operation: OperationKind;
-  settings: OperationSettings[OperationKind];
+  operation: Kind;
+  settings: OperationSettings[Kind];
   inputs: OperationInputs<RunInput>;
   /** The ticket's sentence as it was when the run was asked for. */
   sentence: string;
@@ -117,14 +138,18 @@ export interface RunRow {
   stage: Stage | null;
   share: number;
   secondsLeft: number | null;
+  /** What there is to tell beside the share that is done. */
+  note: string | null;
   preview: Buffer | null;
   previewVersion: number;
   attempts: number;
   cancelRequested: boolean;
+  /** Whether the best so far is enough. */
+  finishRequested: boolean;
   /** The worker that holds the run, and until when if it says nothing more. */
   workerId: string | null;
   leaseUntil: Date | null;
-  report: RunReport | null;
+  report: Report | null;
   /** Where seams differ; too much to be sent along with every run. */
   proof: { seams: Record<string, SeamError> } | null;
   /** The source beside the receiver with its maps, as a PNG. */
@@ -136,6 +161,11 @@ export interface RunRow {
   startedAt: Date | null;
   finishedAt: Date | null;
 }
+
+/** A run of a ticket makes maps; a layout is made once, and its result are revisions of meshes. */
+export type BakeRunRow = RunBase<'bake', string, RunReport>;
+export type LayoutRunRow = RunBase<'layout', null, LayoutReport>;
+export type RunRow = BakeRunRow | LayoutRunRow;
 
 export interface BlobRow {
   hash: string;
@@ -204,6 +234,7 @@ export const assetRevisions = new EntitySchema<AssetRevisionRow>({
     contentHash: text,
     thumbnailHash: optional(text),
     inspection: json,
+    made: text,
     createdAt,
   },
   foreignKeys: [belongsTo('asset_revision', 'assetId', 'asset')],
@@ -212,7 +243,17 @@ export const assetRevisions = new EntitySchema<AssetRevisionRow>({
 
 export const imageSets = new EntitySchema<ImageSetRow>({
   name: 'image_set',
-  columns: { id, projectId: uuid, receiverId: uuid, uvSet: int, name: text, version, createdAt },
+  columns: {
+    id,
+    projectId: uuid,
+    receiverId: uuid,
+    uvSet: int,
+    name: text,
+    tiles: { ...json, default: [] },
+    namePattern: { ...text, default: DEFAULT_NAME_PATTERN },
+    version,
+    createdAt,
+  },
   foreignKeys: [
     belongsTo('image_set', 'projectId', 'project'),
     { ...belongsTo('image_set', 'receiverId', 'asset'), name: 'fk_image_set_receiver' },
@@ -248,7 +289,7 @@ export const runs = new EntitySchema<RunRow>({
   columns: {
     id,
     projectId: uuid,
-    ticketId: uuid,
+    ticketId: optional(uuid),
     key: text,
     operation: text,
     settings: json,
@@ -259,10 +300,12 @@ export const runs = new EntitySchema<RunRow>({
     stage: optional(text),
     share: { type: 'float8', default: 0 },
     secondsLeft: { type: 'float8', nullable: true },
+    note: optional(text),
     preview: { type: 'bytea', select: false, nullable: true },
     previewVersion: { type: 'int', default: 0 },
     attempts: { type: 'int', default: 0 },
     cancelRequested: { type: 'boolean', default: false },
+    finishRequested: { type: 'boolean', default: false },
     workerId: optional(text),
     leaseUntil: time,
     report: optional(json),

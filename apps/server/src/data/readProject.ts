@@ -118,12 +118,14 @@ async function toImageSets(database: DataSource, sets: ImageSetRow[]): Promise<I
   const revisions = await database
     .getRepository(mapRevisions)
     .find({ where: { mapId: In(mapRows.map((map) => map.id)) }, order: { number: 'DESC' } });
-  return sets.map(({ id, name, version, receiverId, uvSet }) => ({
+  return sets.map(({ id, name, version, receiverId, uvSet, tiles, namePattern }) => ({
     id,
     name,
     version,
     receiverId,
     uvSet,
+    tiles,
+    namePattern,
     maps: mapRows.filter((map) => map.imageSetId === id).map((map) => toTextureMap(map, revisions)),
   }));
 }
@@ -181,21 +183,24 @@ export async function readRun(database: DataSource, id: string): Promise<Run> {
 }
 
 function toRun(row: RunRow): Run {
-  const { id, ticketId, key, sentence, state, stage, share, secondsLeft, previewVersion, attempts, error, report } =
-    row;
+  const { id, operation, ticketId, key, sentence, state, stage, share, secondsLeft, note, previewVersion } = row;
   return {
     id,
+    operation,
     ticketId,
+    meshes: operation === 'layout' ? row.inputs.receivers.map(({ assetId }) => assetId) : [],
     key,
     sentence,
     state,
     stage,
     share,
     secondsLeft,
+    note,
     previewVersion,
-    attempts,
-    error,
-    report,
+    attempts: row.attempts,
+    error: row.error,
+    report: row.operation === 'bake' ? row.report : null,
+    layout: row.operation === 'layout' ? row.report : null,
     createdAt: row.createdAt.toISOString(),
     startedAt: row.startedAt?.toISOString() ?? null,
     finishedAt: row.finishedAt?.toISOString() ?? null,

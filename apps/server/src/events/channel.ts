@@ -3,7 +3,8 @@ import type { DataSource } from 'typeorm';
 import type { ServerEvent } from '@zographos/contracts';
 
 /** What workers and servers tell each other through the database they share. */
-export type ChannelMessage = ServerEvent | { type: 'queued' } | { type: 'cancel'; runId: string };
+export type ChannelMessage =
+  ServerEvent | { type: 'queued' } | { type: 'cancel'; runId: string } | { type: 'finish'; runId: string };
 
 const CHANNEL = 'zographos';
 const RETRY_MS = 1000;

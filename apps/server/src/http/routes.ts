@@ -14,8 +14,11 @@ import {
   readProof,
 } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
+import { changeMeshAsset, joinMeshAssets, splitMeshAsset } from '../meshes/changeMeshes.ts';
+import { readRevisions, restoreRevision } from '../meshes/meshRevisions.ts';
 import { createDemoProject } from '../intake/createDemoProject.ts';
-import { cancelRun, enqueueRun } from '../runs/queue.ts';
+import { enqueueLayout } from '../runs/layouts.ts';
+import { cancelRun, enqueueRun, finishRun } from '../runs/queue.ts';
 import { changeTicket, createTicket, deleteTicket, estimateTicket } from '../runs/tickets.ts';
 import { measureReach, measureShell } from '../runs/measureTicket.ts';
 import type { Services } from '../services.ts';
@@ -83,6 +86,15 @@ export function jsonRoutes(services: Services): Router {
     return undefined;
   });
 
+  answer(router, ENDPOINTS.changeMesh, ({ from, change }, { id }) => changeMeshAsset(services, id!, from, change));
+  answer(router, ENDPOINTS.splitMesh, ({ from, how }, { id }) => splitMeshAsset(services, id!, from, how));
+  answer(router, ENDPOINTS.joinMeshes, ({ name, meshes }, { id }) => joinMeshAssets(services, id!, name, meshes));
+  answer(router, ENDPOINTS.readRevisions, (_body, { id }) => readRevisions(database, id!));
+  answer(router, ENDPOINTS.restoreRevision, ({ from, to }, { id }) => restoreRevision(database, id!, from, to));
+  answer(router, ENDPOINTS.createLayout, ({ meshes, settings }, { id }) =>
+    enqueueLayout(database, id!, meshes, settings, config.memoryLimitBytes),
+  );
+
   answer(router, ENDPOINTS.createTicket, async (ticket, { id }) => {
     await readProjectSummary(database, id!);
     const made = await createTicket(database, id!, ticket);
@@ -109,12 +121,13 @@ export function jsonRoutes(services: Services): Router {
   answer(router, ENDPOINTS.readProof, (_body, { id }) => readProof(database, id!));
   answer(router, ENDPOINTS.runTicket, (_body, { id }) => enqueueRun(database, id!));
   answer(router, ENDPOINTS.runRegion, (region, { id }) => enqueueRun(database, id!, region));
+  answer(router, ENDPOINTS.finishRun, (_body, { id }) => finishRun(database, id!));
   answer(router, ENDPOINTS.cancelRun, (_body, { id }) => cancelRun(database, id!));
 
-  answer(router, ENDPOINTS.changeImageSet, async ({ version, name }, { id }) => {
+  answer(router, ENDPOINTS.changeImageSet, async ({ version, ...change }, { id }) => {
     const projectId = await database.transaction(async (manager) => {
       const row = await requireVersion(manager, imageSets, id!, version, 'image set');
-      await manager.getRepository(imageSets).save({ ...row, name });
+      await manager.getRepository(imageSets).save({ ...row, ...change });
       return row.projectId;
     });
     await changed(projectId);

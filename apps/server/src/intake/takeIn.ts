@@ -5,7 +5,8 @@ import { meshFormatOf } from '@zographos/formats/meshes';
 import type { IntakeResult } from '@zographos/contracts';
 import type { BlobStore, StoredBlob } from '../blobs/blobStore.ts';
 import type { Config } from '../config.ts';
-import { assetRevisions, assets, type AssetRevisionRow, type AssetRow } from '../data/entities.ts';
+import { assets, type AssetRow } from '../data/entities.ts';
+import { insertRevision, type NewRevision } from '../meshes/meshRevisions.ts';
 import { readAssets } from '../data/readProject.ts';
 import type { DataSource } from 'typeorm';
 import { readOnThread } from './intakeDesk.ts';
@@ -83,7 +84,7 @@ async function takeInFile(
 ): Promise<string[]> {
   const { database, blobs, config } = services;
   const { limits } = config;
-  const revision = { fileName: file.name, originalHash: file.blob.hash };
+  const revision = { fileName: file.name, originalHash: file.blob.hash, made: `Brought in from ${file.name}` };
   if (meshFormatOf(file.name)) {
     const beside: Record<string, Uint8Array> = {};
     for (const companion of companions) beside[companion.name] = await blobs.readBytes(companion.blob.hash);
@@ -132,7 +133,6 @@ async function takeInFile(
 }
 
 type NewAsset = Pick<AssetRow, 'kind' | 'name' | 'unit' | 'imageKind' | 'colorSpace'>;
-type NewRevision = Omit<AssetRevisionRow, 'id' | 'assetId' | 'number' | 'createdAt'>;
 
 /** Adds a revision to the asset that came from the same file and object, or makes a new asset. */
 async function addRevision(
@@ -149,15 +149,6 @@ async function addRevision(
   );
   if (known?.contentHash === revision.contentHash) return known.assetId;
   const assetId = known?.assetId ?? (await manager.getRepository(assets).save({ projectId, ...asset })).id;
-  await manager.getRepository(assetRevisions).insert({
-    assetId,
-    number: (known?.number ?? 0) + 1,
-    fileName: revision.fileName,
-    objectName: revision.objectName,
-    originalHash: revision.originalHash,
-    contentHash: revision.contentHash,
-    thumbnailHash: revision.thumbnailHash,
-    inspection: revision.inspection as never,
-  });
+  await insertRevision(manager, assetId, known?.number ?? 0, revision);
   return assetId;
 }

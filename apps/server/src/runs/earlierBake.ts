@@ -5,7 +5,7 @@ import type { Image, MapKind } from '@zographos/core';
 import { loadImage } from '@zographos/formats/stored-map';
 import type { TileRecord } from '@zographos/operations/run';
 import type { BlobStore } from '../blobs/blobStore.ts';
-import { mapRevisions, maps, type MapRevisionRow, type RunRow } from '../data/entities.ts';
+import { mapRevisions, maps, type BakeRunRow, type MapRevisionRow } from '../data/entities.ts';
 
 const deflate = promisify<zlib.InputType, Buffer>(zlib.deflate);
 const inflate = promisify<zlib.InputType, Buffer>(zlib.inflate);
@@ -23,7 +23,7 @@ export const packRecords = async (records: TileRecord[]): Promise<Buffer | null>
 export async function earlierBake(
   database: DataSource,
   blobs: BlobStore,
-  { ticketId }: Pick<RunRow, 'ticketId'>,
+  { ticketId }: Pick<BakeRunRow, 'ticketId'>,
 ): Promise<PackedEarlierBake | null> {
   const [last] = await database.query<{ id: string; records: Buffer }[]>(
     `SELECT id, records FROM run WHERE "ticketId" = $1 AND state = 'done' AND records IS NOT NULL
@@ -40,7 +40,7 @@ export async function earlierBake(
 export async function mapsOfTile(
   database: DataSource,
   blobs: BlobStore,
-  { ticketId, settings }: Pick<RunRow, 'ticketId' | 'settings'>,
+  { ticketId, settings }: Pick<BakeRunRow, 'ticketId' | 'settings'>,
   tile: number,
 ): Promise<PackedEarlierBake> {
   const places = await database.getRepository(maps).findBy({ ticketId, tile, kind: In(settings.maps) });

@@ -1,9 +1,7 @@
 import type { Worker } from 'node:worker_threads';
 import { ZographosError } from '@zographos/core';
 import { askThread, startThread } from '@zographos/operations/run';
-import type { OperationMessage, OperationRequest } from './operationThread.ts';
-
-export type OperationDone = Extract<OperationMessage, { kind: 'done' }>;
+import type { OperationDone, OperationMessage, OperationRequest } from './operationThread.ts';
 
 /**
  * Runs operations on a thread that stays warm between runs and keeps its trees, so that the process around it
@@ -22,7 +20,7 @@ export class OperationHost {
       thread,
       request,
       (message: OperationMessage) => {
-        if (message.kind === 'done') return message;
+        if (message.kind === 'done') return message.done;
         if (message.kind === 'failed')
           throw new ZographosError(message.code, message.message, { cause: message.detail });
         onMessage(message);

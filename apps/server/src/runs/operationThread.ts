@@ -1,6 +1,7 @@
 import { parentPort } from 'node:worker_threads';
 import {
   histograms,
+  inspectMesh,
   ZographosError,
   type ChannelHistogram,
   type ErrorCode,
@@ -8,16 +9,19 @@ import {
   type MapKind,
 } from '@zographos/core';
 import { limitsFrom, readImageFile } from '@zographos/formats/images';
-import { unpackMesh } from '@zographos/formats/meshes';
+import { packMesh, unpackMesh } from '@zographos/formats/packed-mesh';
 import {
   eachInput,
   parseSettings,
+  type LayoutReport,
   type OperationInputs,
   type OperationKind,
   type RunReport,
 } from '@zographos/operations';
 import {
+  RUN_FLAG,
   runBake,
+  runLayout,
   type Canvas,
   type Progress,
   type ProofDetails,
@@ -26,6 +30,7 @@ import {
   type TileRecord,
 } from '@zographos/operations/run';
 
+import type { ReadyMesh } from '../meshes/meshThread.ts';
 import type { PackedEarlierBake } from './earlierBake.ts';
 
 /** What the worker asks of its operation thread. */
@@ -38,7 +43,7 @@ export interface OperationRequest {
   earlier: PackedEarlierBake | null;
   threads: number;
   memoryLimitBytes: number;
-  /** Shared memory: 1 asks the run to stop. */
+  /** Shared memory: one of `RUN_FLAG`. */
   cancelFlag: Int32Array;
   loadSeconds: number;
 }
@@ -61,10 +66,15 @@ export interface MadeMap {
   histograms: ChannelHistogram[];
 }
 
+/** What an operation has made. */
+export type OperationDone =
+  | { operation: 'bake'; maps: MadeMap[]; proof: ProofDetails; records: TileRecord[]; report: RunReport }
+  | { operation: 'layout'; meshes: ReadyMesh[]; report: LayoutReport };
+
 export type OperationMessage =
   | { kind: 'progress'; progress: Progress }
   | { kind: 'canvas'; canvas: Canvas }
-  | { kind: 'done'; maps: MadeMap[]; proof: ProofDetails; records: TileRecord[]; report: RunReport }
+  | { kind: 'done'; done: OperationDone }
   | { kind: 'failed'; code: ErrorCode; message: string; detail?: string };
 
 const tell = (message: OperationMessage): void => parentPort!.postMessage(message);
@@ -84,9 +94,16 @@ parentPort!.on('message', (request: OperationRequest) => {
   });
 });
 
-async function run({ operation, settings, inputs: given, earlier, ...rest }: OperationRequest): Promise<void> {
+async function run(request: OperationRequest): Promise<void> {
+  const done = request.operation === 'bake' ? await bake(request) : await layOutMeshes(request);
+  tell({ kind: 'done', done });
+}
+
+const loaded = ({ hash, name, packed }: PackedInput): RunMesh => ({ hash, mesh: { ...unpackMesh(packed), name } });
+const onProgress = (progress: Progress): void => tell({ kind: 'progress', progress });
+
+async function bake({ settings, inputs: given, earlier, ...rest }: OperationRequest): Promise<OperationDone> {
   const { mask, ...inputs } = given;
-  const load = ({ hash, name, packed }: PackedInput): RunMesh => ({ hash, mesh: { ...unpackMesh(packed), name } });
   const { maps, proof, records, report } = await runBake({
     ...rest,
     mask: mask ? await readImageFile(mask.file, mask.packed, limitsFrom(process.env)) : null,
@@ -95,11 +112,48 @@ async function run({ operation, settings, inputs: given, earlier, ...rest }: Ope
       tiles: earlier.tiles,
       load: (kind, tile) => Promise.resolve(earlier.maps.find((map) => map.kind === kind && map.tile === tile) ?? null),
     },
-    settings: parseSettings(operation, settings),
-    inputs: await eachInput(inputs, load),
-    onProgress: (progress) => tell({ kind: 'progress', progress }),
+    settings: parseSettings('bake', settings),
+    inputs: await eachInput(inputs, loaded),
+    onProgress,
     onCanvas: (canvas) => tell({ kind: 'canvas', canvas }),
   });
   const made = maps.map((map) => ({ ...map, histograms: histograms(map.image, map.states) }));
-  tell({ kind: 'done', maps: made, proof, records, report });
+  return { operation: 'bake', maps: made, proof, records, report };
+}
+
+/** How often it is looked whether a layout is to stop: its own thread does not hear while it cuts. */
+const CANCEL_MS = 100;
+
+async function layOutMeshes({ settings, inputs, cancelFlag }: OperationRequest): Promise<OperationDone> {
+  const since = performance.now();
+  const cancel = new AbortController();
+  const watch = setInterval(() => {
+    if (Atomics.load(cancelFlag, 0) === RUN_FLAG.cancel) cancel.abort();
+  }, CANCEL_MS);
+  try {
+    const meshes = inputs.receivers.map((input) => loaded(input).mesh);
+    const laidOut = await runLayout(
+      meshes,
+      parseSettings('layout', settings),
+      ({ stage, share, coverage }) =>
+        onProgress({
+          stage,
+          share: stage === 'cut' ? share * 0.5 : 0.5 + share * 0.5,
+          secondsLeft: null,
+          note: coverage === null ? null : `${Math.round(coverage * 100)} % covered so far`,
+        }),
+      cancel.signal,
+      cancelFlag,
+    );
+    const { coverage, scale, islands } = laidOut;
+    const ready = laidOut.meshes.map((mesh) => ({
+      name: mesh.name,
+      packed: packMesh(mesh),
+      inspection: inspectMesh(mesh),
+    }));
+    const seconds = (performance.now() - since) / 1000;
+    return { operation: 'layout', meshes: ready, report: { coverage, scale, islands, seconds } };
+  } finally {
+    clearInterval(watch);
+  }
 }

@@ -3,7 +3,15 @@ import type { DataSource, EntityManager } from 'typeorm';
 import { ZographosError } from '@zographos/core';
 import type { Region, Run } from '@zographos/contracts';
 import { eachInput } from '@zographos/operations';
-import { mapRevisions, maps, runs, type MapRevisionRow, type RunInput, type RunRow } from '../data/entities.ts';
+import {
+  mapRevisions,
+  maps,
+  runs,
+  type BakeRunRow,
+  type MapRevisionRow,
+  type RunInput,
+  type RunRow,
+} from '../data/entities.ts';
 import { latestRevisions } from '../data/latestRevisions.ts';
 import { notFound, readAsset, readRun, readTicket } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
@@ -81,7 +89,7 @@ export async function projectOf(database: DataSource, runId: string): Promise<st
 }
 
 /** Finishes a queued run at once if every map it would make already exists under its key. */
-async function reuseResult(manager: EntityManager, run: RunRow): Promise<void> {
+async function reuseResult(manager: EntityManager, run: Pick<BakeRunRow, 'id' | 'ticketId' | 'key'>): Promise<void> {
   const places = await manager.getRepository(maps).findBy({ ticketId: run.ticketId });
   const made: MapRevisionRow[] = [];
   for (const { kind, tile } of places) {
@@ -95,10 +103,10 @@ async function reuseResult(manager: EntityManager, run: RunRow): Promise<void> {
     made.push(revision);
   }
   if (places.length === 0) return;
-  const earlier = await manager.getRepository(runs).findOne({
+  const earlier = (await manager.getRepository(runs).findOne({
     where: { id: made[0]!.runId },
     select: { id: true, report: true, proof: true, likeness: true },
-  });
+  })) as BakeRunRow | null;
   for (const [i, place] of places.entries()) {
     const latest = await manager
       .getRepository(mapRevisions)
@@ -108,7 +116,7 @@ async function reuseResult(manager: EntityManager, run: RunRow): Promise<void> {
     await addMapRevision(manager, place.id, run.id, made[i]!);
   }
   const finishedAt = new Date();
-  await manager.getRepository(runs).save({
+  const done: Partial<BakeRunRow> = {
     id: run.id,
     state: 'done' as const,
     share: 1,
@@ -117,7 +125,8 @@ async function reuseResult(manager: EntityManager, run: RunRow): Promise<void> {
     report: earlier?.report ?? null,
     proof: earlier?.proof ?? null,
     likeness: earlier?.likeness ?? null,
-  });
+  };
+  await manager.getRepository(runs).save(done);
 }
 
 type NewMapRevision = Pick<
@@ -165,11 +174,18 @@ export async function cancelRun(database: DataSource, id: string): Promise<Run> 
   return run;
 }
 
+/** Asks a run to end with the best it has so far; one that has nothing yet goes on until it has. */
+export async function finishRun(database: DataSource, id: string): Promise<Run> {
+  await database.query(`UPDATE run SET "finishRequested" = true WHERE id = $1 AND state = 'running'`, [id]);
+  await announce(database, { type: 'finish', runId: id });
+  return readRun(database, id);
+}
+
 /** Takes the oldest queued run for a worker, or returns null. */
 export async function takeRun(database: DataSource, workerId: string, leaseSeconds: number): Promise<RunRow | null> {
   const [rows] = await database.query<[{ id: string }[], number]>(
     `UPDATE run SET state = 'running', "workerId" = $1, attempts = attempts + 1, "startedAt" = now(),
-       "leaseUntil" = now() + make_interval(secs => $2), share = 0, stage = NULL, "secondsLeft" = NULL
+       "leaseUntil" = now() + make_interval(secs => $2), share = 0, stage = NULL, "secondsLeft" = NULL, note = NULL
      WHERE id = (SELECT id FROM run WHERE state = 'queued' ORDER BY "createdAt" FOR UPDATE SKIP LOCKED LIMIT 1)
      RETURNING id`,
     [workerId, leaseSeconds],
@@ -183,13 +199,14 @@ export async function renewLease(
   runId: string,
   workerId: string,
   leaseSeconds: number,
-): Promise<{ held: boolean; cancelRequested: boolean }> {
-  const [rows] = await database.query<[{ cancelRequested: boolean }[], number]>(
+): Promise<{ held: boolean; cancelRequested: boolean; finishRequested: boolean }> {
+  const [rows] = await database.query<[{ cancelRequested: boolean; finishRequested: boolean }[], number]>(
     `UPDATE run SET "leaseUntil" = now() + make_interval(secs => $3)
-       WHERE id = $1 AND "workerId" = $2 AND state = 'running' RETURNING "cancelRequested"`,
+       WHERE id = $1 AND "workerId" = $2 AND state = 'running' RETURNING "cancelRequested", "finishRequested"`,
     [runId, workerId, leaseSeconds],
   );
-  return { held: rows.length > 0, cancelRequested: rows[0]?.cancelRequested ?? false };
+  const { cancelRequested = false, finishRequested = false } = rows[0] ?? {};
+  return { held: rows.length > 0, cancelRequested, finishRequested };
 }
 
 /** Returns runs whose worker has gone silent to the queue, or gives them up after too many attempts. */

@@ -5,8 +5,10 @@ import {
   inputList,
   OPERATIONS,
   parseSettings,
+  type Operation,
   type OperationInputs,
   type OperationKind,
+  type OperationSettings,
 } from '@zographos/operations';
 import { assets, type TicketRow } from '../data/entities.ts';
 import { latestRevisions } from '../data/latestRevisions.ts';
@@ -15,16 +17,14 @@ import { latestRevisions } from '../data/latestRevisions.ts';
  * The name of a result before it exists: SHA-256 over the operation, its version, its settings and the content
  * of its inputs, and their names where it goes by them. Equal keys mean equal bytes.
  */
-export function runKey(
-  operation: OperationKind,
+export function runKey<Kind extends OperationKind>(
+  operation: Kind,
   settings: unknown,
   inputs: OperationInputs<{ contentHash: string; name: string }>,
 ): string {
-  const { version } = OPERATIONS[operation];
+  const { version, goesByName }: Operation<OperationSettings[Kind]> = OPERATIONS[operation];
   const parsed = parseSettings(operation, settings);
-  const known = OPERATIONS[operation].goesByName(parsed)
-    ? inputs
-    : inputList(inputs).map(({ contentHash }) => contentHash);
+  const known = goesByName(parsed) ? inputs : inputList(inputs).map(({ contentHash }) => contentHash);
   const { receivers, sources, cage } = inputs;
   const shape = [receivers.length, sources.length, cage !== undefined];
   const text = canonicalJson({ operation, version, settings: parsed, inputs: known, shape });

@@ -8,10 +8,10 @@ import {
   parseSettings,
   type Estimate,
   type MeshFacts,
-  type OperationKind,
   type OperationSettings,
   type TicketFile,
   type TicketInput,
+  type TicketKind,
 } from '@zographos/operations';
 import { requireVersion } from '../data/locking.ts';
 import { assets, imageSets, mapRevisions, maps, tickets, type TicketRow } from '../data/entities.ts';
@@ -20,8 +20,8 @@ import { notFound, readAsset, readTicket } from '../data/readProject.ts';
 
 interface NewTicket {
   name: string;
-  operation: OperationKind;
-  settings: OperationSettings[OperationKind];
+  operation: TicketKind;
+  settings: OperationSettings[TicketKind];
   inputs: TicketInputs;
 }
 

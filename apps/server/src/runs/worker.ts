@@ -1,21 +1,21 @@
 import os from 'node:os';
 import { randomUUID } from 'node:crypto';
 import type { DataSource } from 'typeorm';
-import { likenessSheet, sharedInt32, ZographosError, type ErrorCode } from '@zographos/core';
-import { encodeImage, encodeThumbnail } from '@zographos/formats/images';
-import { storeImage, storeStates } from '@zographos/formats/stored-map';
+import { sharedInt32, ZographosError, type ErrorCode } from '@zographos/core';
+import { encodeThumbnail } from '@zographos/formats/images';
 import { eachInput } from '@zographos/operations';
-import { isDivisible, type Canvas, type Progress } from '@zographos/operations/run';
+import { isDivisible, RUN_FLAG, type Canvas, type Progress } from '@zographos/operations/run';
 import { BlobStore } from '../blobs/blobStore.ts';
 import type { Config } from '../config.ts';
-import { imageSets, maps, runs, type RunInput, type RunRow } from '../data/entities.ts';
+import { runs, type BakeRunRow, type LayoutRunRow, type RunInput, type RunRow } from '../data/entities.ts';
 import { announce, Channel } from '../events/channel.ts';
 import type { Logger } from '../log.ts';
-import { earlierBake, mapsOfTile, packRecords, type PackedEarlierBake } from './earlierBake.ts';
-import { OperationHost, type OperationDone } from './operationHost.ts';
-import type { MadeMap, PackedInput } from './operationThread.ts';
-import { addMapRevision, renewLease, returnLapsedRuns, takeRun } from './queue.ts';
-import { reducedCanvas, reducedCopy } from './reducedCopy.ts';
+import { earlierBake, mapsOfTile, type PackedEarlierBake } from './earlierBake.ts';
+import { OperationHost } from './operationHost.ts';
+import type { OperationDone, PackedInput } from './operationThread.ts';
+import { renewLease, returnLapsedRuns, takeRun } from './queue.ts';
+import { reducedCanvas } from './reducedCopy.ts';
+import { storedBake, storedLayout } from './storeResults.ts';
 
 const PREVIEW_SIDE = 256;
 const PREVIEW_MS = 500;
@@ -48,7 +48,9 @@ export class RunWorker {
     this.blobs = new BlobStore(database);
     this.channel = new Channel(config.databaseUrl, (message) => {
       if (message.type === 'queued' || (message.type === 'database' && message.up)) this.wake();
-      if (message.type === 'cancel' && message.runId === this.current?.runId) this.cancelCurrent();
+      if ((message.type !== 'cancel' && message.type !== 'finish') || message.runId !== this.current?.runId) return;
+      if (message.type === 'cancel') this.cancelCurrent();
+      else this.finishCurrent();
     });
   }
 
@@ -68,7 +70,12 @@ export class RunWorker {
   }
 
   private cancelCurrent(): void {
-    if (this.current) Atomics.store(this.current.cancelFlag, 0, 1);
+    if (this.current) Atomics.store(this.current.cancelFlag, 0, RUN_FLAG.cancel);
+  }
+
+  /** Is content with the best so far, unless it is to stop altogether. */
+  private finishCurrent(): void {
+    if (this.current) Atomics.compareExchange(this.current.cancelFlag, 0, 0, RUN_FLAG.enough);
   }
 
   private async work(): Promise<void> {
@@ -130,7 +137,7 @@ export class RunWorker {
         },
       );
       await this.publish(run, done, started);
-      this.log.info({ runId, seconds: done.report.seconds.total }, 'run finished');
+      this.log.info({ runId, seconds: (performance.now() - started) / 1000 }, 'run finished');
     } catch (error) {
       await this.recordFailure(run, error);
     } finally {
@@ -142,6 +149,7 @@ export class RunWorker {
   }
 
   private async earlier(run: RunRow): Promise<PackedEarlierBake | null> {
+    if (run.operation !== 'bake') return null;
     if (run.region) return mapsOfTile(this.database, this.blobs, run, run.region.tile);
     return isDivisible(run.settings) ? earlierBake(this.database, this.blobs, run) : null;
   }
@@ -152,29 +160,25 @@ export class RunWorker {
 
   private async keepLease(runId: string, cancelFlag: Int32Array): Promise<void> {
     try {
-      const { held, cancelRequested } = await renewLease(this.database, runId, this.id, this.config.leaseSeconds);
-      if (!held || cancelRequested) Atomics.store(cancelFlag, 0, 1);
+      const { held, cancelRequested, finishRequested } = await renewLease(
+        this.database,
+        runId,
+        this.id,
+        this.config.leaseSeconds,
+      );
+      if (!held || cancelRequested) Atomics.store(cancelFlag, 0, RUN_FLAG.cancel);
+      else if (finishRequested) this.finishCurrent();
     } catch {
       // The database is away; the lease is renewed when it is back, or another worker takes the run.
     }
   }
 
   /** Stores what was made and shows it, in one transaction: all of it appears, or nothing. */
-  private async publish(
-    run: RunRow,
-    { maps: made, proof, records, report }: OperationDone,
-    started: number,
-  ): Promise<void> {
-    const encodingSince = performance.now();
-    const stored: (Awaited<ReturnType<RunWorker['store']>> & Pick<MadeMap, 'kind' | 'tile'>)[] = [];
-    for (const map of made) stored.push({ kind: map.kind, tile: map.tile, ...(await this.store(run.key, map)) });
-    const likeness =
-      proof.likeness.length > 0 ? Buffer.from(await encodeImage(likenessSheet(proof.likeness), 'png8')) : null;
-    const packed = await packRecords(records);
-    const now = performance.now();
-    report.seconds.encode = (now - encodingSince) / 1000;
-    report.seconds.total = (now - started) / 1000;
-    report.peakMemoryBytes = process.resourceUsage().maxRSS * 1024;
+  private async publish(run: RunRow, done: OperationDone, started: number): Promise<void> {
+    const place =
+      done.operation === 'bake'
+        ? await storedBake(this.blobs, run as BakeRunRow, done, started)
+        : await storedLayout(this.blobs, run as LayoutRunRow, done);
     await this.database.transaction(async (manager) => {
       const finished = await manager.getRepository(runs).update(
         { id: run.id, state: 'running', workerId: this.id },
@@ -183,39 +187,14 @@ export class RunWorker {
           share: 1,
           secondsLeft: null,
           finishedAt: new Date(),
-          report: report as object,
+          report: done.report as object,
           workerId: null,
           leaseUntil: null,
         },
       );
       // The lease went to another worker, which makes the same bytes: leave it to that one.
-      if (!finished.affected) return;
-      const details = { id: run.id, proof: { seams: proof.seams }, likeness, records: packed };
-      await manager.getRepository(runs).save(details);
-      // The layout this run was asked for, whatever the ticket says by now.
-      const { id: imageSetId } = await manager
-        .getRepository(imageSets)
-        .findOneByOrFail({ receiverId: run.inputs.receivers[0]!.assetId, uvSet: run.settings.uvSet });
-      for (const { kind, tile, ...revision } of stored) {
-        const place = { imageSetId, kind, tile };
-        const map =
-          (await manager.getRepository(maps).findOneBy(place)) ??
-          (await manager.getRepository(maps).save({ ...place, ticketId: run.ticketId }));
-        await addMapRevision(manager, map.id, run.id, revision);
-      }
+      if (finished.affected) await place(manager);
     });
-  }
-
-  private async store(key: string, { image, states, histograms }: MadeMap) {
-    const data = this.blobs.writer();
-    const directory = await storeImage(image, (bytes) => data.write(bytes));
-    const { hash: dataHash } = await data.finish();
-    const plane = this.blobs.writer();
-    const statesDirectory = await storeStates(image, states, (bytes) => plane.write(bytes));
-    const { hash: statesHash } = await plane.finish();
-    const thumbnail = await encodeThumbnail(reducedCopy(image, PREVIEW_SIDE * 2), PREVIEW_SIDE * 2);
-    const { hash: thumbnailHash } = await this.blobs.writeBytes(thumbnail);
-    return { key, directory, dataHash, statesDirectory, statesHash, thumbnailHash, histograms };
   }
 
   private async recordFailure(run: RunRow, error: unknown): Promise<void> {
@@ -270,13 +249,13 @@ class ProgressReporter {
     }, PREVIEW_MS);
   }
 
-  progress({ stage, share, secondsLeft }: Progress): void {
+  progress({ stage, share, secondsLeft, note = null }: Progress): void {
     const now = Date.now();
     // The beginning of a stage is always told.
     if (now - this.toldAt < PROGRESS_MS && stage === this.toldStage) return;
     this.toldAt = now;
     this.toldStage = stage;
-    this.busy = this.busy.then(() => this.tell(stage, share, secondsLeft)).catch(() => {});
+    this.busy = this.busy.then(() => this.tell(stage, share, secondsLeft, note)).catch(() => {});
   }
 
   async close(): Promise<void> {
@@ -284,11 +263,27 @@ class ProgressReporter {
     await this.busy;
   }
 
-  private async tell(stage: Progress['stage'], share: number, secondsLeft: number | null): Promise<void> {
+  private async tell(
+    stage: Progress['stage'],
+    share: number,
+    secondsLeft: number | null,
+    note: string | null,
+  ): Promise<void> {
     const { id: runId, projectId } = this.run;
-    await this.database.getRepository(runs).update({ id: runId, state: 'running' }, { stage, share, secondsLeft });
+    await this.database
+      .getRepository(runs)
+      .update({ id: runId, state: 'running' }, { stage, share, secondsLeft, note });
     const { previewVersion } = this;
-    await announce(this.database, { type: 'progress', projectId, runId, stage, share, secondsLeft, previewVersion });
+    await announce(this.database, {
+      type: 'progress',
+      projectId,
+      runId,
+      stage,
+      share,
+      secondsLeft,
+      note,
+      previewVersion,
+    });
   }
 
   private async preview(): Promise<void> {

@@ -1,7 +1,9 @@
 import { boundsOf, type Bounds } from './bounds.ts';
 import { triangleCount, vertexCount, type Mesh } from './mesh.ts';
 import { isWithinTile, layoutOf, mirroredTriangles } from '../uv/layout.ts';
+import { islandNumbers } from '../uv/islands.ts';
 import { findOverlaps } from '../uv/overlaps.ts';
+import { isSharedStack } from '../uv/sharedIslands.ts';
 import { tilesOf } from '../uv/udim.ts';
 import { weldPositions } from './weld.ts';
 
@@ -145,8 +147,10 @@ const MOST_LOOKS = 40_000_000;
 function layoutTroubles(mesh: Mesh): { overlapping: number; mirrored: number } {
   if (mesh.uvSets.length === 0) return { overlapping: 0, mirrored: 0 };
   const layout = layoutOf(mesh, 0);
-  // Which islands they are is not told here, so all may count as one.
-  const { flagged } = findOverlaps(layout, new Uint32Array(triangleCount(mesh)), () => false, MOST_LOOKS);
+  const { shared } = mesh.uvSets[0]!;
+  // Which islands they are matters only where some share their room on purpose; else all may count as one.
+  const islands = shared?.length ? islandNumbers(layout) : new Uint32Array(triangleCount(mesh));
+  const { flagged } = findOverlaps(layout, islands, isSharedStack(shared, islands), MOST_LOOKS);
   return {
     overlapping: flagged.reduce((sum, flag) => sum + flag, 0),
     mirrored: mirroredTriangles(layout).length,

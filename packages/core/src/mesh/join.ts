@@ -25,7 +25,14 @@ export function joinMeshes(name: string, meshes: readonly Mesh[]): Mesh {
   for (const mesh of meshes) {
     joined.positions.set(mesh.positions, vertex * 3);
     joined.normals.set(mesh.normals, vertex * 3);
-    mesh.uvSets.forEach((set, i) => joined.uvSets[i]!.coords.set(set.coords, vertex * 2));
+    const first = triangle;
+    mesh.uvSets.forEach(({ coords, shared = [] }, i) => {
+      const set = joined.uvSets[i]!;
+      set.coords.set(coords, vertex * 2);
+      if (shared.length > 0) {
+        set.shared = [...(set.shared ?? []), ...shared.map((stack) => stack.map((each) => each + first))];
+      }
+    });
     if (mesh.colors) joined.colors!.set(mesh.colors, vertex * 4);
     for (let i = 0; i < mesh.indices.length; i++) joined.indices[triangle * 3 + i] = mesh.indices[i]! + vertex;
     const slots = mesh.slots.map((slot) => joined.slots.indexOf(slot));

@@ -5,6 +5,8 @@ export interface UvSet {
   name: string;
   /** u, v for each vertex. */
   coords: Float32Array;
+  /** Islands that lie on each other on purpose, stack by stack; each is named by one of its triangles. */
+  shared?: number[][];
 }
 
 /**

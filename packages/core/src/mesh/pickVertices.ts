@@ -17,7 +17,7 @@ export function pickVertices(mesh: Mesh, sources: Uint32Array, indices: Uint32Ar
     ...mesh,
     positions: pick(mesh.positions, 3),
     normals: pick(mesh.normals, 3),
-    uvSets: mesh.uvSets.map(({ name, coords }) => ({ name, coords: pick(coords, 2) })),
+    uvSets: mesh.uvSets.map((set) => ({ ...set, coords: pick(set.coords, 2) })),
     colors: mesh.colors && pick(mesh.colors, 4),
     indices,
   };

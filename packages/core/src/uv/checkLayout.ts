@@ -7,6 +7,7 @@ import { doubleUvArea, isWithinTile, mirroredTriangles, type Layout } from './la
 import { layoutCoverage } from './layoutCoverage.ts';
 import { findOverlaps, type Overlaps } from './overlaps.ts';
 import { seamsOf } from './seams.ts';
+import { isSharedStack } from './sharedIslands.ts';
 import { measureStretch } from './stretch.ts';
 import { measureTexelDensity, type TexelDensity } from './texelDensity.ts';
 import { FIRST_TILE, tileAt, tilesOf } from './udim.ts';
@@ -18,8 +19,8 @@ export interface LayoutCheckOptions {
   padding: number;
   /** The tiles in use; or all in which there are islands. */
   tiles: readonly number[] | 'all';
-  /** Whether two islands lie on each other on purpose. */
-  accepted?: (a: number, b: number) => boolean;
+  /** Islands that lie on each other on purpose, as a UV set has them. */
+  shared?: readonly (readonly number[])[] | undefined;
 }
 
 /** What is good and bad about a layout, in figures and in places. */
@@ -48,7 +49,7 @@ export interface LayoutCheck {
 const COVERAGE_SIDE = 2048;
 
 /** Measures all of a layout. */
-export function checkLayout(layout: Layout, { size, padding, tiles, accepted }: LayoutCheckOptions): LayoutCheck {
+export function checkLayout(layout: Layout, { size, padding, tiles, shared }: LayoutCheckOptions): LayoutCheck {
   const { positions, uvs, indices } = layout;
   const triangles = indices.length / 3;
   const islandOf = islandNumbers(layout);
@@ -60,6 +61,7 @@ export function checkLayout(layout: Layout, { size, padding, tiles, accepted }: 
     if (doubleUvArea(layout, t) === 0 && triangleArea(positions, 3, indices, t) > 0) zeroArea.push(t);
     if (isOutside(layout, t, within)) outside.push(t);
   }
+  const isShared = isSharedStack(shared, islandOf);
   const seams = seamsOf(layout);
   const side = Math.min(1, COVERAGE_SIDE / Math.max(size.width, size.height));
   const counted = { width: Math.ceil(size.width * side), height: Math.ceil(size.height * side) };
@@ -67,10 +69,13 @@ export function checkLayout(layout: Layout, { size, padding, tiles, accepted }: 
     triangles,
     islands: islandCount(islandOf),
     islandOf,
-    overlaps: findOverlaps(layout, islandOf, accepted),
+    overlaps: findOverlaps(layout, islandOf, isShared),
     flipped: mirroredTriangles(layout),
     outside,
-    tooClose: padding > 0 ? findNarrowGaps(layout, islandOf, size, padding) : [],
+    tooClose:
+      padding > 0
+        ? findNarrowGaps(layout, islandOf, size, padding).filter(({ a, b }) => b === null || !isShared(a, b))
+        : [],
     zeroArea,
     coverage: new Map(
       (inUse.length > 0 ? inUse : [FIRST_TILE]).map((tile) => [tile, layoutCoverage(layout, tile, counted)]),

@@ -20,6 +20,16 @@ export function islandNumbers({ positions, uvs, indices }: Layout): Uint32Array 
 export const islandCount = (islands: Uint32Array): number =>
   islands.reduce((most, island) => Math.max(most, island + 1), 0);
 
+/** The same islands with numbers that leave none out. */
+export function compacted(islands: Uint32Array): Uint32Array {
+  const numbers = new Map<number, number>();
+  return islands.map((island) => {
+    const number = numbers.get(island) ?? numbers.size;
+    numbers.set(island, number);
+    return number;
+  });
+}
+
 /**
  * The same for threads that bake: numbers from 1 in shared memory; with more than 65535 islands the last number stands
  * for all others.

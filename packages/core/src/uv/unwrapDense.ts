@@ -2,7 +2,7 @@ import { pickVertices } from '../mesh/pickVertices.ts';
 import type { Mesh } from '../mesh/mesh.ts';
 import { triangleArea } from '../mesh/triangleArea.ts';
 import { flattenClusters } from './flatten.ts';
-import { islandCount } from './islands.ts';
+import { compacted, islandCount } from './islands.ts';
 import { doubleUvArea, type Layout } from './layout.ts';
 import { normalCones, type ConeOptions } from './normalCones.ts';
 import { findOverlaps } from './overlaps.ts';
@@ -46,16 +46,6 @@ export function unwrapDense(
     const apart = attempt === ATTEMPTS - 1 ? () => true : isCut;
     divide(positions, indices, clusterOf, folded, angle * NARROWER ** attempt, apart);
   }
-}
-
-/** The same clusters with numbers that leave none out. */
-function compacted(clusterOf: Uint32Array): Uint32Array {
-  const numbers = new Map<number, number>();
-  return clusterOf.map((cluster) => {
-    const number = numbers.get(cluster) ?? numbers.size;
-    numbers.set(cluster, number);
-    return number;
-  });
 }
 
 /** Clusters that lie on themselves, or in which a triangle is turned over or pressed flat; those that lie on each other will be laid apart. */

@@ -16,6 +16,8 @@ interface PackedHeader {
   uvSets: string[];
   colors: boolean;
   slots: string[];
+  /** Stacks of shared islands for each UV set, where there are any. */
+  shared?: number[][][];
   materials?: Material[];
   pictures?: { name: string; length: number }[];
 }
@@ -30,6 +32,9 @@ export function packMesh(mesh: Mesh): Uint8Array<ArrayBuffer> {
     uvSets: mesh.uvSets.map((set) => set.name),
     colors: mesh.colors !== null,
     slots: mesh.slots,
+    ...(mesh.uvSets.some(({ shared }) => shared?.length)
+      ? { shared: mesh.uvSets.map(({ shared }) => shared ?? []) }
+      : {}),
     ...(mesh.materials ? { materials: mesh.materials } : {}),
     ...(pictures ? { pictures: pictures.map(({ name, bytes }) => ({ name, length: bytes.length })) } : {}),
   };
@@ -83,7 +88,11 @@ export function unpackMesh(bytes: Uint8Array): Mesh {
     name: header.name,
     positions: new Float32Array(take(header.vertices * 12)),
     normals: new Float32Array(take(header.vertices * 12)),
-    uvSets: header.uvSets.map((name) => ({ name, coords: new Float32Array(take(header.vertices * 8)) })),
+    uvSets: header.uvSets.map((name, i) => ({
+      name,
+      coords: new Float32Array(take(header.vertices * 8)),
+      ...(header.shared?.[i]?.length ? { shared: header.shared[i] } : {}),
+    })),
     colors: header.colors ? new Float32Array(take(header.vertices * 16)) : null,
     indices: new Uint32Array(take(header.triangles * 12)),
     slots: header.slots,

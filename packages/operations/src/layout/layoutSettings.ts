@@ -2,6 +2,8 @@ import { z } from 'zod';
 import { FIRST_TILE } from '@zographos/core';
 import { mapSize, tileNumber } from '../bake/bakeSettings.ts';
 
+export const uvSetName = z.string().trim().min(1, 'A UV set needs a name.').max(60);
+
 /** Everything an artist can say about a new layout. */
 export const layoutSettings = z.strictObject({
   /** Cut anew, or put the islands that are there in other places. */
@@ -43,8 +45,21 @@ export const layoutSettings = z.strictObject({
       bend: z.number().min(0.1).max(10),
     })
     .prefault({ hardEdges: 0.5, existing: false, bend: 2 }),
-  /** What the new UV set is called. */
-  name: z.string().trim().min(1).max(60).default('Layout'),
+  /**
+   * Islands of the present layout that stay as they are and are kept clear of, each named by one of its triangles: a list
+   * for each object.
+   */
+  locked: z.array(z.array(z.int().min(0))).default([]),
+  /** What the new UV set is called, and whether it stands before or behind those that are there. */
+  name: uvSetName.default('Layout'),
+  place: z.enum(['first', 'last']).default('first'),
 });
 
 export type LayoutSettings = z.infer<typeof layoutSettings>;
+
+export const DEFAULT_LAYOUT: LayoutSettings = layoutSettings.parse({
+  method: 'unwrap',
+  size: { width: 1024, height: 1024 },
+  gap: 8,
+  edge: 4,
+});

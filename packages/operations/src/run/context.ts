@@ -10,6 +10,8 @@ export interface Progress {
   /** Share of the whole run, 0 to 1. */
   share: number;
   secondsLeft: number | null;
+  /** What there is to tell beside the share that is done. */
+  note?: string | null;
 }
 
 /** What a run is given by whoever starts it. */
@@ -24,7 +26,7 @@ export interface RunContext<Settings> {
   threads: number;
   /** Refuse runs that are estimated to need more. */
   memoryLimitBytes: number;
-  /** Shared; set to 1 by anybody to stop the run. */
+  /** Shared; set to one of `RUN_FLAG` by anybody. */
   cancelFlag: Int32Array;
   /** Seconds it took to load the inputs, for the report. */
   loadSeconds: number;
@@ -64,9 +66,12 @@ export interface RunResult {
   report: RunReport;
 }
 
+/** What a run is asked while it goes on: to stop, or to be content with the best so far. */
+export const RUN_FLAG = { cancel: 1, enough: 2 } as const;
+
 /** @throws run/cancelled once the flag is set */
 export function throwIfCancelled(cancelFlag: Int32Array): void {
-  if (Atomics.load(cancelFlag, 0) !== 0) {
+  if (Atomics.load(cancelFlag, 0) === RUN_FLAG.cancel) {
     throw new ZographosError('run/cancelled', 'The run was cancelled. Nothing was changed; run it again at any time.');
   }
 }

@@ -1,11 +1,14 @@
 import { parentPort } from 'node:worker_threads';
 import { ZographosError, type Mesh } from '@zographos/core';
 import type { LayoutSettings } from '../layout/layoutSettings.ts';
+import { RUN_FLAG } from './context.ts';
 import { layOut, type LaidOut, type LayoutProgress } from './layOut.ts';
 
 export interface LayoutRequest {
   meshes: Mesh[];
   settings: LayoutSettings;
+  /** Shared memory: 2 takes the best packing so far. */
+  flag: Int32Array | null;
 }
 
 export type LayoutMessage =
@@ -15,8 +18,9 @@ export type LayoutMessage =
 
 const say = (message: LayoutMessage): void => parentPort!.postMessage(message);
 
-parentPort!.on('message', ({ meshes, settings }: LayoutRequest) => {
-  layOut(meshes, settings, (progress) => say({ type: 'progress', progress })).then(
+parentPort!.on('message', ({ meshes, settings, flag }: LayoutRequest) => {
+  const isEnough = (): boolean => flag !== null && Atomics.load(flag, 0) === RUN_FLAG.enough;
+  layOut(meshes, settings, (progress) => say({ type: 'progress', progress }), isEnough).then(
     (laidOut) => say({ type: 'done', laidOut }),
     (error: unknown) => {
       const code = error instanceof ZographosError ? error.code : 'run/failed';

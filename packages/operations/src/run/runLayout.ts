@@ -7,6 +7,7 @@ import { startThread } from './startThread.ts';
 
 /**
  * Lays meshes out on a thread of its own, which is ended when that is asked for: cutting cannot be stopped otherwise.
+ * @param flag shared memory: `RUN_FLAG.enough` ends packing with the best so far
  * @throws input/no-uvs, limit/packing, run/cancelled
  */
 export async function runLayout(
@@ -14,6 +15,7 @@ export async function runLayout(
   settings: LayoutSettings,
   onProgress: (progress: LayoutProgress) => void = () => {},
   cancel?: AbortSignal,
+  flag: Int32Array | null = null,
 ): Promise<LaidOut> {
   const thread = startThread('./layoutThread', import.meta.url);
   const end = (): void => void thread.terminate();
@@ -21,7 +23,7 @@ export async function runLayout(
   try {
     return await askThread(
       thread,
-      { meshes, settings } satisfies LayoutRequest,
+      { meshes, settings, flag } satisfies LayoutRequest,
       (message: LayoutMessage): LaidOut | undefined => {
         if (message.type === 'failed') throw new ZographosError(message.error.code as ErrorCode, message.error.message);
         if (message.type === 'done') return message.laidOut;

@@ -1,0 +1,160 @@
+import type { EntityManager } from 'typeorm';
+import { ZographosError, type SplitBy } from '@zographos/core';
+import type { Asset, MeshAsset } from '@zographos/contracts';
+import { changeSentence, type MeshChange } from '@zographos/operations';
+import { askThread, startThread } from '@zographos/operations/run';
+import { assets, type AssetRow } from '../data/entities.ts';
+import { notFound, readAsset, readProject, readProjectSummary } from '../data/readProject.ts';
+import { announce } from '../events/channel.ts';
+import type { Services } from '../services.ts';
+import { addMeshRevision, insertRevision } from './meshRevisions.ts';
+import type { MeshAnswer, MeshRequest, ReadyMesh } from './meshThread.ts';
+
+/**
+ * Changes a mesh on a thread; the result is its next revision.
+ * @throws conflict/changed-elsewhere, conflict/in-use when a UV set is to go that a ticket uses, input/no-uvs,
+ * input/bad-request, missing/not-found
+ */
+export async function changeMeshAsset(
+  services: Services,
+  assetId: string,
+  from: string,
+  change: MeshChange,
+): Promise<Asset> {
+  const { database, blobs } = services;
+  const { asset, projectId } = await meshAsset(services, assetId);
+  if (change.what === 'remove-uv-set') await requireUnused(services, projectId, asset, change.uvSet);
+  const [made] = await onThread({ what: 'change', mesh: await blobs.readBytes(from), change });
+  const { hash: contentHash } = await blobs.writeBytes(made!.packed);
+  const sentence = changeSentence(change, asset.inspection.uvSets);
+  await database.transaction((manager) =>
+    addMeshRevision(manager, assetId, from, { contentHash, inspection: made!.inspection }, sentence),
+  );
+  await announce(database, { type: 'changed', projectId });
+  return readAsset(database, assetId);
+}
+
+/** @throws conflict/in-use naming the tickets that bake onto the UV set */
+async function requireUnused(
+  { database }: Services,
+  projectId: string,
+  { id, inspection }: MeshAsset,
+  uvSet: number,
+): Promise<void> {
+  const { tickets } = await readProject(database, projectId);
+  const users = tickets.filter(({ inputs, settings }) => inputs.receivers.includes(id) && settings.uvSet === uvSet);
+  if (users.length === 0) return;
+  throw new ZographosError(
+    'conflict/in-use',
+    `“${inspection.uvSets[uvSet]}” is used by ${users.map(({ name }) => `“${name}”`).join(', ')}. Choose another UV set there first.`,
+  );
+}
+
+/**
+ * Makes a mesh of each piece of another, which stays.
+ * @throws input/bad-request when there is but one piece, conflict/changed-elsewhere, missing/not-found
+ */
+export async function splitMeshAsset(
+  services: Services,
+  assetId: string,
+  from: string,
+  how: SplitBy,
+): Promise<Asset[]> {
+  const { asset, row, projectId } = await meshAsset(services, assetId);
+  if (asset.contentHash !== from) {
+    throw new ZographosError(
+      'conflict/changed-elsewhere',
+      `“${asset.name}” was changed meanwhile. What it is now is shown; split it again if that is still wanted.`,
+    );
+  }
+  const pieces = await onThread({ what: 'split', mesh: await services.blobs.readBytes(from), name: asset.name, how });
+  if (pieces.length < 2) {
+    throw new ZographosError(
+      'input/bad-request',
+      `“${asset.name}” has but one such piece. Split it by something else.`,
+    );
+  }
+  if (pieces.length > MOST_PIECES) {
+    throw new ZographosError(
+      'limit/pieces',
+      `“${asset.name}” would fall into ${pieces.length} meshes, more than the ${MOST_PIECES} that can be kept apart. Split it by something coarser.`,
+    );
+  }
+  return addMeshes(services, projectId, row, asset, pieces, `Split off ${asset.name}`);
+}
+
+const MOST_PIECES = 500;
+
+/** Makes one mesh of several, which stay. @throws missing/not-found */
+export async function joinMeshAssets(
+  services: Services,
+  projectId: string,
+  name: string,
+  ids: readonly string[],
+): Promise<Asset> {
+  await readProjectSummary(services.database, projectId);
+  const parts = await Promise.all(ids.map((id) => meshAsset(services, id)));
+  if (parts.some((part) => part.projectId !== projectId)) return notFound('mesh');
+  const meshes = await Promise.all(parts.map(({ asset }) => services.blobs.readBytes(asset.contentHash)));
+  const joined = await onThread({ what: 'join', meshes, name });
+  const { row, asset } = parts[0]!;
+  const names = parts.map((part) => part.asset.name).join(', ');
+  return (await addMeshes(services, projectId, row, asset, joined, `Joined from ${names}`))[0]!;
+}
+
+async function addMeshes(
+  { database, blobs }: Services,
+  projectId: string,
+  { unit }: AssetRow,
+  { fileName, originalHash }: MeshAsset,
+  meshes: readonly ReadyMesh[],
+  made: string,
+): Promise<Asset[]> {
+  const stored: (ReadyMesh & { contentHash: string })[] = [];
+  for (const mesh of meshes) stored.push({ ...mesh, contentHash: (await blobs.writeBytes(mesh.packed)).hash });
+  const ids = await database.transaction(async (manager: EntityManager) => {
+    const added: string[] = [];
+    for (const { name, contentHash, inspection } of stored) {
+      const row = { projectId, kind: 'mesh' as const, name, unit, imageKind: null, colorSpace: null };
+      const { id } = await manager.getRepository(assets).save(row);
+      // Under the name of no object of a file: that file brought in again leaves them as they are.
+      const source = { fileName, originalHash, objectName: `${name} (${id.slice(0, 8)})`, thumbnailHash: null };
+      await insertRevision(manager, id, 0, { ...source, contentHash, inspection, made });
+      added.push(id);
+    }
+    return added;
+  });
+  await announce(database, { type: 'changed', projectId });
+  return Promise.all(ids.map((id) => readAsset(database, id)));
+}
+
+async function meshAsset(
+  { database }: Services,
+  id: string,
+): Promise<{ asset: MeshAsset; row: AssetRow; projectId: string }> {
+  const asset = await readAsset(database, id);
+  if (asset.kind !== 'mesh') return notFound('mesh');
+  const row = await database.getRepository(assets).findOneByOrFail({ id });
+  return { asset, row, projectId: row.projectId };
+}
+
+async function onThread(request: MeshRequest): Promise<ReadyMesh[]> {
+  const thread = startThread('./meshThread', import.meta.url);
+  try {
+    const answer = await askThread(
+      thread,
+      request,
+      (message: MeshAnswer) => message,
+      (cause) =>
+        new ZographosError(
+          'run/failed',
+          'Changing the mesh needed more memory than there is. Nothing was changed; split it or thin it out.',
+          { cause },
+        ),
+    );
+    if ('code' in answer) throw new ZographosError(answer.code, answer.message);
+    return answer.meshes;
+  } finally {
+    void thread.terminate();
+  }
+}
