@@ -14,7 +14,7 @@ export async function demoCommand(args: string[]): Promise<void> {
   const { values } = parseArgs({ args, options: { out: { type: 'string' } } });
   const out = required(values.out, 'out');
   await mkdir(out, { recursive: true });
-  for (const { name, bytes } of demoFiles()) {
+  for await (const { name, bytes } of demoFiles()) {
     await writeFile(path.join(out, name), bytes);
     process.stdout.write(`${name}\n`);
   }

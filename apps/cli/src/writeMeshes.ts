@@ -1,7 +1,7 @@
 import path from 'node:path';
 import { mkdir, writeFile } from 'node:fs/promises';
-import { joinMeshes, ZographosError, type Mesh } from '@zographos/core';
-import { writeGlb, writeMtl, writeObj, writePly } from '@zographos/formats/meshes';
+import { ZographosError, type Mesh } from '@zographos/core';
+import { MESH_OUT_FORMATS, writeMeshFiles } from '@zographos/formats/meshes';
 
 /**
  * Writes meshes into one file, by its ending; pictures and materials of an OBJ lie beside it.
@@ -9,27 +9,15 @@ import { writeGlb, writeMtl, writeObj, writePly } from '@zographos/formats/meshe
  */
 export async function writeMeshes(file: string, meshes: readonly Mesh[]): Promise<void> {
   const { dir, name, ext } = path.parse(file);
+  const format = MESH_OUT_FORMATS.find((known) => `.${known}` === ext.toLowerCase());
+  if (!format) {
+    throw new ZographosError(
+      'input/wrong-file-type',
+      `“${file}” names no format that meshes are written in. End it in .glb, .obj or .ply.`,
+    );
+  }
   await mkdir(dir || '.', { recursive: true });
-  const beside = (part: string): string => path.join(dir, path.basename(part));
-  switch (ext.toLowerCase()) {
-    case '.glb':
-      return writeFile(file, await writeGlb(meshes));
-    case '.ply':
-      return writeFile(file, writePly(meshes.length === 1 ? meshes[0]! : joinMeshes(name, meshes)));
-    case '.obj': {
-      const hasMaterials = meshes.some(({ materials }) => materials);
-      await writeFile(file, writeObj(meshes, hasMaterials ? `${name}.mtl` : undefined));
-      if (!hasMaterials) return;
-      await writeFile(beside(`${name}.mtl`), writeMtl(meshes));
-      for (const { pictures } of meshes) {
-        for (const { name: picture, bytes } of pictures ?? []) await writeFile(beside(picture), bytes);
-      }
-      return;
-    }
-    default:
-      throw new ZographosError(
-        'input/wrong-file-type',
-        `“${file}” names no format that meshes are written in. End it in .glb, .obj or .ply.`,
-      );
+  for (const { name: part, bytes } of await writeMeshFiles(name, meshes, format)) {
+    await writeFile(path.join(dir, path.basename(part)), bytes);
   }
 }

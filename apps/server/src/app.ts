@@ -9,6 +9,7 @@ import type { Config } from './config.ts';
 import { Channel } from './events/channel.ts';
 import { EventHub } from './events/eventHub.ts';
 import { plain } from './http/answer.ts';
+import { meshRoutes } from './http/meshRoutes.ts';
 import { binaryRoutes } from './http/binaryRoutes.ts';
 import { sendErrors } from './http/errors.ts';
 import { jsonRoutes } from './http/routes.ts';
@@ -43,7 +44,7 @@ export async function startServer(database: DataSource, config: Config, log: Log
     }),
   );
   app.use(express.json({ limit: '1mb' }));
-  app.use(jsonRoutes(services), binaryRoutes(services));
+  app.use(jsonRoutes(services), binaryRoutes(services), meshRoutes(services));
   if (config.studioFolder) app.use(studioFiles(config.studioFolder));
   app.use(() => {
     throw new ZographosError('missing/not-found', 'There is nothing at this address.');

@@ -4,7 +4,7 @@ import { createRouter, createWebHistory, type RouteRecordRaw } from 'vue-router'
 export const ROOMS: { name: string; title: string; path: string; view?: () => Promise<unknown> }[] = [
   { name: 'sheet', title: 'Contact sheet', path: '', view: () => import('./rooms/ContactSheet.vue') },
   { name: 'intake', title: 'Intake', path: 'intake', view: () => import('./rooms/IntakeRoom.vue') },
-  { name: 'uv', title: 'UV', path: 'uv' },
+  { name: 'uv', title: 'UV', path: 'uv/:meshIds?', view: () => import('./rooms/UvRoom.vue') },
   { name: 'bake', title: 'Bake', path: 'bake/:ticketId?', view: () => import('./rooms/BakeRoom.vue') },
   { name: 'flat', title: 'Flat', path: 'flat' },
   { name: 'layers', title: 'Layers', path: 'layers' },

@@ -19,7 +19,7 @@ import {
   tileOfSet,
   unit,
 } from './entities.ts';
-import { bakeSettings, layoutSettings, meshChange, splitBy, TICKET_KINDS } from '@zographos/operations';
+import { bakeSettings, layoutSettings, meshChange, splitBy, tileNumber, TICKET_KINDS } from '@zographos/operations';
 
 /** One call of the HTTP API: the server answers it, the studio makes it, and OpenAPI describes it. */
 export interface Endpoint<Body extends z.ZodType = z.ZodType, Response extends z.ZodType = z.ZodType> {
@@ -45,6 +45,7 @@ function endpoint<Body extends z.ZodType, Response extends z.ZodType>(
 
 const name = z.string().trim().min(1, 'A name needs at least one character.').max(120);
 const version = z.int().positive();
+const uvSet = z.int().min(0).max(63);
 /** The content that a change was made on; it is refused on any other. */
 const contentHash = z.string().regex(/^[0-9a-f]{64}$/);
 
@@ -152,6 +153,35 @@ export const ENDPOINTS = {
     z.strictObject({ from: contentHash, how: splitBy }),
     z.array(asset),
   ),
+  setTiles: endpoint(
+    'post',
+    '/api/assets/:id/tiles',
+    'Says which UDIM tiles a layout has, and how large each is',
+    z.strictObject({
+      uvSet,
+      tiles: z
+        .array(tileOfSet)
+        .min(1, 'A layout has at least one tile.')
+        .max(1000)
+        .refine((tiles) => new Set(tiles.map(({ number }) => number)).size === tiles.length, 'A tile is there once.'),
+      namePattern: namePattern.optional(),
+      confirmed: z.boolean().default(false),
+    }),
+    imageSet,
+  ),
+  renumberTile: endpoint(
+    'post',
+    '/api/assets/:id/renumber',
+    'Gives a UDIM tile another number; its islands and maps go with it',
+    z.strictObject({
+      from: contentHash,
+      uvSet,
+      tile: tileNumber,
+      to: tileNumber,
+      islands: z.array(z.int().min(0)).max(1_000_000),
+    }),
+    asset,
+  ),
   joinMeshes: endpoint(
     'post',
     '/api/projects/:id/join',
@@ -164,16 +194,23 @@ export const ENDPOINTS = {
   changeImageSet: endpoint(
     'patch',
     '/api/image-sets/:id',
-    'Renames an image set, or its files, or gives it tiles',
-    z.strictObject({
-      version,
-      name: name.optional(),
-      namePattern: namePattern.optional(),
-      tiles: z.array(tileOfSet).max(1000).optional(),
-    }),
+    'Renames an image set, or its files',
+    z.strictObject({ version, name: name.optional(), namePattern: namePattern.optional() }),
     imageSet,
   ),
 } as const;
+
+export interface GuideRequest {
+  meshes: readonly string[];
+  /** The UV set of each. */
+  uvSets: readonly number[];
+  size: { width: number; height: number };
+  tile: number;
+  fill: boolean;
+  inner: boolean;
+  legend: boolean;
+  format: 'png' | 'tif' | 'svg';
+}
 
 /** Calls whose bodies are not JSON; described here for completeness and made by plain requests. */
 export const PATHS = {
@@ -202,5 +239,21 @@ export const PATHS = {
   /** GET the source beside the receiver with its maps, as a PNG. */
   likeness: (runId: string) => `/api/runs/${runId}/likeness`,
   ticketFile: (ticketId: string) => `/api/tickets/${ticketId}/file`,
+  /** GET meshes as a file; an OBJ comes as a ZIP with its materials and pictures. */
+  meshFile: (meshes: readonly string[], format: string) =>
+    `/api/mesh-file?${new URLSearchParams({ meshes: meshes.join(), format }).toString()}`,
+  /** GET a layout as a picture to paint over. */
+  guide: ({ meshes, uvSets, size, tile, fill, inner, legend, format }: GuideRequest) =>
+    `/api/guide?${new URLSearchParams({
+      meshes: meshes.join(),
+      uvSets: uvSets.join(),
+      width: String(size.width),
+      height: String(size.height),
+      tile: String(tile),
+      ...(fill ? { fill: '1' } : {}),
+      ...(inner ? { inner: '1' } : {}),
+      ...(legend ? { legend: '1' } : {}),
+      format,
+    }).toString()}`,
   original: (assetId: string) => `/api/assets/${assetId}/original`,
 } as const;

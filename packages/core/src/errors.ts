@@ -30,6 +30,7 @@ export type ErrorCode =
   | 'missing/not-found'
   | 'conflict/changed-elsewhere'
   | 'conflict/in-use'
+  | 'conflict/tile-filled'
   | 'access/forbidden'
   | 'access/passphrase'
   | 'run/nothing-hit'

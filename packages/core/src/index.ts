@@ -72,6 +72,7 @@ export * from './uv/guideDrawing.ts';
 export * from './uv/pack/packIslands.ts';
 export * from './uv/islands.ts';
 export * from './uv/editIslands.ts';
+export * from './uv/islandBoxes.ts';
 export * from './uv/sharedIslands.ts';
 export * from './uv/seams.ts';
 export * from './measure/seamPoints.ts';

@@ -1,14 +1,15 @@
-import { writeObj, writePly } from '@zographos/formats/meshes';
+import { writeGlb, writeObj, writePly } from '@zographos/formats/meshes';
 import { DEFAULT_BAKE, USUAL_ENDINGS, type BakeOperationSettings } from '@zographos/operations';
 import { bellBuoyDense, bellBuoyLight } from './bellBuoy.ts';
 import { bollardDense, bollardLight } from './bollard.ts';
 import { KIT_MATERIALS, kitDense, kitLight } from './kit.ts';
+import { netFloat } from './netFloat.ts';
 import { fishScale, roofPlane, SCALES } from './roof.ts';
 
 export { bellBuoyDense, bellBuoyLight };
 
-/** The files of the demo project Saltmarsh Quay; lengths in mm. Made one by one, as each is asked for. */
-export function* demoFiles(): Generator<{ name: string; bytes: Uint8Array }> {
+/** The files of the demo project Saltmarsh Quay; lengths in mm, in glTF in metres. Made one by one, as each is asked for. */
+export async function* demoFiles(): AsyncGenerator<{ name: string; bytes: Uint8Array }> {
   yield { name: 'Bell light.obj', bytes: writeObj([bellBuoyLight()]) };
   yield { name: 'Bell dense.ply', bytes: writePly(bellBuoyDense()) };
   yield { name: 'Bollard light.obj', bytes: writeObj([bollardLight()]) };
@@ -18,6 +19,7 @@ export function* demoFiles(): Generator<{ name: string; bytes: Uint8Array }> {
   yield { name: 'Kit dense.obj', bytes: writeObj(kitDense(), 'Kit.mtl') };
   yield { name: 'Roof plane.obj', bytes: writeObj([roofPlane()]) };
   yield { name: 'Fish scale.ply', bytes: writePly(fishScale()) };
+  yield { name: 'Net float.glb', bytes: await writeGlb([await netFloat()]) };
 }
 
 /** A ticket that is ready to run in the demo; its meshes are named by their objects. */
@@ -96,6 +98,21 @@ export const DEMO_TICKETS: DemoTicket[] = [
       reach: { out: 30, in: 10 },
       samples: 2,
       occlusion: { ...DEFAULT_BAKE.occlusion, rays: 32, distance: 120 },
+    },
+  },
+  {
+    name: 'Net float, new layout',
+    operation: 'bake',
+    receivers: ['Net float'],
+    sources: ['Net float'],
+    settings: {
+      ...DEFAULT_BAKE,
+      maps: ['basecolor', 'roughness'],
+      uvSet: 1,
+      aim: 'shared',
+      reach: { out: 0.001, in: 0.001 },
+      samples: 2,
+      prove: false,
     },
   },
 ];

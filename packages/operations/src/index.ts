@@ -5,6 +5,7 @@ export * from './bake/matching.ts';
 export * from './layout/layoutSettings.ts';
 export * from './layout/layoutOperation.ts';
 export * from './layout/meshChange.ts';
+export * from './layout/layoutFindings.ts';
 export * from './registry.ts';
 export * from './ticketFile.ts';
 export * from './report.ts';

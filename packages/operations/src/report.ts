@@ -26,6 +26,8 @@ const finding = z.object({
       change: z.record(z.string(), z.unknown()),
       /** Whether receivers and sources change places. */
       exchange: z.boolean().default(false),
+      /** The room in which it is mended, where the ticket is not what is wrong. */
+      room: z.enum(['uv']).nullable().default(null),
     })
     .nullable()
     .default(null),

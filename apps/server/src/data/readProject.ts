@@ -58,8 +58,8 @@ export async function readProject(database: DataSource, id: string): Promise<Pro
     name: row.name,
     version: row.version,
     assets: assetList,
-    // A layout that no ticket fills any more and that holds no map is not worth a row.
-    imageSets: imageSetList.filter((set) => set.maps.length > 0),
+    // A layout that no ticket fills any more and that holds neither map nor tile is not worth a row.
+    imageSets: imageSetList.filter((set) => set.maps.length > 0 || set.tiles.length > 0),
     tickets: ticketRows.map((ticket) => toTicket(ticket, keys.get(ticket.id) ?? null)),
     runs: runRows.map(toRun),
   };

@@ -1,7 +1,7 @@
 import { pipeline } from 'node:stream/promises';
 import { Readable } from 'node:stream';
-import { Router, type Response } from 'express';
-import { dressed, FIRST_TILE, parseBackground, ZographosError } from '@zographos/core';
+import { Router } from 'express';
+import { dressed, parseBackground, ZographosError } from '@zographos/core';
 import { encodeImage, encodeThumbnail, IMAGE_FORMAT_NAMES, IMAGE_FORMATS } from '@zographos/formats/images';
 import { loadImage } from '@zographos/formats/stored-map';
 import { imageSets, mapRevisions, maps, runs, type MapRevisionRow } from '../data/entities.ts';
@@ -9,7 +9,9 @@ import { notFound, readAsset, readProjectSummary } from '../data/readProject.ts'
 import { announce } from '../events/channel.ts';
 import { takeIn } from '../intake/takeIn.ts';
 import { ticketAsFile } from '../runs/tickets.ts';
+import { mapFileName } from './mapFileName.ts';
 import { plain } from './answer.ts';
+import { attach, fileName } from './attach.ts';
 import type { Services } from '../services.ts';
 import { receiveFiles } from './uploads.ts';
 
@@ -114,7 +116,7 @@ export function binaryRoutes(services: Services): Router {
       }
       const { mapId, directory, dataHash, statesDirectory, statesHash } = await revisionOf(id!);
       const { kind, imageSetId, tile } = await database.getRepository(maps).findOneByOrFail({ id: mapId });
-      const { name } = await database.getRepository(imageSets).findOneByOrFail({ id: imageSetId });
+      const { name, namePattern } = await database.getRepository(imageSets).findOneByOrFail({ id: imageSetId });
       const image = await loadImage(directory, (offset, length) => blobs.readBytes(dataHash, offset, length));
       const alpha = request.query['alpha'] === '1';
       const wanted = request.query['background'];
@@ -128,8 +130,7 @@ export function binaryRoutes(services: Services): Router {
       const dither = request.query['dither'] === '1';
       const bytes = await encodeImage(dressed(image, states, { alpha, background }), format, { dither });
       const { ending, mime } = IMAGE_FORMATS[format];
-      const number = tile === FIRST_TILE ? '' : `.${tile}`;
-      attach(response, `${fileName(name)}_${kind}${number}.${ending}`, mime);
+      attach(response, `${fileName(mapFileName(namePattern, name, kind, tile))}.${ending}`, mime);
       response.end(bytes);
     }),
   );
@@ -155,19 +156,4 @@ export function binaryRoutes(services: Services): Router {
     }),
   );
   return router;
-}
-
-/** A name that is safe as a file name on any system, and still readable. */
-function fileName(name: string): string {
-  return (
-    name
-      .normalize('NFKD')
-      .replace(/[^\w.-]+/g, '_')
-      .replace(/^_+|_+$/g, '') || 'map'
-  );
-}
-
-function attach(response: Response, name: string, mime: string): void {
-  response.attachment(name);
-  response.setHeader('Content-Type', mime);
 }

@@ -16,6 +16,7 @@ import {
 import { announce } from '../events/channel.ts';
 import { changeMeshAsset, joinMeshAssets, splitMeshAsset } from '../meshes/changeMeshes.ts';
 import { readRevisions, restoreRevision } from '../meshes/meshRevisions.ts';
+import { renumberTile, setTiles } from '../meshes/tiles.ts';
 import { createDemoProject } from '../intake/createDemoProject.ts';
 import { enqueueLayout } from '../runs/layouts.ts';
 import { cancelRun, enqueueRun, finishRun } from '../runs/queue.ts';
@@ -91,6 +92,8 @@ export function jsonRoutes(services: Services): Router {
   answer(router, ENDPOINTS.joinMeshes, ({ name, meshes }, { id }) => joinMeshAssets(services, id!, name, meshes));
   answer(router, ENDPOINTS.readRevisions, (_body, { id }) => readRevisions(database, id!));
   answer(router, ENDPOINTS.restoreRevision, ({ from, to }, { id }) => restoreRevision(database, id!, from, to));
+  answer(router, ENDPOINTS.setTiles, (change, { id }) => setTiles(database, id!, change));
+  answer(router, ENDPOINTS.renumberTile, ({ from, ...change }, { id }) => renumberTile(services, id!, from, change));
   answer(router, ENDPOINTS.createLayout, ({ meshes, settings }, { id }) =>
     enqueueLayout(database, id!, meshes, settings, config.memoryLimitBytes),
   );

@@ -10,11 +10,12 @@ export async function createDemoProject(services: Services): Promise<string> {
   const { database, blobs } = services;
   const { id } = await database.getRepository(projects).save({ name: 'Saltmarsh Quay' });
   const incoming: IncomingFile[] = [];
-  for (const { name, bytes } of demoFiles()) incoming.push({ name, blob: await blobs.writeBytes(bytes) });
+  for await (const { name, bytes } of demoFiles()) incoming.push({ name, blob: await blobs.writeBytes(bytes) });
   await takeIn(services, id, incoming);
   const made = await readAssets(database, id);
   const named = (name: string): string => made.find((asset) => asset.kind === 'mesh' && asset.objectName === name)!.id;
-  for (const asset of made) await database.query(`UPDATE asset SET unit = 'mm' WHERE id = $1`, [asset.id]);
+  // Formats that know no unit.
+  await database.query(`UPDATE asset SET unit = 'mm' WHERE "projectId" = $1 AND unit = 'units'`, [id]);
   for (const { receivers, sources, ...ticket } of DEMO_TICKETS) {
     const inputs = { receivers: receivers.map(named), sources: sources.map(named) };
     await createTicket(database, id, { ...ticket, inputs });

@@ -2,13 +2,14 @@ import type { EntityManager } from 'typeorm';
 import { ZographosError, type SplitBy } from '@zographos/core';
 import type { Asset, MeshAsset } from '@zographos/contracts';
 import { changeSentence, type MeshChange } from '@zographos/operations';
-import { askThread, startThread } from '@zographos/operations/run';
 import { assets, type AssetRow } from '../data/entities.ts';
 import { notFound, readAsset, readProject, readProjectSummary } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
 import type { Services } from '../services.ts';
+import { meshAsset } from './meshAsset.ts';
 import { addMeshRevision, insertRevision } from './meshRevisions.ts';
-import type { MeshAnswer, MeshRequest, ReadyMesh } from './meshThread.ts';
+import { meshesFrom } from './meshDesk.ts';
+import type { ReadyMesh } from './meshThread.ts';
 
 /**
  * Changes a mesh on a thread; the result is its next revision.
@@ -22,9 +23,9 @@ export async function changeMeshAsset(
   change: MeshChange,
 ): Promise<Asset> {
   const { database, blobs } = services;
-  const { asset, projectId } = await meshAsset(services, assetId);
+  const { asset, projectId } = await meshAsset(database, assetId);
   if (change.what === 'remove-uv-set') await requireUnused(services, projectId, asset, change.uvSet);
-  const [made] = await onThread({ what: 'change', mesh: await blobs.readBytes(from), change });
+  const [made] = await meshesFrom({ what: 'change', mesh: await blobs.readBytes(from), change });
   const { hash: contentHash } = await blobs.writeBytes(made!.packed);
   const sentence = changeSentence(change, asset.inspection.uvSets);
   await database.transaction((manager) =>
@@ -60,14 +61,14 @@ export async function splitMeshAsset(
   from: string,
   how: SplitBy,
 ): Promise<Asset[]> {
-  const { asset, row, projectId } = await meshAsset(services, assetId);
+  const { asset, row, projectId } = await meshAsset(services.database, assetId);
   if (asset.contentHash !== from) {
     throw new ZographosError(
       'conflict/changed-elsewhere',
       `“${asset.name}” was changed meanwhile. What it is now is shown; split it again if that is still wanted.`,
     );
   }
-  const pieces = await onThread({ what: 'split', mesh: await services.blobs.readBytes(from), name: asset.name, how });
+  const pieces = await meshesFrom({ what: 'split', mesh: await services.blobs.readBytes(from), name: asset.name, how });
   if (pieces.length < 2) {
     throw new ZographosError(
       'input/bad-request',
@@ -93,10 +94,10 @@ export async function joinMeshAssets(
   ids: readonly string[],
 ): Promise<Asset> {
   await readProjectSummary(services.database, projectId);
-  const parts = await Promise.all(ids.map((id) => meshAsset(services, id)));
+  const parts = await Promise.all(ids.map((id) => meshAsset(services.database, id)));
   if (parts.some((part) => part.projectId !== projectId)) return notFound('mesh');
   const meshes = await Promise.all(parts.map(({ asset }) => services.blobs.readBytes(asset.contentHash)));
-  const joined = await onThread({ what: 'join', meshes, name });
+  const joined = await meshesFrom({ what: 'join', meshes, name });
   const { row, asset } = parts[0]!;
   const names = parts.map((part) => part.asset.name).join(', ');
   return (await addMeshes(services, projectId, row, asset, joined, `Joined from ${names}`))[0]!;
@@ -126,35 +127,4 @@ async function addMeshes(
   });
   await announce(database, { type: 'changed', projectId });
   return Promise.all(ids.map((id) => readAsset(database, id)));
-}
-
-async function meshAsset(
-  { database }: Services,
-  id: string,
-): Promise<{ asset: MeshAsset; row: AssetRow; projectId: string }> {
-  const asset = await readAsset(database, id);
-  if (asset.kind !== 'mesh') return notFound('mesh');
-  const row = await database.getRepository(assets).findOneByOrFail({ id });
-  return { asset, row, projectId: row.projectId };
-}
-
-async function onThread(request: MeshRequest): Promise<ReadyMesh[]> {
-  const thread = startThread('./meshThread', import.meta.url);
-  try {
-    const answer = await askThread(
-      thread,
-      request,
-      (message: MeshAnswer) => message,
-      (cause) =>
-        new ZographosError(
-          'run/failed',
-          'Changing the mesh needed more memory than there is. Nothing was changed; split it or thin it out.',
-          { cause },
-        ),
-    );
-    if ('code' in answer) throw new ZographosError(answer.code, answer.message);
-    return answer.meshes;
-  } finally {
-    void thread.terminate();
-  }
 }

@@ -22,12 +22,13 @@ export function runKey<Kind extends OperationKind>(
   settings: unknown,
   inputs: OperationInputs<{ contentHash: string; name: string }>,
 ): string {
-  const { version, goesByName }: Operation<OperationSettings[Kind]> = OPERATIONS[operation];
+  const known: Operation<OperationSettings[Kind]> = OPERATIONS[operation];
+  const { version } = known;
   const parsed = parseSettings(operation, settings);
-  const known = goesByName(parsed) ? inputs : inputList(inputs).map(({ contentHash }) => contentHash);
+  const named = known.goesByName(parsed) ? inputs : inputList(inputs).map(({ contentHash }) => contentHash);
   const { receivers, sources, cage } = inputs;
   const shape = [receivers.length, sources.length, cage !== undefined];
-  const text = canonicalJson({ operation, version, settings: parsed, inputs: known, shape });
+  const text = canonicalJson({ operation, version, settings: parsed, inputs: named, shape });
   return createHash('sha256').update(text).digest('hex');
 }
 

@@ -125,7 +125,7 @@ async function requireInputs(manager: EntityManager, projectId: string, inputs: 
 }
 
 /** The image set of a receiver's UV set, made on first use. */
-async function imageSetOf(
+export async function imageSetOf(
   manager: EntityManager,
   projectId: string,
   receiverId: string,
@@ -141,7 +141,7 @@ async function imageSetOf(
 }
 
 /** Makes the ticket the maker of its maps, and drops places it no longer fills and never filled. */
-async function claimMaps(
+export async function claimMaps(
   manager: EntityManager,
   ticket: Pick<TicketRow, 'id' | 'operation' | 'settings' | 'imageSetId' | 'inputs'>,
 ): Promise<void> {

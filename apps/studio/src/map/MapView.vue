@@ -3,6 +3,7 @@ import { useElementSize, useEventListener } from '@vueuse/core';
 import { computed, onMounted, ref, watch } from 'vue';
 import type { MapRevision, TextureMap } from '@zographos/contracts';
 import { percent } from '../parts/format.ts';
+import { isTyping } from '../parts/isTyping.ts';
 import { useLight } from '../stores/light.ts';
 import { MapPainter, type Rectangle, type Texel } from './mapPainter.ts';
 import type { Channel } from './tilePicture.ts';
@@ -136,9 +137,6 @@ function leave(): void {
   pointer = null;
   draw();
 }
-
-const isTyping = (event: KeyboardEvent): boolean =>
-  event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [role="dialog"]') !== null;
 
 useEventListener(document, 'keydown', (event: KeyboardEvent) => {
   if (isTyping(event) || event.ctrlKey || event.altKey || event.metaKey) return;

@@ -3,11 +3,12 @@ import { useElementSize, useEventListener } from '@vueuse/core';
 import { computed, onMounted, onUnmounted, ref, watch } from 'vue';
 import { PATHS, type MapRevision, type MeshAsset, type Shell } from '@zographos/contracts';
 import type { ReachTouch } from '@zographos/core';
+import { isTyping } from '../parts/isTyping.ts';
 import { useLight } from '../stores/light.ts';
 import { useNotices } from '../stores/notices.ts';
 import { loadGeometry } from './loadGeometry.ts';
-import { LOOKS, ModelScene, type Look, type MapPictures, type NormalReading, type Place } from './modelScene.ts';
-import type { WornMaps } from './wornMaps.ts';
+import { LOOKS, ModelScene, type Look, type NormalReading, type Place } from './modelScene.ts';
+import { WORN, type Worn, type WornMaps, type WornPictures } from './wornMaps.ts';
 
 const props = defineProps<{
   /** The meshes that carry the maps. */
@@ -25,9 +26,17 @@ const props = defineProps<{
   heat?: { heat: number[]; worst: number } | null;
   /** Dragging over the model changes the reach there. */
   brush?: { radius: number; factor: number } | null;
+  /** Colours laid over the receivers: r, g, b and how much they count, for each triangle. */
+  tint?: Uint8Array | null;
+  /** What is shown first. */
+  start?: Look;
 }>();
 
-const emit = defineEmits<{ touch: [ReachTouch[]] }>();
+const emit = defineEmits<{
+  touch: [ReachTouch[]];
+  /** A triangle of the receivers was clicked on, or the room beside them. */
+  pick: [{ triangle: number | null; add: boolean }];
+}>();
 
 const PICTURE_SIDE = 2048;
 const notices = useNotices();
@@ -35,7 +44,7 @@ const light = useLight();
 const canvas = ref<HTMLCanvasElement | null>(null);
 const holder = ref<HTMLElement | null>(null);
 const { width, height } = useElementSize(holder);
-const look = ref<Look>('lit');
+const look = ref<Look>(props.start ?? 'lit');
 const edges = ref(false);
 const showsSource = ref(false);
 const busy = ref('');
@@ -45,19 +54,19 @@ const sourceKey = computed(() => props.sources.map(({ contentHash }) => contentH
 
 const names = (meshes: MeshAsset[]): string =>
   meshes.length > 3 ? `${meshes.length} meshes` : meshes.map(({ name }) => name).join(', ');
-const hasMap = (which: 'normal' | 'occlusion' | 'chosen'): boolean => props.maps.some((tile) => tile[which]);
+const hasMap = (which: Worn): boolean => props.maps.some((tile) => tile[which]);
 
 const caption = computed(() => {
   if (showsSource.value && props.sources.length > 0) return names(props.sources);
   const title = names(props.receivers);
   if (look.value === 'map alone') return `${title}, ${props.kind ?? 'map'} alone`;
-  const worn = (['normal', 'occlusion'] as const).filter(hasMap);
+  const worn = (['color', 'normal', 'occlusion'] as const).filter(hasMap);
   if (worn.length === 0) return title;
   return `${title}, with its ${worn.join(' and ')} map${worn.length > 1 ? 's' : ''}`;
 });
 const mapsWanted = computed(() =>
   [
-    ...props.maps.flatMap(({ tile, normal, occlusion, chosen }) => [tile, normal?.id, occlusion?.id, chosen?.id]),
+    ...props.maps.flatMap((map) => [map.tile, ...WORN.map((worn) => map[worn]?.id)]),
     props.reading?.space,
     props.reading?.y,
   ].join(),
@@ -74,6 +83,7 @@ async function loadReceiver(): Promise<void> {
   busy.value = '';
   if (!geometry) return;
   scene?.setBody('receiver', geometry);
+  scene?.setTint(props.tint ?? null);
   showShell();
   await loadMaps();
 }
@@ -97,7 +107,7 @@ function pictureOf(map: MapRevision | null): Promise<ImageBitmap | null> {
 async function loadMaps(): Promise<void> {
   const { maps } = props;
   const wanted = mapsWanted.value;
-  const revisions = maps.flatMap(({ normal, occlusion, chosen }) => [normal, occlusion, chosen]);
+  const revisions = maps.flatMap((map) => WORN.map((worn) => map[worn]));
   if (revisions.some((revision) => revision)) busy.value = 'Loading the maps …';
   const loaded = await notices.guard(() => Promise.all(revisions.map(pictureOf)));
   if (wanted !== mapsWanted.value) return;
@@ -105,9 +115,9 @@ async function loadMaps(): Promise<void> {
   if (!loaded) return;
   const worn = revisions.map((revision) => revision?.id);
   for (const id of pictures.keys()) if (!worn.includes(id)) pictures.delete(id);
-  const byTile = maps.map(({ tile }, i): [number, MapPictures] => {
-    const [normal = null, occlusion = null, chosen = null] = loaded.slice(i * 3, i * 3 + 3);
-    return [tile, { normal, occlusion, chosen }];
+  const byTile = maps.map(({ tile }, i): [number, WornPictures] => {
+    const pictureOfWorn = WORN.map((worn, k) => [worn, loaded[i * WORN.length + k] ?? null]);
+    return [tile, Object.fromEntries(pictureOfWorn) as WornPictures];
   });
   scene?.setMaps(new Map(byTile), props.reading ?? { space: 'tangent', y: 'up' });
 }
@@ -131,6 +141,7 @@ async function toggleSource(on: boolean): Promise<void> {
 onMounted(() => {
   scene = new ModelScene(canvas.value!);
   surround();
+  scene.setLook(look.value);
   showHeat();
   void loadReceiver();
 });
@@ -149,9 +160,6 @@ watch(() => light.light, surround, { flush: 'post' });
 watch(looks, (names) => {
   if (!names.includes(look.value)) look.value = 'lit';
 });
-
-const isTyping = (event: KeyboardEvent): boolean =>
-  event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [role="dialog"]') !== null;
 
 useEventListener(document, 'keydown', (event: KeyboardEvent) => {
   if (isTyping(event) || event.ctrlKey || event.altKey || event.metaKey) return;
@@ -178,19 +186,40 @@ function showShell(): void {
 watch(() => props.shell, showShell);
 const showHeat = (): void => scene?.setHeat(props.heat?.heat ?? [], props.heat?.worst ?? 1);
 watch(() => props.heat, showHeat);
+watch(
+  () => props.tint,
+  (tint) => scene?.setTint(tint ?? null),
+);
 
 let stroke: ReachTouch[] = [];
 
 function paint(event: PointerEvent): void {
   if (!props.brush || !canvas.value || !(event.buttons & 1)) return;
   const { width: w, height: h } = canvas.value.getBoundingClientRect();
-  const place = scene?.placeUnder(event.offsetX / w, event.offsetY / h);
+  const place = scene?.under(event.offsetX / w, event.offsetY / h)?.place;
   if (!place) return;
   const { radius, factor } = props.brush;
   const last = stroke.at(-1)?.at;
   // A stroke sets down a touch wherever it has gone on by half the brush.
   if (last && Math.hypot(...place.map((value, k) => value - last[k]!)) < radius / 2) return;
   stroke.push({ at: [...place], radius, out: factor, in: factor });
+}
+
+/** Where the pointer went down: a click is what ends about there. */
+let pressed: { x: number; y: number } | null = null;
+
+function press(event: PointerEvent): void {
+  pressed = event.button === 0 ? { x: event.offsetX, y: event.offsetY } : null;
+  paint(event);
+}
+
+function release(event: PointerEvent): void {
+  endStroke();
+  if (!pressed || props.brush || !canvas.value) return;
+  if (Math.hypot(event.offsetX - pressed.x, event.offsetY - pressed.y) > 3) return;
+  const { width: w, height: h } = canvas.value.getBoundingClientRect();
+  const hit = scene?.under(event.offsetX / w, event.offsetY / h);
+  emit('pick', { triangle: hit?.triangle ?? null, add: event.shiftKey });
 }
 
 function endStroke(): void {
@@ -212,9 +241,9 @@ defineExpose({ pointAt: (place: Place | null) => scene?.pointAt(place) });
       :class="{ brushing: brush }"
       :aria-label="`${caption}, in three dimensions`"
       role="img"
-      @pointerdown="paint"
+      @pointerdown="press"
       @pointermove="paint"
-      @pointerup="endStroke"
+      @pointerup="release"
     />
     <figcaption>{{ busy || caption }}</figcaption>
     <div class="choices laid-over">

@@ -29,6 +29,8 @@ export interface Geometry {
   tiles: { tile: number; from: number; count: number }[];
   /** The vertex of each corner among all vertices of the meshes, where corners are spread out. */
   vertices: Uint32Array | null;
+  /** The triangle that each three corners are of, where corners are spread out. */
+  triangles: Uint32Array | null;
   /** Smooth unit directions of the corners, along which a shell is pushed out. */
   directions: Float32Array | null;
   centre: [number, number, number];
@@ -65,7 +67,17 @@ function indexed(mesh: Mesh): Geometry {
   const { positions, normals, indices } = mesh;
   const tiles = [{ tile: FIRST_TILE, from: 0, count: indices.length }];
   return {
-    ...{ positions, normals, indices, tiles, uvs: null, tangents: null, vertices: null, directions: null },
+    ...{
+      positions,
+      normals,
+      indices,
+      tiles,
+      uvs: null,
+      tangents: null,
+      vertices: null,
+      triangles: null,
+      directions: null,
+    },
     ...sphere(mesh),
   };
 }
@@ -102,7 +114,7 @@ function withFrames(mesh: Mesh, uvSet: number): Geometry {
       spread.vertices[c] = v;
     }
   }
-  return { ...spread, tiles, indices: null, ...sphere(mesh) };
+  return { ...spread, triangles: order, tiles, indices: null, ...sphere(mesh) };
 }
 
 /** Triangles in the order of their tiles. */

@@ -21,7 +21,9 @@ import {
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import type { Geometry } from './geometryWorker.ts';
 import { placeMarker, SeamHeat, Shell } from './overlays.ts';
+import { rgbOf } from '../theme/rgbOf.ts';
 import { FRAGMENT_SHADER, VERTEX_SHADER } from './shaders.ts';
+import { WORN, type WornPictures } from './wornMaps.ts';
 
 export const LOOKS = ['lit', 'map alone', 'checker'] as const;
 export type Look = (typeof LOOKS)[number];
@@ -29,13 +31,6 @@ export type Look = (typeof LOOKS)[number];
 export interface NormalReading {
   space: 'tangent' | 'object';
   y: 'up' | 'down';
-}
-
-/** The maps on the receiver, as far as there are any. */
-export interface MapPictures {
-  normal: ImageBitmap | null;
-  occlusion: ImageBitmap | null;
-  chosen: ImageBitmap | null;
 }
 
 /** One mesh on screen with a material for each of its tiles; its edges are made when they are first wanted. */
@@ -110,6 +105,7 @@ export class ModelScene {
     geometry.setAttribute('position', new BufferAttribute(positions, 3));
     geometry.setAttribute('normal', new BufferAttribute(normals, 3));
     geometry.setAttribute('uv', new BufferAttribute(uvs ?? new Float32Array(corners * 2), 2));
+    geometry.setAttribute('tint', new BufferAttribute(new Uint8Array(corners * 4), 4, true));
     geometry.setAttribute('tangent', new BufferAttribute(tangents ?? new Float32Array(corners * 4), 4));
     if (indices) geometry.setIndex(new BufferAttribute(indices, 1));
     const materials = prepared.tiles.map(({ from, count }, i) => {
@@ -153,25 +149,37 @@ export class ModelScene {
   }
 
   /** Puts maps on the receiver, tile by tile: what it is lit with, and the one that is shown alone. */
-  setMaps(pictures: ReadonlyMap<number, MapPictures>, reading: NormalReading): void {
+  setMaps(pictures: ReadonlyMap<number, WornPictures>, reading: NormalReading): void {
     for (const texture of this.textures) texture.dispose();
     this.textures = [];
     const body = this.bodies.receiver;
     body?.materials.forEach(({ uniforms }, i) => {
       const worn = pictures.get(body.tiles[i]!);
-      const [normal, occlusion, chosen] = [worn?.normal, worn?.occlusion, worn?.chosen].map((picture) =>
-        textureOf(picture ?? null),
-      );
-      for (const texture of [normal, occlusion, chosen]) if (texture) this.textures.push(texture);
-      uniforms['normalMap']!.value = normal;
-      uniforms['hasNormal']!.value = normal !== null;
-      uniforms['occlusionMap']!.value = occlusion;
-      uniforms['hasOcclusion']!.value = occlusion !== null;
-      uniforms['chosenMap']!.value = chosen;
-      uniforms['hasChosen']!.value = chosen !== null;
+      for (const kind of WORN) {
+        const texture = textureOf(worn?.[kind] ?? null);
+        if (texture) this.textures.push(texture);
+        uniforms[`${kind}Map`]!.value = texture;
+        uniforms[`${kind}Worn`]!.value = texture !== null;
+      }
       uniforms['objectSpace']!.value = reading.space === 'object';
       uniforms['green']!.value = reading.y === 'up' ? 1 : -1;
     });
+    this.draw();
+  }
+
+  /**
+   * Lays colours over the receiver.
+   * @param colors linear r, g, b and how much they count, 0 to 255, for each of its triangles; or null for none
+   */
+  setTint(colors: Uint8Array | null): void {
+    const body = this.bodies.receiver;
+    const triangles = this.prepared?.triangles;
+    if (!body || !triangles) return;
+    const tint = body.mesh.geometry.getAttribute('tint') as BufferAttribute;
+    const words = new Uint32Array(tint.array.buffer, tint.array.byteOffset, tint.count);
+    const from = colors && new Uint32Array(colors.buffer, colors.byteOffset, colors.length / 4);
+    for (let i = 0; i < words.length; i++) words[i] = from ? from[triangles[Math.floor(i / 3)]!]! : 0;
+    tint.needsUpdate = true;
     this.draw();
   }
 
@@ -206,13 +214,15 @@ export class ModelScene {
     this.draw();
   }
 
-  /** The place of the receiver under a point of the view, 0 to 1 from the upper left; null beside it. */
-  placeUnder(x: number, y: number): Place | null {
+  /** What of the receiver lies under a point of the view, 0 to 1 from the upper left; null beside it. */
+  under(x: number, y: number): { place: Place; triangle: number } | null {
     const body = this.bodies.receiver;
     if (!body) return null;
     this.raycaster.setFromCamera(new Vector2(x * 2 - 1, 1 - y * 2), this.camera);
     const [hit] = this.raycaster.intersectObject(body.mesh, false);
-    return hit ? [hit.point.x, hit.point.y, hit.point.z] : null;
+    if (!hit) return null;
+    const face = hit.faceIndex ?? 0;
+    return { place: [hit.point.x, hit.point.y, hit.point.z], triangle: this.prepared?.triangles?.[face] ?? face };
   }
 
   /** While a brush is at work, dragging does not turn the model. */
@@ -306,12 +316,12 @@ function bodyMaterial(): ShaderMaterial {
     vertexShader: VERTEX_SHADER,
     fragmentShader: FRAGMENT_SHADER,
     uniforms: {
-      normalMap: { value: null },
-      hasNormal: { value: false },
-      occlusionMap: { value: null },
-      hasOcclusion: { value: false },
-      chosenMap: { value: null },
-      hasChosen: { value: false },
+      ...Object.fromEntries(
+        WORN.flatMap((kind) => [
+          [`${kind}Map`, { value: null }],
+          [`${kind}Worn`, { value: false }],
+        ]),
+      ),
       look: { value: 0 },
       objectSpace: { value: false },
       green: { value: 1 },
@@ -332,13 +342,4 @@ function textureOf(picture: ImageBitmap | null): Texture | null {
   texture.anisotropy = 4;
   texture.needsUpdate = true;
   return texture;
-}
-
-/** Any CSS colour as sRGB 0 to 1, read back from a canvas. */
-function rgbOf(color: string): [number, number, number] {
-  const context = new OffscreenCanvas(1, 1).getContext('2d')!;
-  context.fillStyle = color;
-  context.fillRect(0, 0, 1, 1);
-  const [r, g, b] = context.getImageData(0, 0, 1, 1).data;
-  return [r! / 255, g! / 255, b! / 255];
 }

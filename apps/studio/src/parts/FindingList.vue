@@ -26,7 +26,7 @@ defineEmits<{ show: [Finding['places'][number]]; mend: [Finding] }>();
           v-if="finding.remedy && canMend"
           type="button"
           class="plain-button remedy"
-          title="Changes the ticket; can be undone"
+          :title="finding.remedy.room ? 'Opens the room where it is mended' : 'Changes the ticket; can be undone'"
           @click="$emit('mend', finding)"
         >
           {{ finding.remedy.label }}

@@ -15,6 +15,8 @@ const STAGE_WORDS = {
   build: 'sorting the source',
   trace: 'tracing',
   pad: 'padding',
+  cut: 'cutting islands',
+  pack: 'packing islands',
   encode: 'storing',
 } as const;
 
@@ -25,20 +27,29 @@ const lastFailed = computed(() => {
   return last?.state === 'failed' ? last : null;
 });
 
-const nameOf = (run: Run): string => store.ticketById(run.ticketId)?.name ?? 'A ticket that is gone';
+function nameOf({ operation, ticketId, meshes }: Run): string {
+  if (operation === 'layout') {
+    const names = store.meshesByIds(meshes).map(({ name }) => name);
+    return `Layout of ${names.length > 2 ? `${names.length} meshes` : names.join(' and ')}`;
+  }
+  return store.ticketById(ticketId ?? '')?.name ?? 'A ticket that is gone';
+}
 
 function progressWords(run: Run): string {
   if (run.state === 'queued') return 'waiting for the worker';
   const stage = run.stage ? STAGE_WORDS[run.stage] : 'beginning';
   const left = run.secondsLeft === null ? '' : `, about ${seconds(run.secondsLeft)} left`;
-  return `${stage}, ${percent(run.share)}${left}`;
+  const note = run.note ? `, ${run.note}` : '';
+  return `${stage}, ${percent(run.share)}${note}${left}`;
 }
 
 function outcome(run: Run): string {
   if (run.state === 'failed') return run.error?.message ?? 'failed';
   if (run.state === 'cancelled') return 'cancelled';
   if (run.state !== 'done') return progressWords(run);
-  return run.report ? `done in ${seconds(run.report.seconds.total)}` : 'done';
+  const { report, layout } = run;
+  if (layout) return `${layout.islands} islands, ${percent(layout.coverage)} covered, in ${seconds(layout.seconds)}`;
+  return report ? `done in ${seconds(report.seconds.total)}` : 'done';
 }
 
 const cancel = (run: Run): Promise<unknown> => notices.guard(() => store.cancelRun(run.id));

@@ -34,6 +34,18 @@ const GROUPS: { title: string; keys: [string, string][] }[] = [
     ],
   },
   {
+    title: 'Layout',
+    keys: [
+      ['click, Shift click', 'choose an island, and one more'],
+      ['← ↑ → ↓', 'by one texel; with Shift by 16, with Ctrl by a tile'],
+      ['R, Shift R', 'a quarter turn'],
+      ['X Y', 'mirror across, mirror up'],
+      ['A I Esc', 'all, the others, none'],
+      ['right drag', 'move the view'],
+      ['+ − 0', 'closer, farther, whole'],
+    ],
+  },
+  {
     title: 'Model',
     keys: [
       ['S, held', 'the source in place of the receiver'],

@@ -106,30 +106,9 @@ async function edit(name: string, event: Event): Promise<void> {
 </template>
 
 <style scoped>
-.sentence {
-  font-size: var(--text-sentence);
-  line-height: 1.55;
-  text-wrap: pretty;
-}
-
 .further {
   margin-top: 2px;
   font-size: 15px;
-}
-
-.slot {
-  padding: 0 1px;
-  border: 0;
-  border-bottom: 2px solid var(--azurite);
-  background: none;
-  color: inherit;
-  font-weight: 680;
-  text-align: left;
-  cursor: pointer;
-}
-
-.slot:hover {
-  background: var(--azurite-wash);
 }
 
 .fold {

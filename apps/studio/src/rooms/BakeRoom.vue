@@ -57,6 +57,7 @@ const revisionOf = (wanted: string | undefined, at: number): MapRevision | null 
 const modelMaps = computed(() =>
   tiles.value.map((at) => ({
     tile: at,
+    color: revisionOf('basecolor', at),
     normal: revisionOf('normal', at),
     occlusion: revisionOf('ao', at),
     chosen: revisionOf(kind.value, at),

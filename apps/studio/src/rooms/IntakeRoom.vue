@@ -164,6 +164,11 @@ async function remove(asset: Asset): Promise<void> {
         <template v-if="mesh">
           <li v-for="finding in mesh.inspection.findings" :key="finding.kind" :class="finding.severity">
             <span class="sign" :class="finding.severity">{{ finding.severity }}</span> {{ finding.sentence }}
+            <RouterLink
+              v-if="finding.kind.includes('uvs')"
+              :to="{ name: 'uv', params: { projectId: store.project!.id, meshIds: mesh.id } }"
+              >{{ finding.kind === 'no-uvs' ? 'Unwrap it' : 'See the layout' }}</RouterLink
+            >
           </li>
         </template>
         <template v-else-if="image">

@@ -8,6 +8,7 @@ import JobLane from '../parts/JobLane.vue';
 import KeysHelp from '../parts/KeysHelp.vue';
 import { ROOMS } from '../router.ts';
 import { useEdits } from '../stores/edits.ts';
+import { isTyping } from '../parts/isTyping.ts';
 import { useLight } from '../stores/light.ts';
 import { useProject } from '../stores/project.ts';
 
@@ -42,9 +43,6 @@ const away = computed(() => {
   }
   return null;
 });
-
-const isTyping = (event: KeyboardEvent): boolean =>
-  event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [contenteditable]') !== null;
 
 useEventListener(document, 'keydown', (event: KeyboardEvent) => {
   if (isTyping(event)) return;

@@ -60,7 +60,7 @@ const likeness = computed(() => {
 const bare = computed(() =>
   [
     ...new Set(cells.value.filter(({ map }) => map.ticketId === chosen.value?.ticket.id).map(({ map }) => map.tile)),
-  ].map((tile) => ({ tile, normal: null, occlusion: null, chosen: null })),
+  ].map((tile) => ({ tile, color: null, normal: null, occlusion: null, chosen: null })),
 );
 const modelView = ref<{ pointAt: (place: [number, number, number]) => void } | null>(null);
 const fine = (share: number): string => `${(share * 100).toFixed(2)}\u2009%`;

@@ -31,6 +31,12 @@ export const useEdits = defineStore('edits', () => {
       undone.value = [];
     });
 
+  /** An edit that has been made already, in a way of its own. */
+  function record(edit: Edit): void {
+    done.value.push(edit);
+    undone.value = [];
+  }
+
   const undo = (): Promise<void> =>
     inTurn(async () => {
       const edit = done.value.at(-1);
@@ -56,6 +62,7 @@ export const useEdits = defineStore('edits', () => {
 
   return {
     perform,
+    record,
     undo,
     redo,
     forget,

@@ -14,6 +14,7 @@ import {
 } from '@zographos/contracts';
 import { OPERATIONS, type BakeOperationSettings, type Finding } from '@zographos/operations';
 import { call, CallError } from '../api/call.ts';
+import { router } from '../router.ts';
 import { useEdits } from './edits.ts';
 
 export type Connection = 'live' | 'connecting' | 'server away' | 'database away';
@@ -84,13 +85,16 @@ export const useProject = defineStore('project', () => {
     await reloading;
   }
 
-  function patchRun(runId: string, change: Pick<Run, 'stage' | 'share' | 'secondsLeft' | 'previewVersion'>): void {
+  function patchRun(
+    runId: string,
+    change: Pick<Run, 'stage' | 'share' | 'secondsLeft' | 'note' | 'previewVersion'>,
+  ): void {
     const current = project.value;
     if (!current) return;
-    const { stage, share, secondsLeft, previewVersion } = change;
+    const { stage, share, secondsLeft, note, previewVersion } = change;
     const runs = current.runs.map((run) =>
       run.id === runId && (run.state === 'running' || run.state === 'queued')
-        ? { ...run, state: 'running' as const, stage, share, secondsLeft, previewVersion }
+        ? { ...run, state: 'running' as const, stage, share, secondsLeft, note, previewVersion }
         : run,
     );
     project.value = { ...current, runs };
@@ -172,6 +176,11 @@ export const useProject = defineStore('project', () => {
   async function takeRemedy({ id, settings, inputs }: Ticket, { remedy }: Finding): Promise<void> {
     if (!remedy) return;
     const { receivers, sources } = inputs;
+    if (remedy.room) {
+      const params = { projectId: project.value!.id, meshIds: receivers.join() };
+      await router.push({ name: remedy.room, params, query: { set: String(settings.uvSet) } });
+      return;
+    }
     await changeTicket(id, remedy.label.toLowerCase(), {
       settings: { ...settings, ...remedy.change },
       // Cage and mask belong to the receiver that was.
@@ -236,6 +245,7 @@ export const useProject = defineStore('project', () => {
     reload,
     meshById,
     meshesByIds,
+    putAsset,
     ticketById,
     latestRunOf,
     sentenceOf,

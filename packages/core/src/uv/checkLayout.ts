@@ -21,6 +21,8 @@ export interface LayoutCheckOptions {
   tiles: readonly number[] | 'all';
   /** Islands that lie on each other on purpose, as a UV set has them. */
   shared?: readonly (readonly number[])[] | undefined;
+  /** The island of each triangle, where that is known already. */
+  islandOf?: Uint32Array;
 }
 
 /** What is good and bad about a layout, in figures and in places. */
@@ -49,10 +51,13 @@ export interface LayoutCheck {
 const COVERAGE_SIDE = 2048;
 
 /** Measures all of a layout. */
-export function checkLayout(layout: Layout, { size, padding, tiles, shared }: LayoutCheckOptions): LayoutCheck {
+export function checkLayout(
+  layout: Layout,
+  { size, padding, tiles, shared, ...options }: LayoutCheckOptions,
+): LayoutCheck {
   const { positions, uvs, indices } = layout;
   const triangles = indices.length / 3;
-  const islandOf = islandNumbers(layout);
+  const islandOf = options.islandOf ?? islandNumbers(layout);
   const inUse = tiles === 'all' ? [...tilesOf(uvs, indices).tiles.keys()] : tiles;
   const within = new Set(inUse);
   const zeroArea: number[] = [];

@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import { PLAIN_MATERIAL, ZographosError, type Material, type Mesh } from '@zographos/core';
 import { type Document, type Node, type Primitive, WebIO } from '@gltf-transform/core';
 import { KHRMaterialsUnlit, KHRMeshQuantization, KHRTextureTransform } from '@gltf-transform/extensions';
@@ -143,11 +144,13 @@ function readNode(node: Node, file: string, materials: GltfMaterials): MeshFileO
   if (determinant(matrix) < 0) {
     for (let i = 0; i < indices.length; i += 3) [indices[i + 1], indices[i + 2]] = [indices[i + 2]!, indices[i + 1]!];
   }
+  // Names of UV sets, as we write them: glTF itself only counts them.
+  const names = z.array(z.string()).catch([]).parse(node.getMesh()!.getExtras()['uvSets']);
   const mesh: Mesh = {
     name: node.getName() || node.getMesh()!.getName() || file.replace(/\.[^.]*$/, ''),
     positions,
     normals,
-    uvSets: uvSets.map((set, i) => ({ name: `UV ${set + 1}`, coords: coords[i]! })),
+    uvSets: uvSets.map((set, i) => ({ name: names[set] ?? `UV ${set + 1}`, coords: coords[i]! })),
     colors,
     indices: Uint32Array.from(indices),
     slots,

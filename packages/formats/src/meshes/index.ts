@@ -6,3 +6,4 @@ export * from './writePly.ts';
 export * from './writeObj.ts';
 export * from './writeGlb.ts';
 export * from './writeMtl.ts';
+export * from './writeMeshFiles.ts';

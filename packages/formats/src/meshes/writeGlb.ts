@@ -17,6 +17,8 @@ export async function writeGlb(meshes: readonly Mesh[]): Promise<Uint8Array<Arra
   for (const given of meshes) {
     const { mesh, tangents } = prepared(given);
     const written = document.createMesh(mesh.name);
+    // glTF only counts UV sets; their names go along for whoever reads them.
+    written.setExtras({ uvSets: mesh.uvSets.map(({ name }) => name) });
     const attributes = attributesOf(document, buffer, mesh, tangents);
     for (const [slot, indices] of trianglesBySlot(mesh)) {
       const primitive = document

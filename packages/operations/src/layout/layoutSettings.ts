@@ -61,5 +61,5 @@ export const DEFAULT_LAYOUT: LayoutSettings = layoutSettings.parse({
   method: 'unwrap',
   size: { width: 1024, height: 1024 },
   gap: 8,
-  edge: 4,
+  edge: 8,
 });

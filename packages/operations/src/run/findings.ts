@@ -2,7 +2,7 @@ import type { Finding } from '../report.ts';
 import type { BakeOperationSettings } from '../bake/bakeSettings.ts';
 
 type More = Partial<Pick<Finding, 'places'>> & {
-  remedy?: { label: string; change: Partial<BakeOperationSettings>; exchange?: boolean };
+  remedy?: { label: string; change?: Partial<BakeOperationSettings>; exchange?: boolean; room?: 'uv' };
 };
 
 const finding =
@@ -12,7 +12,7 @@ const finding =
     severity,
     sentence,
     places,
-    remedy: remedy ? { exchange: false, ...remedy } : null,
+    remedy: remedy ? { change: {}, exchange: false, room: null, ...remedy } : null,
   });
 
 /** Something the artist should know. */

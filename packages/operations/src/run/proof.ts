@@ -86,11 +86,10 @@ const SAYS: Record<MarkKind, (said: Said) => Finding> = {
       },
     ),
   overlapping: ({ texels, parts, places }) =>
-    warning(
-      'overlapping',
-      `${texels} texels${parts} are shared by overlapping UVs; the first triangle won. Lay the islands apart in the UV room.`,
-      { places },
-    ),
+    warning('overlapping', `${texels} texels${parts} are shared by overlapping UVs; the first triangle won.`, {
+      places,
+      remedy: { label: 'See the layout', room: 'uv' },
+    }),
   behind: ({ texels, parts, places }) =>
     note('behind', `${texels} texels${parts} met the source from behind. Its faces point inwards there.`, {
       places,

@@ -1,0 +1,17 @@
+import type { Response } from 'express';
+
+/** A name that is safe as a file name on any system, and still readable. */
+export function fileName(name: string): string {
+  return (
+    name
+      .normalize('NFKD')
+      .replace(/[^\w.-]+/g, '_')
+      .replace(/^_+|_+$/g, '') || 'map'
+  );
+}
+
+/** Sends what follows as a file to be saved. */
+export function attach(response: Response, name: string, mime: string): void {
+  response.attachment(name);
+  response.setHeader('Content-Type', mime);
+}

@@ -1,0 +1,85 @@
+import { Router, type Request } from 'express';
+import { z } from 'zod';
+import { ZographosError } from '@zographos/core';
+import { MESH_OUT_FORMATS } from '@zographos/formats/meshes';
+import { mapSize, tileNumber } from '@zographos/operations';
+import { fileFrom } from '../meshes/meshDesk.ts';
+import { meshAsset } from '../meshes/meshAsset.ts';
+import type { NamedMesh } from '../meshes/meshThread.ts';
+import type { Services } from '../services.ts';
+import { plain } from './answer.ts';
+import { attach, fileName } from './attach.ts';
+
+const list = z.string().transform((text) => text.split(','));
+const flag = z
+  .literal('1')
+  .optional()
+  .transform((value) => value === '1');
+const meshes = list.pipe(z.array(z.uuid()).min(1).max(1000));
+const fileQuery = z.object({ meshes, format: z.enum(MESH_OUT_FORMATS) });
+const guideQuery = z.object({
+  meshes,
+  uvSets: list.transform((items) => items.map(Number)).pipe(z.array(z.int().min(0).max(63))),
+  width: z.coerce.number().pipe(mapSize.shape.width),
+  height: z.coerce.number().pipe(mapSize.shape.height),
+  tile: z.coerce.number().pipe(tileNumber),
+  fill: flag,
+  inner: flag,
+  legend: flag,
+  format: z.enum(['png', 'tif', 'svg']),
+  /** A small picture to look at, in place of the file. */
+  look: flag,
+});
+
+const LOOK_SIDE = 384;
+
+/** Meshes as files, and their layouts as guides. */
+export function meshRoutes({ database, blobs }: Services): Router {
+  const router = Router();
+
+  const named = (ids: readonly string[]): Promise<NamedMesh[]> =>
+    Promise.all(
+      ids.map(async (id) => {
+        const { asset } = await meshAsset(database, id);
+        return { name: asset.name, packed: await blobs.readBytes(asset.contentHash) };
+      }),
+    );
+
+  router.get(
+    '/api/mesh-file',
+    plain(async (_params, request, response) => {
+      const { meshes: ids, format } = query(fileQuery, request);
+      const given = await named(ids);
+      const { name, bytes } = await fileFrom({ what: 'file', meshes: given, name: fileName(given[0]!.name), format });
+      attach(response, name, 'application/octet-stream');
+      response.end(bytes);
+    }),
+  );
+
+  router.get(
+    '/api/guide',
+    plain(async (_params, request, response) => {
+      const asked = query(guideQuery, request);
+      const { uvSets, width, height, tile, fill, inner: innerEdges, legend, look } = asked;
+      const scale = look ? LOOK_SIDE / Math.max(width, height) : 1;
+      const size = { width: Math.round(width * scale) || 1, height: Math.round(height * scale) || 1 };
+      const options = { size, tile, fill, innerEdges, legend };
+      const format = look ? 'png' : asked.format;
+      const given = await named(asked.meshes);
+      const { name, bytes } = await fileFrom({ what: 'guide', meshes: given, uvSets, options, format });
+      const mime = { png: 'image/png', tif: 'image/tiff', svg: 'image/svg+xml' }[format];
+      if (look) response.type(mime);
+      else attach(response, name, mime);
+      response.end(bytes);
+    }),
+  );
+  return router;
+}
+
+/** @throws input/bad-request naming the first thing that is wrong */
+function query<Schema extends z.ZodType>(schema: Schema, { query: given }: Request): z.infer<Schema> {
+  const parsed = schema.safeParse(given);
+  if (parsed.success) return parsed.data;
+  const issue = parsed.error.issues[0]!;
+  throw new ZographosError('input/bad-request', `“${issue.path.join('.') || 'request'}”: ${issue.message}`);
+}

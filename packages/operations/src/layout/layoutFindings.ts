@@ -1,0 +1,170 @@
+import type { LayoutCheck, Layout } from '@zographos/core';
+
+/** What would mend a layout. */
+export type LayoutRemedy = 'pack' | 'unwrap' | 'mirror' | 'bring-back' | 'even' | 'share';
+
+/** Something about a layout that the artist should know: where it is so, and what would mend it. */
+export interface LayoutFinding {
+  kind: 'overlap' | 'flipped' | 'outside' | 'too-close' | 'zero-area' | 'density' | 'stretch' | 'coverage';
+  severity: 'note' | 'warning';
+  sentence: string;
+  /** The islands it is about. */
+  islands: number[];
+  /** Where to look, the worst first. */
+  places: { u: number; v: number; triangle: number | null }[];
+  remedies: { label: string; how: LayoutRemedy }[];
+}
+
+const MOST_PLACES = 24;
+/** Islands are told apart as too dense or too thin beyond this factor of the mean. */
+const OUTLIER = 1.5;
+/** Stretch that is seen on an even pattern. */
+const STRETCHED = 1.3;
+/** Less than this of a tile in use is a waste of memory. */
+const SPARSE = 0.4;
+
+/** Says in sentences what a check of a layout has found. @param padding texels that should lie between islands */
+export function layoutFindings(layout: Layout, check: LayoutCheck, padding: number): LayoutFinding[] {
+  const at = (triangle: number): LayoutFinding['places'][number] => ({ ...middleOf(layout, triangle), triangle });
+  const islandsOf = (triangles: readonly number[]): number[] => [...new Set(triangles.map((t) => check.islandOf[t]!))];
+  const places = (triangles: readonly number[]): LayoutFinding['places'] => onePerIsland(triangles, check).map(at);
+  const findings: LayoutFinding[] = [];
+  const { overlaps, flipped, outside, tooClose, zeroArea } = check;
+  if (overlaps.pairs > 0) {
+    const count = overlaps.flagged.reduce((sum, flag) => sum + flag, 0);
+    const apart = overlaps.islands.some(({ a, b }) => a !== b);
+    findings.push({
+      kind: 'overlap',
+      severity: 'warning',
+      sentence: `${many(count, 'triangle')} lie on others: what is baked there is seen in several places.`,
+      islands: [...new Set(overlaps.islands.flatMap(({ a, b }) => [a, b]))],
+      places: overlaps.islands.slice(0, MOST_PLACES).map(({ triangle, place: [u, v] }) => ({ u, v, triangle })),
+      remedies: [
+        ...(apart
+          ? [
+              { label: 'It is on purpose', how: 'share' as const },
+              { label: 'Pack them apart', how: 'pack' as const },
+            ]
+          : []),
+        ...(apart ? [] : [{ label: 'Unwrap anew', how: 'unwrap' as const }]),
+      ],
+    });
+  }
+  if (flipped.length > 0) {
+    findings.push({
+      kind: 'flipped',
+      severity: 'warning',
+      sentence: `${many(flipped.length, 'triangle')} lie mirrored: lettering on them reads backwards.`,
+      islands: islandsOf(flipped),
+      places: places(flipped),
+      remedies: [{ label: 'Turn them over', how: 'mirror' }],
+    });
+  }
+  if (outside.length > 0) {
+    findings.push({
+      kind: 'outside',
+      severity: 'warning',
+      sentence: `${many(outside.length, 'triangle')} lie outside the tiles, or over the edge of one: no texel is theirs alone.`,
+      islands: islandsOf(outside),
+      places: places(outside),
+      remedies: [
+        { label: 'Bring them back', how: 'bring-back' },
+        { label: 'Pack anew', how: 'pack' },
+      ],
+    });
+  }
+  if (tooClose.length > 0) {
+    const { gap } = tooClose[0]!;
+    findings.push({
+      kind: 'too-close',
+      severity: 'warning',
+      sentence: `${many(tooClose.length, 'place')} with less than ${padding} px between islands or to the edge, the narrowest ${gap.toFixed(1)} px: padding has no room there.`,
+      islands: [...new Set(tooClose.flatMap(({ a, b }) => (b === null ? [a] : [a, b])))],
+      places: tooClose.slice(0, MOST_PLACES).map(({ place: [u, v] }) => ({ u, v, triangle: null })),
+      remedies: [{ label: `Pack with ${padding} px`, how: 'pack' }],
+    });
+  }
+  if (zeroArea.length > 0) {
+    findings.push({
+      kind: 'zero-area',
+      severity: 'warning',
+      sentence: `${many(zeroArea.length, 'triangle')} have no area in the layout: nothing can be baked there.`,
+      islands: islandsOf(zeroArea),
+      places: places(zeroArea),
+      remedies: [{ label: 'Unwrap anew', how: 'unwrap' }],
+    });
+  }
+  findings.push(...densityFindings(check, places), ...stretchFindings(check, places));
+  const [tile, coverage] = [...check.coverage].sort(([, a], [, b]) => a - b)[0] ?? [0, 1];
+  if (coverage < SPARSE && coverage > 0) {
+    findings.push({
+      kind: 'coverage',
+      severity: 'note',
+      sentence: `Only ${Math.round(coverage * 100)} % of tile ${tile} are covered; the rest of its memory is empty.`,
+      islands: [],
+      places: [],
+      remedies: [{ label: 'Pack anew', how: 'pack' }],
+    });
+  }
+  return findings;
+}
+
+function densityFindings(
+  { density, islandOf, islands: count, zeroArea }: LayoutCheck,
+  places: (triangles: readonly number[]) => LayoutFinding['places'],
+): LayoutFinding[] {
+  const flat = new Set(zeroArea);
+  const off: number[] = [];
+  density.ofTriangle.forEach((value, t) => {
+    if (value > 0 && !flat.has(t) && (value > density.mean * OUTLIER || value < density.mean / OUTLIER)) off.push(t);
+  });
+  if (off.length === 0) return [];
+  const islands = [...new Set(off.map((t) => islandOf[t]!))];
+  return [
+    {
+      kind: 'density',
+      severity: 'note',
+      sentence: `${many(off.length, 'triangle')} of ${many(islands.length, 'island')} have over ${OUTLIER} times more or fewer texels than the mean.`,
+      islands,
+      places: places(off),
+      remedies: [
+        count > 1 ? { label: 'Make islands equally dense', how: 'even' } : { label: 'Unwrap anew', how: 'unwrap' },
+      ],
+    },
+  ];
+}
+
+function stretchFindings(
+  { stretch, islandOf }: LayoutCheck,
+  places: (triangles: readonly number[]) => LayoutFinding['places'],
+): LayoutFinding[] {
+  if (stretch.l2 < STRETCHED) return [];
+  const worst = [...stretch.ofTriangle.keys()]
+    .filter((t) => stretch.ofTriangle[t]! > STRETCHED)
+    .sort((a, b) => stretch.ofTriangle[b]! - stretch.ofTriangle[a]!);
+  return [
+    {
+      kind: 'stretch',
+      severity: 'note',
+      sentence: `Detail is stretched by ${Number.isFinite(stretch.l2) ? stretch.l2.toFixed(2) : 'any amount'} on the mean (L2); 1 is none.`,
+      islands: [...new Set(worst.map((t) => islandOf[t]!))],
+      places: places(worst),
+      remedies: [{ label: 'Unwrap in flatter pieces', how: 'unwrap' }],
+    },
+  ];
+}
+
+function onePerIsland(triangles: readonly number[], { islandOf }: LayoutCheck): number[] {
+  const first = new Map<number, number>();
+  for (const t of triangles) if (!first.has(islandOf[t]!)) first.set(islandOf[t]!, t);
+  return [...first.values()].slice(0, MOST_PLACES);
+}
+
+function middleOf({ uvs, indices }: Layout, t: number): { u: number; v: number } {
+  const mean = (k: number): number =>
+    (uvs[indices[t * 3]! * 2 + k]! + uvs[indices[t * 3 + 1]! * 2 + k]! + uvs[indices[t * 3 + 2]! * 2 + k]!) / 3;
+  return { u: mean(0), v: mean(1) };
+}
+
+const many = (count: number, what: string): string =>
+  `${count.toLocaleString('en-GB').replaceAll(',', ' ')} ${what}${count === 1 ? '' : 's'}`;
