@@ -3,8 +3,8 @@ import { mkdir, writeFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import { ZographosError } from '@zographos/core';
 import { encodeImage, IMAGE_FORMAT_NAMES, IMAGE_FORMATS } from '@zographos/formats/images';
-import { layoutSettings, parseWith } from '@zographos/operations';
-import { MERGED_KINDS, mergeMaterials, type MergedKind } from '@zographos/operations/run';
+import { layoutSettings, MERGED_KINDS, mergeSettings, parseWith, type MergedKind } from '@zographos/operations';
+import { mergeMaterials } from '@zographos/operations/run';
 import { parseFormat, parseSize, positive, required } from './flags.ts';
 import { loadMeshes } from './meshFiles.ts';
 import { runContext, withThreads } from './runContext.ts';
@@ -66,7 +66,7 @@ export async function mergeCommand(args: string[]): Promise<void> {
   const merged = await withThreads(() =>
     mergeMaterials(
       chosen,
-      {
+      parseWith(mergeSettings, {
         maps: values.maps.split(',').map(parseKind),
         layout: values['keep-layout'] ? null : parseWith(layoutSettings, { method: 'unwrap', size, gap, edge: gap }),
         size,
@@ -74,7 +74,7 @@ export async function mergeCommand(args: string[]): Promise<void> {
         samples: Number(values.samples),
         keepObjects: values['keep-objects'],
         name: values.name,
-      },
+      }),
       runContext(values.threads ? positive(values.threads, 'threads') : undefined),
     ),
   );

@@ -27,6 +27,7 @@ export const router = createRouter({
       props: true,
       children: [
         ...rooms,
+        { name: 'place', path: 'place', component: () => import('./rooms/PlaceRoom.vue'), props: true },
         { name: 'map', path: 'maps/:mapId', component: () => import('./rooms/MapRoom.vue'), props: true },
       ],
     },

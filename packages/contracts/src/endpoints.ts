@@ -19,7 +19,16 @@ import {
   tileOfSet,
   unit,
 } from './entities.ts';
-import { bakeSettings, layoutSettings, meshChange, splitBy, tileNumber, TICKET_KINDS } from '@zographos/operations';
+import {
+  bakeSettings,
+  layoutSettings,
+  meshChange,
+  mergeSettings,
+  sheetSettings,
+  splitBy,
+  TICKET_KINDS,
+  tileNumber,
+} from '@zographos/operations';
 
 /** One call of the HTTP API: the server answers it, the studio makes it, and OpenAPI describes it. */
 export interface Endpoint<Body extends z.ZodType = z.ZodType, Response extends z.ZodType = z.ZodType> {
@@ -125,6 +134,23 @@ export const ENDPOINTS = {
     }),
     run,
   ),
+  createMerge: endpoint(
+    'post',
+    '/api/projects/:id/merges',
+    'Queues a merge of materials; it makes a mesh and the ticket of its maps',
+    z.strictObject({
+      meshes: z.array(z.uuid()).min(1, 'Choose at least one mesh.').max(1000),
+      settings: mergeSettings,
+    }),
+    run,
+  ),
+  createSheet: endpoint(
+    'post',
+    '/api/projects/:id/sheets',
+    'Queues a sheet of image sets; made again, it is the next revision of the sheet of its name',
+    sheetSettings,
+    run,
+  ),
   changeMesh: endpoint(
     'post',
     '/api/assets/:id/mesh',
@@ -189,6 +215,7 @@ export const ENDPOINTS = {
     z.strictObject({ name, meshes: z.array(z.uuid()).min(2, 'Choose at least two meshes.').max(1000) }),
     asset,
   ),
+  renewSheet: endpoint('post', '/api/runs/:id/again', 'Queues a sheet again, of its sets as they are now', none, run),
   finishRun: endpoint('post', '/api/runs/:id/finish', 'Ends a run with the best it has so far', none, run),
   cancelRun: endpoint('post', '/api/runs/:id/cancel', 'Stops a run', none, run),
   changeImageSet: endpoint(

@@ -4,7 +4,9 @@ import {
   bakeSettings,
   layoutReport,
   mapSize,
+  mergeReport,
   runReport,
+  sheetReport,
   STAGES,
   TICKET_KINDS,
   tileNumber,
@@ -143,7 +145,10 @@ export const textureMap = z.object({
   id,
   kind: mapKind,
   tile: z.int(),
-  ticketId: id,
+  /** What makes it; null for a map of a sheet. */
+  ticketId: id.nullable(),
+  /** Whether a sheet was made of maps that are others now. */
+  isOutdated: z.boolean(),
   /** Newest first; older ones stay. */
   revisions: z.array(mapRevision),
 });
@@ -184,10 +189,12 @@ export const RUN_STATES = ['queued', 'running', 'done', 'failed', 'cancelled'] a
 
 export const run = z.object({
   id,
-  operation: z.enum(['bake', 'layout']),
+  operation: z.enum(['bake', 'layout', 'merge', 'sheet']),
   /** What it is a run of; null for what is done once. */
   ticketId: id.nullable(),
-  /** The meshes that a layout is made for. */
+  /** What a merge or a sheet is called. */
+  title: z.string().nullable(),
+  /** The meshes that what is done once is done with. */
   meshes: z.array(id),
   key: z.string(),
   sentence: z.string(),
@@ -202,6 +209,8 @@ export const run = z.object({
   error: z.object({ code: z.string(), message: z.string() }).nullable(),
   report: runReport.nullable(),
   layout: layoutReport.nullable(),
+  merge: mergeReport.nullable(),
+  sheet: sheetReport.nullable(),
   createdAt: time,
   startedAt: time.nullable(),
   finishedAt: time.nullable(),

@@ -4,12 +4,18 @@ import { bakeOperation } from './bake/bakeOperation.ts';
 import type { BakeOperationSettings } from './bake/bakeSettings.ts';
 import { layoutOperation } from './layout/layoutOperation.ts';
 import type { LayoutSettings } from './layout/layoutSettings.ts';
+import { mergeOperation } from './merge/mergeOperation.ts';
+import type { MergeSettings } from './merge/mergeSettings.ts';
 import type { Operation } from './operation.ts';
+import { sheetOperation } from './sheet/sheetOperation.ts';
+import type { SheetSettings } from './sheet/sheetSettings.ts';
 
 /** The settings of every operation there is, by its kind. */
 export interface OperationSettings {
   bake: BakeOperationSettings;
   layout: LayoutSettings;
+  merge: MergeSettings;
+  sheet: SheetSettings;
 }
 
 export type OperationKind = keyof OperationSettings;
@@ -18,6 +24,8 @@ export type OperationKind = keyof OperationSettings;
 export const OPERATIONS: { [Kind in OperationKind]: Operation<OperationSettings[Kind]> } = {
   bake: bakeOperation,
   layout: layoutOperation,
+  merge: mergeOperation,
+  sheet: sheetOperation,
 };
 
 /** Operations that make maps are kept as tickets, to be run again; the others are done once. */

@@ -12,10 +12,12 @@ import {
 } from '@zographos/contracts';
 import type {
   LayoutReport,
+  MergeReport,
   OperationInputs,
   OperationKind,
   OperationSettings,
   RunReport,
+  SheetReport,
   Stage,
   TicketKind,
 } from '@zographos/operations';
@@ -80,8 +82,8 @@ export interface MapRow {
   imageSetId: string;
   kind: MapKind;
   tile: number;
-  /** The ticket that makes this map. */
-  ticketId: string;
+  /** The ticket that makes this map; null for one of a sheet. */
+  ticketId: string | null;
 }
 
 export interface MapRevisionRow {
@@ -162,10 +164,12 @@ interface RunBase<Kind extends OperationKind, TicketId, Report> {
   finishedAt: Date | null;
 }
 
-/** A run of a ticket makes maps; a layout is made once, and its result are revisions of meshes. */
+/** A run of a ticket makes maps; the others are done once, and make meshes, tickets or image sets. */
 export type BakeRunRow = RunBase<'bake', string, RunReport>;
 export type LayoutRunRow = RunBase<'layout', null, LayoutReport>;
-export type RunRow = BakeRunRow | LayoutRunRow;
+export type MergeRunRow = RunBase<'merge', null, MergeReport>;
+export type SheetRunRow = RunBase<'sheet', null, SheetReport>;
+export type RunRow = BakeRunRow | LayoutRunRow | MergeRunRow | SheetRunRow;
 
 export interface BlobRow {
   hash: string;
@@ -279,7 +283,7 @@ export const tickets = new EntitySchema<TicketRow>({
 
 export const maps = new EntitySchema<MapRow>({
   name: 'map',
-  columns: { id, imageSetId: uuid, kind: text, tile: int, ticketId: uuid },
+  columns: { id, imageSetId: uuid, kind: text, tile: int, ticketId: optional(uuid) },
   foreignKeys: [belongsTo('map', 'imageSetId', 'image_set'), belongsTo('map', 'ticketId', 'ticket')],
   uniques: [{ name: 'uq_map_place', columns: ['imageSetId', 'kind', 'tile'] }],
 });

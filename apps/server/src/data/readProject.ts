@@ -3,6 +3,7 @@ import { ZographosError } from '@zographos/core';
 import type { Asset, ImageSet, MapRevision, Project, ProjectSummary, Proof, Run, Ticket } from '@zographos/contracts';
 import { parseSettings } from '@zographos/operations';
 import { currentKeys } from '../runs/runKey.ts';
+import { outdatedSheets } from '../runs/sheetInputs.ts';
 import { latestRevisions } from './latestRevisions.ts';
 import {
   assets,
@@ -118,6 +119,10 @@ async function toImageSets(database: DataSource, sets: ImageSetRow[]): Promise<I
   const revisions = await database
     .getRepository(mapRevisions)
     .find({ where: { mapId: In(mapRows.map((map) => map.id)) }, order: { number: 'DESC' } });
+  const outdated = await outdatedSheets(
+    database,
+    mapRows.filter(({ ticketId }) => ticketId === null).map(({ id }) => revisions.find(({ mapId }) => mapId === id)),
+  );
   return sets.map(({ id, name, version, receiverId, uvSet, tiles, namePattern }) => ({
     id,
     name,
@@ -126,12 +131,18 @@ async function toImageSets(database: DataSource, sets: ImageSetRow[]): Promise<I
     uvSet,
     tiles,
     namePattern,
-    maps: mapRows.filter((map) => map.imageSetId === id).map((map) => toTextureMap(map, revisions)),
+    maps: mapRows.filter((map) => map.imageSetId === id).map((map) => toTextureMap(map, revisions, outdated)),
   }));
 }
 
-function toTextureMap({ id, kind, tile, ticketId }: MapRow, revisions: MapRevisionRow[]): ImageSet['maps'][number] {
-  return { id, kind, tile, ticketId, revisions: revisions.filter((r) => r.mapId === id).map(toMapRevision) };
+function toTextureMap(
+  { id, kind, tile, ticketId }: MapRow,
+  revisions: MapRevisionRow[],
+  outdated: ReadonlySet<string>,
+): ImageSet['maps'][number] {
+  const own = revisions.filter(({ mapId }) => mapId === id);
+  const isOutdated = own[0] !== undefined && outdated.has(own[0].runId);
+  return { id, kind, tile, ticketId, isOutdated, revisions: own.map(toMapRevision) };
 }
 
 function toMapRevision(row: MapRevisionRow): MapRevision {
@@ -188,7 +199,8 @@ function toRun(row: RunRow): Run {
     id,
     operation,
     ticketId,
-    meshes: operation === 'layout' ? row.inputs.receivers.map(({ assetId }) => assetId) : [],
+    title: row.operation === 'merge' || row.operation === 'sheet' ? row.settings.name : null,
+    meshes: operation === 'bake' ? [] : row.inputs.receivers.map(({ assetId }) => assetId),
     key,
     sentence,
     state,
@@ -201,6 +213,8 @@ function toRun(row: RunRow): Run {
     error: row.error,
     report: row.operation === 'bake' ? row.report : null,
     layout: row.operation === 'layout' ? row.report : null,
+    merge: row.operation === 'merge' ? row.report : null,
+    sheet: row.operation === 'sheet' ? row.report : null,
     createdAt: row.createdAt.toISOString(),
     startedAt: row.startedAt?.toISOString() ?? null,
     finishedAt: row.finishedAt?.toISOString() ?? null,

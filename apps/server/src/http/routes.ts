@@ -19,6 +19,8 @@ import { readRevisions, restoreRevision } from '../meshes/meshRevisions.ts';
 import { renumberTile, setTiles } from '../meshes/tiles.ts';
 import { createDemoProject } from '../intake/createDemoProject.ts';
 import { enqueueLayout } from '../runs/layouts.ts';
+import { enqueueMerge } from '../runs/merges.ts';
+import { enqueueSheet, renewSheet } from '../runs/sheets.ts';
 import { cancelRun, enqueueRun, finishRun } from '../runs/queue.ts';
 import { changeTicket, createTicket, deleteTicket, estimateTicket } from '../runs/tickets.ts';
 import { measureReach, measureShell } from '../runs/measureTicket.ts';
@@ -94,6 +96,10 @@ export function jsonRoutes(services: Services): Router {
   answer(router, ENDPOINTS.restoreRevision, ({ from, to }, { id }) => restoreRevision(database, id!, from, to));
   answer(router, ENDPOINTS.setTiles, (change, { id }) => setTiles(database, id!, change));
   answer(router, ENDPOINTS.renumberTile, ({ from, ...change }, { id }) => renumberTile(services, id!, from, change));
+  answer(router, ENDPOINTS.createMerge, ({ meshes, settings }, { id }) =>
+    enqueueMerge(database, id!, meshes, settings),
+  );
+  answer(router, ENDPOINTS.createSheet, (settings, { id }) => enqueueSheet(database, id!, settings));
   answer(router, ENDPOINTS.createLayout, ({ meshes, settings }, { id }) =>
     enqueueLayout(database, id!, meshes, settings, config.memoryLimitBytes),
   );
@@ -124,6 +130,7 @@ export function jsonRoutes(services: Services): Router {
   answer(router, ENDPOINTS.readProof, (_body, { id }) => readProof(database, id!));
   answer(router, ENDPOINTS.runTicket, (_body, { id }) => enqueueRun(database, id!));
   answer(router, ENDPOINTS.runRegion, (region, { id }) => enqueueRun(database, id!, region));
+  answer(router, ENDPOINTS.renewSheet, (_body, { id }) => renewSheet(database, id!));
   answer(router, ENDPOINTS.finishRun, (_body, { id }) => finishRun(database, id!));
   answer(router, ENDPOINTS.cancelRun, (_body, { id }) => cancelRun(database, id!));
 

@@ -1,13 +1,11 @@
-import type { EntityManager } from 'typeorm';
 import { ZographosError, type SplitBy } from '@zographos/core';
 import type { Asset, MeshAsset } from '@zographos/contracts';
 import { changeSentence, type MeshChange } from '@zographos/operations';
-import { assets, type AssetRow } from '../data/entities.ts';
 import { notFound, readAsset, readProject, readProjectSummary } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
 import type { Services } from '../services.ts';
 import { meshAsset } from './meshAsset.ts';
-import { addMeshRevision, insertRevision } from './meshRevisions.ts';
+import { addMadeMesh, addMeshRevision } from './meshRevisions.ts';
 import { meshesFrom } from './meshDesk.ts';
 import type { ReadyMesh } from './meshThread.ts';
 
@@ -61,7 +59,7 @@ export async function splitMeshAsset(
   from: string,
   how: SplitBy,
 ): Promise<Asset[]> {
-  const { asset, row, projectId } = await meshAsset(services.database, assetId);
+  const { asset, projectId } = await meshAsset(services.database, assetId);
   if (asset.contentHash !== from) {
     throw new ZographosError(
       'conflict/changed-elsewhere',
@@ -81,7 +79,7 @@ export async function splitMeshAsset(
       `“${asset.name}” would fall into ${pieces.length} meshes, more than the ${MOST_PIECES} that can be kept apart. Split it by something coarser.`,
     );
   }
-  return addMeshes(services, projectId, row, asset, pieces, `Split off ${asset.name}`);
+  return addMeshes(services, projectId, assetId, pieces, `Split off ${asset.name}`);
 }
 
 const MOST_PIECES = 500;
@@ -98,31 +96,22 @@ export async function joinMeshAssets(
   if (parts.some((part) => part.projectId !== projectId)) return notFound('mesh');
   const meshes = await Promise.all(parts.map(({ asset }) => services.blobs.readBytes(asset.contentHash)));
   const joined = await meshesFrom({ what: 'join', meshes, name });
-  const { row, asset } = parts[0]!;
   const names = parts.map((part) => part.asset.name).join(', ');
-  return (await addMeshes(services, projectId, row, asset, joined, `Joined from ${names}`))[0]!;
+  return (await addMeshes(services, projectId, ids[0]!, joined, `Joined from ${names}`))[0]!;
 }
 
 async function addMeshes(
   { database, blobs }: Services,
   projectId: string,
-  { unit }: AssetRow,
-  { fileName, originalHash }: MeshAsset,
+  like: string,
   meshes: readonly ReadyMesh[],
   made: string,
 ): Promise<Asset[]> {
   const stored: (ReadyMesh & { contentHash: string })[] = [];
   for (const mesh of meshes) stored.push({ ...mesh, contentHash: (await blobs.writeBytes(mesh.packed)).hash });
-  const ids = await database.transaction(async (manager: EntityManager) => {
+  const ids = await database.transaction(async (manager) => {
     const added: string[] = [];
-    for (const { name, contentHash, inspection } of stored) {
-      const row = { projectId, kind: 'mesh' as const, name, unit, imageKind: null, colorSpace: null };
-      const { id } = await manager.getRepository(assets).save(row);
-      // Under the name of no object of a file: that file brought in again leaves them as they are.
-      const source = { fileName, originalHash, objectName: `${name} (${id.slice(0, 8)})`, thumbnailHash: null };
-      await insertRevision(manager, id, 0, { ...source, contentHash, inspection, made });
-      added.push(id);
-    }
+    for (const { name, ...mesh } of stored) added.push(await addMadeMesh(manager, like, name, mesh, made));
     return added;
   });
   await announce(database, { type: 'changed', projectId });

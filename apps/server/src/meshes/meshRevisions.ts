@@ -33,6 +33,28 @@ export interface MadeMesh {
 }
 
 /**
+ * Adds a mesh that was made of another; it is the object of no file, so that files brought in again leave it as it is.
+ * @param like the mesh it was made of, which gives its unit and its file
+ */
+export async function addMadeMesh(
+  manager: EntityManager,
+  like: string,
+  name: string,
+  { contentHash, inspection }: MadeMesh,
+  made: string,
+): Promise<string> {
+  const { projectId, unit } = await manager.getRepository(assets).findOneByOrFail({ id: like });
+  const latest = (await latestRevisions(manager, [like])).get(like);
+  if (!latest) return notFound('mesh');
+  const row = { projectId, kind: 'mesh' as const, name, unit, imageKind: null, colorSpace: null };
+  const { id } = await manager.getRepository(assets).save(row);
+  const { fileName, originalHash } = latest;
+  const source = { fileName, originalHash, objectName: `${name} (${id.slice(0, 8)})`, thumbnailHash: null };
+  await insertRevision(manager, id, 0, { ...source, contentHash, inspection, made });
+  return id;
+}
+
+/**
  * Adds the next revision of a mesh; tickets and image sets stay with the UV sets they were on.
  * @param from the content that the change was made on
  * @throws conflict/changed-elsewhere when that is not the newest any more, missing/not-found

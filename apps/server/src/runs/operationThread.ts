@@ -1,28 +1,48 @@
 import { parentPort } from 'node:worker_threads';
 import {
+  arrangeUvSets,
+  composeSheet,
+  composeStates,
+  FIRST_TILE,
+  fitToPlace,
   histograms,
   inspectMesh,
+  joinMeshes,
+  moveToPlace,
+  PLAIN_MATERIAL,
+  resample,
+  sharedImage,
   ZographosError,
   type ChannelHistogram,
   type ErrorCode,
   type Image,
   type MapKind,
+  type Mesh,
+  type Size,
 } from '@zographos/core';
 import { limitsFrom, readImageFile } from '@zographos/formats/images';
 import { packMesh, unpackMesh } from '@zographos/formats/packed-mesh';
 import {
   eachInput,
+  gutterOf,
   parseSettings,
+  sheetPlaces,
   type LayoutReport,
+  type MergeReport,
   type OperationInputs,
   type OperationKind,
   type RunReport,
 } from '@zographos/operations';
 import {
+  costOf,
+  costOfMerge,
+  onOneLayout,
   RUN_FLAG,
   runBake,
   runLayout,
+  withOneMaterial,
   type Canvas,
+  type LayoutProgress,
   type Progress,
   type ProofDetails,
   type Region,
@@ -46,7 +66,21 @@ export interface OperationRequest {
   /** Shared memory: one of `RUN_FLAG`. */
   cancelFlag: Int32Array;
   loadSeconds: number;
+  /** The part of a sheet that is made. */
+  sheet?: SheetPart;
 }
+
+/** A map of a set with what became of its texels. */
+export interface SheetMap {
+  image: Image;
+  states: Uint8Array;
+}
+
+export type SheetPart =
+  /** The mesh, of the inputs: the set that each receiver lies on, and the UV set it is. */
+  | { step: 'mesh'; receivers: { set: number; uvSet: number }[] }
+  /** One map, of those of the sets. */
+  | { step: 'map'; kind: MapKind; maps: (SheetMap | null)[] };
 
 /** A mesh on its way to the operation, under the name it has in the project. */
 export interface PackedInput {
@@ -69,7 +103,10 @@ export interface MadeMap {
 /** What an operation has made. */
 export type OperationDone =
   | { operation: 'bake'; maps: MadeMap[]; proof: ProofDetails; records: TileRecord[]; report: RunReport }
-  | { operation: 'layout'; meshes: ReadyMesh[]; report: LayoutReport };
+  | { operation: 'layout'; meshes: ReadyMesh[]; report: LayoutReport }
+  | { operation: 'merge'; meshes: ReadyMesh[]; report: MergeReport }
+  | { operation: 'sheet'; mesh: ReadyMesh }
+  | { operation: 'sheet'; map: MadeMap };
 
 export type OperationMessage =
   | { kind: 'progress'; progress: Progress }
@@ -95,9 +132,15 @@ parentPort!.on('message', (request: OperationRequest) => {
 });
 
 async function run(request: OperationRequest): Promise<void> {
-  const done = request.operation === 'bake' ? await bake(request) : await layOutMeshes(request);
-  tell({ kind: 'done', done });
+  tell({ kind: 'done', done: await OPERATE[request.operation](request) });
 }
+
+const OPERATE: Record<OperationKind, (request: OperationRequest) => OperationDone | Promise<OperationDone>> = {
+  bake,
+  layout: layOutMeshes,
+  merge,
+  sheet: partOfSheet,
+};
 
 const loaded = ({ hash, name, packed }: PackedInput): RunMesh => ({ hash, mesh: { ...unpackMesh(packed), name } });
 const onProgress = (progress: Progress): void => tell({ kind: 'progress', progress });
@@ -124,36 +167,88 @@ async function bake({ settings, inputs: given, earlier, ...rest }: OperationRequ
 /** How often it is looked whether a layout is to stop: its own thread does not hear while it cuts. */
 const CANCEL_MS = 100;
 
-async function layOutMeshes({ settings, inputs, cancelFlag }: OperationRequest): Promise<OperationDone> {
-  const since = performance.now();
+/** Work that hears of being stopped by a signal. */
+async function cancellable<T>(cancelFlag: Int32Array, work: (cancel: AbortSignal) => Promise<T>): Promise<T> {
   const cancel = new AbortController();
   const watch = setInterval(() => {
     if (Atomics.load(cancelFlag, 0) === RUN_FLAG.cancel) cancel.abort();
   }, CANCEL_MS);
   try {
-    const meshes = inputs.receivers.map((input) => loaded(input).mesh);
-    const laidOut = await runLayout(
-      meshes,
-      parseSettings('layout', settings),
-      ({ stage, share, coverage }) =>
-        onProgress({
-          stage,
-          share: stage === 'cut' ? share * 0.5 : 0.5 + share * 0.5,
-          secondsLeft: null,
-          note: coverage === null ? null : `${Math.round(coverage * 100)} % covered so far`,
-        }),
-      cancel.signal,
-      cancelFlag,
-    );
-    const { coverage, scale, islands } = laidOut;
-    const ready = laidOut.meshes.map((mesh) => ({
-      name: mesh.name,
-      packed: packMesh(mesh),
-      inspection: inspectMesh(mesh),
-    }));
-    const seconds = (performance.now() - since) / 1000;
-    return { operation: 'layout', meshes: ready, report: { coverage, scale, islands, seconds } };
+    return await work(cancel.signal);
   } finally {
     clearInterval(watch);
   }
+}
+
+const onLayout = ({ stage, share, coverage }: LayoutProgress): void =>
+  onProgress({
+    stage,
+    share: stage === 'cut' ? share * 0.5 : 0.5 + share * 0.5,
+    secondsLeft: null,
+    note: coverage === null ? null : `${Math.round(coverage * 100)} % covered so far`,
+  });
+
+const ready = (mesh: Mesh): ReadyMesh => ({ name: mesh.name, packed: packMesh(mesh), inspection: inspectMesh(mesh) });
+
+async function layOutMeshes({ settings, inputs, cancelFlag }: OperationRequest): Promise<OperationDone> {
+  const since = performance.now();
+  const meshes = inputs.receivers.map((input) => loaded(input).mesh);
+  const { coverage, scale, islands, ...laidOut } = await cancellable(cancelFlag, (cancel) =>
+    runLayout(meshes, parseSettings('layout', settings), onLayout, cancel, cancelFlag),
+  );
+  const seconds = (performance.now() - since) / 1000;
+  return { operation: 'layout', meshes: laidOut.meshes.map(ready), report: { coverage, scale, islands, seconds } };
+}
+
+async function merge({ settings: given, inputs, cancelFlag }: OperationRequest): Promise<OperationDone> {
+  const since = performance.now();
+  const settings = parseSettings('merge', given);
+  const objects = inputs.receivers.map((input) => loaded(input).mesh);
+  const laidOut = await cancellable(cancelFlag, (cancel) =>
+    onOneLayout(objects, settings, onLayout, cancel, cancelFlag),
+  );
+  const merged = withOneMaterial(laidOut, settings, { material: PLAIN_MATERIAL, pictures: [] });
+  const seconds = (performance.now() - since) / 1000;
+  const report = { before: await costOf(objects), after: costOfMerge(objects.length, settings), seconds };
+  return { operation: 'merge', meshes: merged.map(ready), report };
+}
+
+function partOfSheet({ settings: given, inputs, sheet }: OperationRequest): OperationDone {
+  const settings = parseSettings('sheet', given);
+  const places = sheetPlaces(settings);
+  if (sheet!.step === 'mesh') {
+    const { receivers } = sheet!;
+    const moved = inputs.receivers.map((input, i) => {
+      const { set, uvSet } = receivers[i]!;
+      const { mesh } = loaded(input);
+      const others = [...mesh.uvSets.keys()].filter((each) => each !== uvSet);
+      return moveToPlace(arrangeUvSets(mesh, [uvSet, ...others]), 0, places[set]!, settings.size);
+    });
+    return { operation: 'sheet', mesh: ready(joinMeshes(settings.name, moved)) };
+  }
+  const { kind, maps } = sheet!;
+  const { size } = settings;
+  const gutter = gutterOf(settings);
+  const images = maps.map((map, i) => map && (settings.resample ? fitToPlace(kind, map.image, places[i]!) : map.image));
+  const composed = composeSheet(kind, images, places, size, gutter);
+  const first = maps.find((map) => map !== null)?.image;
+  const image = sharedImage({
+    ...composed,
+    ...(first?.range ? { range: first.range } : {}),
+    ...(first?.colorSpace ? { colorSpace: first.colorSpace } : {}),
+  });
+  const states = composeStates(
+    maps.map((map, i) => map && statesAt(map, places[i]!)),
+    places,
+    size,
+    gutter,
+  );
+  return { operation: 'sheet', map: { kind, tile: FIRST_TILE, image, states, histograms: histograms(image, states) } };
+}
+
+/** What became of texels, at the size of their place. */
+function statesAt({ image: { width, height }, states }: SheetMap, place: Size): Uint8Array {
+  if (width === place.width && height === place.height) return states;
+  const plane = { width, height, channels: 1, data: Float32Array.from(states) };
+  return Uint8Array.from(resample(plane, place, 'nearest').data);
 }

@@ -12,6 +12,7 @@ import {
 } from '@zographos/operations';
 import { assets, type TicketRow } from '../data/entities.ts';
 import { latestRevisions } from '../data/latestRevisions.ts';
+import { canonicalJson } from './canonicalJson.ts';
 
 /**
  * The name of a result before it exists: SHA-256 over the operation, its version, its settings and the content
@@ -30,16 +31,6 @@ export function runKey<Kind extends OperationKind>(
   const shape = [receivers.length, sources.length, cage !== undefined];
   const text = canonicalJson({ operation, version, settings: parsed, inputs: named, shape });
   return createHash('sha256').update(text).digest('hex');
-}
-
-/** JSON with sorted keys, so that the order in which settings were written does not matter. */
-function canonicalJson(value: unknown): string {
-  if (Array.isArray(value)) return `[${value.map(canonicalJson).join()}]`;
-  if (value !== null && typeof value === 'object') {
-    const entries = Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1));
-    return `{${entries.map(([key, inner]) => `${JSON.stringify(key)}:${canonicalJson(inner)}`).join()}}`;
-  }
-  return JSON.stringify(value);
 }
 
 /** The key each ticket's run would have now; tickets with a missing input have none. */

@@ -1,18 +1,23 @@
-import type { EntityManager } from 'typeorm';
+import type { DataSource, EntityManager } from 'typeorm';
 import { likenessSheet } from '@zographos/core';
 import { encodeImage, encodeThumbnail } from '@zographos/formats/images';
 import { storeImage, storeStates } from '@zographos/formats/stored-map';
 import type { BlobStore } from '../blobs/blobStore.ts';
-import { imageSets, maps, runs, type BakeRunRow, type LayoutRunRow } from '../data/entities.ts';
+import { imageSets, maps, runs, type BakeRunRow, type LayoutRunRow, type MergeRunRow } from '../data/entities.ts';
 import type { MadeMesh } from '../meshes/meshRevisions.ts';
+import type { ReadyMesh } from '../meshes/meshThread.ts';
 import { packRecords } from './earlierBake.ts';
 import { placeLayout } from './layouts.ts';
 import type { MadeMap, OperationDone } from './operationThread.ts';
-import { addMapRevision } from './queue.ts';
+import { placeMerge } from './merges.ts';
+import { addMapRevision, enqueueRun } from './queue.ts';
 import { reducedCopy } from './reducedCopy.ts';
 
-/** Results are stored first; what is given back shows them, within the transaction that ends the run. */
-type Place = (manager: EntityManager) => Promise<void>;
+/**
+ * Results are stored first; what is given back shows them, within the transaction that ends the run. What it gives back
+ * in turn is done once that is over.
+ */
+export type Place = (manager: EntityManager) => Promise<(() => Promise<unknown>) | undefined>;
 
 const THUMBNAIL_SIDE = 512;
 
@@ -23,8 +28,9 @@ export async function storedBake(
   started: number,
 ): Promise<Place> {
   const encodingSince = performance.now();
-  const stored: (Awaited<ReturnType<typeof storeMap>> & Pick<MadeMap, 'kind' | 'tile'>)[] = [];
-  for (const map of made) stored.push({ kind: map.kind, tile: map.tile, ...(await storeMap(blobs, run.key, map)) });
+  const stored: (Awaited<ReturnType<typeof storeMap>> & Pick<MadeMap, 'kind' | 'tile'> & { key: string })[] = [];
+  for (const map of made)
+    stored.push({ kind: map.kind, tile: map.tile, key: run.key, ...(await storeMap(blobs, map)) });
   const likeness =
     proof.likeness.length > 0 ? Buffer.from(await encodeImage(likenessSheet(proof.likeness), 'png8')) : null;
   const packed = await packRecords(records);
@@ -46,10 +52,11 @@ export async function storedBake(
         (await manager.getRepository(maps).save({ ...place, ticketId: run.ticketId }));
       await addMapRevision(manager, map.id, run.id, revision);
     }
+    return undefined;
   };
 }
 
-async function storeMap(blobs: BlobStore, key: string, { image, states, histograms }: MadeMap) {
+export async function storeMap(blobs: BlobStore, { image, states, histograms }: MadeMap) {
   const data = blobs.writer();
   const directory = await storeImage(image, (bytes) => data.write(bytes));
   const { hash: dataHash } = await data.finish();
@@ -58,17 +65,42 @@ async function storeMap(blobs: BlobStore, key: string, { image, states, histogra
   const { hash: statesHash } = await plane.finish();
   const thumbnail = await encodeThumbnail(reducedCopy(image, THUMBNAIL_SIDE), THUMBNAIL_SIDE);
   const { hash: thumbnailHash } = await blobs.writeBytes(thumbnail);
-  return { key, directory, dataHash, statesDirectory, statesHash, thumbnailHash, histograms };
+  return { directory, dataHash, statesDirectory, statesHash, thumbnailHash, histograms };
 }
+
+const storeMeshes = async (
+  blobs: BlobStore,
+  meshes: readonly ReadyMesh[],
+): Promise<(MadeMesh & { name: string })[]> => {
+  const stored: (MadeMesh & { name: string })[] = [];
+  for (const { name, packed, inspection } of meshes) {
+    stored.push({ name, contentHash: (await blobs.writeBytes(packed)).hash, inspection });
+  }
+  return stored;
+};
 
 export async function storedLayout(
   blobs: BlobStore,
   run: LayoutRunRow,
   { meshes }: Extract<OperationDone, { operation: 'layout' }>,
 ): Promise<Place> {
-  const stored: MadeMesh[] = [];
-  for (const { packed, inspection } of meshes) {
-    stored.push({ contentHash: (await blobs.writeBytes(packed)).hash, inspection });
-  }
-  return (manager) => placeLayout(manager, run, stored);
+  const stored = await storeMeshes(blobs, meshes);
+  return async (manager) => {
+    await placeLayout(manager, run, stored);
+    return undefined;
+  };
+}
+
+/** The merged mesh and the ticket of its maps, which is run at once. */
+export async function storedMerge(
+  database: DataSource,
+  blobs: BlobStore,
+  run: MergeRunRow,
+  { meshes }: Extract<OperationDone, { operation: 'merge' }>,
+): Promise<Place> {
+  const stored = await storeMeshes(blobs, meshes);
+  return async (manager) => {
+    const ticket = await placeMerge(manager, run, stored);
+    return () => enqueueRun(database, ticket);
+  };
 }

@@ -27,15 +27,18 @@ interface NewTicket {
 
 /** @throws missing/not-found, input/bad-settings */
 export async function createTicket(database: DataSource, projectId: string, ticket: NewTicket): Promise<Ticket> {
-  const id = await database.transaction(async (manager) => {
-    await requireInputs(manager, projectId, ticket.inputs);
-    const settings = parseSettings(ticket.operation, ticket.settings);
-    const imageSetId = await imageSetOf(manager, projectId, ticket.inputs.receivers[0]!, settings.uvSet);
-    const row = await manager.getRepository(tickets).save({ ...ticket, settings, projectId, imageSetId });
-    await claimMaps(manager, row);
-    return row.id;
-  });
+  const id = await database.transaction((manager) => insertTicket(manager, projectId, ticket));
   return readTicket(database, id);
+}
+
+/** @throws missing/not-found, input/bad-settings */
+export async function insertTicket(manager: EntityManager, projectId: string, ticket: NewTicket): Promise<string> {
+  await requireInputs(manager, projectId, ticket.inputs);
+  const settings = parseSettings(ticket.operation, ticket.settings);
+  const imageSetId = await imageSetOf(manager, projectId, ticket.inputs.receivers[0]!, settings.uvSet);
+  const row = await manager.getRepository(tickets).save({ ...ticket, settings, projectId, imageSetId });
+  await claimMaps(manager, row);
+  return row.id;
 }
 
 /** @throws conflict/changed-elsewhere, missing/not-found, input/bad-settings */

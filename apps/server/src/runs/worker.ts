@@ -7,15 +7,24 @@ import { eachInput } from '@zographos/operations';
 import { isDivisible, RUN_FLAG, type Canvas, type Progress } from '@zographos/operations/run';
 import { BlobStore } from '../blobs/blobStore.ts';
 import type { Config } from '../config.ts';
-import { runs, type BakeRunRow, type LayoutRunRow, type RunInput, type RunRow } from '../data/entities.ts';
+import {
+  runs,
+  type BakeRunRow,
+  type LayoutRunRow,
+  type MergeRunRow,
+  type RunInput,
+  type RunRow,
+  type SheetRunRow,
+} from '../data/entities.ts';
 import { announce, Channel } from '../events/channel.ts';
 import type { Logger } from '../log.ts';
+import { computeSheet } from './computeSheet.ts';
 import { earlierBake, mapsOfTile, type PackedEarlierBake } from './earlierBake.ts';
 import { OperationHost } from './operationHost.ts';
-import type { OperationDone, PackedInput } from './operationThread.ts';
+import type { OperationRequest, PackedInput } from './operationThread.ts';
 import { renewLease, returnLapsedRuns, takeRun } from './queue.ts';
 import { reducedCanvas } from './reducedCopy.ts';
-import { storedBake, storedLayout } from './storeResults.ts';
+import { storedBake, storedLayout, storedMerge, type Place } from './storeResults.ts';
 
 const PREVIEW_SIDE = 256;
 const PREVIEW_MS = 500;
@@ -119,24 +128,18 @@ export class RunWorker {
       await announce(this.database, { type: 'changed', projectId });
       const started = performance.now();
       const inputs = await eachInput(run.inputs, (input) => this.load(input));
-      const done = await this.host.run(
-        {
-          operation: run.operation,
-          settings: run.settings,
-          inputs,
-          region: run.region,
-          earlier: await this.earlier(run),
-          threads: os.availableParallelism(),
-          memoryLimitBytes: this.config.memoryLimitBytes,
-          cancelFlag,
-          loadSeconds: (performance.now() - started) / 1000,
-        },
-        (message) => {
-          if (message.kind === 'progress') reporter.progress(message.progress);
-          else reporter.canvas = message.canvas;
-        },
-      );
-      await this.publish(run, done, started);
+      const request: OperationRequest = {
+        operation: run.operation,
+        settings: run.settings,
+        inputs,
+        region: run.region,
+        earlier: await this.earlier(run),
+        threads: os.availableParallelism(),
+        memoryLimitBytes: this.config.memoryLimitBytes,
+        cancelFlag,
+        loadSeconds: (performance.now() - started) / 1000,
+      };
+      await this.publish(run, await this.compute(run, request, reporter, started));
       this.log.info({ runId, seconds: (performance.now() - started) / 1000 }, 'run finished');
     } catch (error) {
       await this.recordFailure(run, error);
@@ -173,13 +176,36 @@ export class RunWorker {
     }
   }
 
-  /** Stores what was made and shows it, in one transaction: all of it appears, or nothing. */
-  private async publish(run: RunRow, done: OperationDone, started: number): Promise<void> {
-    const place =
-      done.operation === 'bake'
-        ? await storedBake(this.blobs, run as BakeRunRow, done, started)
-        : await storedLayout(this.blobs, run as LayoutRunRow, done);
-    await this.database.transaction(async (manager) => {
+  /** Computes a run and stores what it made. */
+  private async compute(
+    run: RunRow,
+    request: OperationRequest,
+    reporter: ProgressReporter,
+    started: number,
+  ): Promise<{ report: object; place: Place }> {
+    const { database, blobs, host } = this;
+    if (run.operation === 'sheet') {
+      return computeSheet(run as SheetRunRow, request, { database, blobs, host }, (each) => reporter.progress(each));
+    }
+    const done = await host.run(request, (message) => {
+      if (message.kind === 'progress') reporter.progress(message.progress);
+      else reporter.canvas = message.canvas;
+    });
+    switch (done.operation) {
+      case 'bake':
+        return { report: done.report, place: await storedBake(blobs, run as BakeRunRow, done, started) };
+      case 'layout':
+        return { report: done.report, place: await storedLayout(blobs, run as LayoutRunRow, done) };
+      case 'merge':
+        return { report: done.report, place: await storedMerge(database, blobs, run as MergeRunRow, done) };
+      case 'sheet':
+        throw new Error('A sheet is made in parts.');
+    }
+  }
+
+  /** Shows what was made, in one transaction: all of it appears, or nothing. */
+  private async publish(run: RunRow, { report, place }: { report: object; place: Place }): Promise<void> {
+    const after = await this.database.transaction(async (manager) => {
       const finished = await manager.getRepository(runs).update(
         { id: run.id, state: 'running', workerId: this.id },
         {
@@ -187,14 +213,15 @@ export class RunWorker {
           share: 1,
           secondsLeft: null,
           finishedAt: new Date(),
-          report: done.report as object,
+          report,
           workerId: null,
           leaseUntil: null,
         },
       );
       // The lease went to another worker, which makes the same bytes: leave it to that one.
-      if (finished.affected) await place(manager);
+      return finished.affected ? place(manager) : undefined;
     });
+    await after?.();
   }
 
   private async recordFailure(run: RunRow, error: unknown): Promise<void> {

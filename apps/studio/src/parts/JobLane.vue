@@ -27,7 +27,8 @@ const lastFailed = computed(() => {
   return last?.state === 'failed' ? last : null;
 });
 
-function nameOf({ operation, ticketId, meshes }: Run): string {
+function nameOf({ operation, ticketId, meshes, title }: Run): string {
+  if (title !== null) return operation === 'merge' ? `Merge into ${title}` : `Sheet ${title}`;
   if (operation === 'layout') {
     const names = store.meshesByIds(meshes).map(({ name }) => name);
     return `Layout of ${names.length > 2 ? `${names.length} meshes` : names.join(' and ')}`;
@@ -47,7 +48,9 @@ function outcome(run: Run): string {
   if (run.state === 'failed') return run.error?.message ?? 'failed';
   if (run.state === 'cancelled') return 'cancelled';
   if (run.state !== 'done') return progressWords(run);
-  const { report, layout } = run;
+  const { report, layout, merge, sheet } = run;
+  if (merge) return `draw calls ${merge.before.drawCalls} → ${merge.after.drawCalls}, in ${seconds(merge.seconds)}`;
+  if (sheet) return `${sheet.maps.length} maps of ${sheet.places.length} sets, in ${seconds(sheet.seconds)}`;
   if (layout) return `${layout.islands} islands, ${percent(layout.coverage)} covered, in ${seconds(layout.seconds)}`;
   return report ? `done in ${seconds(report.seconds.total)}` : 'done';
 }

@@ -4,6 +4,8 @@ import { useEventListener } from '@vueuse/core';
 import { computed, inject, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { FIRST_TILE } from '@zographos/core';
+import { ENDPOINTS, type ImageSet } from '@zographos/contracts';
+import { call } from '../api/call.ts';
 import FilePicker from '../parts/FilePicker.vue';
 import SheetCell from '../parts/SheetCell.vue';
 import { bringInKey } from '../parts/bringIn.ts';
@@ -30,6 +32,10 @@ const kinds = computed(() => [...new Set(cells.value.map(({ map }) => map.kind))
 const cellAt = (setId: string, tile: number, kind: string): Cell | undefined =>
   cells.value.find(({ set, map }) => set.id === setId && map.tile === tile && map.kind === kind);
 
+const ticketsOf = ({ maps }: ImageSet): string[] => [
+  ...new Set(maps.map(({ ticketId }) => ticketId).filter((id) => id !== null)),
+];
+
 const running = computed(() => store.activeRuns.length);
 const summary = computed(() => {
   const stale = waiting.value.filter(({ state }) => state === 'stale').length;
@@ -51,8 +57,12 @@ const buttonLabel = computed(() => {
 });
 
 async function bakeWaiting(): Promise<void> {
-  const tickets = new Set(waiting.value.map(({ map }) => map.ticketId));
+  const tickets = new Set(waiting.value.map(({ map }) => map.ticketId).filter((id) => id !== null));
   for (const id of tickets) await notices.guard(() => store.runTicket(id));
+  // Sheets take what their sets hold: those that wait for a bake are made again after it.
+  const sheets = new Set(waiting.value.flatMap(({ map, run }) => (map.ticketId === null && run ? [run.id] : [])));
+  for (const id of sheets) await notices.guard(() => call(ENDPOINTS.renewSheet, { id }));
+  await store.reload();
 }
 
 const grid = ref<HTMLElement | null>(null);
@@ -118,7 +128,7 @@ function look({ map, ticket }: Cell): void {
                 >receiver, {{ whole(store.meshById(set.receiverId)?.inspection.triangles ?? 0) }} triangles</span
               >
               <RouterLink
-                v-for="ticketId in new Set(set.maps.map((map) => map.ticketId))"
+                v-for="ticketId in ticketsOf(set)"
                 :key="ticketId"
                 class="ticket"
                 :to="{ name: 'bake', params: { projectId: store.project!.id, ticketId } }"

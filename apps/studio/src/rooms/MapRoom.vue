@@ -71,7 +71,12 @@ const choose = (number: number): void => void router.replace({ query: { revision
         aria-label="Revision"
         @update:model-value="choose"
       />
-      <RouterLink :to="{ name: 'bake', params: { projectId, ticketId: cell.map.ticketId } }">To its ticket</RouterLink>
+      <RouterLink v-if="cell.map.ticketId" :to="{ name: 'bake', params: { projectId, ticketId: cell.map.ticketId } }"
+        >To its ticket</RouterLink
+      >
+      <RouterLink v-else :to="{ name: 'place', params: { projectId }, query: { sheet: cell.set.name } }"
+        >To its sheet</RouterLink
+      >
       <DownloadMenu :revision-id="revision.id" />
     </header>
     <MapView ref="view" :revision="revision" :kind="cell.map.kind" @texel="texel = $event" />

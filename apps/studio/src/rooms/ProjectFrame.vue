@@ -19,6 +19,8 @@ const light = useLight();
 const route = useRoute();
 const router = useRouter();
 const keysShown = ref(false);
+/** Views that belong to a room. */
+const PARTS_OF: Record<string, string> = { map: 'sheet', place: 'uv' };
 const rooms = ROOMS.filter((room) => room.view);
 
 watch(
@@ -69,7 +71,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
           v-for="room in rooms"
           :key="room.name"
           :to="{ name: room.name, params: { projectId } }"
-          :class="{ here: route.name === room.name || (room.name === 'sheet' && route.name === 'map') }"
+          :class="{ here: room.name === (PARTS_OF[String(route.name)] ?? route.name) }"
         >
           {{ room.title }}
         </RouterLink>

@@ -1,15 +1,13 @@
 <script setup lang="ts">
 import InputNumber from 'primevue/inputnumber';
 import InputText from 'primevue/inputtext';
-import Listbox from 'primevue/listbox';
 import Slider from 'primevue/slider';
 import { computed } from 'vue';
 import { FIRST_TILE } from '@zographos/core';
 import type { LayoutSettings } from '@zographos/operations';
-import { whole } from '../parts/format.ts';
 import { useProject } from '../stores/project.ts';
 import Choice from './Choice.vue';
-import OptionLine from './OptionLine.vue';
+import MeshList from './MeshList.vue';
 
 /** The editor of one slot of a layout's sentence. */
 const props = defineProps<{ settings: LayoutSettings; meshes: readonly string[]; slotName: string; unit: string }>();
@@ -18,13 +16,6 @@ const store = useProject();
 
 const change = (part: Partial<LayoutSettings>): void => emit('change', part);
 const seams = (part: Partial<LayoutSettings['seams']>): void => change({ seams: { ...props.settings.seams, ...part } });
-const options = computed(() =>
-  store.meshes.map(({ id, name, inspection }) => ({
-    id,
-    label: name,
-    note: `${whole(inspection.triangles)} triangles`,
-  })),
-);
 const chosen = computed(() => store.meshesByIds([...props.meshes]));
 const SIZES = [256, 512, 1024, 2048, 4096, 8192].map((value) => ({ value, label: String(value) }));
 const BENDS = [
@@ -32,13 +23,6 @@ const BENDS = [
   { value: 2, label: 'usual' },
   { value: 5, label: 'few, bent' },
 ] as const;
-
-/** Meshes stay in the order in which they were chosen; one always stays. */
-function choose(ids: string[]): void {
-  if (ids.length === 0) return;
-  const kept = props.meshes.filter((id) => ids.includes(id));
-  emit('meshes', [...kept, ...ids.filter((id) => !kept.includes(id))]);
-}
 
 function setTiles(text: string | undefined): void {
   const tiles = [...new Set((text ?? '').split(/[\s,;]+/).map(Number))].filter(
@@ -78,18 +62,7 @@ function setEdge(at: number, percent: number | null): void {
     </template>
     <template v-else-if="slotName === 'receivers'">
       <h3>Meshes to lay out</h3>
-      <Listbox
-        multiple
-        :model-value="meshes"
-        :options="options"
-        option-label="label"
-        option-value="id"
-        aria-label="Meshes"
-        scroll-height="320px"
-        @update:model-value="choose($event)"
-      >
-        <template #option="{ option, selected }"><OptionLine :option="option" :ticked="selected" /></template>
-      </Listbox>
+      <MeshList :meshes="meshes" label="Meshes" @choose="emit('meshes', $event)" />
     </template>
     <template v-else-if="slotName === 'together'">
       <h3>Several meshes</h3>

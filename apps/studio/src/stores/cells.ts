@@ -23,6 +23,12 @@ export const CELL_WORDS: Record<CellState, string> = {
   missing: 'not made yet',
 };
 
+/** A map of a sheet has no ticket: it is as its sets are. */
+function sheetState(map: TextureMap, run: Run | undefined): CellState {
+  if (run?.state === 'running' || run?.state === 'queued' || run?.state === 'failed') return run.state;
+  return map.isOutdated ? 'stale' : 'fresh';
+}
+
 function stateOf(map: TextureMap, ticket: Ticket | undefined, run: Run | undefined): CellState {
   if (run?.state === 'running' || run?.state === 'queued') return run.state;
   const [latest] = map.revisions;
@@ -37,6 +43,10 @@ export function useCells() {
   const cells = computed(() =>
     (store.project?.imageSets ?? []).flatMap((set) =>
       set.maps.map((map): Cell => {
+        if (map.ticketId === null) {
+          const run = store.project?.runs.find(({ operation, title }) => operation === 'sheet' && title === set.name);
+          return { set, map, ticket: undefined, run, state: sheetState(map, run) };
+        }
         const ticket = store.ticketById(map.ticketId);
         const run = store.latestRunOf(map.ticketId);
         return { set, map, ticket, run, state: stateOf(map, ticket, run) };

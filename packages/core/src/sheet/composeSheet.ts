@@ -1,6 +1,7 @@
 import type { Size } from '../bake/blocks.ts';
 import { ZographosError } from '../errors.ts';
-import { channelFor, OPAQUE, type Image, type MapKind } from '../image/image.ts';
+import { channelFor, OPAQUE, TexelState, type Image, type MapKind } from '../image/image.ts';
+import { resample } from '../image/resample.ts';
 import { triangleCount, type Mesh } from '../mesh/mesh.ts';
 import { isWithinTile, layoutOf } from '../uv/layout.ts';
 import type { Placement } from './placements.ts';
@@ -50,6 +51,47 @@ export function composeSheet(
     }
   });
   return { width, height, channels, data };
+}
+
+/**
+ * A map at the size of its place: colours that stand for things are taken as they are, directions stay of unit length,
+ * and everything else is mixed.
+ */
+export function fitToPlace(kind: MapKind, image: Image, { width, height }: Size): Image {
+  const stands = kind === 'id' || kind === 'mask';
+  const fitted = resample(image, { width, height }, stands ? 'nearest' : 'mitchell');
+  if (fitted === image || !(kind === 'normal' || kind === 'bent' || kind === 'facing')) return fitted;
+  for (let i = 0; i < fitted.data.length; i += fitted.channels) {
+    const [x, y, z] = [0, 1, 2].map((k) => fitted.data[i + k]! * 2 - 1) as [number, number, number];
+    const length = Math.hypot(x, y, z) || 1;
+    [x, y, z].forEach((value, k) => (fitted.data[i + k] = value / length / 2 + 0.5));
+  }
+  return fitted;
+}
+
+/**
+ * What became of each texel of the sheet.
+ * @param states those of each set's map; null where a set lacks it
+ */
+export function composeStates(
+  states: readonly (Uint8Array | null)[],
+  places: readonly Placement[],
+  { width, height }: Size,
+  gutter: number,
+): Uint8Array {
+  const composed = new Uint8Array(width * height);
+  places.forEach((place, i) => {
+    const own = states[i];
+    const top = height - place.y - place.height;
+    for (let y = Math.max(0, top - gutter); y < Math.min(height, top + place.height + gutter); y++) {
+      for (let x = Math.max(0, place.x - gutter); x < Math.min(width, place.x + place.width + gutter); x++) {
+        const inside = y >= top && y < top + place.height && x >= place.x && x < place.x + place.width;
+        if (!inside) composed[y * width + x] = TexelState.padding;
+        else if (own) composed[y * width + x] = own[(y - top) * place.width + x - place.x]!;
+      }
+    }
+  });
+  return composed;
 }
 
 /** A channel as it is among more. */

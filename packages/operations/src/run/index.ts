@@ -12,3 +12,5 @@ export * from './runLayout.ts';
 export type { LaidOut, LayoutProgress } from './layOut.ts';
 export * from './transfer.ts';
 export * from './mergeMaterials.ts';
+export * from './mergeMeshes.ts';
+export * from './drawCost.ts';

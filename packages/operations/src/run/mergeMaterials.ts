@@ -1,50 +1,22 @@
 import {
   boundsOf,
   diagonal,
-  joinMeshes,
-  MATERIAL_CHANNELS,
   PLAIN_MATERIAL,
   UNMOVED,
   type Image,
   type Material,
-  type MaterialChannel,
   type MaterialPicture,
   type Mesh,
   type PictureUse,
 } from '@zographos/core';
-import { encodeImage, inspectImageFile, limitsFrom } from '@zographos/formats/images';
-import { bakeSettings, DEFAULT_BAKE, type BakeOperationSettings } from '../bake/bakeSettings.ts';
-import type { LayoutSettings } from '../layout/layoutSettings.ts';
+import { encodeImage } from '@zographos/formats/images';
+import { bakeSettings, DEFAULT_BAKE } from '../bake/bakeSettings.ts';
+import type { DrawCost, MergedKind, MergeSettings } from '../merge/mergeSettings.ts';
 import type { RunResources } from './context.ts';
+import { costOf } from './drawCost.ts';
+import { onOneLayout, withOneMaterial } from './mergeMeshes.ts';
 import { runBake } from './runBake.ts';
-import { runLayout } from './runLayout.ts';
 import { hashedMesh } from './runMesh.ts';
-
-export type MergedKind = MaterialChannel | 'normal';
-export const MERGED_KINDS: readonly MergedKind[] = [...MATERIAL_CHANNELS, 'normal'];
-
-export interface MergeSettings {
-  maps: readonly MergedKind[];
-  /** How the objects come onto one layout; null to keep the first UV set they have. */
-  layout: LayoutSettings | null;
-  size: BakeOperationSettings['size'];
-  padding: BakeOperationSettings['padding'];
-  samples: number;
-  /** Whether objects stay apart, with one material for all; else they become one. */
-  keepObjects: boolean;
-  name: string;
-}
-
-/** What drawing costs. */
-export interface DrawCost {
-  objects: number;
-  materials: number;
-  images: number;
-  /** Objects times the materials that each has. */
-  drawCalls: number;
-  /** Bytes of all images as a graphics card holds them: four for each texel, and a third for their halves. */
-  textureBytes: number;
-}
 
 export interface Merged {
   meshes: Mesh[];
@@ -64,9 +36,7 @@ export async function mergeMaterials(
   context: RunResources,
   cancel?: AbortSignal,
 ): Promise<Merged> {
-  const laidOut = settings.layout
-    ? (await runLayout([...objects], settings.layout, () => {}, cancel)).meshes
-    : [...objects];
+  const laidOut = await onOneLayout(objects, settings, () => {}, cancel);
   const inputs = laidOut.map(hashedMesh);
   const { maps } = await runBake({
     ...context,
@@ -85,18 +55,8 @@ export async function mergeMaterials(
     inputs: { receivers: inputs, sources: inputs },
   });
   const done = maps.map(({ kind, image, states }) => ({ kind: kind as MergedKind, image, states }));
-  const { material, pictures } = await materialOf(settings.name, done);
-  const one = laidOut.map((mesh): Mesh => ({
-    ...mesh,
-    uvSets: [mesh.uvSets[0]!],
-    // What colours vertices had is in the images now.
-    colors: null,
-    slots: [settings.name],
-    triangleSlots: new Uint16Array(mesh.triangleSlots.length),
-    materials: [material],
-    pictures,
-  }));
-  const merged = settings.keepObjects ? one : [joinMeshes(settings.name, one)];
+  const made = await materialOf(settings.name, done);
+  const merged = withOneMaterial(laidOut, settings, made);
   return { meshes: merged, maps: done, before: await costOf(objects), after: await costOf(merged) };
 }
 
@@ -148,27 +108,4 @@ function planes(green: Image, blue: Image): Image {
     data[i * 3 + 2] = blue.data[i]!;
   }
   return { width: green.width, height: green.height, channels: 3, data };
-}
-
-/** Counts what some objects cost to draw. */
-async function costOf(objects: readonly Mesh[]): Promise<DrawCost> {
-  const materials = new Set<string>();
-  const used = new Map<Uint8Array, string>();
-  let drawCalls = 0;
-  for (const { slots, triangleSlots, materials: own, pictures } of objects) {
-    for (const slot of new Set(triangleSlots)) {
-      drawCalls++;
-      materials.add(`${slots[slot]} ${JSON.stringify(own?.[slot] ?? null)}`);
-      for (const { picture } of Object.values(own?.[slot]?.pictures ?? {})) {
-        const { bytes, name } = pictures![picture]!;
-        used.set(bytes, name);
-      }
-    }
-  }
-  let textureBytes = 0;
-  for (const [bytes, name] of used) {
-    const { width, height } = (await inspectImageFile(name, bytes, limitsFrom(process.env))).inspection;
-    textureBytes += Math.round((width * height * 4 * 4) / 3);
-  }
-  return { objects: objects.length, materials: materials.size, images: used.size, drawCalls, textureBytes };
 }

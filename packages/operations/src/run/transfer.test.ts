@@ -195,6 +195,7 @@ describe('melting materials', () => {
       {
         maps: ['basecolor', 'roughness', 'metallic', 'normal'],
         layout: layoutSettings.parse({ method: 'unwrap', size, gap: 4, edge: 4, passes: 1 }),
+        uvSet: 0,
         size,
         padding: 4,
         samples: 2,

@@ -1,0 +1,160 @@
+<script setup lang="ts">
+import InputNumber from 'primevue/inputnumber';
+import InputText from 'primevue/inputtext';
+import Listbox from 'primevue/listbox';
+import { DEFAULT_LAYOUT, MERGED_KINDS, type MergeSettings } from '@zographos/operations';
+import Choice from './Choice.vue';
+import MeshList from './MeshList.vue';
+
+/** The editor of one slot of a merge's sentence. */
+const props = defineProps<{ settings: MergeSettings; meshes: readonly string[]; slotName: string }>();
+const emit = defineEmits<{ change: [Partial<MergeSettings>]; meshes: [string[]] }>();
+
+const SIZES = [256, 512, 1024, 2048, 4096, 8192].map((value) => ({ value, label: String(value) }));
+const SAMPLES = [1, 2, 3, 4, 6, 8].map((value) => ({ value, label: `${value} × ${value}` }));
+const KINDS = MERGED_KINDS.map((value) => ({ value, label: value }));
+
+/** Kinds stay in their usual order, and one always stays. */
+function setMaps(chosen: MergeSettings['maps']): void {
+  if (chosen.length > 0) emit('change', { maps: MERGED_KINDS.filter((kind) => chosen.includes(kind)) });
+}
+
+/** A new layout is made for the size of the maps. */
+function setSize(side: number): void {
+  const size = { width: side, height: side };
+  emit('change', { size, layout: props.settings.layout && { ...props.settings.layout, size } });
+}
+
+function setRoom(part: { gap?: number; edge?: number }): void {
+  emit('change', { layout: { ...(props.settings.layout ?? DEFAULT_LAYOUT), ...part, size: props.settings.size } });
+}
+</script>
+
+<template>
+  <div class="editor">
+    <template v-if="slotName === 'receivers'">
+      <h3>Meshes whose materials are merged</h3>
+      <MeshList :meshes="meshes" label="Meshes" @choose="emit('meshes', $event)" />
+      <p class="soft">They stay as they are; the merged mesh is a new one.</p>
+    </template>
+    <template v-else-if="slotName === 'name'">
+      <h3>What it is called</h3>
+      <InputText
+        :model-value="settings.name"
+        maxlength="100"
+        aria-label="Name of the merged mesh"
+        size="small"
+        @change="emit('change', { name: ($event.target as HTMLInputElement).value.trim() || 'Merged' })"
+      />
+      <Choice
+        label="Objects"
+        :value="settings.keepObjects ? 'apart' : 'one'"
+        :options="[
+          { value: 'one', label: 'one mesh' },
+          { value: 'apart', label: 'objects apart, one material' },
+        ]"
+        @choose="emit('change', { keepObjects: $event === 'apart' })"
+      />
+    </template>
+    <template v-else-if="slotName === 'maps'">
+      <h3>Maps of the merged material</h3>
+      <Listbox
+        multiple
+        :model-value="settings.maps"
+        :options="KINDS"
+        option-label="label"
+        option-value="value"
+        aria-label="Maps"
+        @update:model-value="setMaps($event)"
+      />
+      <p class="soft">Solid colours and pictures mix freely; there is no light in them.</p>
+    </template>
+    <template v-else-if="slotName === 'size'">
+      <h3>Size of the maps</h3>
+      <Choice
+        label="Size"
+        :value="settings.size.width === settings.size.height ? settings.size.width : null"
+        :options="SIZES"
+        @choose="setSize"
+      />
+    </template>
+    <template v-else-if="slotName === 'layout'">
+      <h3>The layout they share</h3>
+      <Choice
+        label="Layout"
+        :value="settings.layout ? 'new' : 'kept'"
+        :options="[
+          { value: 'new', label: 'a new one' },
+          { value: 'kept', label: 'the one on screen' },
+        ]"
+        @choose="emit('change', { layout: $event === 'new' ? { ...DEFAULT_LAYOUT, size: settings.size } : null })"
+      />
+      <template v-if="settings.layout">
+        <label
+          >between islands
+          <InputNumber
+            :model-value="settings.layout.gap"
+            :min="0"
+            :max="1024"
+            suffix=" px"
+            size="small"
+            @update:model-value="setRoom({ gap: $event ?? 0 })"
+          />
+        </label>
+        <label
+          >to the edge
+          <InputNumber
+            :model-value="settings.layout.edge"
+            :min="0"
+            :max="1024"
+            suffix=" px"
+            size="small"
+            @update:model-value="setRoom({ edge: $event ?? 0 })"
+          />
+        </label>
+      </template>
+      <p v-else class="soft">Their islands must not lie on each other there.</p>
+    </template>
+    <template v-else-if="slotName === 'samples'">
+      <h3>Samples in each texel</h3>
+      <Choice
+        label="Samples"
+        :value="settings.samples"
+        :options="SAMPLES"
+        @choose="emit('change', { samples: $event })"
+      />
+    </template>
+    <template v-else-if="slotName === 'padding'">
+      <h3>Padding beyond the islands</h3>
+      <InputNumber
+        :model-value="settings.padding === 'all' ? null : settings.padding"
+        :min="0"
+        :max="256"
+        suffix=" px"
+        size="small"
+        placeholder="everywhere"
+        aria-label="Padding"
+        @update:model-value="emit('change', { padding: $event ?? 'all' })"
+      />
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.editor {
+  display: grid;
+  gap: 10px;
+  width: 340px;
+}
+
+label {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+  justify-content: space-between;
+}
+
+label :deep(input) {
+  width: 150px;
+}
+</style>
