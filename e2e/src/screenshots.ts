@@ -21,8 +21,8 @@ async function take(name: string): Promise<void> {
 }
 
 await page.getByRole('link', { name: 'Saltmarsh Quay' }).click();
-await page.getByRole('button', { name: /^Bake 15 maps/ }).click();
-await page.locator('[data-state="fresh"]').nth(14).waitFor({ timeout: 300_000 });
+await page.getByRole('button', { name: /^Bake 17 maps/ }).click();
+await page.locator('[data-state="fresh"]').nth(16).waitFor({ timeout: 300_000 });
 await take('contact-sheet');
 
 await page.getByRole('link', { name: 'Intake' }).click();

@@ -71,7 +71,7 @@ export async function outdatedSheets(
   const outdated = new Set<string>();
   for (const row of await database.getRepository(runs).findBy({ id: In(ids) })) {
     if (row.operation !== 'sheet') continue;
-    if ((await readSheetInputs(database, (row as SheetRunRow).settings)).key !== row.key) outdated.add(row.id);
+    if ((await readSheetInputs(database, row.settings)).key !== row.key) outdated.add(row.id);
   }
   return outdated;
 }

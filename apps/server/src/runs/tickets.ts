@@ -138,9 +138,10 @@ export async function imageSetOf(
   const known = await repository.findOneBy({ receiverId, uvSet });
   if (known) return known.id;
   const { name } = await manager.getRepository(assets).findOneByOrFail({ id: receiverId });
-  return (
-    await repository.save({ projectId, receiverId, uvSet, name: uvSet === 0 ? name : `${name}, UV ${uvSet + 1}` })
-  ).id;
+  const inspection = (await latestRevisions(manager, [receiverId])).get(receiverId)?.inspection;
+  const layout = inspection && 'uvSets' in inspection ? inspection.uvSets[uvSet] : undefined;
+  const title = uvSet === 0 ? name : `${name}, ${layout ?? `UV ${uvSet + 1}`}`;
+  return (await repository.save({ projectId, receiverId, uvSet, name: title })).id;
 }
 
 /** Makes the ticket the maker of its maps, and drops places it no longer fills and never filled. */

@@ -185,7 +185,7 @@ export class RunWorker {
   ): Promise<{ report: object; place: Place }> {
     const { database, blobs, host } = this;
     if (run.operation === 'sheet') {
-      return computeSheet(run as SheetRunRow, request, { database, blobs, host }, (each) => reporter.progress(each));
+      return computeSheet(run, request, { database, blobs, host }, (each) => reporter.progress(each));
     }
     const done = await host.run(request, (message) => {
       if (message.kind === 'progress') reporter.progress(message.progress);

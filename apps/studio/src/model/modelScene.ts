@@ -317,7 +317,7 @@ function bodyMaterial(): ShaderMaterial {
     fragmentShader: FRAGMENT_SHADER,
     uniforms: {
       ...Object.fromEntries(
-        WORN.flatMap((kind) => [
+        WORN.flatMap((kind): [string, { value: unknown }][] => [
           [`${kind}Map`, { value: null }],
           [`${kind}Worn`, { value: false }],
         ]),

@@ -4,26 +4,38 @@ import InputNumber from 'primevue/inputnumber';
 import Popover from 'primevue/popover';
 import { computed, inject, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
+import type { Run } from '@zographos/contracts';
 import { tileAt, type Size, type SplitBy } from '@zographos/core';
-import type { LayoutFinding } from '@zographos/operations';
+import {
+  DEFAULT_LAYOUT,
+  DEFAULT_MERGE,
+  layoutSettings,
+  mergeOperation,
+  mergeSettings,
+  type LayoutFinding,
+  type LayoutSettings,
+} from '@zographos/operations';
 import ModelView from '../model/ModelView.vue';
 import FilePicker from '../parts/FilePicker.vue';
 import { bringInKey } from '../parts/bringIn.ts';
+import SentenceSlots from '../parts/SentenceSlots.vue';
 import { count, percent } from '../parts/format.ts';
+import MergeSlot from '../slots/MergeSlot.vue';
 import { useMeshEdits } from '../stores/meshEdits.ts';
 import { useNotices } from '../stores/notices.ts';
+import { useDraft } from '../stores/useDraft.ts';
 import { useProject } from '../stores/project.ts';
 import CheckPanel from '../uv/CheckPanel.vue';
 import GuidePanel from '../uv/GuidePanel.vue';
 import IslandPanel from '../uv/IslandPanel.vue';
 import LayoutSentence from '../uv/LayoutSentence.vue';
 import LayoutView from '../uv/LayoutView.vue';
+import MergePanel from '../uv/MergePanel.vue';
 import RevisionList from '../uv/RevisionList.vue';
 import TilePanel from '../uv/TilePanel.vue';
 import UvSetList from '../uv/UvSetList.vue';
 import { heatOf, HEATS, tintOf, type HeatName } from '../uv/layoutHeat.ts';
 import { useIslandEdits } from '../uv/useIslandEdits.ts';
-import { useLayoutDraft } from '../uv/useLayoutDraft.ts';
 import { useLayoutOnScreen } from '../uv/useLayoutOnScreen.ts';
 
 const props = defineProps<{ projectId: string; meshIds?: string }>();
@@ -33,7 +45,9 @@ const notices = useNotices();
 const route = useRoute();
 const router = useRouter();
 const bringIn = inject(bringInKey)!;
-const { settings, change } = useLayoutDraft(props.projectId);
+const USUAL: LayoutSettings = { ...DEFAULT_LAYOUT, place: 'last' };
+const { settings, change } = useDraft(`layout.${props.projectId}`, layoutSettings, USUAL);
+const merge = useDraft(`merge.${props.projectId}`, mergeSettings, DEFAULT_MERGE);
 
 /** The meshes that are looked at; they share a layout, or are to share one. */
 const meshes = computed(() => {
@@ -60,9 +74,10 @@ const onLayout = computed(() => {
 const setName = computed(() => mesh.value?.inspection.uvSets[uvSet.value] ?? 'no UV set');
 const unit = computed(() => mesh.value?.unit ?? 'units');
 
-const PANELS = ['checks', 'islands', 'tiles', 'guide'] as const;
-type Panel = (typeof PANELS)[number];
-const panel = computed<Panel>(() => PANELS.find((name) => name === route.query['panel']) ?? 'checks');
+/** What is to be done with the meshes: lay them out, or merge their materials. */
+const job = computed(() => (route.query['job'] === 'merge' ? 'merge' : 'layout'));
+const PANELS = computed(() => [...(job.value === 'merge' ? ['merge'] : []), 'checks', 'islands', 'tiles', 'guide']);
+const panel = computed(() => PANELS.value.find((name) => name === route.query['panel']) ?? PANELS.value[0]);
 const go = (query: Record<string, string>): void => void router.replace({ query: { ...route.query, ...query } });
 const chooseMeshes = (ids: string[]): void =>
   void router.replace({ params: { projectId: props.projectId, meshIds: ids.join() }, query: route.query });
@@ -129,15 +144,32 @@ function show({ u, v, triangle }: LayoutFinding['places'][number], finding: Layo
 const run = computed(() =>
   store.activeRuns.find(
     ({ operation, meshes: ids }) =>
-      operation === 'layout' && ids.some((id) => meshes.value.some((each) => each.id === id)),
+      (operation === 'layout' || operation === 'merge') &&
+      ids.some((id) => meshes.value.some((each) => each.id === id)),
   ),
 );
+const lastOf = (what: Run['operation']): Run | undefined =>
+  store.project?.runs.find(({ operation, meshes: ids }) => operation === what && ids.includes(mesh.value?.id ?? ''));
 const failed = computed(() => {
-  const last = store.project?.runs.find(
-    ({ operation, meshes: ids }) => operation === 'layout' && ids.includes(mesh.value?.id ?? ''),
-  );
+  const last = lastOf(job.value);
   return last?.state === 'failed' ? last.error?.message : null;
 });
+const mergeParts = computed(() => {
+  const names = { receivers: meshes.value.map(({ name }) => name), sources: [] };
+  return mergeOperation.sentence(merge.settings.value, names, unit.value);
+});
+const lastMerge = computed(() => {
+  const last = lastOf('merge');
+  return last?.merge ? last : null;
+});
+const mergeTicket = computed(
+  () => store.project?.tickets.find(({ name }) => name === `${lastMerge.value?.title}, merged`)?.id ?? null,
+);
+
+async function mergeThem(): Promise<void> {
+  await notices.guard(() => meshEdits.merge(meshes.value, { ...merge.settings.value, uvSet: uvSet.value }));
+}
+
 /** What each mesh was before the run that this window has asked for. */
 let asked: { run: string; before: Map<string, string>; sets: number } | null = null;
 
@@ -207,11 +239,41 @@ const historyOpen = ref<InstanceType<typeof Popover> | null>(null);
             Earlier states
           </button>
           <button v-if="meshes.length > 1" type="button" class="plain-button" @click="join">Join into one mesh</button>
+          <RouterLink class="plain-button" :to="{ name: 'place', params: { projectId } }">Place a sheet</RouterLink>
         </p>
-        <LayoutSentence :settings="settings" :meshes="meshes" @change="change" @meshes="chooseMeshes" />
+        <LayoutSentence
+          v-if="job === 'layout'"
+          :settings="settings"
+          :meshes="meshes"
+          @change="change"
+          @meshes="chooseMeshes"
+        />
+        <SentenceSlots v-else v-slot="{ slotName }" :parts="mergeParts">
+          <MergeSlot
+            :settings="merge.settings.value"
+            :meshes="meshes.map(({ id }) => id)"
+            :slot-name="slotName"
+            @change="merge.change"
+            @meshes="chooseMeshes"
+          />
+        </SentenceSlots>
       </div>
       <div class="act">
-        <Button :label="run ? `Laying out, ${percent(run.share)}` : 'Lay out'" :disabled="!!run" @click="layOut" />
+        <Button
+          v-if="job === 'layout'"
+          :label="run ? `Laying out, ${percent(run.share)}` : 'Lay out'"
+          :disabled="!!run"
+          @click="layOut"
+        />
+        <Button v-else :label="run ? `Merging, ${percent(run.share)}` : 'Merge'" :disabled="!!run" @click="mergeThem" />
+        <button
+          v-if="!run"
+          type="button"
+          class="plain-button"
+          @click="go({ job: job === 'merge' ? 'layout' : 'merge', panel: '' })"
+        >
+          {{ job === 'merge' ? 'or lay them out' : 'or merge materials' }}
+        </button>
         <template v-if="run">
           <p class="soft">{{ run.note ?? (run.state === 'queued' ? 'waiting for the worker' : 'cutting islands') }}</p>
           <span class="two">
@@ -298,7 +360,14 @@ const historyOpen = ref<InstanceType<typeof Popover> | null>(null);
         {{ onLayout.meshes.length ? 'Reading the layout …' : 'No UVs yet. Unwrap it with the button above.' }}
       </p>
       <template v-else>
-        <CheckPanel v-if="panel === 'checks'" :checked="checked" :unit="unit" @show="show" @mend="mend" />
+        <MergePanel
+          v-if="panel === 'merge'"
+          :meshes="meshes"
+          :last="lastMerge"
+          :project-id="projectId"
+          :ticket-id="mergeTicket"
+        />
+        <CheckPanel v-else-if="panel === 'checks'" :checked="checked" :unit="unit" @show="show" @mend="mend" />
         <IslandPanel
           v-else-if="panel === 'islands'"
           v-model:pivot="pivot"

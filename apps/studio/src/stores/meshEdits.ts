@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia';
 import { ENDPOINTS, type Asset, type ImageSet, type MeshAsset, type Run, type TileOfSet } from '@zographos/contracts';
 import type { SplitBy } from '@zographos/core';
-import type { LayoutSettings, MeshChange } from '@zographos/operations';
+import type { LayoutSettings, MergeSettings, MeshChange, SheetSettings } from '@zographos/operations';
 import { call } from '../api/call.ts';
 import { useEdits } from './edits.ts';
 import { useProject } from './project.ts';
@@ -64,6 +64,19 @@ export const useMeshEdits = defineStore('meshEdits', () => {
     return run;
   }
 
+  async function merge(meshes: readonly MeshAsset[], settings: MergeSettings): Promise<Run> {
+    const ids = meshes.map(({ id }) => id);
+    const run = await call(ENDPOINTS.createMerge, { id: store.project!.id }, { meshes: ids, settings });
+    await store.reload();
+    return run;
+  }
+
+  async function placeSheet(settings: SheetSettings): Promise<Run> {
+    const run = await call(ENDPOINTS.createSheet, { id: store.project!.id }, settings);
+    await store.reload();
+    return run;
+  }
+
   /** A layout that has come to its end can be taken back like any other edit. */
   function recordLayout(before: ReadonlyMap<string, string>): void {
     const after = new Map([...before.keys()].map((id) => [id, contentOf(id)]));
@@ -107,5 +120,5 @@ export const useMeshEdits = defineStore('meshEdits', () => {
     await store.reload();
   }
 
-  return { change, goBack, layOut, recordLayout, finishRun, split, join, setTiles, renumber };
+  return { change, goBack, layOut, merge, placeSheet, recordLayout, finishRun, split, join, setTiles, renumber };
 });

@@ -1,0 +1,141 @@
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from 'playwright-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { ENDPOINTS, type Project } from '@zographos/contracts';
+import { Rig } from './rig.ts';
+
+let rig: Rig;
+let page: Page;
+let projectId: string;
+const faults: string[] = [];
+beforeAll(async () => {
+  rig = await Rig.start();
+  page = await rig.page();
+  page.on('pageerror', (error) => faults.push(error.message));
+  await page.getByRole('link', { name: 'Saltmarsh Quay' }).click();
+  await page.getByRole('gridcell').first().waitFor();
+  projectId = /projects\/([^/]+)/.exec(page.url())![1]!;
+});
+afterAll(() => rig.stop());
+
+async function project(): Promise<Project> {
+  const answer = await page.request.get(`${rig.address}/api/projects/${projectId}`);
+  return ENDPOINTS.readProject.response.parse(await answer.json());
+}
+
+async function ids(...names: string[]): Promise<string> {
+  const { assets } = await project();
+  return names.map((name) => assets.find((asset) => asset.name === name)!.id).join();
+}
+
+async function barriers(): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+    .analyze();
+  return violations.flatMap(({ id, nodes }) => nodes.map(({ target }) => `${id}: ${target.join(' ')}`));
+}
+
+const button = (name: string) => page.getByRole('button', { name, exact: true });
+const contentOf = async (name: string): Promise<string> =>
+  (await project()).assets.find((asset) => asset.name === name)!.contentHash;
+const settled = (text: string) => page.getByText(text).first().waitFor({ timeout: 60_000 });
+
+describe('the UV room', () => {
+  it('says what is wrong with a layout, where, and mends it', async () => {
+    await page.goto(`${rig.address}/projects/${projectId}/uv/${await ids('Cleat_low', 'Shackle_low', 'Ring_low')}`);
+    await settled('lie mirrored');
+    expect(await barriers()).toEqual([]);
+    const before = await contentOf('Ring_low');
+    await page.getByRole('button', { name: 'Turn them over' }).click();
+    await expect.poll(() => contentOf('Ring_low')).not.toBe(before);
+    await settled('Figures');
+    await page.getByText('lie mirrored').waitFor({ state: 'detached' });
+    await page.keyboard.press('Control+z');
+    await settled('lie mirrored');
+    expect(await contentOf('Ring_low')).toBe(before);
+  });
+
+  it('moves islands by keys, by dragging and by numbers, each to be taken back', async () => {
+    await page.goto(`${rig.address}/projects/${projectId}/uv/${await ids('Bell light')}?panel=islands`);
+    await settled('7 islands');
+    const first = await contentOf('Bell light');
+    const view = page.getByRole('img', { name: 'UV 1 of Bell light' });
+    const box = (await view.boundingBox())!;
+    await page.mouse.move(box.x + box.width * 0.3, box.y + box.height * 0.7);
+    await page.mouse.down();
+    await page.mouse.move(box.x + box.width * 0.32, box.y + box.height * 0.66, { steps: 4 });
+    await page.mouse.up();
+    await settled('1 island chosen');
+    await expect.poll(() => contentOf('Bell light')).not.toBe(first);
+    const dragged = await contentOf('Bell light');
+    await view.focus();
+    await page.keyboard.press('Shift+ArrowRight');
+    await expect.poll(() => contentOf('Bell light')).not.toBe(dragged);
+    const nudged = await contentOf('Bell light');
+    await page.getByRole('button', { name: 'mirror across' }).click();
+    await expect.poll(() => contentOf('Bell light')).not.toBe(nudged);
+    for (const state of [nudged, dragged, first]) {
+      await page.keyboard.press('Control+z');
+      await expect.poll(() => contentOf('Bell light')).toBe(state);
+    }
+    expect(await barriers()).toEqual([]);
+  });
+
+  it('lays a mesh out anew beside its old layout', async () => {
+    await page.goto(`${rig.address}/projects/${projectId}/uv/${await ids('Bollard light')}`);
+    await settled('islands');
+    await button('Lay out').click();
+    await page.getByRole('img', { name: 'Layout of Bollard light' }).waitFor({ timeout: 90_000 });
+    const { assets, tickets } = await project();
+    const bollard = assets.find(({ name }) => name === 'Bollard light')!;
+    expect(bollard.kind === 'mesh' && bollard.inspection.uvSets).toEqual(['UV 1', 'Layout']);
+    expect(tickets.find(({ name }) => name === 'Bollard, two tiles')!.settings.uvSet).toBe(0);
+    await page.keyboard.press('Control+z');
+    await page.getByRole('img', { name: 'UV 1 of Bollard light' }).waitFor();
+  });
+
+  it('keeps a tile with islands until that is confirmed', async () => {
+    await page.goto(`${rig.address}/projects/${projectId}/uv/${await ids('Bollard light')}?panel=tiles`);
+    await button('Remove tile 1002').click();
+    await settled('Tile 1002 has islands');
+    await page.getByRole('button', { name: 'Remove 1002 with its maps' }).waitFor();
+    expect(await barriers()).toEqual([]);
+  });
+
+  it('saves the guide at the size of the map', async () => {
+    await page.goto(`${rig.address}/projects/${projectId}/uv/${await ids('Bollard light')}?panel=guide`);
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('link', { name: 'Save at 1024 × 1024 px' }).click(),
+    ]);
+    expect(download.suggestedFilename()).toBe('Bollard light_guide.1001.png');
+  });
+});
+
+describe('merging and placing', () => {
+  it('makes one mesh of three materials, and counts what that saves', async () => {
+    await page.goto(
+      `${rig.address}/projects/${projectId}/uv/${await ids('Cleat_low', 'Shackle_low', 'Ring_low')}?job=merge`,
+    );
+    await button('Merge').click();
+    const row = page.getByRole('row', { name: /draw calls/ });
+    await row.waitFor({ timeout: 90_000 });
+    expect((await row.innerText()).replace(/\s+/g, ' ')).toBe('draw calls 3 1');
+    expect(await barriers()).toEqual([]);
+    await page.getByRole('link', { name: 'To its ticket' }).click();
+    await page.getByRole('img', { name: /basecolor, 1024 px/ }).waitFor({ timeout: 90_000 });
+  });
+
+  it('places image sets into a sheet', async () => {
+    await page.goto(`${rig.address}/projects/${projectId}/place`);
+    await page.getByRole('checkbox').first().waitFor();
+    expect(await barriers()).toEqual([]);
+    await button('Place them').click();
+    await page.getByRole('link', { name: 'See the sheet' }).click({ timeout: 90_000 });
+    await page.getByRole('img', { name: /, 2048 px/ }).waitFor({ timeout: 60_000 });
+    const { imageSets } = await project();
+    const sheet = imageSets.find(({ name }) => name === 'Sheet')!;
+    expect(sheet.maps.map(({ revisions }) => revisions[0]!.width)).toEqual(sheet.maps.map(() => 2048));
+    expect(faults).toEqual([]);
+  });
+});
