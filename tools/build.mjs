@@ -15,6 +15,7 @@ const NODE_PROGRAMS = {
   worker: 'apps/server/src/workerProcess.ts',
   bench: 'tools/bench/bench.ts',
   bakeThread: 'packages/operations/src/run/bakeThread.ts',
+  treeThread: 'packages/operations/src/run/treeThread.ts',
   layoutThread: 'packages/operations/src/run/layoutThread.ts',
   operationThread: 'apps/server/src/runs/operationThread.ts',
   measureThread: 'apps/server/src/runs/measureThread.ts',

@@ -43,19 +43,26 @@ let growth: f32 = 0;
 let placedCount: u32 = 0;
 let told: u32 = 0;
 
+/** Where the root's children lie in the room, one range behind the other. */
+const CHILDREN_AT: usize = 4096 + RANGE_BYTES;
+/** From a node on, its children's own room begins behind the ranges that were split off. */
+const BELOW: usize = 4 * RANGE_BYTES;
+
 /**
- * Builds the tree of a scene's triangles.
+ * Begins the tree of a scene's triangles: its root, whose children's triangles are sorted apart. Each of them is then
+ * built by `subtree`, by whichever thread.
  * @param atPositions x, y, z for each vertex, with four bytes to spare behind the last
  * @param atIndices three vertex numbers for each triangle
  * @param count triangles, at least 1
  * @param atRecords room for one record for each triangle
- * @param atNodes room for one node for each two triangles, and one
+ * @param atNodes room for one node for each two triangles, and some
  * @param atPackets room for one packet for each triangle
- * @param room 256 KiB to work in
+ * @param room 256 KiB to work in; behind its first 4176 bytes come the ranges of the children, 80 bytes each, of which
+ * the first two numbers are where its triangles begin and end
  * @param box told the scene's box as `trace` wants it
- * @returns reference to the root: a node, or (negative) a packet
+ * @returns how many children there are; 0 if the root is a packet, number 0
  */
-export function build(
+export function begin(
   atPositions: usize,
   atIndices: usize,
   count: u32,
@@ -64,23 +71,78 @@ export function build(
   atPackets: usize,
   room: usize,
   box: usize,
+): u32 {
+  place(atPositions, atIndices, atRecords, atNodes, atPackets, room);
+  nodeCount = 0;
+  packetCount = 0;
+  const frame = room + 4096;
+  makeRecords(count, frame);
+  growBox(frame, box);
+  if (count <= LEAF) {
+    emitLeaf(frame);
+    return 0;
+  }
+  const children = splitUp(frame, room + CHILDREN_AT, 0);
+  writeNode(room + CHILDREN_AT, children);
+  return children;
+}
+
+/**
+ * Builds all below one child of the root.
+ * @param range of the child, as `begin` has left it
+ * @param room 256 KiB to work in, of this thread's own; not that of `begin`
+ * @param firstNode, firstPacket numbers from which on there is room for it: a node for each two triangles and one, and a
+ * packet for each triangle
+ * @param box the scene's, as `begin` has told it
+ * @returns reference to the child: a node, or (negative) a packet
+ */
+export function subtree(
+  atPositions: usize,
+  atIndices: usize,
+  atRecords: usize,
+  atNodes: usize,
+  atPackets: usize,
+  room: usize,
+  range: usize,
+  firstNode: u32,
+  firstPacket: u32,
+  grownBy: f32,
 ): i32 {
+  place(atPositions, atIndices, atRecords, atNodes, atPackets, room);
+  nodeCount = firstNode;
+  packetCount = firstPacket;
+  growth = grownBy;
+  return emitNode(range, room + 4096, 1);
+}
+
+/** How far boxes of the tree that was begun last grow. */
+export function grownBy(): f32 {
+  return growth;
+}
+
+/** Hangs a child that was built into the root. */
+export function hang(atNodes: usize, child: u32, reference: i32): void {
+  store<i32>(atNodes + NODE_CHILDREN + <usize>child * 4, reference);
+}
+
+function place(
+  atPositions: usize,
+  atIndices: usize,
+  atRecords: usize,
+  atNodes: usize,
+  atPackets: usize,
+  room: usize,
+): void {
   positions = atPositions;
   indices = atIndices;
   records = atRecords;
   nodes = atNodes;
   packets = atPackets;
-  nodeCount = 0;
-  packetCount = 0;
   placedCount = 0;
   told = 0;
   bins = room;
   binCounts = bins + <usize>(3 * BINS) * 32;
   rightCosts = binCounts + <usize>(3 * BINS) * 4;
-  const frame = room + 4096;
-  makeRecords(count, frame);
-  growBox(frame, box);
-  return emitNode(frame, frame + RANGE_BYTES, 0);
 }
 
 /** Makes all records and the range of them all. */
@@ -146,6 +208,19 @@ function areaOf(low: v128, high: v128): f32 {
 /** Writes a range as a leaf or, split into up to four, as a node with all below it. Returns its reference. */
 function emitNode(range: usize, frame: usize, depth: i32): i32 {
   if (countOf(range) <= LEAF) return emitLeaf(range);
+  const children = splitUp(range, frame, depth);
+  const number = nodeCount;
+  const node = nodes + <usize>number * NODE_BYTES;
+  writeNode(frame, children);
+  for (let k: u32 = 0; k < children; k++) {
+    const child = emitNode(frame + <usize>k * RANGE_BYTES, frame + BELOW, depth + 1);
+    store<i32>(node + NODE_CHILDREN + <usize>k * 4, child);
+  }
+  return number;
+}
+
+/** Splits a range into up to four, one behind the other: always the one of the largest box. */
+function splitUp(range: usize, frame: usize, depth: i32): u32 {
   memory.copy(frame, range, RANGE_BYTES);
   let children: u32 = 1;
   while (children < 4) {
@@ -164,15 +239,16 @@ function emitNode(range: usize, frame: usize, depth: i32): i32 {
     split(widest, frame + <usize>children * RANGE_BYTES, depth);
     children++;
   }
+  return children;
+}
+
+/** Writes the next node, whose children are not there yet. */
+function writeNode(frame: usize, children: u32): void {
   const number = nodeCount++;
   const node = nodes + <usize>number * NODE_BYTES;
   writeBoxes(node, frame, children);
   writeOrders(node, frame, children);
-  for (let k: u32 = 0; k < 4; k++) {
-    const child = k < children ? emitNode(frame + <usize>k * RANGE_BYTES, frame + 4 * RANGE_BYTES, depth + 1) : 0;
-    store<i32>(node + NODE_CHILDREN + <usize>k * 4, child);
-  }
-  return number;
+  for (let k: usize = 0; k < 4; k++) store<i32>(node + NODE_CHILDREN + k * 4, 0);
 }
 
 /** Boxes side by side, grown; a child that is not there gets a box that no ray meets. */

@@ -174,9 +174,12 @@ export async function cancelRun(database: DataSource, id: string): Promise<Run> 
   return run;
 }
 
-/** Asks a run to end with the best it has so far; one that has nothing yet goes on until it has. */
+/** Asks a layout to end with the best it has so far; one that has nothing yet goes on until it has. */
 export async function finishRun(database: DataSource, id: string): Promise<Run> {
-  await database.query(`UPDATE run SET "finishRequested" = true WHERE id = $1 AND state = 'running'`, [id]);
+  await database.query(
+    `UPDATE run SET "finishRequested" = true WHERE id = $1 AND state = 'running' AND operation IN ('layout', 'merge')`,
+    [id],
+  );
   await announce(database, { type: 'finish', runId: id });
   return readRun(database, id);
 }

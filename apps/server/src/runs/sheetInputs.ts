@@ -2,15 +2,7 @@ import { createHash } from 'node:crypto';
 import { In, type DataSource } from 'typeorm';
 import type { MapKind } from '@zographos/core';
 import type { SheetSettings } from '@zographos/operations';
-import {
-  imageSets,
-  mapRevisions,
-  maps,
-  runs,
-  tickets,
-  type MapRevisionRow,
-  type SheetRunRow,
-} from '../data/entities.ts';
+import { imageSets, mapRevisions, maps, runs, tickets, type MapRevisionRow } from '../data/entities.ts';
 import { latestRevisions } from '../data/latestRevisions.ts';
 import { canonicalJson } from './canonicalJson.ts';
 

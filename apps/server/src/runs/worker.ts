@@ -14,7 +14,6 @@ import {
   type MergeRunRow,
   type RunInput,
   type RunRow,
-  type SheetRunRow,
 } from '../data/entities.ts';
 import { announce, Channel } from '../events/channel.ts';
 import type { Logger } from '../log.ts';

@@ -15,7 +15,7 @@ export interface KernelMemory {
 
 /** What the kernel can do; the files of kernel/ say what the numbers mean. Addresses are in bytes. */
 export interface KernelExports {
-  build(
+  begin(
     positions: number,
     indices: number,
     count: number,
@@ -25,6 +25,20 @@ export interface KernelExports {
     room: number,
     box: number,
   ): number;
+  subtree(
+    positions: number,
+    indices: number,
+    records: number,
+    nodes: number,
+    packets: number,
+    room: number,
+    range: number,
+    firstNode: number,
+    firstPacket: number,
+    grownBy: number,
+  ): number;
+  grownBy(): number;
+  hang(nodes: number, child: number, reference: number): void;
   trace(
     nodes: number,
     packets: number,

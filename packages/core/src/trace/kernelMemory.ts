@@ -36,14 +36,15 @@ const RECORD_BYTES = 32;
 const BUILD_ROOM = 256 * 1024;
 export const MEMORY_LIMIT = 2 ** 32 - 65536;
 
-interface Plan {
+export interface Plan {
   trees: Omit<Rooted, 'root'>[];
   rooms: number[];
   positions: number;
   indices: number;
   normals: number;
   records: number;
-  buildRoom: number;
+  /** Rooms to build in: for what is sorted first, and for each thread. */
+  buildRooms: [number, number, number];
   bytes: number;
 }
 
@@ -64,13 +65,14 @@ export function planMemory(
     indices: take(indices.byteLength),
     normals: take(normals.byteLength + 16),
     rooms: Array.from({ length: threads }, () => take(WORK_BYTES + batchBytes(CAPACITY) + OWN_BYTES)),
-    buildRoom: take(BUILD_ROOM),
+    buildRooms: [take(BUILD_ROOM), take(BUILD_ROOM), take(BUILD_ROOM)],
     records: take(most * RECORD_BYTES),
     // The most a tree can need; what it does not touch is never paid for.
     trees: ranges.map(({ from, to }) => ({
       from,
       box: take(32),
-      nodes: take(((to - from) / 2 + 2) * NODE_BYTES),
+      // The root, and for each of its four children a node to spare.
+      nodes: take(((to - from) / 2 + 8) * NODE_BYTES),
       packets: take((to - from + 1) * PACKET_BYTES),
     })),
     bytes: at,

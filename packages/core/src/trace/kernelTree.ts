@@ -1,5 +1,14 @@
-import type { Kernel, KernelMemory } from './kernel.ts';
-import { batchAt, CAPACITY, OWN_BATCHES, ownBatchAt, planMemory, WORK_BYTES, type Rooted } from './kernelMemory.ts';
+import type { Kernel, KernelExports, KernelMemory } from './kernel.ts';
+import {
+  batchAt,
+  CAPACITY,
+  OWN_BATCHES,
+  ownBatchAt,
+  planMemory,
+  WORK_BYTES,
+  type Plan,
+  type Rooted,
+} from './kernelMemory.ts';
 import type { BackFaces, HitBatch, RayBatch, Tracer } from './rays.ts';
 import { wholeScene, type Scene, type TriangleRange } from './scene.ts';
 
@@ -16,8 +25,23 @@ export interface KernelTree {
   receiverRoom: { address: number; bytes: number };
 }
 
+/** A part of a tree that any thread can build: what `subtree` of the kernel wants, in its order. */
+export type SubtreeJob = Parameters<KernelExports['subtree']>;
+
 /**
- * Builds trees over ranges of a scene's triangles in kernel memory.
+ * Another thread that builds, while this one does its share.
+ * @returns waits for the references of what it has built, or for null when it came to nothing
+ */
+export type BuildHelper = (memory: KernelMemory, jobs: readonly SubtreeJob[]) => () => Int32Array | null;
+
+/** Smaller trees are built sooner than another thread has begun. */
+const WORTH_HELP = 100_000;
+/** The ranges of the root's children in the room of `begin`. */
+const CHILDREN_AT = 4096 + 80;
+const RANGE_BYTES = 80;
+
+/**
+ * Builds trees over ranges of a scene's triangles in kernel memory. A tree is the same whoever helps to build it.
  * @param instantiate makes a kernel with new memory of at least so many bytes, which tells how many triangles have
  * found their place
  * @param threads how many threads will trace it
@@ -29,23 +53,84 @@ export function buildKernelTree(
   threads: number,
   ranges: readonly TriangleRange[] = [wholeScene(scene)],
   onProgress: (share: number) => void = () => {},
+  helper: BuildHelper | null = null,
 ): KernelTree {
-  const { positions, indices, normals, records, buildRoom, bytes, rooms, trees } = planMemory(scene, ranges, threads);
+  const plan = planMemory(scene, ranges, threads);
   const triangles = ranges.reduce((sum, { from, to }) => sum + to - from, 0);
   let before = 0;
-  const { memory, exports } = instantiate(bytes, (placed) => onProgress((before + placed) / triangles));
-  new Float32Array(memory.buffer, positions).set(scene.positions);
-  new Uint32Array(memory.buffer, indices).set(scene.indices);
-  new Float32Array(memory.buffer, normals).set(scene.normals);
-  const rooted = trees.map((tree, i) => {
+  const kernel = instantiate(plan.bytes, (placed) => onProgress(Math.min(1, (before + placed) / triangles)));
+  const { buffer } = kernel.memory;
+  new Float32Array(buffer, plan.positions).set(scene.positions);
+  new Uint32Array(buffer, plan.indices).set(scene.indices);
+  new Float32Array(buffer, plan.normals).set(scene.normals);
+  const rooted = plan.trees.map((tree, i) => {
     const { from, to } = ranges[i]!;
-    const { nodes, packets, box } = tree;
-    const root = exports.build(positions, indices + from * 12, to - from, records, nodes, packets, buildRoom, box);
-    before += to - from;
+    const help = to - from < WORTH_HELP ? null : helper;
+    const root = buildOne(kernel, plan, tree, from, to - from, help, (built) => (before += built));
     return { ...tree, root };
   });
-  return { memory, trees: rooted, indices, normals, rooms, receiverRoom: { address: bytes, bytes: 0 } };
+  const { indices, normals, rooms, bytes } = plan;
+  return { memory: kernel.memory, trees: rooted, indices, normals, rooms, receiverRoom: { address: bytes, bytes: 0 } };
 }
+
+function buildOne(
+  kernel: Kernel,
+  plan: Plan,
+  tree: Plan['trees'][number],
+  from: number,
+  count: number,
+  helper: BuildHelper | null,
+  onBuilt: (triangles: number) => void,
+): number {
+  const { memory, exports } = kernel;
+  const { positions, records, buildRooms } = plan;
+  const { nodes, packets, box } = tree;
+  const [sorting, own, others] = buildRooms;
+  const first = plan.indices + from * 12;
+  const children = exports.begin(positions, first, count, records, nodes, packets, sorting, box);
+  if (children === 0) {
+    onBuilt(count);
+    return -1;
+  }
+  const jobs = Array.from({ length: children }, (_, child) => {
+    const range = sorting + CHILDREN_AT + child * RANGE_BYTES;
+    const [start, end] = new Uint32Array(memory.buffer, range, 2);
+    const node = Math.floor(start! / 2) + child + 1;
+    const job: SubtreeJob = [positions, first, records, nodes, packets, own, range, node, start!, exports.grownBy()];
+    return { child, size: end! - start!, job };
+  }).sort((a, b) => b.size - a.size);
+  const [mine, its] = shared(jobs, helper !== null);
+  const wait = helper?.(
+    memory,
+    its.map(({ job }) => inRoom(job, others)),
+  );
+  for (const { child, size, job } of mine) {
+    exports.hang(nodes, child, exports.subtree(...job));
+    onBuilt(size);
+  }
+  if (wait) {
+    const references = wait();
+    // What a thread that died has left half sorted is of no use.
+    if (!references) return buildOne(kernel, plan, tree, from, count, null, () => {});
+    its.forEach(({ child }, i) => exports.hang(nodes, child, references[i]!));
+  }
+  return 0;
+}
+
+/** Parts of about the same size: each of the largest left goes where there is less. */
+function shared<T extends { size: number }>(jobs: readonly T[], isHelped: boolean): [mine: T[], its: T[]] {
+  const parts: [T[], T[]] = [[], []];
+  const sums = [0, isHelped ? 0 : Infinity];
+  for (const job of jobs) {
+    const part = sums[0]! <= sums[1]! ? 0 : 1;
+    parts[part].push(job);
+    sums[part]! += job.size;
+  }
+  return parts;
+}
+
+const inRoom = (job: SubtreeJob, room: number): SubtreeJob =>
+  job.map((value, i) => (i === 5 ? room : value)) as SubtreeJob;
 
 /**
  * The fast tracer.

@@ -8,7 +8,7 @@ import {
   type PlacedReceiver,
 } from '@zographos/core';
 import { askThread } from './askThread.ts';
-import { throwIfCancelled } from './context.ts';
+import { RUN_FLAG, throwIfCancelled } from './context.ts';
 import type { PlainTree, SceneTree } from './sceneTree.ts';
 import { startThread } from './startThread.ts';
 
@@ -58,7 +58,7 @@ export class BakePool {
     const blocks = job.work.plan.columns * job.work.plan.rows;
     while (this.threads.length < threads) this.threads.push(startThread('./bakeThread', import.meta.url));
     const timer = setInterval(() => {
-      Atomics.store(control, CONTROL.cancel, Atomics.load(cancelFlag, 0));
+      Atomics.store(control, CONTROL.cancel, Atomics.load(cancelFlag, 0) === RUN_FLAG.cancel ? 1 : 0);
       onTick(Atomics.load(control, CONTROL.done) / blocks);
     }, TICK_MS);
     onTick(0);

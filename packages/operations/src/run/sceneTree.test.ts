@@ -1,17 +1,21 @@
 import { describe, expect, it } from 'vitest';
 import {
   buildBvh,
+  buildKernelTree,
   bvhTracer,
   hitBatch,
   rayBatch,
   sceneOf,
   type BackFaces,
+  type BuildHelper,
   type Mesh,
   type RayBatch,
   type Tracer,
 } from '@zographos/core';
 import { bunny, meshOf, randomNumbers, sphere, stanfordDragon } from '@zographos/core/testing';
+import { newKernel } from './kernel.ts';
 import { buildSceneTree, tracersOn } from './sceneTree.ts';
+import { treeHelper } from './treeHelper.ts';
 
 /** The kernel on a mesh; fails where there is none. */
 function kernelOn(mesh: Mesh): Tracer {
@@ -135,5 +139,22 @@ describe('the kernel', () => {
     const hits = hitBatch(rays.count);
     tracer.closestHits(rays, hits, 'ignore');
     expect(Math.max(...hits.triangles)).toBeLessThan(a.indices.length / 3);
+  });
+
+  it('has the same tree to the byte whether another thread helps to build it, or dies of it', () => {
+    const scene = sceneOf([sphere('float', 1, 260, 400)]);
+    const bytesOf = (helper: BuildHelper | null): Uint8Array => {
+      const { memory, trees } = buildKernelTree(scene, newKernel, 1, undefined, undefined, helper);
+      const { nodes, packets } = trees[0]!;
+      return new Uint8Array(memory.buffer).slice(Math.min(nodes, packets));
+    };
+    const alone = bytesOf(null);
+    expect(Buffer.compare(bytesOf(treeHelper), alone)).toBe(0);
+    expect(
+      Buffer.compare(
+        bytesOf(() => () => null),
+        alone,
+      ),
+    ).toBe(0);
   });
 });

@@ -19,6 +19,7 @@ import {
   type TriangleRange,
 } from '@zographos/core';
 import { attachKernel, hasKernel, newKernel } from './kernel.ts';
+import { treeHelper } from './treeHelper.ts';
 
 /** A plain tree over some of a scene's triangles. */
 export interface PlainTree {
@@ -42,7 +43,7 @@ export function buildSceneTree(
   ranges: readonly TriangleRange[] = [wholeScene(scene)],
 ): SceneTree {
   if (hasKernel() && fitsKernel(scene, ranges, threads)) {
-    return { kind: 'kernel', tree: buildKernelTree(scene, newKernel, threads, ranges, onProgress) };
+    return { kind: 'kernel', tree: buildKernelTree(scene, newKernel, threads, ranges, onProgress, treeHelper) };
   }
   return { kind: 'plain', trees: buildPlainTrees(scene, ranges, onProgress) };
 }
