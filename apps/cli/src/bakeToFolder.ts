@@ -3,15 +3,17 @@ import { mkdir, writeFile } from 'node:fs/promises';
 import { dressed, FIRST_TILE, likenessSheet, type Dress } from '@zographos/core';
 import { encodeImage, IMAGE_FORMATS, type ImageFormat } from '@zographos/formats/images';
 import type { BakeOperationSettings, OperationInputs } from '@zographos/operations';
-import { runBake, type RunMesh } from '@zographos/operations/run';
-import { loadPicture } from './meshFiles.ts';
+import { bakeTicket, type RunMesh } from '@zographos/operations/run';
+import { loadPicture, pictureFile } from './meshFiles.ts';
 import { runContext, withThreads } from './runContext.ts';
 
 export interface BakeJob {
   settings: BakeOperationSettings;
-  load: () => Promise<Omit<OperationInputs<RunMesh>, 'mask'>>;
+  load: () => Promise<Omit<OperationInputs<RunMesh>, 'mask' | 'pictures'>>;
   /** The file of the picture that says where rays follow the receiver's own normals. */
   mask?: string | undefined;
+  /** The files of pictures that lie on the sources. */
+  pictures?: string[];
   format: ImageFormat;
   dress?: Dress;
   dither?: boolean;
@@ -24,6 +26,7 @@ export async function bakeToFolder({
   settings,
   load,
   mask,
+  pictures = [],
   format,
   dress = {},
   dither = false,
@@ -33,9 +36,10 @@ export async function bakeToFolder({
   const started = performance.now();
   const inputs = await load();
   await withThreads(async () => {
-    const { maps, proof, report } = await runBake({
+    const { maps, proof, report } = await bakeTicket({
       settings,
       inputs,
+      pictures: await Promise.all(pictures.map(pictureFile)),
       mask: mask ? await loadPicture(mask) : null,
       ...runContext(threads),
       loadSeconds: (performance.now() - started) / 1000,

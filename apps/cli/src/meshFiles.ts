@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { readFile, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { joinMeshes, ZographosError, type Image } from '@zographos/core';
@@ -72,7 +73,7 @@ export async function loadInputs({
   receivers,
   sources,
   cage,
-}: OperationInputs<MeshPlace>): Promise<Omit<OperationInputs<RunMesh>, 'mask'>> {
+}: OperationInputs<MeshPlace>): Promise<Omit<OperationInputs<RunMesh>, 'mask' | 'pictures'>> {
   const load = ({ file, object }: MeshPlace): Promise<RunMesh[]> => loadMeshes(file, object);
   const whole = async (place: MeshPlace): Promise<RunMesh> => oneMesh(place.file, await load(place));
   return {
@@ -82,10 +83,19 @@ export async function loadInputs({
   };
 }
 
+/** A picture as it came, with what names it. */
+export async function pictureFile(file: string): Promise<{ name: string; bytes: Uint8Array; hash: string }> {
+  const bytes = await bytesOf(file);
+  return { name: path.basename(file), bytes, hash: createHash('sha256').update(bytes).digest('hex') };
+}
+
 /** Reads a picture from a file. */
 export async function loadPicture(file: string): Promise<Image> {
-  const bytes = await readFile(file).catch(() => {
+  return readImageFile(path.basename(file), await bytesOf(file), limitsFrom(process.env));
+}
+
+function bytesOf(file: string): Promise<Uint8Array> {
+  return readFile(file).catch(() => {
     throw new ZographosError('missing/not-found', `There is no file “${file}”. Check the path.`);
   });
-  return readImageFile(path.basename(file), bytes, limitsFrom(process.env));
 }

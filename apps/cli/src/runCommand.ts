@@ -33,6 +33,7 @@ export async function runCommand(args: string[]): Promise<void> {
   await bakeToFolder({
     settings: ticket.settings,
     mask: ticket.inputs.mask && beside(ticket.inputs.mask).file,
+    pictures: (ticket.inputs.pictures ?? []).map((picture) => beside(picture).file),
     load: async () => loadInputs(await eachInput(ticket.inputs, beside)),
     format: parseFormat(values.format),
     out: required(values.out, 'out'),

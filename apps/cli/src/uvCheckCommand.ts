@@ -1,5 +1,5 @@
 import { parseArgs } from 'node:util';
-import { checkLayout, layoutOf, type LayoutCheck } from '@zographos/core';
+import { checkLayout, layoutFingerprint, layoutOf, type LayoutCheck } from '@zographos/core';
 import { parseSize, parseTiles, required } from './flags.ts';
 import { loadMeshes, oneMesh } from './meshFiles.ts';
 
@@ -32,23 +32,26 @@ export async function uvCheckCommand(args: string[]): Promise<void> {
   });
   const file = required(values.in, 'in');
   const { mesh } = oneMesh(file, await loadMeshes(file, values.object));
-  const check = checkLayout(layoutOf(mesh, Number(values['uv-set']) - 1), {
+  const layout = layoutOf(mesh, Number(values['uv-set']) - 1);
+  const check = checkLayout(layout, {
     size: parseSize(values.size),
     padding: Number(values.padding),
     tiles: parseTiles(values.tiles),
   });
-  const figures = figuresOf(check);
+  const figures = figuresOf(check, layoutFingerprint(layout));
   process.stdout.write(values.json ? `${JSON.stringify(figures, null, 2)}\n` : sentencesOf(figures));
 }
 
 type Figures = ReturnType<typeof figuresOf>;
 
-function figuresOf(check: LayoutCheck) {
+function figuresOf(check: LayoutCheck, fingerprint: string) {
   const { overlaps, flipped, outside, tooClose, zeroArea, coverage, density, stretch, seams } = check;
   const { mean, min, max } = density;
   // JSON has no infinity: what is stretched without bound has no figure.
   const bounded = (value: number): number | null => (Number.isFinite(value) ? value : null);
   return {
+    /** What the layout is known by; that of a bake is in its report. */
+    fingerprint,
     triangles: check.triangles,
     islands: check.islands,
     /** Pairs of triangles that lie on each other. */

@@ -269,6 +269,9 @@ export const PATHS = {
   /** GET meshes as a file; an OBJ comes as a ZIP with its materials and pictures. */
   meshFile: (meshes: readonly string[], format: string) =>
     `/api/mesh-file?${new URLSearchParams({ meshes: meshes.join(), format }).toString()}`,
+  /** GET the meshes of an image set as GLB, with its maps as their material. */
+  wornMesh: (imageSetId: string, pictures: 'inside' | 'beside') =>
+    `/api/mesh-file/worn?${new URLSearchParams({ set: imageSetId, pictures }).toString()}`,
   /** GET a layout as a picture to paint over. */
   guide: ({ meshes, uvSets, size, tile, fill, inner, legend, format }: GuideRequest) =>
     `/api/guide?${new URLSearchParams({

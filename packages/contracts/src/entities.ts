@@ -95,6 +95,8 @@ export const ticketInputs = z.object({
   cage: id.optional(),
   /** An image. */
   mask: id.optional(),
+  /** Images that lie on the sources. */
+  pictures: z.array(id).max(64).optional(),
 });
 
 export const ticket = z.object({

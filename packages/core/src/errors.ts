@@ -12,6 +12,7 @@ export type ErrorCode =
   | 'input/not-finite'
   | 'input/missing-part'
   | 'input/no-uvs'
+  | 'input/other-layout'
   | 'input/outside-tile'
   | 'input/cage-topology'
   | 'input/not-flat'

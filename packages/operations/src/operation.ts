@@ -16,6 +16,8 @@ export interface OperationInputs<T> {
   cage?: T | undefined;
   /** A picture over the receiver's layout: where it is white, rays follow the mesh's own normals. */
   mask?: T | undefined;
+  /** Pictures that lie on the sources. */
+  pictures?: T[] | undefined;
 }
 
 /** All inputs that are meshes, the receivers first. */
@@ -29,11 +31,12 @@ export const meshInputs = <T>({ receivers, sources, cage }: OperationInputs<T>):
 export const inputList = <T>(inputs: OperationInputs<T>): T[] => [
   ...meshInputs(inputs),
   ...(inputs.mask === undefined ? [] : [inputs.mask]),
+  ...(inputs.pictures ?? []),
 ];
 
 /** The same inputs as something else. */
 export async function eachInput<T, U>(
-  { receivers, sources, cage, mask }: OperationInputs<T>,
+  { receivers, sources, cage, mask, pictures }: OperationInputs<T>,
   of: (input: T) => U | Promise<U>,
 ): Promise<OperationInputs<U>> {
   return {
@@ -41,6 +44,7 @@ export async function eachInput<T, U>(
     sources: await Promise.all(sources.map(of)),
     ...(cage === undefined ? {} : { cage: await of(cage) }),
     ...(mask === undefined ? {} : { mask: await of(mask) }),
+    ...(pictures === undefined ? {} : { pictures: await Promise.all(pictures.map(of)) }),
   };
 }
 

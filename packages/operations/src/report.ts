@@ -41,6 +41,8 @@ export const runReport = z.object({
   misses: z.number(),
   hitsFromBehind: z.number(),
   texels: z.object({ covered: z.number(), missed: z.number(), overlapping: z.number() }),
+  /** The fingerprint of the layout that the maps belong to. */
+  layout: z.string().default(''),
   /** Texels that were taken over from an earlier bake because nothing about them has changed. */
   takenOver: z.number().default(0),
   /** Counts over signed distance from the receiver, from −reach.in to +reach.out. */

@@ -21,6 +21,7 @@ export const ticketFile = z.strictObject({
     sources: z.array(ticketInput).min(1),
     cage: ticketInput.optional(),
     mask: ticketInput.optional(),
+    pictures: z.array(ticketInput).optional(),
   }),
 });
 

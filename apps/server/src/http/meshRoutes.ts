@@ -6,6 +6,7 @@ import { mapSize, tileNumber } from '@zographos/operations';
 import { fileFrom } from '../meshes/meshDesk.ts';
 import { meshAsset } from '../meshes/meshAsset.ts';
 import type { NamedMesh } from '../meshes/meshThread.ts';
+import { readWornMaps } from '../meshes/wornMaps.ts';
 import type { Services } from '../services.ts';
 import { plain } from './answer.ts';
 import { attach, fileName } from './attach.ts';
@@ -17,6 +18,7 @@ const flag = z
   .transform((value) => value === '1');
 const meshes = list.pipe(z.array(z.uuid()).min(1).max(1000));
 const fileQuery = z.object({ meshes, format: z.enum(MESH_OUT_FORMATS) });
+const wornQuery = z.object({ set: z.uuid(), pictures: z.enum(['inside', 'beside']) });
 const guideQuery = z.object({
   meshes,
   uvSets: list.transform((items) => items.map(Number)).pipe(z.array(z.int().min(0).max(63))),
@@ -50,7 +52,25 @@ export function meshRoutes({ database, blobs }: Services): Router {
     plain(async (_params, request, response) => {
       const { meshes: ids, format } = query(fileQuery, request);
       const given = await named(ids);
-      const { name, bytes } = await fileFrom({ what: 'file', meshes: given, name: fileName(given[0]!.name), format });
+      const { name, bytes } = await fileFrom({
+        ...{ what: 'file', meshes: given, name: fileName(given[0]!.name), format },
+        ...{ worn: null, beside: false },
+      });
+      attach(response, name, 'application/octet-stream');
+      response.end(bytes);
+    }),
+  );
+
+  router.get(
+    '/api/mesh-file/worn',
+    plain(async (_params, request, response) => {
+      const { set, pictures } = query(wornQuery, request);
+      const { worn, meshIds } = await readWornMaps(database, blobs, set);
+      const given = await named(meshIds);
+      const { name, bytes } = await fileFrom({
+        ...{ what: 'file', meshes: given, name: fileName(given[0]!.name), format: 'glb' },
+        ...{ worn, beside: pictures === 'beside' },
+      });
       attach(response, name, 'application/octet-stream');
       response.end(bytes);
     }),

@@ -1,28 +1,40 @@
 import { parentPort } from 'node:worker_threads';
 import { zipSync } from 'fflate';
 import {
+  arrangeUvSets,
   guideDrawing,
   inspectMesh,
   joinMeshes,
+  layoutFingerprint,
   layoutOf,
   splitMesh,
   ZographosError,
   type GuideOptions,
+  type Image,
+  type Layout,
   type Mesh,
   type MeshInspection,
   type SplitBy,
 } from '@zographos/core';
 import { drawSvg } from '@zographos/formats/images';
 import { packMesh, unpackMesh, writeMeshFiles, type MeshOutFormat, type NamedFile } from '@zographos/formats/meshes';
-import { changeMesh, type MeshChange } from '@zographos/operations';
+import { changeMesh, type MergedKind, type MeshChange } from '@zographos/operations';
+import { materialOf } from '@zographos/operations/run';
 
 /** One piece of work on meshes that is soon done. */
 export type MeshRequest =
   | { what: 'change'; mesh: Uint8Array; change: MeshChange }
   | { what: 'split'; mesh: Uint8Array; name: string; how: SplitBy }
   | { what: 'join'; meshes: Uint8Array[]; name: string }
-  | { what: 'file'; meshes: NamedMesh[]; name: string; format: MeshOutFormat }
+  | { what: 'file'; meshes: NamedMesh[]; name: string; format: MeshOutFormat; worn: WornMaps | null; beside: boolean }
   | { what: 'guide'; meshes: NamedMesh[]; uvSets: number[]; options: GuideOptions; format: 'png' | 'tif' | 'svg' };
+
+/** The maps that meshes are written with, in place of the materials they have. */
+export interface WornMaps {
+  uvSet: number;
+  /** What the layout was known by when each map was baked. */
+  maps: { kind: MergedKind; image: Image; layout: string }[];
+}
 
 export interface NamedMesh {
   name: string;
@@ -69,11 +81,49 @@ const ready = (mesh: Mesh): ReadyMesh => ({ name: mesh.name, packed: packMesh(me
 const named = ({ name, packed }: NamedMesh): Mesh => ({ ...unpackMesh(packed), name });
 
 /** One file; several that belong together come as a ZIP. */
-async function fileOf({ meshes, name, format }: Extract<MeshRequest, { what: 'file' }>): Promise<NamedFile> {
-  const files = await writeMeshFiles(name, meshes.map(named), format);
+async function fileOf(request: Extract<MeshRequest, { what: 'file' }>): Promise<NamedFile> {
+  const { name, format, worn, beside } = request;
+  const meshes = request.meshes.map(named);
+  const files = await writeMeshFiles(name, worn ? await wearing(name, meshes, worn) : meshes, format, beside);
   if (files.length === 1) return files[0];
   const entries = Object.fromEntries(files.map(({ name: entry, bytes }) => [entry, bytes]));
   return { name: `${name}.zip`, bytes: zipSync(entries, { level: 6 }) };
+}
+
+/**
+ * The same meshes with one material of the maps that belong to them, their layout first.
+ * @throws input/other-layout when a map was baked for another layout than the meshes have now
+ */
+async function wearing(name: string, meshes: readonly Mesh[], { uvSet, maps }: WornMaps): Promise<Mesh[]> {
+  const now = layoutFingerprint(together(meshes.map((mesh) => layoutOf(mesh, uvSet))));
+  const strange = maps.find(({ layout }) => layout !== '' && layout !== now);
+  if (strange) {
+    throw new ZographosError(
+      'input/other-layout',
+      `The ${strange.kind} map was baked for another layout than ${meshes.map((mesh) => `“${mesh.name}”`).join(', ')} has now: islands were moved or cut since. Bake it again, or go back to the layout it was baked for.`,
+    );
+  }
+  const { material, pictures } = await materialOf(name, maps);
+  return meshes.map((mesh): Mesh => ({
+    ...arrangeUvSets(mesh, [uvSet, ...[...mesh.uvSets.keys()].filter((set) => set !== uvSet)]),
+    slots: [name],
+    triangleSlots: new Uint16Array(mesh.triangleSlots.length),
+    materials: [material],
+    pictures,
+  }));
+}
+
+/** Layouts as one, for what does not depend on where triangles lie in space. */
+function together(layouts: readonly Layout[]): Pick<Layout, 'uvs' | 'indices'> {
+  const uvs = new Float32Array(layouts.reduce((sum, layout) => sum + layout.uvs.length, 0));
+  const indices = new Uint32Array(layouts.reduce((sum, layout) => sum + layout.indices.length, 0));
+  let [value, corner] = [0, 0];
+  for (const layout of layouts) {
+    uvs.set(layout.uvs, value);
+    for (const vertex of layout.indices) indices[corner++] = vertex + value / 2;
+    value += layout.uvs.length;
+  }
+  return { uvs, indices };
 }
 
 async function guideOf({

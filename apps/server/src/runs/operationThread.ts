@@ -34,11 +34,11 @@ import {
   type RunReport,
 } from '@zographos/operations';
 import {
+  bakeTicket,
   costOf,
   costOfMerge,
   onOneLayout,
   RUN_FLAG,
-  runBake,
   runLayout,
   withOneMaterial,
   type Canvas,
@@ -146,9 +146,10 @@ const loaded = ({ hash, name, packed }: PackedInput): RunMesh => ({ hash, mesh: 
 const onProgress = (progress: Progress): void => tell({ kind: 'progress', progress });
 
 async function bake({ settings, inputs: given, earlier, ...rest }: OperationRequest): Promise<OperationDone> {
-  const { mask, ...inputs } = given;
-  const { maps, proof, records, report } = await runBake({
+  const { mask, pictures = [], ...inputs } = given;
+  const { maps, proof, records, report } = await bakeTicket({
     ...rest,
+    pictures: pictures.map(({ hash, file, packed }) => ({ hash, name: file, bytes: packed })),
     mask: mask ? await readImageFile(mask.file, mask.packed, limitsFrom(process.env)) : null,
     maskHash: mask?.hash ?? null,
     earlier: earlier && {

@@ -122,9 +122,9 @@ async function requireInputs(manager: EntityManager, projectId: string, inputs: 
   const ids = [...new Set(meshInputs(inputs))];
   const found = await manager.getRepository(assets).countBy({ id: In(ids), projectId, kind: 'mesh' });
   if (found !== ids.length) notFound('mesh');
-  const { mask } = inputs;
-  if (mask && !(await manager.getRepository(assets).existsBy({ id: mask, projectId, kind: 'image' })))
-    notFound('image');
+  const images = [...new Set([...(inputs.mask ? [inputs.mask] : []), ...(inputs.pictures ?? [])])];
+  const known = await manager.getRepository(assets).countBy({ id: In(images), projectId, kind: 'image' });
+  if (known !== images.length) notFound('image');
 }
 
 /** The image set of a receiver's UV set, made on first use. */

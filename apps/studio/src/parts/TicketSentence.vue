@@ -26,6 +26,7 @@ const DIRECTION_WORDS = {
 const BACK_WORDS = { ignore: 'go on', accept: 'count as hits', flip: 'count as hits, turned over' } as const;
 
 const parts = computed(() => store.sentenceOf(props.ticket));
+const pictured = computed(() => Object.keys(props.ticket.settings.pictures));
 const uvSetName = computed(
   () =>
     store.meshById(props.ticket.inputs.receivers[0]!)?.inspection.uvSets[props.ticket.settings.uvSet] ??
@@ -71,7 +72,9 @@ async function edit(name: string, event: Event): Promise<void> {
       <button type="button" class="slot" @click="edit('backFaces', $event)">
         {{ BACK_WORDS[ticket.settings.backFaces] }}</button>. They start at
       <button type="button" class="slot" @click="edit('cage', $event)">
-        {{ ticket.inputs.cage ? 'a cage of your own' : 'their reach' }}</button>.
+        {{ ticket.inputs.cage ? 'a cage of your own' : 'their reach' }}</button>. Its maps come from
+      <button type="button" class="slot" @click="edit('pictures', $event)">
+        {{ pictured.length ? `pictures (${pictured.join(', ')})` : 'the source itself' }}</button>.
       <template v-if="ticket.settings.maps.includes('height')">
         Heights in whole numbers span
         <button type="button" class="slot" @click="edit('height', $event)">

@@ -13,6 +13,7 @@ import MatchSlot from './MatchSlot.vue';
 import MeshesSlot from './MeshesSlot.vue';
 import OcclusionSlot from './OcclusionSlot.vue';
 import OptionLine from './OptionLine.vue';
+import PicturesSlot from './PicturesSlot.vue';
 import ReachSlot from './ReachSlot.vue';
 import RepeatSlot from './RepeatSlot.vue';
 import TilesSlot from './TilesSlot.vue';
@@ -37,17 +38,11 @@ const cages = computed(() => {
   ];
 });
 
-function setMask(mask: string | undefined): void {
-  const { receivers, sources, cage } = props.ticket.inputs;
-  const inputs = { receivers, sources, ...(cage ? { cage } : {}), ...(mask ? { mask } : {}) };
-  void store.changeTicket(props.ticket.id, 'mask', { inputs });
-}
-
-function setCage(id: string): void {
-  const { receivers, sources, mask } = props.ticket.inputs;
-  void store.changeTicket(props.ticket.id, 'cage', {
-    inputs: { receivers, sources, ...(id ? { cage: id } : {}), ...(mask ? { mask } : {}) },
-  });
+/** Inputs with one of them set, or left out. */
+function setInput(which: 'mask' | 'cage', value: string | undefined): void {
+  const { [which]: _before, ...others } = props.ticket.inputs;
+  const inputs = { ...others, ...(value ? { [which]: value } : {}) };
+  void store.changeTicket(props.ticket.id, which, { inputs });
 }
 
 const SIZES = [256, 512, 1024, 2048, 4096, 8192].map((value) => ({ value, label: String(value) }));
@@ -130,8 +125,10 @@ function setSide(side: 'width' | 'height', value: number | null): void {
       :unit="unit"
       :mask="ticket.inputs.mask"
       @change="change('directions', $event)"
-      @mask="setMask"
+      @mask="setInput('mask', $event)"
     />
+
+    <PicturesSlot v-else-if="slotName === 'pictures'" :ticket="ticket" />
 
     <template v-else-if="slotName === 'size'">
       <h3>Size of the map</h3>
@@ -289,7 +286,7 @@ function setSide(side: 'width' | 'height', value: number | null): void {
         option-label="label"
         option-value="id"
         aria-label="Cage"
-        @update:model-value="$event !== null && setCage($event)"
+        @update:model-value="$event !== null && setInput('cage', $event)"
       />
       <p class="soft">
         A cage is a copy of the receiver whose vertices were moved outwards. Meshes with as many triangles as the

@@ -2,7 +2,9 @@
 import { computed, ref } from 'vue';
 import { PATHS, type MeshAsset } from '@zographos/contracts';
 import type { Size } from '@zographos/core';
+import { MERGED_KINDS } from '@zographos/operations';
 import Choice from '../slots/Choice.vue';
+import { useProject } from '../stores/project.ts';
 
 /** The layout as a picture to paint over, and the meshes as files with all their UV sets. */
 const props = defineProps<{
@@ -12,6 +14,7 @@ const props = defineProps<{
   tiles: readonly number[];
 }>();
 
+const store = useProject();
 const FORMATS = [
   { value: 'png', label: 'PNG' },
   { value: 'tif', label: 'TIFF' },
@@ -22,6 +25,17 @@ const format = ref<'png' | 'tif' | 'svg'>('png');
 const tile = ref(props.tiles[0]);
 const [fill, inner, legend] = [ref(true), ref(true), ref(false)];
 
+/** The image set of this layout, once it has maps that a material can have. */
+const worn = computed(() =>
+  store.project?.imageSets.find(
+    (set) =>
+      set.receiverId === props.meshes[0]?.id &&
+      set.uvSet === props.uvSets[0] &&
+      set.maps.some(
+        ({ kind, revisions }) => revisions.length > 0 && (MERGED_KINDS as readonly string[]).includes(kind),
+      ),
+  ),
+);
 const ids = computed(() => props.meshes.map(({ id }) => id));
 const address = computed(() =>
   PATHS.guide({
@@ -61,6 +75,13 @@ const picture = computed(() => `${address.value}&look=1`);
         each.toUpperCase()
       }}</a>
     </p>
+    <template v-if="worn">
+      <p class="soft">GLB with the maps of “{{ worn.name }}” as its material:</p>
+      <p class="files">
+        <a :href="PATHS.wornMesh(worn.id, 'inside')" download>pictures inside</a>
+        <a :href="PATHS.wornMesh(worn.id, 'beside')" download>beside it</a>
+      </p>
+    </template>
   </section>
 </template>
 

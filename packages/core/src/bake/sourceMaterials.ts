@@ -1,7 +1,9 @@
 import { channelFor, OPAQUE, type Image } from '../image/image.ts';
 import { halve } from '../image/reduce.ts';
+import { blended, changeColor } from '../image/blend.ts';
 import { bilinear, wrapped } from '../image/sample.ts';
-import type { Material, MaterialChannel, PictureUse } from '../mesh/material.ts';
+import { linearToSrgb, srgbToLinear } from '../image/srgb.ts';
+import type { Material, MaterialChannel, PictureLayer, PictureUse } from '../mesh/material.ts';
 import { triangleArea } from '../mesh/triangleArea.ts';
 import type { Scene } from '../trace/scene.ts';
 import type { Receiver } from './receiver.ts';
@@ -70,9 +72,34 @@ export class MaterialReader {
     for (let c = 0; c < values; c++) out[c] = typeof plain === 'number' ? plain : plain[c]!;
     const use = material.pictures[channel];
     if (channel === 'basecolor') this.tint(material, triangle, wb, wc, use !== undefined, out);
-    if (!use) return;
-    this.look(use, triangle, wb, wc, receiverTriangle, this.color);
-    for (let c = 0; c < values; c++) out[c]! *= values === 3 ? this.color[c]! : this.color[use.channel]!;
+    if (use) {
+      this.look(use, triangle, wb, wc, receiverTriangle, this.color);
+      for (let c = 0; c < values; c++) out[c]! *= values === 3 ? this.color[c]! : this.color[use.channel]!;
+    }
+    for (const layer of material.layers?.[channel] ?? []) {
+      this.look(layer.use, triangle, wb, wc, receiverTriangle, this.color);
+      this.layOver(layer, values, out);
+    }
+  }
+
+  /** Mixes the colour that was looked up last over another. */
+  private layOver({ use, blend, opacity, change, isData }: PictureLayer, values: number, out: Float64Array): void {
+    const { color } = this;
+    const share = opacity * color[3]!;
+    if (values === 1) {
+      out[0]! += (blended(blend, out[0]!, color[use.channel]!) - out[0]!) * share;
+      return;
+    }
+    if (isData) {
+      for (let c = 0; c < 3; c++) out[c]! += (blended(blend, out[c]!, color[c]!) - out[c]!) * share;
+      return;
+    }
+    for (let c = 0; c < 3; c++) color[c] = linearToSrgb(Math.max(0, color[c]!));
+    changeColor(color, change);
+    for (let c = 0; c < 3; c++) {
+      const below = linearToSrgb(Math.max(0, out[c]!));
+      out[c] = srgbToLinear(below + (blended(blend, below, color[c]!) - below) * share);
+    }
   }
 
   get hasNormals(): boolean {

@@ -1,3 +1,4 @@
+import type { BlendMode, ColorChange } from '../image/blend.ts';
 import type { Wrap } from '../image/sample.ts';
 
 /** A picture that a material names: an image file as it came. */
@@ -22,6 +23,17 @@ export interface PictureUse {
   unfiltered?: boolean;
 }
 
+/** A picture mixed over what lies below it; colours are mixed as they are stored for the eye, data as it is. */
+export interface PictureLayer {
+  use: PictureUse;
+  blend: BlendMode;
+  /** 0 to 1, beside the picture's own alpha. */
+  opacity: number;
+  change: ColorChange;
+  /** Whether its numbers are no colour, and neither bounded nor changed. */
+  isData?: boolean;
+}
+
 export const UNMOVED: PictureUse['transform'] = [1, 0, 0, 0, 1, 0];
 
 /** What a surface is made of, in the terms of glTF 2.0; colours are linear, and pictures multiply the numbers. */
@@ -36,6 +48,8 @@ export interface Material {
   pictures: Partial<Record<MaterialChannel | 'normal', PictureUse>>;
   /** Strength of the normal picture. */
   normalScale: number;
+  /** Pictures that lie on top of all that, from below upwards. */
+  layers?: Partial<Record<MaterialChannel, PictureLayer[]>>;
 }
 
 export const MATERIAL_CHANNELS = ['basecolor', 'roughness', 'metallic', 'opacity', 'emission'] as const;
@@ -58,5 +72,9 @@ export function withPictures(material: Material, numberOf: (picture: number) => 
   const pictures = Object.fromEntries(
     Object.entries(material.pictures).map(([use, entry]) => [use, { ...entry, picture: numberOf(entry.picture) }]),
   );
-  return { ...material, pictures };
+  const layers = Object.entries(material.layers ?? {}).map(([channel, list]) => [
+    channel,
+    list.map((layer) => ({ ...layer, use: { ...layer.use, picture: numberOf(layer.use.picture) } })),
+  ]);
+  return { ...material, pictures, ...(layers.length > 0 ? { layers: Object.fromEntries(layers) } : {}) };
 }

@@ -10,6 +10,8 @@ export interface CornerTables {
   normals: GrowingFloats;
   /** r, g, b for each position, empty when the file has none. */
   colors: GrowingFloats;
+  /** u, v for each position, for each UV set behind the first; in files that have them. */
+  furtherUvs?: GrowingFloats[];
 }
 
 /**
@@ -111,7 +113,7 @@ export class CornerMesh {
       name: this.name,
       positions,
       normals,
-      uvSets: hasUvs ? [{ name: 'UV 1', coords }] : [],
+      uvSets: hasUvs ? [{ name: 'UV 1', coords }, ...this.furtherSets(keys, vertices)] : [],
       colors,
       indices,
       slots: this.slots.length > 0 ? this.slots : ['default'],
@@ -119,6 +121,16 @@ export class CornerMesh {
     };
     const computedNormals = completeNormals(mesh, missingNormals > 0);
     return { mesh, computedNormals, droppedTriangles: this.droppedTriangles };
+  }
+
+  private furtherSets(keys: GrowingInts, vertices: number): Mesh['uvSets'] {
+    return (this.tables.furtherUvs ?? []).map((uvs, i) => {
+      const coords = new Float32Array(vertices * 2);
+      for (let v = 0; v < vertices; v++) {
+        for (let k = 0; k < 2; k++) coords[v * 2 + k] = uvs.at(keys.at(v * 3) * 2 + k);
+      }
+      return { name: `UV ${i + 2}`, coords };
+    });
   }
 }
 

@@ -3,7 +3,7 @@ import { PLAIN_MATERIAL, ZographosError, type Material, type Mesh } from '@zogra
 import { type Document, type Node, type Primitive, WebIO } from '@gltf-transform/core';
 import { KHRMaterialsUnlit, KHRMeshQuantization, KHRTextureTransform } from '@gltf-transform/extensions';
 import { checkTriangles } from '../limits.ts';
-import { headText } from './bytes.ts';
+import { headText, viewOf } from './bytes.ts';
 import { completeNormals, requireTriangles } from './cornerMesh.ts';
 import { GltfMaterials } from './gltfMaterials.ts';
 import type { MeshFile, MeshFileObject, MeshSource } from './meshFile.ts';
@@ -39,15 +39,35 @@ export async function readGltf(source: MeshSource): Promise<MeshFile> {
   };
 }
 
+/** The library's name for the buffer within a GLB. */
+const OWN_BUFFER = '@glb.bin';
+
+/**
+ * The two chunks of a GLB, whose pictures may lie beside it: header, JSON, binary (glTF 2.0, section 4.4).
+ * @throws RangeError, SyntaxError for one that is cut off
+ */
+function chunksOf(bytes: Uint8Array<ArrayBuffer>): JsonAndResources {
+  const view = viewOf(bytes);
+  const length = view.getUint32(12, true);
+  const json = JSON.parse(new TextDecoder().decode(bytes.subarray(20, 20 + length))) as JsonAndResources['json'];
+  const at = 20 + length;
+  if (at + 8 > bytes.length) return { json, resources: {} };
+  const size = view.getUint32(at, true);
+  if (at + 8 + size > bytes.length) throw new RangeError('cut off');
+  return { json, resources: { [OWN_BUFFER]: bytes.slice(at + 8, at + 8 + size) } };
+}
+
+type JsonAndResources = Awaited<ReturnType<WebIO['binaryToJSON']>>;
+
 async function readDocument({ name, bytes, companion }: MeshSource): Promise<Document> {
   const io = new WebIO().registerExtensions([KHRMaterialsUnlit, KHRMeshQuantization, KHRTextureTransform]);
   io.setLogger({ debug() {}, info() {}, warn() {}, error() {} });
   try {
     const isBinary = headText(bytes, 4) === 'glTF';
     const { json, resources } = isBinary
-      ? await io.binaryToJSON(bytes.slice())
+      ? chunksOf(bytes.slice())
       : {
-          json: JSON.parse(new TextDecoder().decode(bytes)) as Awaited<ReturnType<WebIO['binaryToJSON']>>['json'],
+          json: JSON.parse(new TextDecoder().decode(bytes)) as JsonAndResources['json'],
           resources: {} as Record<string, Uint8Array<ArrayBuffer>>,
         };
     for (const extension of json.extensionsRequired ?? []) {

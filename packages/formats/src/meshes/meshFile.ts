@@ -26,3 +26,9 @@ export interface MeshSource {
   companion: Companion;
   limits: FormatLimits;
 }
+
+/** A file that is to be written. */
+export interface NamedFile {
+  name: string;
+  bytes: Uint8Array;
+}

@@ -44,7 +44,7 @@ const BYTES: Record<ScalarType, number> = { i1: 1, u1: 1, i2: 2, u2: 2, i4: 4, u
 
 /**
  * Reads a polygon file (PLY 1.0, ASCII or binary of either byte order) with normals, UVs at vertices
- * (s/t, u/v, texture_u/v) or at face corners (texcoord), and vertex colours.
+ * (s/t, u/v, texture_u/v; further sets as s1/t1 and so on) or at face corners (texcoord), and vertex colours.
  * @throws input/unreadable-file, input/bad-index, input/no-triangles, limit/triangles
  */
 export function readPly({ name, bytes, limits }: MeshSource): MeshFile {
@@ -157,6 +157,8 @@ function readVertices({ count, properties }: Element, scalars: Scalars, tables: 
   const normal = ['nx', 'ny', 'nz'].map((axis) => find(axis));
   const color = ['red', 'green', 'blue'].map((channel) => find(channel, `diffuse_${channel}`));
   const uv = UV_NAMES.map((names) => names.map((n) => find(n))).find((pair) => pair.every((at) => at >= 0));
+  const further = uv ? furtherPairs(find) : [];
+  tables.furtherUvs = further.map(() => new GrowingFloats());
   const row = new Float64Array(properties.length);
   const whole = color[0]! >= 0 && properties[color[0]!]!.type === 'u1' ? 255 : 1;
   for (let v = 0; v < count; v++) {
@@ -169,7 +171,17 @@ function readVertices({ count, properties }: Element, scalars: Scalars, tables: 
     if (normal.every((at) => at >= 0)) for (const at of normal) tables.normals.push(row[at]!);
     if (color.every((at) => at >= 0)) for (const at of color) tables.colors.push(row[at]! / whole);
     if (uv) for (const at of uv) tables.uvs.push(row[at]!);
+    further.forEach((pair, set) => {
+      for (const at of pair) tables.furtherUvs![set]!.push(row[at]!);
+    });
   }
+}
+
+/** UV sets behind the first are called s1 and t1, s2 and t2, as we write them. */
+function furtherPairs(find: (...names: string[]) => number): [number, number][] {
+  const pairs: [number, number][] = [];
+  for (let set = 1; find(`s${set}`) >= 0 && find(`t${set}`) >= 0; set++) pairs.push([find(`s${set}`), find(`t${set}`)]);
+  return pairs;
 }
 
 function readFaces(

@@ -1,11 +1,21 @@
 import sharp from 'sharp';
 import { validateBytes } from 'gltf-validator';
 import { describe, expect, it } from 'vitest';
-import { addUvSet, PLAIN_MATERIAL, UNMOVED, type Material, type Mesh, type PictureUse } from '@zographos/core';
+import {
+  addUvSet,
+  layoutFingerprint,
+  layoutOf,
+  PLAIN_MATERIAL,
+  UNMOVED,
+  type Material,
+  type Mesh,
+  type PictureUse,
+} from '@zographos/core';
 import { reliefPlane, sphere } from '@zographos/core/testing';
 import { limitsFrom } from '../limits.ts';
 import { readMeshFile } from './readMeshFile.ts';
-import { writeGlb } from './writeGlb.ts';
+import { writeGlb, writeGlbBeside } from './writeGlb.ts';
+import { writeMeshFiles } from './writeMeshFiles.ts';
 import { writeMtl } from './writeMtl.ts';
 import { writeObj } from './writeObj.ts';
 
@@ -126,5 +136,46 @@ describe('OBJ with its library', () => {
     expect(back.slots).toEqual(['brass', 'paint']);
     expect(back.materials![1]).toMatchObject({ roughness: 1, emission: [1, 1, 1] });
     expect(back.pictures!.map(({ name }) => name)).toEqual(['brass.png', 'paint.png']);
+  });
+});
+
+describe('meshes as files', () => {
+  const read = (name: string, bytes: Uint8Array) =>
+    readMeshFile({ name, bytes, companion: () => Promise.resolve(null), limits: limitsFrom({}) });
+
+  it('have pictures beside the GLB that names them, and names of UV sets', async () => {
+    const [glb, ...pictures] = await writeGlbBeside('Net float', [await dressedBall()]);
+    const { issues } = await validateBytes(glb.bytes, {
+      externalResourceFunction: (uri: string) => Promise.resolve(pictures.find(({ name }) => name === uri)!.bytes),
+    });
+    expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
+    expect(pictures.length).toBeGreaterThan(1);
+    const beside = await readMeshFile({
+      name: glb.name,
+      bytes: glb.bytes,
+      companion: (part) => Promise.resolve(pictures.find(({ name }) => name === part)?.bytes ?? null),
+      limits: limitsFrom({}),
+    });
+    expect(beside.objects[0]!.mesh.uvSets.map(({ name }) => name)).toEqual(['Layout', 'UV 1']);
+  });
+
+  it('keep all UV sets in PLY, and in an OBJ for each', async () => {
+    const ball = await dressedBall();
+    const [ply] = await writeMeshFiles('ball', [ball], 'ply');
+    const { uvSets } = (await read('ball.ply', ply.bytes)).objects[0]!.mesh;
+    expect(uvSets).toHaveLength(2);
+    expect(
+      layoutFingerprint({
+        uvs: uvSets[1]!.coords,
+        indices: (await read('ball.ply', ply.bytes)).objects[0]!.mesh.indices,
+      }),
+    ).toBe(layoutFingerprint(layoutOf(ball, 1)));
+    const files = await writeMeshFiles('ball', [ball], 'obj');
+    const objs = files.filter(({ name }) => name.endsWith('.obj'));
+    expect(objs.map(({ name }) => name)).toEqual(['ball.obj', 'ball.UV_1.obj']);
+    for (const [set, { name, bytes }] of objs.entries()) {
+      const { mesh } = (await read(name, bytes)).objects[0]!;
+      expect(layoutFingerprint(layoutOf(mesh, 0))).toBe(layoutFingerprint(layoutOf(ball, set)));
+    }
   });
 });

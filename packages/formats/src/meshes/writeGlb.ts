@@ -1,6 +1,7 @@
 import { Document, WebIO, type Accessor, type Buffer } from '@gltf-transform/core';
 import { KHRTextureTransform } from '@gltf-transform/extensions';
 import { PLAIN_MATERIAL, srgbToLinear, vertexTangents, type Mesh } from '@zographos/core';
+import type { NamedFile } from './meshFile.ts';
 import { MaterialWriter } from './writeGltfMaterials.ts';
 
 /**
@@ -8,6 +9,43 @@ import { MaterialWriter } from './writeGltfMaterials.ts';
  * stay as they are, so that maps baked on them fit.
  */
 export async function writeGlb(meshes: readonly Mesh[]): Promise<Uint8Array<ArrayBuffer>> {
+  return await writer().writeBinary(await documentOf(meshes));
+}
+
+/** The same with its pictures as files beside it, the GLB first. @param name of the GLB, without its ending */
+export async function writeGlbBeside(name: string, meshes: readonly Mesh[]): Promise<[NamedFile, ...NamedFile[]]> {
+  const { json, resources } = await writer().writeJSON(await documentOf(meshes), { basename: name });
+  const pictures = (json.images ?? []).flatMap(({ uri }) => (uri ? [{ name: uri, bytes: resources[uri]! }] : []));
+  const [buffer] = json.buffers ?? [];
+  const binary = buffer?.uri ? resources[buffer.uri]! : new Uint8Array(0);
+  // The buffer of a GLB is its second chunk, and has no address.
+  if (buffer) delete buffer.uri;
+  return [{ name: `${name}.glb`, bytes: glbOf(JSON.stringify(json), binary) }, ...pictures];
+}
+
+/** The binary container of glTF 2.0: a header and two chunks, each filled up to a multiple of four. */
+function glbOf(json: string, binary: Uint8Array): Uint8Array<ArrayBuffer> {
+  const text = new TextEncoder().encode(json);
+  const [textBytes, binaryBytes] = [text, binary].map(({ length }) => Math.ceil(length / 4) * 4) as [number, number];
+  const bytes = new Uint8Array(12 + 8 + textBytes + 8 + binaryBytes);
+  const view = new DataView(bytes.buffer);
+  [GLB_MAGIC, 2, bytes.length, textBytes, JSON_CHUNK].forEach((value, i) => view.setUint32(i * 4, value, true));
+  bytes.fill(32, 20, 20 + textBytes).set(text, 20);
+  view.setUint32(20 + textBytes, binaryBytes, true);
+  view.setUint32(24 + textBytes, BIN_CHUNK, true);
+  bytes.set(binary, 28 + textBytes);
+  return bytes;
+}
+
+const [GLB_MAGIC, JSON_CHUNK, BIN_CHUNK] = [0x46546c67, 0x4e4f534a, 0x004e4942];
+
+function writer(): WebIO {
+  const io = new WebIO().registerExtensions([KHRTextureTransform]);
+  io.setLogger({ debug() {}, info() {}, warn() {}, error() {} });
+  return io;
+}
+
+async function documentOf(meshes: readonly Mesh[]): Promise<Document> {
   const document = new Document();
   document.getRoot().getAsset().generator = 'Zographos';
   const buffer = document.createBuffer();
@@ -30,9 +68,7 @@ export async function writeGlb(meshes: readonly Mesh[]): Promise<Uint8Array<Arra
     }
     scene.addChild(document.createNode(mesh.name).setMesh(written));
   }
-  const io = new WebIO().registerExtensions([KHRTextureTransform]);
-  io.setLogger({ debug() {}, info() {}, warn() {}, error() {} });
-  return await io.writeBinary(document);
+  return document;
 }
 
 /** With normal pictures, glTF wants tangents: those that maps are baked with. */

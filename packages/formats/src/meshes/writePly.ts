@@ -1,11 +1,12 @@
 import type { Mesh } from '@zographos/core';
 
-/** Writes one object as binary little-endian PLY with normals and, where it has them, its first UV set. */
+/**
+ * Writes one object as binary little-endian PLY with normals and all its UV sets: s and t, then s1 and t1, and so on.
+ */
 export function writePly({ positions, normals, uvSets, indices }: Mesh): Uint8Array<ArrayBuffer> {
   const vertices = positions.length / 3;
   const triangles = indices.length / 3;
-  const uvs = uvSets[0]?.coords;
-  const names = ['x', 'y', 'z', 'nx', 'ny', 'nz', ...(uvs ? ['s', 't'] : [])];
+  const names = ['x', 'y', 'z', 'nx', 'ny', 'nz', ...uvSets.flatMap((_, set) => [`s${set || ''}`, `t${set || ''}`])];
   const header = new TextEncoder().encode(
     `ply\nformat binary_little_endian 1.0\nelement vertex ${vertices}\n` +
       names.map((name) => `property float ${name}\n`).join('') +
@@ -20,7 +21,9 @@ export function writePly({ positions, normals, uvSets, indices }: Mesh): Uint8Ar
       view.setFloat32(v * stride + k * 4, positions[v * 3 + k]!, true);
       view.setFloat32(v * stride + 12 + k * 4, normals[v * 3 + k]!, true);
     }
-    if (uvs) for (let k = 0; k < 2; k++) view.setFloat32(v * stride + 24 + k * 4, uvs[v * 2 + k]!, true);
+    uvSets.forEach(({ coords }, set) => {
+      for (let k = 0; k < 2; k++) view.setFloat32(v * stride + 24 + set * 8 + k * 4, coords[v * 2 + k]!, true);
+    });
   }
   const facesAt = vertices * stride;
   for (let t = 0; t < triangles; t++) {

@@ -61,6 +61,7 @@ export const bakeOperation: Operation<BakeOperationSettings> = {
       { text: names.receivers.join(', '), slot: 'receivers' },
       { text: ' from ' },
       ...sourcesOf(settings, names),
+      ...picturesOf(settings),
       { text: ' at ' },
       { text: sizeOf(settings), slot: 'size' },
       ...tilesOf(settings),
@@ -96,6 +97,13 @@ function sourcesOf(
     ...(match === 'all' ? [] : [{ text: ', ' }, { text: 'each from its partner', slot: 'match' }]),
     ...(repeat === 'none' ? [] : [{ text: ', ' }, { text: 'repeated over the tile', slot: 'repeat' }]),
   ];
+}
+
+function picturesOf({ pictures, maps }: BakeOperationSettings): SentencePart[] {
+  const carried = maps.filter((kind) => pictures[kind]);
+  if (carried.length === 0) return [];
+  const which = carried.length === maps.length ? 'their pictures' : `pictures for ${carried.join(', ')}`;
+  return [{ text: ' and ' }, { text: which, slot: 'pictures' }];
 }
 
 function tilesOf({ tiles, tileSizes }: BakeOperationSettings): SentencePart[] {

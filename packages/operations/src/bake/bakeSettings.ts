@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { AXIS_ORDERS, BAKED_KINDS, FIRST_TILE, LAST_TILE } from '@zographos/core';
+import { AXIS_ORDERS, BAKED_KINDS, BLEND_MODES, FIRST_TILE, LAST_TILE } from '@zographos/core';
 
 const length = z.number().nonnegative();
 const vector = z.tuple([z.number(), z.number(), z.number()]);
@@ -33,6 +33,24 @@ const occlusion = z.strictObject({
 const ending = z.string().refine((text) => text.trim() !== '', 'An ending needs at least one character.');
 const endings = z.array(ending).min(1).max(16);
 
+/** A picture of the ticket that lies on the source, mixed over what is below it. */
+export const pictureLayer = z.strictObject({
+  /** Its number among the ticket's pictures. */
+  picture: z.int().min(0),
+  /** The source's UV set that it lies on, and what lies beyond its border. */
+  uvSet: z.int().min(0).max(63).default(0),
+  wrap: z.enum(['repeat', 'mirror', 'clamp']).default('repeat'),
+  /** How often it lies across and up the tile. */
+  tiling: z.tuple([z.number().positive().max(1000), z.number().positive().max(1000)]).default([1, 1]),
+  blend: z.enum(BLEND_MODES).default('normal'),
+  opacity: z.number().min(0).max(1).default(1),
+  tint: z.tuple([z.number().min(0).max(4), z.number().min(0).max(4), z.number().min(0).max(4)]).default([1, 1, 1]),
+  contrast: z.number().min(0).max(4).default(1),
+  saturation: z.number().min(0).max(4).default(1),
+});
+
+export type PictureOfTicket = z.infer<typeof pictureLayer>;
+
 /** Everything an artist can say about a bake; what is left open (`auto`) is measured when it runs. */
 export const bakeSettings = z.strictObject({
   maps: z
@@ -55,6 +73,8 @@ export const bakeSettings = z.strictObject({
     .default([]),
   /** What the sources' lengths are multiplied by, where they come in another unit than the receivers. */
   sourceScale: z.number().positive().max(1e6).default(1),
+  /** Maps that are carried over from pictures which lie on the source, from below upwards. */
+  pictures: z.partialRecord(z.enum(BAKED_KINDS), z.array(pictureLayer).min(1).max(16)).default({}),
   /** Along rays, to the nearest place of the source, or through the triangles that both share. */
   aim: z.enum(['rays', 'nearest', 'shared']).default('rays'),
   /** Samples along each axis of a texel: 4 means 4 × 4. */

@@ -1,4 +1,4 @@
-import type { Image, LikenessView, MapKind, SeamError } from '@zographos/core';
+import type { Image, LikenessView, MapKind, MaterialPicture, SeamError } from '@zographos/core';
 import { ZographosError } from '@zographos/core';
 import type { OperationInputs } from '../operation.ts';
 import type { RunReport, Stage } from '../report.ts';
@@ -17,7 +17,9 @@ export interface Progress {
 /** What a run is given by whoever starts it. */
 export interface RunContext<Settings> {
   settings: Settings;
-  inputs: Omit<OperationInputs<RunMesh>, 'mask'>;
+  inputs: Omit<OperationInputs<RunMesh>, 'mask' | 'pictures'>;
+  /** Pictures that lie on the sources: image files as they came, each with what names it. */
+  pictures?: (MaterialPicture & { hash: string })[];
   /** The picture that says where rays follow the receiver's own normals, where the inputs have one. */
   mask?: Image | null;
   /** What that picture is named by. */

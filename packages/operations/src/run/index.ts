@@ -4,6 +4,7 @@ export * from './runMesh.ts';
 export * from './startThread.ts';
 export * from './sceneCache.ts';
 export * from './runBake.ts';
+export * from './bakeTicket.ts';
 export * from './memoryLimit.ts';
 export * from './sceneTree.ts';
 export * from './measure.ts';

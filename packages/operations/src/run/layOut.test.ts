@@ -131,3 +131,21 @@ describe('laying out', () => {
     await expect(runLayout([bare], settingsOf({ method: 'pack' }))).rejects.toMatchObject({ code: 'input/no-uvs' });
   });
 });
+
+describe('islands that stay', () => {
+  it.each(['unwrap', 'pack'] as const)('are neither cut nor moved, and are kept clear of (%s)', async (method) => {
+    const cube = box('cube');
+    const first = (await layOut([cube], settingsOf({ passes: 1 }))).meshes[0]!;
+    // The side that is its first two triangles.
+    const before = [...first.indices.subarray(0, 6)].map((v) => [
+      ...first.uvSets[0]!.coords.subarray(v * 2, v * 2 + 2),
+    ]);
+    const locked = [[0]];
+    const { meshes } = await layOut([first], settingsOf({ method, locked, scale: method === 'pack' ? 'fill' : 60 }));
+    const [mesh] = meshes;
+    const after = [...mesh!.indices.subarray(0, 6)].map((v) => [...mesh!.uvSets[0]!.coords.subarray(v * 2, v * 2 + 2)]);
+    expect(after).toEqual(before);
+    expect(mesh!.indices.length).toBe(cube.indices.length);
+    expectSound(check([mesh!]));
+  });
+});

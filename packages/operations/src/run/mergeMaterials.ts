@@ -69,9 +69,9 @@ function reachOf(meshes: readonly Mesh[]): { out: number; in: number } {
  * The material whose pictures are the maps; what has no map keeps the plain value. Roughness and metallic share one
  * picture, in green and blue, as glTF has them.
  */
-async function materialOf(
+export async function materialOf(
   name: string,
-  maps: Merged['maps'],
+  maps: readonly { kind: MergedKind; image: Image }[],
 ): Promise<{ material: Material; pictures: MaterialPicture[] }> {
   const pictures: MaterialPicture[] = [];
   const uses: Partial<Record<MergedKind, PictureUse>> = {};

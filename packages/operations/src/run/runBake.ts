@@ -2,6 +2,7 @@ import {
   addStatistics,
   emptyStatistics,
   islandsOf,
+  layoutFingerprint,
   NO_TWIN,
   padIslands,
   sharedTriangles,
@@ -138,6 +139,7 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
 
   const { rays, misses, hitsFromBehind, texels, hitDistances } = statistics;
   const report: RunReport = {
+    layout: layoutFingerprint(receiver),
     ...{ rays, misses, hitsFromBehind, texels, hitDistances },
     takenOver: texelsTaken,
     reach,

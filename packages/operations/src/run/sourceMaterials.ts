@@ -54,11 +54,14 @@ async function readPictures(files: MaterialPicture[], materials: Material[]): Pr
   const pictures: Image[][] = [];
   for (const [number, { name, bytes, isData }] of files.entries()) {
     const used = new Set(
-      materials.flatMap(({ pictures: uses }) =>
-        Object.entries(uses)
+      materials.flatMap(({ pictures: uses, layers = {} }) => [
+        ...Object.entries(uses)
           .filter(([, use]) => use.picture === number)
           .map(([channel]) => channel),
-      ),
+        ...Object.entries(layers)
+          .filter(([, list]) => list.some(({ use }) => use.picture === number))
+          .map(([channel]) => channel),
+      ]),
     );
     // Only what no material uses is left unread: it may not even be a picture.
     if (used.size === 0) {

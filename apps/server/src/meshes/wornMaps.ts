@@ -1,0 +1,45 @@
+import { In, type DataSource } from 'typeorm';
+import { ZographosError } from '@zographos/core';
+import { loadImage } from '@zographos/formats/stored-map';
+import { MERGED_KINDS } from '@zographos/operations';
+import type { BlobStore } from '../blobs/blobStore.ts';
+import { imageSets, mapRevisions, maps, runs, tickets } from '../data/entities.ts';
+import { notFound } from '../data/readProject.ts';
+import type { WornMaps } from './meshThread.ts';
+
+/** The newest maps of an image set that a material can have, and the meshes that lie on its layout. */
+export async function readWornMaps(
+  database: DataSource,
+  blobs: BlobStore,
+  imageSetId: string,
+): Promise<{ worn: WornMaps; meshIds: string[] }> {
+  const set = (await database.getRepository(imageSets).findOneBy({ id: imageSetId })) ?? notFound('image set');
+  const places = await database.getRepository(maps).findBy({ imageSetId, kind: In([...MERGED_KINDS]) });
+  if (new Set(places.map(({ tile }) => tile)).size > 1) {
+    throw new ZographosError(
+      'input/bad-settings',
+      `“${set.name}” lies on several UDIM tiles, which a material of glTF cannot hold. Take the mesh without its maps.`,
+    );
+  }
+  const worn: WornMaps = { uvSet: set.uvSet, maps: [] };
+  for (const { id, kind } of places) {
+    const revision = await database
+      .getRepository(mapRevisions)
+      .findOne({ where: { mapId: id }, order: { number: 'DESC' } });
+    const known = MERGED_KINDS.find((each) => each === kind);
+    if (!revision || !known) continue;
+    const { directory, dataHash, runId } = revision;
+    const run = await database.getRepository(runs).findOneBy({ id: runId });
+    const image = await loadImage(directory, (offset, length) => blobs.readBytes(dataHash, offset, length));
+    worn.maps.push({ kind: known, image, layout: run?.operation === 'bake' ? (run.report?.layout ?? '') : '' });
+  }
+  if (worn.maps.length === 0) {
+    throw new ZographosError(
+      'input/bad-settings',
+      `“${set.name}” has no map yet that a material could have. Bake its ${MERGED_KINDS.join(', ')} first.`,
+    );
+  }
+  const users = await database.getRepository(tickets).findBy({ imageSetId });
+  const receivers = [...new Set(users.flatMap(({ inputs }) => inputs.receivers))];
+  return { worn, meshIds: receivers.length > 0 ? receivers : [set.receiverId] };
+}
