@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { islandNumbers, layoutOf, shiftBy, type Mesh } from '@zographos/core';
+import { readMeshFile } from '@zographos/formats/meshes';
 import { unpackMesh } from '@zographos/formats/packed-mesh';
 import { DEFAULT_LAYOUT, type MeshChange } from '@zographos/operations';
 import { ENDPOINTS, PATHS, type MeshAsset } from '@zographos/contracts';
@@ -131,5 +132,53 @@ describe('a mesh', () => {
     await expect(
       server.call(ENDPOINTS.splitMesh, { id: plane }, { from: whole.asset.contentHash, how: { by: 'part' } }),
     ).rejects.toMatchObject({ code: 'input/bad-request' });
+  });
+});
+
+describe('the tiles of a layout', () => {
+  it('stay as long as islands or maps are in them, and take their maps along to another number', async () => {
+    const { projectId, plane, ticket } = await reliefProject(server, { size: { width: 32, height: 32 } });
+    const { id: runId } = await server.call(ENDPOINTS.runTicket, { id: ticket.id });
+    await server.ended(projectId, runId);
+    const two = [1001, 1002].map((number) => ({ number, width: 64, height: 64 }));
+    const set = await server.call(ENDPOINTS.setTiles, { id: plane }, { uvSet: 0, tiles: two });
+    expect(set.tiles).toEqual(two);
+    const sized = (await server.call(ENDPOINTS.readProject, { id: projectId })).tickets[0]!.settings;
+    expect(sized.tileSizes).toMatchObject({ 1001: { width: 64, height: 64 } });
+    const without = { uvSet: 0, tiles: [two[1]!] };
+    await expect(server.call(ENDPOINTS.setTiles, { id: plane }, without)).rejects.toMatchObject({
+      code: 'conflict/tile-filled',
+      message: expect.stringContaining('islands and 1 map') as string,
+    });
+    const { asset } = await meshOf(plane, projectId);
+    const change = { from: asset.contentHash, uvSet: 0, tile: 1001, to: 1011, islands: [0] };
+    const moved = await server.call(ENDPOINTS.renumberTile, { id: plane }, change);
+    expect(moved.kind === 'mesh' && moved.inspection.uvTiles).toEqual([[1011]]);
+    const [renumbered] = (await server.call(ENDPOINTS.readProject, { id: projectId })).imageSets;
+    expect(renumbered!.maps.map(({ tile, revisions }) => [tile, revisions.length])).toEqual([[1011, 1]]);
+    expect(renumbered!.tiles.map(({ number }) => number)).toEqual([1011, 1002]);
+  });
+});
+
+describe('a mesh as a file', () => {
+  it('wears the maps of its layout, and none of another', async () => {
+    const { projectId, plane, ticket } = await reliefProject(server, { size: { width: 32, height: 32 } });
+    const { id: runId } = await server.call(ENDPOINTS.runTicket, { id: ticket.id });
+    await server.ended(projectId, runId);
+    const glb = await server.fetch(PATHS.wornMesh(ticket.imageSetId, 'inside'));
+    const bytes = new Uint8Array(await glb.arrayBuffer());
+    const { objects } = await readMeshFile({
+      ...{ name: 'plane.glb', bytes, limits: server.config.limits },
+      companion: () => Promise.resolve(null),
+    });
+    expect(objects[0]!.mesh.materials![0]!.pictures.normal).toBeDefined();
+    const { asset } = await meshOf(plane, projectId);
+    const moves = [
+      { islands: [0], matrix: [0.5, 0, 0, 0.5, 0, 0] as [number, number, number, number, number, number] },
+    ];
+    const change: MeshChange = { what: 'move-islands', uvSet: 0, moves };
+    await server.call(ENDPOINTS.changeMesh, { id: plane }, { from: asset.contentHash, change });
+    const refused = await server.fetch(PATHS.wornMesh(ticket.imageSetId, 'beside'));
+    expect(await refused.json()).toMatchObject({ code: 'input/other-layout' });
   });
 });
