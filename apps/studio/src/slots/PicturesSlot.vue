@@ -33,10 +33,11 @@ function save(next: PictureOfTicket[], added: string[] = []): void {
     of,
     list.map((layer) => ({ ...layer, picture: used.indexOf(all[layer.picture]!) })),
   ]);
-  const { pictures: _before, ...inputs } = props.ticket.inputs;
+  const { receivers, sources, cage, mask } = props.ticket.inputs;
+  const rest = { receivers, sources, ...(cage ? { cage } : {}), ...(mask ? { mask } : {}) };
   void store.changeTicket(props.ticket.id, 'pictures', {
     settings: { ...props.ticket.settings, pictures: Object.fromEntries(renumbered) as Ticket['settings']['pictures'] },
-    inputs: { ...inputs, ...(used.length > 0 ? { pictures: used } : {}) },
+    inputs: { ...rest, ...(used.length > 0 ? { pictures: used } : {}) },
   });
 }
 

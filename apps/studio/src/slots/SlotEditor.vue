@@ -40,8 +40,7 @@ const cages = computed(() => {
 
 /** Inputs with one of them set, or left out. */
 function setInput(which: 'mask' | 'cage', value: string | undefined): void {
-  const { [which]: _before, ...others } = props.ticket.inputs;
-  const inputs = { ...others, ...(value ? { [which]: value } : {}) };
+  const inputs = { ...props.ticket.inputs, [which]: value };
   void store.changeTicket(props.ticket.id, which, { inputs });
 }
 

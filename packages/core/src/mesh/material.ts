@@ -72,7 +72,7 @@ export function withPictures(material: Material, numberOf: (picture: number) => 
   const pictures = Object.fromEntries(
     Object.entries(material.pictures).map(([use, entry]) => [use, { ...entry, picture: numberOf(entry.picture) }]),
   );
-  const layers = Object.entries(material.layers ?? {}).map(([channel, list]) => [
+  const layers = Object.entries(material.layers ?? {}).map(([channel, list]): [string, PictureLayer[]] => [
     channel,
     list.map((layer) => ({ ...layer, use: { ...layer.use, picture: numberOf(layer.use.picture) } })),
   ]);

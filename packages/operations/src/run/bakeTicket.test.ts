@@ -121,7 +121,7 @@ describe('maps of a ticket from pictures', () => {
     const ours = await sharp(await encodeImage(maps[0]!.image, 'png8'))
       .raw()
       .toBuffer();
-    const expected = await sharp(files[0]!)
+    const expected = await sharp(files[0])
       .composite([{ input: Buffer.from(files[1]!), blend: 'multiply' }])
       .removeAlpha()
       .raw()
