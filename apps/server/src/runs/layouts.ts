@@ -3,10 +3,8 @@ import { ZographosError } from '@zographos/core';
 import type { MeshAsset, Run } from '@zographos/contracts';
 import { layoutOperation, type LayoutSettings } from '@zographos/operations';
 import { runs, type LayoutRunRow } from '../data/entities.ts';
-import { notFound, readProject, readRun } from '../data/readProject.ts';
-import { announce } from '../events/channel.ts';
 import { addMeshRevision, type MadeMesh } from '../meshes/meshRevisions.ts';
-import { runKey } from './runKey.ts';
+import { enqueueOnce, meshesOf } from './enqueueOnce.ts';
 
 /**
  * Queues a new layout of meshes of a project. One that is under way for one of them is waited for by nobody: it is
@@ -20,10 +18,7 @@ export async function enqueueLayout(
   settings: LayoutSettings,
   memoryLimitBytes: number,
 ): Promise<Run> {
-  const { assets } = await readProject(database, projectId);
-  const meshes = ids.map(
-    (id) => assets.find((asset): asset is MeshAsset => asset.kind === 'mesh' && asset.id === id) ?? notFound('mesh'),
-  );
+  const meshes = await meshesOf(database, projectId, ids);
   requireMemory(meshes, settings, memoryLimitBytes);
   const under = await database
     .getRepository(runs)
@@ -37,24 +32,7 @@ export async function enqueueLayout(
       `“${busy.name}” is being laid out already. Wait until that is done, or cancel it.`,
     );
   }
-  const receivers = meshes.map(({ id: assetId, name, fileName: file, contentHash }) => ({
-    assetId,
-    name,
-    file,
-    contentHash,
-  }));
-  const inputs = { receivers, sources: [] };
-  const names = { receivers: meshes.map(({ name }) => name), sources: [] };
-  const sentence = layoutOperation.sentence(settings, names, meshes[0]!.unit).map(({ text }) => text);
-  const { id } = await database.getRepository(runs).save({
-    ...{ projectId, ticketId: null, operation: 'layout' as const, settings, inputs },
-    key: runKey('layout', settings, inputs),
-    sentence: sentence.join(''),
-    state: 'queued' as const,
-  });
-  await announce(database, { type: 'changed', projectId });
-  await announce(database, { type: 'queued' });
-  return readRun(database, id);
+  return enqueueOnce(database, projectId, 'layout', settings, meshes);
 }
 
 function requireMemory(meshes: readonly MeshAsset[], settings: LayoutSettings, memoryLimitBytes: number): void {

@@ -1,12 +1,10 @@
 import type { DataSource, EntityManager } from 'typeorm';
 import { ZographosError } from '@zographos/core';
-import type { MeshAsset, Run } from '@zographos/contracts';
-import { bakeSettings, DEFAULT_BAKE, mergeOperation, type MergeSettings } from '@zographos/operations';
-import { runs, type MergeRunRow } from '../data/entities.ts';
-import { notFound, readProject, readRun } from '../data/readProject.ts';
-import { announce } from '../events/channel.ts';
+import type { Run } from '@zographos/contracts';
+import { bakeSettings, DEFAULT_BAKE, type MergeSettings } from '@zographos/operations';
+import type { MergeRunRow } from '../data/entities.ts';
 import { addMadeMesh, type MadeMesh } from '../meshes/meshRevisions.ts';
-import { runKey } from './runKey.ts';
+import { enqueueOnce, meshesOf } from './enqueueOnce.ts';
 import { insertTicket } from './tickets.ts';
 
 /**
@@ -19,10 +17,7 @@ export async function enqueueMerge(
   ids: readonly string[],
   settings: MergeSettings,
 ): Promise<Run> {
-  const { assets } = await readProject(database, projectId);
-  const meshes = ids.map(
-    (id) => assets.find((asset): asset is MeshAsset => asset.kind === 'mesh' && asset.id === id) ?? notFound('mesh'),
-  );
+  const meshes = await meshesOf(database, projectId, ids);
   const bare = settings.layout ? undefined : meshes.find(({ inspection }) => !inspection.uvSets[settings.uvSet]);
   if (bare) {
     throw new ZographosError(
@@ -30,24 +25,7 @@ export async function enqueueMerge(
       `“${bare.name}” has no UV set ${settings.uvSet + 1} that could be kept. Let the meshes get a new layout.`,
     );
   }
-  const receivers = meshes.map(({ id: assetId, name, fileName: file, contentHash }) => ({
-    assetId,
-    name,
-    file,
-    contentHash,
-  }));
-  const inputs = { receivers, sources: [] };
-  const names = { receivers: meshes.map(({ name }) => name), sources: [] };
-  const sentence = mergeOperation.sentence(settings, names, meshes[0]!.unit).map(({ text }) => text);
-  const { id } = await database.getRepository(runs).save({
-    ...{ projectId, ticketId: null, operation: 'merge' as const, settings, inputs },
-    key: runKey('merge', settings, inputs),
-    sentence: sentence.join(''),
-    state: 'queued' as const,
-  });
-  await announce(database, { type: 'changed', projectId });
-  await announce(database, { type: 'queued' });
-  return readRun(database, id);
+  return enqueueOnce(database, projectId, 'merge', settings, meshes);
 }
 
 /** Rays need some reach, though none is cast where triangles are shared. */

@@ -2,15 +2,14 @@ import type { DataSource, EntityManager } from 'typeorm';
 import { MAP_KINDS, ZographosError, type MapKind } from '@zographos/core';
 import { loadImage } from '@zographos/formats/stored-map';
 import type { Run } from '@zographos/contracts';
-import { sheetOperation, sheetPlaces, type SheetReport, type SheetSettings } from '@zographos/operations';
+import { sheetPlaces, type SheetReport, type SheetSettings } from '@zographos/operations';
 import type { BlobStore } from '../blobs/blobStore.ts';
 import { imageSets, maps, runs, type MapRevisionRow, type SheetRunRow } from '../data/entities.ts';
-import { notFound, readRun, readProjectSummary } from '../data/readProject.ts';
-import { announce } from '../events/channel.ts';
-import { meshAsset } from '../meshes/meshAsset.ts';
+import { notFound, readProjectSummary } from '../data/readProject.ts';
 import { addMadeMesh, addMeshRevision, type MadeMesh } from '../meshes/meshRevisions.ts';
 import { latestRevisions } from '../data/latestRevisions.ts';
 import type { SheetMap } from './operationThread.ts';
+import { enqueueOnce, meshesOf } from './enqueueOnce.ts';
 import { addMapRevision } from './queue.ts';
 import { readSheetInputs } from './sheetInputs.ts';
 
@@ -40,24 +39,7 @@ export async function enqueueSheet(database: DataSource, projectId: string, sett
   }
   sheetPlaces(settings);
   const ids = [...new Set(sets.flatMap(({ meshIds }) => meshIds))];
-  const receivers = await Promise.all(
-    ids.map(async (id) => {
-      const { asset } = await meshAsset(database, id);
-      return { assetId: id, name: asset.name, file: asset.fileName, contentHash: asset.contentHash };
-    }),
-  );
-  const sentence = sheetOperation
-    .sentence(settings, { receivers: [], sources: [] }, 'px')
-    .map(({ text }) => text)
-    .join('');
-  const { id } = await database.getRepository(runs).save({
-    ...{ projectId, ticketId: null, operation: 'sheet' as const, settings, key, sentence },
-    inputs: { receivers, sources: [] },
-    state: 'queued' as const,
-  });
-  await announce(database, { type: 'changed', projectId });
-  await announce(database, { type: 'queued' });
-  return readRun(database, id);
+  return enqueueOnce(database, projectId, 'sheet', settings, await meshesOf(database, projectId, ids), key);
 }
 
 /** Queues a sheet again as it was asked for, of its sets as they are now. @throws missing/not-found */

@@ -176,7 +176,7 @@ defineExpose({ goTo });
 </script>
 
 <template>
-  <figure ref="holder" class="map">
+  <figure ref="holder" class="view">
     <canvas
       ref="canvas"
       role="img"
@@ -211,28 +211,11 @@ defineExpose({ goTo });
 </template>
 
 <style scoped>
-.map {
-  position: relative;
-  overflow: hidden;
-  min-width: 0;
-  min-height: 0;
-  margin: 0;
-  background: var(--surround);
-}
-
 canvas {
   position: absolute;
   width: 100%;
   height: 100%;
   cursor: crosshair;
   touch-action: none;
-}
-
-figcaption {
-  position: absolute;
-  top: 8px;
-  left: 10px;
-  padding: 1px 6px;
-  background: var(--paper);
 }
 </style>

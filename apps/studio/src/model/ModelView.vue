@@ -235,7 +235,7 @@ defineExpose({ pointAt: (place: Place | null) => scene?.pointAt(place) });
 </script>
 
 <template>
-  <figure ref="holder" class="model">
+  <figure ref="holder" class="view">
     <canvas
       ref="canvas"
       :class="{ brushing: brush }"
@@ -266,15 +266,6 @@ defineExpose({ pointAt: (place: Place | null) => scene?.pointAt(place) });
 </template>
 
 <style scoped>
-.model {
-  position: relative;
-  overflow: hidden;
-  min-width: 0;
-  min-height: 0;
-  margin: 0;
-  background: var(--surround);
-}
-
 canvas {
   position: absolute;
   width: 100%;
@@ -284,13 +275,5 @@ canvas {
 
 canvas.brushing {
   cursor: crosshair;
-}
-
-figcaption {
-  position: absolute;
-  top: 8px;
-  left: 10px;
-  padding: 1px 6px;
-  background: var(--paper);
 }
 </style>

@@ -36,33 +36,3 @@ defineEmits<{ show: [Finding['places'][number]]; mend: [Finding] }>();
   </ul>
   <p v-else class="mark mark-fresh"><span>Nothing wrong was found.</span></p>
 </template>
-
-<style scoped>
-.findings {
-  display: grid;
-  gap: 6px;
-}
-
-li {
-  padding-left: 8px;
-  border-left: 3px solid var(--line);
-}
-
-.warning {
-  border-left-color: var(--ochre);
-}
-
-.ways {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 2px 12px;
-}
-
-.ways button {
-  padding: 0;
-}
-
-.remedy {
-  font-weight: 650;
-}
-</style>

@@ -5,6 +5,12 @@ import type { SentencePart } from '@zographos/operations';
 
 /** A sentence with slots; each opens its editor, which is given in place. */
 defineProps<{ parts: readonly SentencePart[]; further?: readonly Required<SentencePart>[] }>();
+defineSlots<{
+  /** The editor of a slot. */
+  default(slot: { slotName: string }): unknown;
+  /** What may stand behind the sentence; it may open slots too. */
+  behind(ways: { edit: (name: string, event: Event) => void }): unknown;
+}>();
 
 const popover = ref<InstanceType<typeof Popover> | null>(null);
 const slotName = ref<string | null>(null);
@@ -36,6 +42,7 @@ async function edit(name: string, event: Event): Promise<void> {
         {{ part.text }}
       </button>
     </p>
+    <slot name="behind" :edit="(name: string, event: Event) => void edit(name, event)" />
     <Popover ref="popover" @hide="slotName = null">
       <div v-if="slotName" :key="slotName"><slot :slot-name="slotName" /></div>
     </Popover>

@@ -339,23 +339,6 @@ async function remove(): Promise<void> {
   padding: 10px 20px;
 }
 
-.ticket {
-  display: grid;
-  grid-column: 1 / -1;
-  grid-template-columns: minmax(0, 1fr) auto;
-  gap: 2px 32px;
-  padding: 10px 16px;
-  border-top: 3px solid var(--ink);
-}
-
-.act {
-  display: grid;
-  gap: 8px;
-  align-content: start;
-  justify-items: end;
-  min-width: 150px;
-}
-
 .small {
   grid-column: 1 / -1;
   font-size: var(--text-small);
@@ -363,13 +346,6 @@ async function remove(): Promise<void> {
 
 .small a {
   margin-left: 12px;
-}
-
-.failed {
-  grid-column: 1 / -1;
-  padding: 6px 10px;
-  border-left: 4px solid var(--minium);
-  background: var(--paper-raised);
 }
 
 .maps {
@@ -410,14 +386,6 @@ async function remove(): Promise<void> {
   height: 100%;
   object-fit: contain;
   image-rendering: pixelated;
-}
-
-.figures {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr);
-  gap: 10px;
-  align-content: start;
-  overflow: auto;
 }
 
 .readout {

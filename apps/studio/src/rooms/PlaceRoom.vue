@@ -10,6 +10,8 @@ import { gutterOf, sheetOperation, sheetPlaces, sheetSettings, type SheetSetting
 import SentenceSlots from '../parts/SentenceSlots.vue';
 import { count, percent } from '../parts/format.ts';
 import Choice from '../slots/Choice.vue';
+import NumberField from '../slots/NumberField.vue';
+import SizeFields from '../slots/SizeFields.vue';
 import { useMeshEdits } from '../stores/meshEdits.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useProject } from '../stores/project.ts';
@@ -108,7 +110,6 @@ async function make(): Promise<void> {
   await notices.guard(() => meshEdits.placeSheet(settings.value));
 }
 
-const SIZES = [512, 1024, 2048, 4096, 8192].map((value) => ({ value, label: String(value) }));
 const snap = ref(64);
 </script>
 
@@ -116,7 +117,7 @@ const snap = ref(64);
   <main class="place">
     <section class="panel ticket" aria-label="Sheet to come">
       <SentenceSlots v-slot="{ slotName }" :parts="parts">
-        <div class="editor">
+        <div class="slot-editor">
           <template v-if="slotName === 'sets'">
             <h3>Image sets</h3>
             <p>Tick them in the list on the left; they are placed in that order.</p>
@@ -133,23 +134,7 @@ const snap = ref(64);
           </template>
           <template v-else-if="slotName === 'size'">
             <h3>Size of the sheet</h3>
-            <Choice
-              label="Square size"
-              :value="kept.size.width === kept.size.height ? kept.size.width : null"
-              :options="SIZES"
-              @choose="change({ size: { width: $event, height: $event } })"
-            />
-            <label v-for="side in ['width', 'height'] as const" :key="side"
-              >{{ side }}
-              <InputNumber
-                :model-value="kept.size[side]"
-                :min="16"
-                :max="16384"
-                suffix=" px"
-                size="small"
-                @update:model-value="$event && change({ size: { ...kept.size, [side]: $event } })"
-              />
-            </label>
+            <SizeFields :size="kept.size" @change="change({ size: $event })" />
           </template>
           <template v-else-if="slotName === 'arrangement'">
             <h3>How they are placed</h3>
@@ -167,14 +152,13 @@ const snap = ref(64);
           <template v-else-if="slotName === 'halvings'">
             <h3>Gutters between sets</h3>
             <p>Borders are drawn out so far that so many halvings of the sheet do not bleed.</p>
-            <InputNumber
-              :model-value="kept.halvings"
+            <NumberField
+              label="halvings"
+              :value="kept.halvings"
               :min="0"
               :max="10"
-              size="small"
               placeholder="none"
-              aria-label="Halvings"
-              @update:model-value="change({ halvings: $event ?? null })"
+              @change="change({ halvings: $event })"
             />
             <p class="soft">{{ gutterOf(kept) }} px around each set</p>
           </template>
@@ -297,43 +281,6 @@ const snap = ref(64);
   padding: 10px 20px;
 }
 
-.ticket {
-  display: grid;
-  grid-column: 1 / -1;
-  grid-template-columns: minmax(0, 1fr) auto;
-  gap: 2px 32px;
-  padding: 10px 16px;
-  border-top: 3px solid var(--ink);
-}
-
-.editor {
-  display: grid;
-  gap: 10px;
-  max-width: 420px;
-}
-
-.editor label {
-  display: flex;
-  gap: 14px;
-  align-items: center;
-  justify-content: space-between;
-}
-
-.act {
-  display: grid;
-  gap: 6px;
-  align-content: start;
-  justify-items: end;
-  min-width: 140px;
-}
-
-.failed {
-  grid-column: 1 / -1;
-  padding: 6px 10px;
-  border-left: 4px solid var(--minium);
-  background: var(--paper-raised);
-}
-
 .sets {
   overflow: auto;
 }
@@ -360,14 +307,6 @@ const snap = ref(64);
 
 .sets .soft {
   font-size: var(--text-small);
-}
-
-.figures {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr);
-  gap: 8px;
-  align-content: start;
-  overflow: auto;
 }
 
 .places {

@@ -421,45 +421,13 @@ const historyOpen = ref<InstanceType<typeof Popover> | null>(null);
   padding: 10px 20px;
 }
 
-.ticket {
-  display: grid;
-  grid-column: 1 / -1;
-  grid-template-columns: minmax(0, 1fr) auto;
-  gap: 2px 32px;
-  padding: 8px 16px;
-  border-top: 3px solid var(--ink);
-}
-
 .here {
   font-size: 15px;
-}
-
-.act {
-  display: grid;
-  gap: 4px;
-  align-content: start;
-  justify-items: end;
-  min-width: 150px;
 }
 
 .two {
   display: flex;
   gap: 6px;
-}
-
-.failed {
-  grid-column: 1 / -1;
-  padding: 6px 10px;
-  border-left: 4px solid var(--minium);
-  background: var(--paper-raised);
-}
-
-.figures {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr);
-  gap: 8px;
-  align-content: start;
-  overflow: auto;
 }
 
 .readout {

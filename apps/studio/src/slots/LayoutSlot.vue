@@ -8,6 +8,9 @@ import type { LayoutSettings } from '@zographos/operations';
 import { useProject } from '../stores/project.ts';
 import Choice from './Choice.vue';
 import MeshList from './MeshList.vue';
+import NumberField from './NumberField.vue';
+import RoomFields from './RoomFields.vue';
+import SizeFields from './SizeFields.vue';
 
 /** The editor of one slot of a layout's sentence. */
 const props = defineProps<{ settings: LayoutSettings; meshes: readonly string[]; slotName: string; unit: string }>();
@@ -17,7 +20,6 @@ const store = useProject();
 const change = (part: Partial<LayoutSettings>): void => emit('change', part);
 const seams = (part: Partial<LayoutSettings['seams']>): void => change({ seams: { ...props.settings.seams, ...part } });
 const chosen = computed(() => store.meshesByIds([...props.meshes]));
-const SIZES = [256, 512, 1024, 2048, 4096, 8192].map((value) => ({ value, label: String(value) }));
 const BENDS = [
   { value: 0.6, label: 'many, flat' },
   { value: 2, label: 'usual' },
@@ -44,7 +46,7 @@ function setEdge(at: number, percent: number | null): void {
 </script>
 
 <template>
-  <div class="editor">
+  <div class="slot-editor">
     <template v-if="slotName === 'method'">
       <h3>How the islands come about</h3>
       <Choice
@@ -76,18 +78,17 @@ function setEdge(at: number, percent: number | null): void {
         @choose="change({ together: $event === 'one' })"
       />
       <p class="soft">Texels along a side, beside the others: a part that is hardly seen may get half.</p>
-      <label v-for="mesh in chosen" :key="mesh.id"
-        >{{ mesh.name }}
-        <InputNumber
-          :model-value="settings.weights[mesh.name] ?? 1"
-          :min="0.05"
-          :max="20"
-          :max-fraction-digits="3"
-          suffix=" ×"
-          size="small"
-          @update:model-value="change({ weights: { ...settings.weights, [mesh.name]: $event || 1 } })"
-        />
-      </label>
+      <NumberField
+        v-for="mesh in chosen"
+        :key="mesh.id"
+        :label="mesh.name"
+        :value="settings.weights[mesh.name] ?? 1"
+        :min="0.05"
+        :max="20"
+        :digits="3"
+        suffix=" ×"
+        @change="change({ weights: { ...settings.weights, [mesh.name]: $event || 1 } })"
+      />
     </template>
     <template v-else-if="slotName === 'name'">
       <h3>Name of the new UV set</h3>
@@ -101,37 +102,11 @@ function setEdge(at: number, percent: number | null): void {
     </template>
     <template v-else-if="slotName === 'size'">
       <h3>Size of the map that will lie on each tile</h3>
-      <Choice
-        label="Square size"
-        :value="settings.size.width === settings.size.height ? settings.size.width : null"
-        :options="SIZES"
-        @choose="change({ size: { width: $event, height: $event } })"
-      />
-      <label v-for="side in ['width', 'height'] as const" :key="side"
-        >{{ side }}
-        <InputNumber
-          :model-value="settings.size[side]"
-          :min="16"
-          :max="16384"
-          suffix=" px"
-          size="small"
-          @update:model-value="$event && change({ size: { ...settings.size, [side]: $event } })"
-        />
-      </label>
+      <SizeFields :size="settings.size" @change="change({ size: $event })" />
     </template>
     <template v-else-if="slotName === 'gap'">
       <h3>Room around islands</h3>
-      <label v-for="where in ['gap', 'edge'] as const" :key="where"
-        >{{ where === 'gap' ? 'between islands' : 'to the edge' }}
-        <InputNumber
-          :model-value="settings[where]"
-          :min="0"
-          :max="1024"
-          suffix=" px"
-          size="small"
-          @update:model-value="change({ [where]: $event ?? 0 })"
-        />
-      </label>
+      <RoomFields :room="settings" @change="change" />
       <p class="soft">
         {{ ((settings.gap / settings.size.width) * 100).toFixed(2) }} % of the tile between islands. Twice the padding
         keeps bakes apart at every mip level that matters.
@@ -155,17 +130,14 @@ function setEdge(at: number, percent: number | null): void {
         ]"
         @choose="change({ density: $event, scale: 'fill' })"
       />
-      <label
-        >{{ settings.density === 'equal' ? `px for each ${unit}` : 'times the present size' }}
-        <InputNumber
-          :model-value="settings.scale === 'fill' ? null : settings.scale"
-          :min="0"
-          :max-fraction-digits="4"
-          placeholder="as many as fit"
-          size="small"
-          @update:model-value="change({ scale: $event || 'fill' })"
-        />
-      </label>
+      <NumberField
+        :label="settings.density === 'equal' ? `px for each ${unit}` : 'times the present size'"
+        :value="settings.scale === 'fill' ? null : settings.scale"
+        :min="0"
+        :digits="4"
+        placeholder="as many as fit"
+        @change="change({ scale: $event || 'fill' })"
+      />
       <Choice
         label="Turning"
         :value="settings.rotate ? 'yes' : 'no'"
@@ -221,18 +193,17 @@ function setEdge(at: number, percent: number | null): void {
         />
       </label>
       <p class="soft">The part of each tile, from its lower left corner:</p>
-      <label v-for="(edge, i) in EDGES" :key="edge"
-        >{{ edge }}
-        <InputNumber
-          :model-value="settings.window[i]! * 100"
-          :min="0"
-          :max="100"
-          :max-fraction-digits="3"
-          suffix=" %"
-          size="small"
-          @update:model-value="setEdge(i, $event)"
-        />
-      </label>
+      <NumberField
+        v-for="(edge, i) in EDGES"
+        :key="edge"
+        :label="edge"
+        :value="settings.window[i]! * 100"
+        :min="0"
+        :max="100"
+        :digits="3"
+        suffix=" %"
+        @change="setEdge(i, $event)"
+      />
     </template>
     <template v-else-if="slotName === 'passes'">
       <h3>Orders in which islands are tried</h3>
@@ -256,21 +227,11 @@ function setEdge(at: number, percent: number | null): void {
 </template>
 
 <style scoped>
-.editor {
-  display: grid;
-  gap: 10px;
-  width: 340px;
-}
-
 label {
   display: flex;
   gap: 14px;
   align-items: center;
   justify-content: space-between;
-}
-
-label :deep(input) {
-  width: 150px;
 }
 
 label :deep(.p-slider) {

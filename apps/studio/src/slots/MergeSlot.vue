@@ -1,16 +1,17 @@
 <script setup lang="ts">
-import InputNumber from 'primevue/inputnumber';
 import InputText from 'primevue/inputtext';
 import Listbox from 'primevue/listbox';
 import { DEFAULT_LAYOUT, MERGED_KINDS, type MergeSettings } from '@zographos/operations';
 import Choice from './Choice.vue';
 import MeshList from './MeshList.vue';
+import NumberField from './NumberField.vue';
+import RoomFields from './RoomFields.vue';
+import SizeFields from './SizeFields.vue';
 
 /** The editor of one slot of a merge's sentence. */
 const props = defineProps<{ settings: MergeSettings; meshes: readonly string[]; slotName: string }>();
 const emit = defineEmits<{ change: [Partial<MergeSettings>]; meshes: [string[]] }>();
 
-const SIZES = [256, 512, 1024, 2048, 4096, 8192].map((value) => ({ value, label: String(value) }));
 const SAMPLES = [1, 2, 3, 4, 6, 8].map((value) => ({ value, label: `${value} × ${value}` }));
 const KINDS = MERGED_KINDS.map((value) => ({ value, label: value }));
 
@@ -20,8 +21,7 @@ function setMaps(chosen: MergeSettings['maps']): void {
 }
 
 /** A new layout is made for the size of the maps. */
-function setSize(side: number): void {
-  const size = { width: side, height: side };
+function setSize(size: MergeSettings['size']): void {
   emit('change', { size, layout: props.settings.layout && { ...props.settings.layout, size } });
 }
 
@@ -31,7 +31,7 @@ function setRoom(part: { gap?: number; edge?: number }): void {
 </script>
 
 <template>
-  <div class="editor">
+  <div class="slot-editor">
     <template v-if="slotName === 'receivers'">
       <h3>Meshes whose materials are merged</h3>
       <MeshList :meshes="meshes" label="Meshes" @choose="emit('meshes', $event)" />
@@ -71,12 +71,7 @@ function setRoom(part: { gap?: number; edge?: number }): void {
     </template>
     <template v-else-if="slotName === 'size'">
       <h3>Size of the maps</h3>
-      <Choice
-        label="Size"
-        :value="settings.size.width === settings.size.height ? settings.size.width : null"
-        :options="SIZES"
-        @choose="setSize"
-      />
+      <SizeFields :size="settings.size" @change="setSize" />
     </template>
     <template v-else-if="slotName === 'layout'">
       <h3>The layout they share</h3>
@@ -89,30 +84,7 @@ function setRoom(part: { gap?: number; edge?: number }): void {
         ]"
         @choose="emit('change', { layout: $event === 'new' ? { ...DEFAULT_LAYOUT, size: settings.size } : null })"
       />
-      <template v-if="settings.layout">
-        <label
-          >between islands
-          <InputNumber
-            :model-value="settings.layout.gap"
-            :min="0"
-            :max="1024"
-            suffix=" px"
-            size="small"
-            @update:model-value="setRoom({ gap: $event ?? 0 })"
-          />
-        </label>
-        <label
-          >to the edge
-          <InputNumber
-            :model-value="settings.layout.edge"
-            :min="0"
-            :max="1024"
-            suffix=" px"
-            size="small"
-            @update:model-value="setRoom({ edge: $event ?? 0 })"
-          />
-        </label>
-      </template>
+      <RoomFields v-if="settings.layout" :room="settings.layout" @change="setRoom" />
       <p v-else class="soft">Their islands must not lie on each other there.</p>
     </template>
     <template v-else-if="slotName === 'samples'">
@@ -126,35 +98,15 @@ function setRoom(part: { gap?: number; edge?: number }): void {
     </template>
     <template v-else-if="slotName === 'padding'">
       <h3>Padding beyond the islands</h3>
-      <InputNumber
-        :model-value="settings.padding === 'all' ? null : settings.padding"
+      <NumberField
+        label="texels"
+        :value="settings.padding === 'all' ? null : settings.padding"
         :min="0"
         :max="256"
         suffix=" px"
-        size="small"
         placeholder="everywhere"
-        aria-label="Padding"
-        @update:model-value="emit('change', { padding: $event ?? 'all' })"
+        @change="emit('change', { padding: $event ?? 'all' })"
       />
     </template>
   </div>
 </template>
-
-<style scoped>
-.editor {
-  display: grid;
-  gap: 10px;
-  width: 340px;
-}
-
-label {
-  display: flex;
-  gap: 14px;
-  align-items: center;
-  justify-content: space-between;
-}
-
-label :deep(input) {
-  width: 150px;
-}
-</style>

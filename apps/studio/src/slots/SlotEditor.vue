@@ -16,6 +16,7 @@ import OptionLine from './OptionLine.vue';
 import PicturesSlot from './PicturesSlot.vue';
 import ReachSlot from './ReachSlot.vue';
 import RepeatSlot from './RepeatSlot.vue';
+import SizeFields from './SizeFields.vue';
 import TilesSlot from './TilesSlot.vue';
 
 /** The editor of one slot of a ticket's sentence; every change takes effect (and can be undone) at once. */
@@ -44,7 +45,6 @@ function setInput(which: 'mask' | 'cage', value: string | undefined): void {
   void store.changeTicket(props.ticket.id, which, { inputs });
 }
 
-const SIZES = [256, 512, 1024, 2048, 4096, 8192].map((value) => ({ value, label: String(value) }));
 const SAMPLES = [1, 2, 3, 4, 6, 8].map((value) => ({ value, label: `${value} × ${value}` }));
 const SPACES = [
   { value: 'tangent', label: 'tangent space' },
@@ -102,10 +102,6 @@ const MAPS = BAKED_KINDS.map((value) => ({ value, label: value, note: NOTES[valu
 function setMaps(chosen: BakeOperationSettings['maps']): void {
   if (chosen.length > 0) change('maps', { maps: BAKED_KINDS.filter((kind) => chosen.includes(kind)) });
 }
-
-function setSide(side: 'width' | 'height', value: number | null): void {
-  if (value) change('size', { size: { ...settings.value.size, [side]: value } });
-}
 </script>
 
 <template>
@@ -131,34 +127,7 @@ function setSide(side: 'width' | 'height', value: number | null): void {
 
     <template v-else-if="slotName === 'size'">
       <h3>Size of the map</h3>
-      <Choice
-        label="Square size"
-        :value="settings.size.width === settings.size.height ? settings.size.width : null"
-        :options="SIZES"
-        @choose="change('size', { size: { width: $event, height: $event } })"
-      />
-      <div class="pair">
-        <label
-          >wide
-          <InputNumber
-            :model-value="settings.size.width"
-            :min="16"
-            :max="16384"
-            suffix=" px"
-            size="small"
-            @update:model-value="setSide('width', $event)"
-        /></label>
-        <label
-          >high
-          <InputNumber
-            :model-value="settings.size.height"
-            :min="16"
-            :max="16384"
-            suffix=" px"
-            size="small"
-            @update:model-value="setSide('height', $event)"
-        /></label>
-      </div>
+      <SizeFields :size="settings.size" @change="change('size', { size: $event })" />
     </template>
 
     <ReachSlot v-else-if="slotName === 'reach'" :ticket="ticket" @change="change('reach', $event)" />

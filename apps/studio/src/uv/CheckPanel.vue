@@ -92,34 +92,6 @@ const histogram = computed(() => {
 </template>
 
 <style scoped>
-.findings {
-  display: grid;
-  gap: 6px;
-}
-
-li {
-  padding-left: 8px;
-  border-left: 3px solid var(--line);
-}
-
-.warning {
-  border-left-color: var(--ochre);
-}
-
-.ways {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 2px 12px;
-}
-
-.ways button {
-  padding: 0;
-}
-
-.remedy {
-  font-weight: 650;
-}
-
 dl {
   display: grid;
   grid-template-columns: auto 1fr;

@@ -351,7 +351,7 @@ defineExpose({ goTo, turn, mirror });
 </script>
 
 <template>
-  <figure ref="holder" class="layout">
+  <figure ref="holder" class="view">
     <canvas ref="canvas" aria-hidden="true" />
     <canvas
       ref="over"
@@ -377,15 +377,6 @@ defineExpose({ goTo, turn, mirror });
 </template>
 
 <style scoped>
-.layout {
-  position: relative;
-  overflow: hidden;
-  min-width: 0;
-  min-height: 0;
-  margin: 0;
-  background: var(--surround);
-}
-
 canvas {
   position: absolute;
   inset: 0;
@@ -396,13 +387,5 @@ canvas {
 
 canvas:focus-visible {
   outline-offset: -2px;
-}
-
-figcaption {
-  position: absolute;
-  top: 8px;
-  left: 10px;
-  padding: 1px 6px;
-  background: var(--paper);
 }
 </style>

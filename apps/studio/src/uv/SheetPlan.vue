@@ -65,7 +65,7 @@ function walk(event: KeyboardEvent, at: number): void {
 </script>
 
 <template>
-  <figure ref="holder" class="plan">
+  <figure ref="holder" class="view plan">
     <figcaption>{{ size.width }} × {{ size.height }} px</figcaption>
     <div class="sheet" :style="sheet">
       <template v-for="(place, i) in places" :key="i">
@@ -89,22 +89,8 @@ function walk(event: KeyboardEvent, at: number): void {
 
 <style scoped>
 .plan {
-  position: relative;
   display: grid;
   place-items: center;
-  overflow: hidden;
-  min-width: 0;
-  min-height: 0;
-  margin: 0;
-  background: var(--surround);
-}
-
-figcaption {
-  position: absolute;
-  top: 8px;
-  left: 10px;
-  padding: 1px 6px;
-  background: var(--paper);
 }
 
 .sheet {

@@ -210,6 +210,5 @@ li .soft {
 
 .remedy {
   padding-left: 0;
-  font-weight: 650;
 }
 </style>

@@ -152,11 +152,4 @@ li.here {
 li :deep(input) {
   width: 100%;
 }
-
-.ways {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 2px 8px;
-  align-items: center;
-}
 </style>
