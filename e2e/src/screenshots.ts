@@ -1,6 +1,7 @@
 import { mkdirSync } from 'node:fs';
 import path from 'node:path';
 import { ROOT } from '../../tools/paths.mjs';
+import { ENDPOINTS } from '@zographos/contracts';
 import { Rig } from './rig.ts';
 
 /** Takes a picture of each main view, from the demo data, for the README. */
@@ -64,5 +65,35 @@ await page.getByRole('img', { name: /View 6/ }).waitFor();
 await take('proof');
 await page.getByRole('button', { name: 'seams on the model' }).click();
 await take('seams');
+
+const projectId = /projects\/([^/]+)/.exec(page.url())![1]!;
+const { assets } = ENDPOINTS.readProject.response.parse(
+  await (await page.request.get(`${rig.address}/api/projects/${projectId}`)).json(),
+);
+const uvRoom = (query: string, ...names: string[]): string => {
+  const ids = names.map((name) => assets.find((asset) => asset.name === name)!.id);
+  return `${rig.address}/projects/${projectId}/uv/${ids.join()}?${query}`;
+};
+await page.goto(uvRoom('set=1', 'Net float'));
+await page.getByText('Figures').waitFor();
+await page.getByRole('button', { name: 'density', exact: true }).click();
+await take('uv');
+await page.goto(uvRoom('panel=islands', 'Bell light'));
+await page.getByText('7 islands').waitFor();
+const layout = (await page.getByRole('img', { name: 'UV 1 of Bell light' }).boundingBox())!;
+await page.mouse.click(layout.x + layout.width * 0.6, layout.y + layout.height * 0.5);
+await take('islands');
+
+await page.goto(uvRoom('job=merge', 'Cleat_low', 'Shackle_low', 'Ring_low'));
+await page.getByRole('button', { name: 'Merge', exact: true }).click();
+await page.getByRole('row', { name: /draw calls/ }).waitFor();
+await page.getByText('Nothing is running.').waitFor();
+await take('merge');
+
+await page.goto(`${rig.address}/projects/${projectId}/place`);
+await page.getByRole('checkbox', { name: /Merged/ }).uncheck();
+await page.getByRole('button', { name: 'Place them' }).click();
+await page.getByRole('link', { name: 'See the sheet' }).waitFor();
+await take('sheet');
 await rig.stop();
 process.exit(0);
