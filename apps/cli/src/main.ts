@@ -3,6 +3,7 @@ import { bakeCommand, BAKE_HELP } from './bakeCommand.ts';
 import { demoCommand, DEMO_HELP } from './demoCommand.ts';
 import { packCommand, PACK_HELP, unwrapCommand, UNWRAP_HELP } from './layoutCommand.ts';
 import { mergeCommand, MERGE_HELP } from './mergeCommand.ts';
+import { PACK_CHANNELS_HELP, packChannelsCommand, packsChannels } from './packChannelsCommand.ts';
 import { runCommand, RUN_HELP } from './runCommand.ts';
 import { sheetCommand, SHEET_HELP } from './sheetCommand.ts';
 import { transferCommand, TRANSFER_HELP } from './transferCommand.ts';
@@ -14,6 +15,7 @@ const HELP = `zographos: bake maps without server or database
   cli bake --receiver FILE --source FILE … --out DIR     bake maps from one mesh to another
   cli unwrap --in FILE --out FILE                        cut meshes into islands and lay them flat
   cli pack --in FILE --out FILE                          put islands into better places
+  cli pack --r SOURCE … --out FILE                       put channels of pictures into one file
   cli uv-check --in FILE                                 measure a layout
   cli uv-guide --in FILE --out FILE                      draw a layout to paint over
   cli transfer --receiver FILE --source FILE --image KIND=FILE … --out DIR   carry maps over to another layout
@@ -28,7 +30,10 @@ const HELP = `zographos: bake maps without server or database
 const COMMANDS: Record<string, { run(args: string[]): Promise<void>; help: string }> = {
   bake: { run: bakeCommand, help: BAKE_HELP },
   unwrap: { run: unwrapCommand, help: UNWRAP_HELP },
-  pack: { run: packCommand, help: PACK_HELP },
+  pack: {
+    run: (args) => (packsChannels(args) ? packChannelsCommand(args) : packCommand(args)),
+    help: PACK_HELP + PACK_CHANNELS_HELP,
+  },
   'uv-check': { run: uvCheckCommand, help: UV_CHECK_HELP },
   'uv-guide': { run: uvGuideCommand, help: UV_GUIDE_HELP },
   transfer: { run: transferCommand, help: TRANSFER_HELP },

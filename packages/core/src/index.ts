@@ -23,6 +23,7 @@ export * from './image/dress.ts';
 export * from './image/histogram.ts';
 export * from './image/reduce.ts';
 export * from './image/resample.ts';
+export * from './image/packChannels.ts';
 export * from './trace/scene.ts';
 export * from './trace/rays.ts';
 export * from './trace/bvh.ts';
