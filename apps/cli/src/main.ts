@@ -5,6 +5,7 @@ import { packCommand, PACK_HELP, unwrapCommand, UNWRAP_HELP } from './layoutComm
 import { mergeCommand, MERGE_HELP } from './mergeCommand.ts';
 import { PACK_CHANNELS_HELP, packChannelsCommand, packsChannels } from './packChannelsCommand.ts';
 import { runCommand, RUN_HELP } from './runCommand.ts';
+import { seamlessCommand, SEAMLESS_HELP } from './seamlessCommand.ts';
 import { sheetCommand, SHEET_HELP } from './sheetCommand.ts';
 import { transferCommand, TRANSFER_HELP } from './transferCommand.ts';
 import { uvCheckCommand, UV_CHECK_HELP } from './uvCheckCommand.ts';
@@ -21,6 +22,7 @@ const HELP = `zographos: bake maps without server or database
   cli transfer --receiver FILE --source FILE --image KIND=FILE … --out DIR   carry maps over to another layout
   cli merge --in FILE --out DIR                          melt materials into one image set
   cli sheet --set DIR … --out DIR                        put image sets into one larger sheet
+  cli seamless --in FILE --out FILE                      make a picture, or a set, repeat
   cli run TICKET.json --out DIR                          run a ticket saved from the studio
   cli demo --out DIR                                     write the Saltmarsh Quay meshes
 
@@ -39,6 +41,7 @@ const COMMANDS: Record<string, { run(args: string[]): Promise<void>; help: strin
   transfer: { run: transferCommand, help: TRANSFER_HELP },
   merge: { run: mergeCommand, help: MERGE_HELP },
   sheet: { run: sheetCommand, help: SHEET_HELP },
+  seamless: { run: seamlessCommand, help: SEAMLESS_HELP },
   run: { run: runCommand, help: RUN_HELP },
   demo: { run: demoCommand, help: DEMO_HELP },
 };

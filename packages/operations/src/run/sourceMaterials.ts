@@ -7,6 +7,7 @@ import {
   sharedUint16,
   sharedUint8,
   srgbToLinear,
+  toLight,
   withPictures,
   type Image,
   type Material,
@@ -73,20 +74,6 @@ async function readPictures(files: MaterialPicture[], materials: Material[]): Pr
     pictures.push(pictureLevels(image).map(sharedImage));
   }
   return pictures;
-}
-
-/** Takes the sRGB curve off colours; alpha stays. */
-function toLight({ data, channels }: Image): void {
-  const colors = channels < 3 ? 1 : 3;
-  // Values from files of 8 or 16 bit are all among these.
-  const known = Float32Array.from({ length: 65536 }, (_, i) => srgbToLinear(i / 65535));
-  for (let i = 0; i < data.length; i++) {
-    if (i % channels >= colors) continue;
-    const stored = data[i]! * 65535;
-    const nearest = Math.round(stored);
-    const isKnown = Math.abs(stored - nearest) < 0.01 && nearest >= 0 && nearest < 65536;
-    data[i] = isKnown ? known[nearest]! : srgbToLinear(data[i]!);
-  }
 }
 
 /** The UV sets of all sources end to end; a mesh that lacks one has its first there, or zeros. */
