@@ -100,13 +100,13 @@ describe('the demo, from the first page to a file on disk', () => {
     await page.keyboard.press('Escape');
   });
 
-  it('bakes while the cell fills, without a frozen page', { timeout: 300_000 }, async () => {
+  it('bakes while the cell fills, without a frozen page', { timeout: 600_000 }, async () => {
     await page.getByRole('link', { name: 'Contact sheet' }).click();
     await watchTasks();
     await page.getByRole('button', { name: 'Bake 17 maps that are not up to date' }).click();
     await page.getByRole('progressbar').waitFor();
     await page.locator('[data-state="running"] img').first().waitFor();
-    await expect.poll(() => page.locator('[data-state="fresh"]').count(), { timeout: 240_000 }).toBe(17);
+    await expect.poll(() => page.locator('[data-state="fresh"]').count(), { timeout: 540_000 }).toBe(17);
     expect(await cell().getAttribute('aria-label')).toBe('Bell light, normal, 512 px, up to date');
     // Allows for the software renderer of the test's browser; the aim is 50 ms.
     expect(Math.max(0, ...(await longTasks()))).toBeLessThan(200);

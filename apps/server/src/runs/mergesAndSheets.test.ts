@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { FIRST_TILE } from '@zographos/core';
 import { unpackMesh } from '@zographos/formats/packed-mesh';
 import { DEFAULT_LAYOUT, DEFAULT_MERGE, type SheetSettings } from '@zographos/operations';
-import { ENDPOINTS, PATHS, type MeshAsset, type Project } from '@zographos/contracts';
+import { ENDPOINTS, PATHS, type MeshAsset, type Project, type Run } from '@zographos/contracts';
 import sharp from 'sharp';
 import { PLANE_OBJ, reliefProject } from '../testing/meshes.ts';
 import { TestServer } from '../testing/testServer.ts';
@@ -61,8 +61,12 @@ describe('a merge', () => {
     });
     const after = await project(id);
     const ticket = after.tickets.find(({ name }) => name === 'pair, merged')!;
-    const bake = after.runs.find(({ ticketId }) => ticketId === ticket.id)!;
-    expect((await server.ended(id, bake.id)).state).toBe('done');
+    // Its bake is queued once the merge is over.
+    const bakes = async (): Promise<Run[]> =>
+      (await project(id)).runs.filter(({ ticketId }) => ticketId === ticket.id);
+    await expect.poll(async () => (await bakes()).length, { timeout: 20_000 }).toBe(1);
+    const [bake] = await bakes();
+    expect((await server.ended(id, bake!.id)).state).toBe('done');
     const pair = meshNamed(after, 'pair');
     expect(pair.inspection).toMatchObject({ triangles: 4, slots: ['pair'] });
     expect(after.assets).toHaveLength(before.assets.length + 1);
