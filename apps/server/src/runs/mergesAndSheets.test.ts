@@ -62,8 +62,7 @@ describe('a merge', () => {
     const after = await project(id);
     const ticket = after.tickets.find(({ name }) => name === 'pair, merged')!;
     // Its bake is queued once the merge is over.
-    const bakes = async (): Promise<Run[]> =>
-      (await project(id)).runs.filter(({ ticketId }) => ticketId === ticket.id);
+    const bakes = async (): Promise<Run[]> => (await project(id)).runs.filter(({ ticketId }) => ticketId === ticket.id);
     await expect.poll(async () => (await bakes()).length, { timeout: 20_000 }).toBe(1);
     const [bake] = await bakes();
     expect((await server.ended(id, bake!.id)).state).toBe('done');
