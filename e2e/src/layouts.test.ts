@@ -47,7 +47,7 @@ describe('the UV room', () => {
     expect(await barriers()).toEqual([]);
     const before = await contentOf('Ring_low');
     await page.getByRole('button', { name: 'Turn them over' }).click();
-    await expect.poll(() => contentOf('Ring_low')).not.toBe(before);
+    await expect.poll(() => contentOf('Ring_low'), { timeout: 20_000 }).not.toBe(before);
     await settled('Figures');
     await page.getByText('lie mirrored').waitFor({ state: 'detached' });
     await page.keyboard.press('Control+z');
@@ -66,17 +66,17 @@ describe('the UV room', () => {
     await page.mouse.move(box.x + box.width * 0.32, box.y + box.height * 0.66, { steps: 4 });
     await page.mouse.up();
     await settled('1 island chosen');
-    await expect.poll(() => contentOf('Bell light')).not.toBe(first);
+    await expect.poll(() => contentOf('Bell light'), { timeout: 20_000 }).not.toBe(first);
     const dragged = await contentOf('Bell light');
     await view.focus();
     await page.keyboard.press('Shift+ArrowRight');
-    await expect.poll(() => contentOf('Bell light')).not.toBe(dragged);
+    await expect.poll(() => contentOf('Bell light'), { timeout: 20_000 }).not.toBe(dragged);
     const nudged = await contentOf('Bell light');
     await page.getByRole('button', { name: 'mirror across' }).click();
-    await expect.poll(() => contentOf('Bell light')).not.toBe(nudged);
+    await expect.poll(() => contentOf('Bell light'), { timeout: 20_000 }).not.toBe(nudged);
     for (const state of [nudged, dragged, first]) {
       await page.keyboard.press('Control+z');
-      await expect.poll(() => contentOf('Bell light')).toBe(state);
+      await expect.poll(() => contentOf('Bell light'), { timeout: 20_000 }).toBe(state);
     }
     expect(await barriers()).toEqual([]);
   });

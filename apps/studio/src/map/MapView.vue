@@ -176,7 +176,7 @@ defineExpose({ goTo });
 </script>
 
 <template>
-  <figure ref="holder" class="view">
+  <figure ref="holder" class="view map">
     <canvas
       ref="canvas"
       role="img"

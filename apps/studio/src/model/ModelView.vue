@@ -235,7 +235,7 @@ defineExpose({ pointAt: (place: Place | null) => scene?.pointAt(place) });
 </script>
 
 <template>
-  <figure ref="holder" class="view">
+  <figure ref="holder" class="view model">
     <canvas
       ref="canvas"
       :class="{ brushing: brush }"
