@@ -4,7 +4,7 @@ import { dressed, FIRST_TILE, likenessSheet, type Dress } from '@zographos/core'
 import { encodeImage, IMAGE_FORMATS, type ImageFormat } from '@zographos/formats/images';
 import type { BakeOperationSettings, OperationInputs } from '@zographos/operations';
 import { bakeTicket, type RunMesh } from '@zographos/operations/run';
-import { loadPicture, pictureFile } from './meshFiles.ts';
+import { loadPicture, pictureFile } from './pictureFiles.ts';
 import { runContext, withThreads } from './runContext.ts';
 
 export interface BakeJob {

@@ -1,8 +1,6 @@
-import { createHash } from 'node:crypto';
 import { readFile, stat } from 'node:fs/promises';
 import path from 'node:path';
-import { joinMeshes, ZographosError, type Image } from '@zographos/core';
-import { readImageFile } from '@zographos/formats/images';
+import { joinMeshes, ZographosError } from '@zographos/core';
 import { limitsFrom, readMeshFile } from '@zographos/formats/meshes';
 import type { OperationInputs } from '@zographos/operations';
 import { hashedMesh, type RunMesh } from '@zographos/operations/run';
@@ -81,21 +79,4 @@ export async function loadInputs({
     sources: (await Promise.all(sources.map(load))).flat(),
     ...(cage ? { cage: await whole(cage) } : {}),
   };
-}
-
-/** A picture as it came, with what names it. */
-export async function pictureFile(file: string): Promise<{ name: string; bytes: Uint8Array; hash: string }> {
-  const bytes = await bytesOf(file);
-  return { name: path.basename(file), bytes, hash: createHash('sha256').update(bytes).digest('hex') };
-}
-
-/** Reads a picture from a file. */
-export async function loadPicture(file: string): Promise<Image> {
-  return readImageFile(path.basename(file), await bytesOf(file), limitsFrom(process.env));
-}
-
-function bytesOf(file: string): Promise<Uint8Array> {
-  return readFile(file).catch(() => {
-    throw new ZographosError('missing/not-found', `There is no file “${file}”. Check the path.`);
-  });
 }

@@ -1,16 +1,10 @@
 import path from 'node:path';
-import { mkdir, readFile, writeFile } from 'node:fs/promises';
+import { mkdir, writeFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import { packChannels, ZographosError, type ChannelSource } from '@zographos/core';
-import {
-  encodeImage,
-  IMAGE_FORMAT_NAMES,
-  inspectImageFile,
-  limitsFrom,
-  readImageFile,
-  type ImageFormat,
-} from '@zographos/formats/images';
+import { encodeImage, IMAGE_FORMAT_NAMES, type ImageFormat } from '@zographos/formats/images';
 import { parseFormat, parseSize, required } from './flags.ts';
+import { inspectPicture } from './pictureFiles.ts';
 
 export const PACK_CHANNELS_HELP = `
 With --r, --g, --b or --a, cli pack puts channels of pictures into one file instead:
@@ -101,14 +95,9 @@ async function sourceOf(text: string, flag: string): Promise<Given> {
     else if (range) levels = [Number(range[1]), Number(range[2])];
     else throw bad(flag, text, 'FILE, FILE:g, FILE:invert or FILE:levels=0.1-0.9');
   }
-  const bytes = await readFile(file).catch(() => {
-    throw new ZographosError('missing/not-found', `There is no file “${file}”. Check the path.`);
-  });
-  const limits = limitsFrom(process.env);
-  const { inspection } = await inspectImageFile(path.basename(file), bytes, limits);
-  const image = await readImageFile(path.basename(file), bytes, limits);
+  const { name, image, inspection } = await inspectPicture(file);
   const isColour = inspection.guess.reason === 'from its name' && inspection.guess.colorSpace === 'srgb';
-  return { source: { image, channel, invert, levels }, bits: inspection.bits, file: path.basename(file), isColour };
+  return { source: { image, channel, invert, levels }, bits: inspection.bits, file: name, isColour };
 }
 
 const bad = (flag: string, text: string, known: string): ZographosError =>

@@ -1,11 +1,12 @@
 import path from 'node:path';
-import { mkdir, readFile, writeFile } from 'node:fs/promises';
+import { mkdir, writeFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import {
   DEFAULT_SEAMLESS,
   resample,
   SEAMLESS_METHODS,
   seamlessSet,
+  standsForThings,
   tileSeam,
   toLight,
   ZographosError,
@@ -13,16 +14,10 @@ import {
   type Image,
   type MapKind,
 } from '@zographos/core';
-import {
-  encodeImage,
-  IMAGE_FORMAT_NAMES,
-  IMAGE_FORMATS,
-  inspectImageFile,
-  limitsFrom,
-  readImageFile,
-} from '@zographos/formats/images';
+import { encodeImage, IMAGE_FORMAT_NAMES, IMAGE_FORMATS } from '@zographos/formats/images';
 import { oneOf, parseFormat, parseSize, required } from './flags.ts';
 import { asDeepAs, readSet } from './imageSetFolder.ts';
+import { inspectPicture } from './pictureFiles.ts';
 
 export const SEAMLESS_HELP = `cli seamless: make a picture, or all maps of a set, repeat without a border
 
@@ -96,9 +91,7 @@ export async function seamlessCommand(args: string[]): Promise<void> {
   await mkdir(values.in === undefined ? out : path.dirname(out), { recursive: true });
   for (const [i, tile] of tiles.entries()) {
     const { kind } = maps[i]!;
-    const sized = size
-      ? resample(tile, size, kind === 'id' || kind === 'mask' ? 'nearest' : 'mitchell', 'repeat')
-      : tile;
+    const sized = size ? resample(tile, size, standsForThings(kind) ? 'nearest' : 'mitchell', 'repeat') : tile;
     const file = values.in === undefined ? path.join(out, `${kind}.${IMAGE_FORMATS[format].ending}`) : out;
     await writeFile(file, await encodeImage(sized, format));
   }
@@ -120,12 +113,7 @@ function number(flag: string, text: string, most: number): number {
 }
 
 async function pictureOf(file: string): Promise<MapFile> {
-  const bytes = await readFile(file).catch(() => {
-    throw new ZographosError('missing/not-found', `There is no file “${file}”. Check the path.`);
-  });
-  const limits = limitsFrom(process.env);
-  const { inspection } = await inspectImageFile(path.basename(file), bytes, limits);
-  const image = await readImageFile(path.basename(file), bytes, limits);
+  const { image, inspection } = await inspectPicture(file);
   const { kind, colorSpace } = inspection.guess;
   return { kind, image: colorSpace === 'srgb' ? asLight(image) : image, bits: inspection.bits };
 }

@@ -1,11 +1,12 @@
 import path from 'node:path';
-import { mkdir, readFile, writeFile } from 'node:fs/promises';
+import { mkdir, writeFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import { MAP_KINDS, ZographosError, type MapKind } from '@zographos/core';
 import { encodeImage, IMAGE_FORMAT_NAMES, IMAGE_FORMATS } from '@zographos/formats/images';
 import { transfer, type TransferredMap, type TransferSettings } from '@zographos/operations/run';
 import { oneOf, parseFormat, parseReach, parseSize, positive, required } from './flags.ts';
 import { loadMeshes } from './meshFiles.ts';
+import { pictureBytes } from './pictureFiles.ts';
 import { runContext, withThreads } from './runContext.ts';
 
 export const TRANSFER_HELP = `cli transfer: carry maps over from one layout to another
@@ -93,8 +94,5 @@ async function readMap(text: string): Promise<TransferredMap> {
       `“${text}” is no map. Write “basecolor=old.png”; see --help for kinds.`,
     );
   }
-  const bytes = await readFile(file).catch(() => {
-    throw new ZographosError('missing/not-found', `There is no file “${file}”. Check the path.`);
-  });
-  return { kind: kind as MapKind, picture: { name: path.basename(file), bytes } };
+  return { kind: kind as MapKind, picture: await pictureBytes(file) };
 }

@@ -93,7 +93,7 @@ export function begin(
  * @param room 256 KiB to work in, of this thread's own; not that of `begin`
  * @param firstNode, firstPacket numbers from which on there is room for it: a node for each two triangles and one, and a
  * packet for each triangle
- * @param box the scene's, as `begin` has told it
+ * @param grownBy how far its boxes grow, as `grownBy` tells it after `begin`
  * @returns reference to the child: a node, or (negative) a packet
  */
 export function subtree(

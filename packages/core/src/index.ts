@@ -15,6 +15,7 @@ export * from './mesh/curvature.ts';
 export * from './mesh/triangleArea.ts';
 export * from './mesh/inspect.ts';
 export * from './image/image.ts';
+export * from './image/kindMeaning.ts';
 export * from './image/sample.ts';
 export * from './image/blend.ts';
 export * from './image/srgb.ts';

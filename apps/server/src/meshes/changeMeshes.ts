@@ -7,7 +7,7 @@ import type { Services } from '../services.ts';
 import { meshAsset } from './meshAsset.ts';
 import { addMadeMesh, addMeshRevision } from './meshRevisions.ts';
 import { meshesFrom } from './meshDesk.ts';
-import type { ReadyMesh } from './meshThread.ts';
+import { storeMeshes, type ReadyMesh } from './readyMesh.ts';
 
 /**
  * Changes a mesh on a thread; the result is its next revision.
@@ -107,8 +107,7 @@ async function addMeshes(
   meshes: readonly ReadyMesh[],
   made: string,
 ): Promise<Asset[]> {
-  const stored: (ReadyMesh & { contentHash: string })[] = [];
-  for (const mesh of meshes) stored.push({ ...mesh, contentHash: (await blobs.writeBytes(mesh.packed)).hash });
+  const stored = await storeMeshes(blobs, meshes);
   const ids = await database.transaction(async (manager) => {
     const added: string[] = [];
     for (const { name, ...mesh } of stored) added.push(await addMadeMesh(manager, like, name, mesh, made));

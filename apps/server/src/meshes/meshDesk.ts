@@ -1,7 +1,8 @@
 import { ZographosError } from '@zographos/core';
 import type { NamedFile } from '@zographos/formats/meshes';
 import { askThread, startThread } from '@zographos/operations/run';
-import type { MeshAnswer, MeshRequest, ReadyMesh } from './meshThread.ts';
+import type { MeshAnswer, MeshRequest } from './meshThread.ts';
+import type { ReadyMesh } from './readyMesh.ts';
 
 /** Work on meshes, each piece on a thread of its own, which ends with its answer, and its memory with it. */
 

@@ -1,25 +1,24 @@
 import { parentPort } from 'node:worker_threads';
 import { zipSync } from 'fflate';
 import {
-  arrangeUvSets,
   guideDrawing,
-  inspectMesh,
   joinMeshes,
   layoutFingerprint,
   layoutOf,
   splitMesh,
+  uvSetFirst,
   ZographosError,
   type GuideOptions,
   type Image,
   type Layout,
   type Mesh,
-  type MeshInspection,
   type SplitBy,
 } from '@zographos/core';
 import { drawSvg } from '@zographos/formats/images';
-import { packMesh, unpackMesh, writeMeshFiles, type MeshOutFormat, type NamedFile } from '@zographos/formats/meshes';
+import { unpackMesh, writeMeshFiles, type MeshOutFormat, type NamedFile } from '@zographos/formats/meshes';
 import { changeMesh, type MergedKind, type MeshChange } from '@zographos/operations';
 import { materialOf } from '@zographos/operations/run';
+import { readyMesh, type ReadyMesh } from './readyMesh.ts';
 
 /** One piece of work on meshes that is soon done. */
 export type MeshRequest =
@@ -41,12 +40,6 @@ export interface NamedMesh {
   packed: Uint8Array;
 }
 
-export interface ReadyMesh {
-  name: string;
-  packed: Uint8Array<ArrayBuffer>;
-  inspection: MeshInspection;
-}
-
 export type MeshAnswer =
   { meshes: ReadyMesh[] } | { file: NamedFile } | { code: ZographosError['code']; message: string };
 
@@ -61,11 +54,11 @@ async function answerTo(request: MeshRequest): Promise<MeshAnswer> {
   try {
     switch (request.what) {
       case 'change':
-        return { meshes: [ready(changeMesh(unpackMesh(request.mesh), request.change))] };
+        return { meshes: [readyMesh(changeMesh(unpackMesh(request.mesh), request.change))] };
       case 'split':
-        return { meshes: splitMesh({ ...unpackMesh(request.mesh), name: request.name }, request.how).map(ready) };
+        return { meshes: splitMesh({ ...unpackMesh(request.mesh), name: request.name }, request.how).map(readyMesh) };
       case 'join':
-        return { meshes: [ready(joinMeshes(request.name, request.meshes.map(unpackMesh)))] };
+        return { meshes: [readyMesh(joinMeshes(request.name, request.meshes.map(unpackMesh)))] };
       case 'file':
         return { file: await fileOf(request) };
       case 'guide':
@@ -77,7 +70,6 @@ async function answerTo(request: MeshRequest): Promise<MeshAnswer> {
   }
 }
 
-const ready = (mesh: Mesh): ReadyMesh => ({ name: mesh.name, packed: packMesh(mesh), inspection: inspectMesh(mesh) });
 const named = ({ name, packed }: NamedMesh): Mesh => ({ ...unpackMesh(packed), name });
 
 /** One file; several that belong together come as a ZIP. */
@@ -105,7 +97,7 @@ async function wearing(name: string, meshes: readonly Mesh[], { uvSet, maps }: W
   }
   const { material, pictures } = await materialOf(name, maps);
   return meshes.map((mesh): Mesh => ({
-    ...arrangeUvSets(mesh, [uvSet, ...[...mesh.uvSets.keys()].filter((set) => set !== uvSet)]),
+    ...uvSetFirst(mesh, uvSet),
     slots: [name],
     triangleSlots: new Uint16Array(mesh.triangleSlots.length),
     materials: [material],

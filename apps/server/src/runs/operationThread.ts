@@ -1,27 +1,25 @@
 import { parentPort } from 'node:worker_threads';
 import {
-  arrangeUvSets,
   composeSheet,
   composeStates,
   FIRST_TILE,
   fitToPlace,
   histograms,
-  inspectMesh,
   joinMeshes,
   moveToPlace,
   PLAIN_MATERIAL,
   resample,
   sharedImage,
+  uvSetFirst,
   ZographosError,
   type ChannelHistogram,
   type ErrorCode,
   type Image,
   type MapKind,
-  type Mesh,
   type Size,
 } from '@zographos/core';
 import { limitsFrom, readImageFile } from '@zographos/formats/images';
-import { packMesh, unpackMesh } from '@zographos/formats/packed-mesh';
+import { unpackMesh } from '@zographos/formats/packed-mesh';
 import {
   eachInput,
   gutterOf,
@@ -50,7 +48,7 @@ import {
   type TileRecord,
 } from '@zographos/operations/run';
 
-import type { ReadyMesh } from '../meshes/meshThread.ts';
+import { readyMesh, type ReadyMesh } from '../meshes/readyMesh.ts';
 import type { PackedEarlierBake } from './earlierBake.ts';
 
 /** What the worker asks of its operation thread. */
@@ -189,8 +187,6 @@ const onLayout = ({ stage, share, coverage }: LayoutProgress): void =>
     note: coverage === null ? null : `${Math.round(coverage * 100)} % covered so far`,
   });
 
-const ready = (mesh: Mesh): ReadyMesh => ({ name: mesh.name, packed: packMesh(mesh), inspection: inspectMesh(mesh) });
-
 async function layOutMeshes({ settings, inputs, cancelFlag }: OperationRequest): Promise<OperationDone> {
   const since = performance.now();
   const meshes = inputs.receivers.map((input) => loaded(input).mesh);
@@ -198,7 +194,7 @@ async function layOutMeshes({ settings, inputs, cancelFlag }: OperationRequest):
     runLayout(meshes, parseSettings('layout', settings), onLayout, cancel, cancelFlag),
   );
   const seconds = (performance.now() - since) / 1000;
-  return { operation: 'layout', meshes: laidOut.meshes.map(ready), report: { coverage, scale, islands, seconds } };
+  return { operation: 'layout', meshes: laidOut.meshes.map(readyMesh), report: { coverage, scale, islands, seconds } };
 }
 
 async function merge({ settings: given, inputs, cancelFlag }: OperationRequest): Promise<OperationDone> {
@@ -211,7 +207,7 @@ async function merge({ settings: given, inputs, cancelFlag }: OperationRequest):
   const merged = withOneMaterial(laidOut, settings, { material: PLAIN_MATERIAL, pictures: [] });
   const seconds = (performance.now() - since) / 1000;
   const report = { before: await costOf(objects), after: costOfMerge(objects.length, settings), seconds };
-  return { operation: 'merge', meshes: merged.map(ready), report };
+  return { operation: 'merge', meshes: merged.map(readyMesh), report };
 }
 
 function partOfSheet({ settings: given, inputs, sheet }: OperationRequest): OperationDone {
@@ -222,10 +218,9 @@ function partOfSheet({ settings: given, inputs, sheet }: OperationRequest): Oper
     const moved = inputs.receivers.map((input, i) => {
       const { set, uvSet } = receivers[i]!;
       const { mesh } = loaded(input);
-      const others = [...mesh.uvSets.keys()].filter((each) => each !== uvSet);
-      return moveToPlace(arrangeUvSets(mesh, [uvSet, ...others]), 0, places[set]!, settings.size);
+      return moveToPlace(uvSetFirst(mesh, uvSet), 0, places[set]!, settings.size);
     });
-    return { operation: 'sheet', mesh: ready(joinMeshes(settings.name, moved)) };
+    return { operation: 'sheet', mesh: readyMesh(joinMeshes(settings.name, moved)) };
   }
   const { kind, maps } = sheet!;
   const { size } = settings;

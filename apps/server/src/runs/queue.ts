@@ -9,6 +9,7 @@ import {
   runs,
   type BakeRunRow,
   type MapRevisionRow,
+  type MapRow,
   type RunInput,
   type RunRow,
 } from '../data/entities.ts';
@@ -133,6 +134,17 @@ type NewMapRevision = Pick<
   MapRevisionRow,
   'key' | 'directory' | 'dataHash' | 'statesDirectory' | 'statesHash' | 'thumbnailHash' | 'histograms'
 >;
+
+/** The map at a place of an image set; made for whoever fills it first. */
+export async function mapAt(
+  manager: EntityManager,
+  place: Pick<MapRow, 'imageSetId' | 'kind' | 'tile'>,
+  ticketId: string | null,
+): Promise<string> {
+  const repository = manager.getRepository(maps);
+  const row = (await repository.findOneBy(place)) ?? (await repository.save({ ...place, ticketId }));
+  return row.id;
+}
 
 /** Puts a result in place as the next revision of a map; earlier ones stay. */
 export async function addMapRevision(

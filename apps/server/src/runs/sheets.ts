@@ -1,20 +1,20 @@
 import type { DataSource, EntityManager } from 'typeorm';
-import { MAP_KINDS, ZographosError, type MapKind } from '@zographos/core';
+import { FIRST_TILE, MAP_KINDS, ZographosError, type MapKind } from '@zographos/core';
 import { loadImage } from '@zographos/formats/stored-map';
 import type { Run } from '@zographos/contracts';
 import { sheetPlaces, type SheetReport, type SheetSettings } from '@zographos/operations';
 import type { BlobStore } from '../blobs/blobStore.ts';
-import { imageSets, maps, runs, type MapRevisionRow, type SheetRunRow } from '../data/entities.ts';
+import { imageSets, runs, type MapRevisionRow, type SheetRunRow } from '../data/entities.ts';
 import { notFound, readProjectSummary } from '../data/readProject.ts';
 import { addMadeMesh, addMeshRevision, type MadeMesh } from '../meshes/meshRevisions.ts';
 import { latestRevisions } from '../data/latestRevisions.ts';
 import type { SheetMap } from './operationThread.ts';
 import { enqueueOnce, meshesOf } from './enqueueOnce.ts';
-import { addMapRevision } from './queue.ts';
+import { addMapRevision, mapAt } from './queue.ts';
 import { readSheetInputs } from './sheetInputs.ts';
 
 /**
- * Queues a sheet. One with the inputs of a sheet that is there already is not made twice.
+ * Queues a sheet.
  * @throws input/bad-settings for a set without maps, or over several tiles; limit/packing; missing/not-found
  */
 export async function enqueueSheet(database: DataSource, projectId: string, settings: SheetSettings): Promise<Run> {
@@ -110,11 +110,8 @@ export async function placeSheet(
     (await manager.getRepository(imageSets).save({ projectId: run.projectId, receiverId, uvSet: 0, name, tiles: [] }))
       .id;
   for (const { kind, ...revision } of made) {
-    const place = { imageSetId, kind, tile: 1001 };
-    const map =
-      (await manager.getRepository(maps).findOneBy(place)) ??
-      (await manager.getRepository(maps).save({ ...place, ticketId: null }));
-    await addMapRevision(manager, map.id, run.id, { ...revision, key: run.key });
+    const mapId = await mapAt(manager, { imageSetId, kind, tile: FIRST_TILE }, null);
+    await addMapRevision(manager, mapId, run.id, { ...revision, key: run.key });
   }
 }
 

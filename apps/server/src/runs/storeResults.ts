@@ -3,14 +3,13 @@ import { likenessSheet } from '@zographos/core';
 import { encodeImage, encodeThumbnail } from '@zographos/formats/images';
 import { storeImage, storeStates } from '@zographos/formats/stored-map';
 import type { BlobStore } from '../blobs/blobStore.ts';
-import { imageSets, maps, runs, type BakeRunRow, type LayoutRunRow, type MergeRunRow } from '../data/entities.ts';
-import type { MadeMesh } from '../meshes/meshRevisions.ts';
-import type { ReadyMesh } from '../meshes/meshThread.ts';
+import { imageSets, runs, type BakeRunRow, type LayoutRunRow, type MergeRunRow } from '../data/entities.ts';
+import { storeMeshes } from '../meshes/readyMesh.ts';
 import { packRecords } from './earlierBake.ts';
 import { placeLayout } from './layouts.ts';
 import type { MadeMap, OperationDone } from './operationThread.ts';
 import { placeMerge } from './merges.ts';
-import { addMapRevision, enqueueRun } from './queue.ts';
+import { addMapRevision, enqueueRun, mapAt } from './queue.ts';
 import { reducedCopy } from './reducedCopy.ts';
 
 /**
@@ -46,11 +45,8 @@ export async function storedBake(
       .getRepository(imageSets)
       .findOneByOrFail({ receiverId: run.inputs.receivers[0]!.assetId, uvSet: run.settings.uvSet });
     for (const { kind, tile, ...revision } of stored) {
-      const place = { imageSetId, kind, tile };
-      const map =
-        (await manager.getRepository(maps).findOneBy(place)) ??
-        (await manager.getRepository(maps).save({ ...place, ticketId: run.ticketId }));
-      await addMapRevision(manager, map.id, run.id, revision);
+      const mapId = await mapAt(manager, { imageSetId, kind, tile }, run.ticketId);
+      await addMapRevision(manager, mapId, run.id, revision);
     }
     return undefined;
   };
@@ -67,17 +63,6 @@ export async function storeMap(blobs: BlobStore, { image, states, histograms }: 
   const { hash: thumbnailHash } = await blobs.writeBytes(thumbnail);
   return { directory, dataHash, statesDirectory, statesHash, thumbnailHash, histograms };
 }
-
-const storeMeshes = async (
-  blobs: BlobStore,
-  meshes: readonly ReadyMesh[],
-): Promise<(MadeMesh & { name: string })[]> => {
-  const stored: (MadeMesh & { name: string })[] = [];
-  for (const { name, packed, inspection } of meshes) {
-    stored.push({ name, contentHash: (await blobs.writeBytes(packed)).hash, inspection });
-  }
-  return stored;
-};
 
 export async function storedLayout(
   blobs: BlobStore,

@@ -4,7 +4,7 @@ import {
   joinMeshes,
   mikkTangents,
   smoothNormals,
-  tileAt,
+  tileOfTriangle,
   tileOrigin,
   type Mesh,
 } from '@zographos/core';
@@ -119,11 +119,10 @@ function withFrames(mesh: Mesh, uvSet: number): Geometry {
 
 /** Triangles in the order of their tiles. */
 function byTile(uvs: Float32Array, indices: Uint32Array): { order: Uint32Array; tiles: Geometry['tiles'] } {
-  const tileOf = Uint16Array.from({ length: indices.length / 3 }, (_, t) => {
-    const mean = (k: number): number =>
-      [0, 1, 2].reduce((sum, corner) => sum + uvs[indices[t * 3 + corner]! * 2 + k]! / 3, 0);
-    return tileAt(mean(0), mean(1)) ?? FIRST_TILE;
-  });
+  const tileOf = Uint16Array.from(
+    { length: indices.length / 3 },
+    (_, t) => tileOfTriangle({ uvs, indices }, t) ?? FIRST_TILE,
+  );
   const order = Uint32Array.from(tileOf, (_, t) => t).sort((a, b) => tileOf[a]! - tileOf[b]! || a - b);
   const tiles: Geometry['tiles'] = [];
   order.forEach((t, i) => {

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import InputNumber from 'primevue/inputnumber';
-import InputText from 'primevue/inputtext';
 import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import { PATHS, type ImageSet } from '@zographos/contracts';
@@ -10,6 +9,7 @@ import { gutterOf, sheetOperation, sheetPlaces, sheetSettings, type SheetSetting
 import SentenceSlots from '../parts/SentenceSlots.vue';
 import { count, percent } from '../parts/format.ts';
 import Choice from '../slots/Choice.vue';
+import NameField from '../slots/NameField.vue';
 import NumberField from '../slots/NumberField.vue';
 import SizeFields from '../slots/SizeFields.vue';
 import { useMeshEdits } from '../stores/meshEdits.ts';
@@ -124,12 +124,12 @@ const snap = ref(64);
           </template>
           <template v-else-if="slotName === 'name'">
             <h3>What the sheet is called</h3>
-            <InputText
-              :model-value="kept.name"
-              maxlength="100"
-              size="small"
-              aria-label="Name of the sheet"
-              @change="change({ name: ($event.target as HTMLInputElement).value.trim() || 'Sheet' })"
+            <NameField
+              label="Name of the sheet"
+              :value="kept.name"
+              :length="100"
+              usual="Sheet"
+              @change="change({ name: $event })"
             />
           </template>
           <template v-else-if="slotName === 'size'">

@@ -8,6 +8,7 @@ import type { LayoutSettings } from '@zographos/operations';
 import { useProject } from '../stores/project.ts';
 import Choice from './Choice.vue';
 import MeshList from './MeshList.vue';
+import NameField from './NameField.vue';
 import NumberField from './NumberField.vue';
 import RoomFields from './RoomFields.vue';
 import SizeFields from './SizeFields.vue';
@@ -92,12 +93,12 @@ function setEdge(at: number, percent: number | null): void {
     </template>
     <template v-else-if="slotName === 'name'">
       <h3>Name of the new UV set</h3>
-      <InputText
-        :model-value="settings.name"
-        maxlength="60"
-        aria-label="Name of the new UV set"
-        size="small"
-        @change="change({ name: ($event.target as HTMLInputElement).value.trim() || 'Layout' })"
+      <NameField
+        label="Name of the new UV set"
+        :value="settings.name"
+        :length="60"
+        usual="Layout"
+        @change="change({ name: $event })"
       />
     </template>
     <template v-else-if="slotName === 'size'">

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import InputText from 'primevue/inputtext';
 import Listbox from 'primevue/listbox';
 import { DEFAULT_LAYOUT, MERGED_KINDS, type MergeSettings } from '@zographos/operations';
 import Choice from './Choice.vue';
 import MeshList from './MeshList.vue';
+import NameField from './NameField.vue';
 import NumberField from './NumberField.vue';
 import RoomFields from './RoomFields.vue';
 import SizeFields from './SizeFields.vue';
@@ -39,12 +39,12 @@ function setRoom(part: { gap?: number; edge?: number }): void {
     </template>
     <template v-else-if="slotName === 'name'">
       <h3>What it is called</h3>
-      <InputText
-        :model-value="settings.name"
-        maxlength="100"
-        aria-label="Name of the merged mesh"
-        size="small"
-        @change="emit('change', { name: ($event.target as HTMLInputElement).value.trim() || 'Merged' })"
+      <NameField
+        label="Name of the merged mesh"
+        :value="settings.name"
+        :length="100"
+        usual="Merged"
+        @change="emit('change', { name: $event })"
       />
       <Choice
         label="Objects"

@@ -22,6 +22,12 @@ const uvSets = computed(() => {
   return sets.map((name, value) => ({ name, value }));
 });
 const WRAPS = ['repeat', 'mirror', 'clamp'] as const;
+/** What is set in percent. */
+const SHARES = [
+  { key: 'opacity', label: 'Opacity', most: 100, suffix: ' % opaque' },
+  { key: 'contrast', label: 'Contrast', most: 400, suffix: ' % contrast' },
+  { key: 'saturation', label: 'Saturation', most: 400, suffix: ' % saturation' },
+] as const;
 
 /** Pictures that no layer names any more are left out, and the others get new numbers. */
 function save(next: PictureOfTicket[], added: string[] = []): void {
@@ -128,31 +134,15 @@ const nameOf = ({ picture }: PictureOfTicket): string =>
           @update:model-value="change(i, { blend: $event })"
         />
         <InputNumber
-          :model-value="layer.opacity * 100"
+          v-for="{ key, label, most, suffix } in SHARES"
+          :key="key"
+          :model-value="layer[key] * 100"
           :min="0"
-          :max="100"
-          suffix=" % opaque"
+          :max="most"
+          :suffix="suffix"
           size="small"
-          aria-label="Opacity"
-          @update:model-value="change(i, { opacity: ($event ?? 100) / 100 })"
-        />
-        <InputNumber
-          :model-value="layer.contrast * 100"
-          :min="0"
-          :max="400"
-          suffix=" % contrast"
-          size="small"
-          aria-label="Contrast"
-          @update:model-value="change(i, { contrast: ($event ?? 100) / 100 })"
-        />
-        <InputNumber
-          :model-value="layer.saturation * 100"
-          :min="0"
-          :max="400"
-          suffix=" % saturation"
-          size="small"
-          aria-label="Saturation"
-          @update:model-value="change(i, { saturation: ($event ?? 100) / 100 })"
+          :aria-label="label"
+          @update:model-value="change(i, { [key]: ($event ?? 100) / 100 })"
         />
         <label
           >tint

@@ -2,7 +2,7 @@ import type { Image } from '../image/image.ts';
 import type { Receiver } from '../bake/receiver.ts';
 import { channelsOfAxes, type NormalSpace } from '../bake/settings.ts';
 import { seamsOf, type Seam } from '../uv/seams.ts';
-import { tileAt, tileOrigin } from '../uv/udim.ts';
+import { tileOfTriangle, tileOrigin } from '../uv/udim.ts';
 
 /** One map over all its tiles. */
 export interface TiledMap {
@@ -36,7 +36,7 @@ const PER_TEXEL = 1.5;
 export function seamPoints(receiver: Receiver, map: TiledMap): SeamPoint[] {
   const points: SeamPoint[] = [];
   seamsOf(receiver).forEach((seam, number) => {
-    const tiles = [seam.here, seam.there].map((side) => tileOfTriangle(receiver, side[0]));
+    const tiles = [seam.here, seam.there].map((side) => tileOfTriangle(receiver, Math.floor(side[0] / 3)));
     const [here, there] = tiles.map((tile) => (tile === null ? undefined : map.tiles.get(tile)));
     if (!here || !there) return;
     const texels = Math.max(lengthIn(receiver, seam.here, here), lengthIn(receiver, seam.there, there));
@@ -61,13 +61,6 @@ export function readStencil({ texels, weights }: Stencil, { data, channels }: Im
     for (let k = 0; k < 4; k++) sum += weights[k]! * data[texels[k]! * channels + c]!;
     out[c] = sum;
   }
-}
-
-function tileOfTriangle({ uvs, indices }: Receiver, corner: number): number | null {
-  const first = corner - (corner % 3);
-  const mean = (k: number): number =>
-    (uvs[indices[first]! * 2 + k]! + uvs[indices[first + 1]! * 2 + k]! + uvs[indices[first + 2]! * 2 + k]!) / 3;
-  return tileAt(mean(0), mean(1));
 }
 
 function lengthIn({ uvs, indices }: Receiver, [from, to]: Seam['here'], { width, height }: Image): number {

@@ -1,6 +1,6 @@
 import { islandNumbers } from '../uv/islands.ts';
 import { layoutOf } from '../uv/layout.ts';
-import { FIRST_TILE, tileAt } from '../uv/udim.ts';
+import { FIRST_TILE, tileOfTriangle } from '../uv/udim.ts';
 import { connectedPieces } from './connected.ts';
 import type { Mesh } from './mesh.ts';
 import { pickVertices } from './pickVertices.ts';
@@ -41,10 +41,8 @@ function pieceNames(mesh: Mesh, how: SplitBy): (triangle: number) => string {
       return (t) => `${mesh.name}, part ${parts[t]! + 1}`;
     }
     case 'tile': {
-      const { uvs, indices } = layoutOf(mesh, how.uvSet);
-      const middle = (t: number, k: number): number =>
-        (uvs[indices[t * 3]! * 2 + k]! + uvs[indices[t * 3 + 1]! * 2 + k]! + uvs[indices[t * 3 + 2]! * 2 + k]!) / 3;
-      return (t) => `${mesh.name}, tile ${tileAt(middle(t, 0), middle(t, 1)) ?? FIRST_TILE}`;
+      const layout = layoutOf(mesh, how.uvSet);
+      return (t) => `${mesh.name}, tile ${tileOfTriangle(layout, t) ?? FIRST_TILE}`;
     }
     case 'islands': {
       const islandOf = islandNumbers(layoutOf(mesh, how.uvSet));

@@ -15,10 +15,14 @@ export function arrangeUvSets(mesh: Mesh, order: readonly number[]): Mesh {
   };
 }
 
+/** The same mesh with one of its UV sets before all others. */
+export const uvSetFirst = (mesh: Mesh, set: number): Mesh =>
+  arrangeUvSets(mesh, [set, ...[...mesh.uvSets.keys()].filter((each) => each !== set)]);
+
 /** The same mesh with one more UV set, before or behind all others; its name is made unlike theirs. */
 export function addUvSet(mesh: Mesh, { name, ...set }: UvSet, place: 'first' | 'last' = 'first'): Mesh {
   const more = { ...mesh, uvSets: [...mesh.uvSets, { ...set, name: unlikeName(mesh, name) }] };
-  return place === 'last' ? more : arrangeUvSets(more, [mesh.uvSets.length, ...mesh.uvSets.keys()]);
+  return place === 'last' ? more : uvSetFirst(more, mesh.uvSets.length);
 }
 
 /** @throws input/bad-request when another set has the name */

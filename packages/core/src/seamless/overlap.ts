@@ -1,5 +1,6 @@
 import { ZographosError } from '../errors.ts';
 import type { Image } from '../image/image.ts';
+import { toUnit } from '../image/kindMeaning.ts';
 
 export type Axis = 'across' | 'up';
 
@@ -82,10 +83,4 @@ export function layOver(
     }
   }
   return { ...image, width: w, height: h, data };
-}
-
-function toUnit(data: Float32Array, at: number): void {
-  const [x, y, z] = [0, 1, 2].map((k) => data[at + k]! * 2 - 1) as [number, number, number];
-  const length = Math.hypot(x, y, z) || 1;
-  [x, y, z].forEach((value, k) => (data[at + k] = value / length / 2 + 0.5));
 }

@@ -1,5 +1,6 @@
 import { ZographosError } from '../errors.ts';
 import type { Image, MapKind } from '../image/image.ts';
+import { isDirection, standsForThings } from '../image/kindMeaning.ts';
 import { bandOverlap, DEFAULT_BAND } from './blendBand.ts';
 import { cutOverlap } from './cutPath.ts';
 import { mirrorTile } from './mirrorTile.ts';
@@ -68,11 +69,10 @@ function overlapOf(guide: Image, axis: Axis, settings: SeamlessSettings): Overla
 }
 
 function made(kind: MapKind, image: Image, overlap: Overlap, method: SeamlessMethod): Image {
-  if (kind === 'id' || kind === 'mask') return layOver(image, overlap, { mix: oneOrOther });
+  if (standsForThings(kind)) return layOver(image, overlap, { mix: oneOrOther });
   if (isDirection(kind)) return layOver(image, overlap, { unit: true });
   return layOver(image, overlap, method === 'preserve' ? { mix: histogramPreservingMix(image) } : {});
 }
 
 const oneOrOther: Mix = (start, end, weight) => (weight > 0.5 ? end : start);
 const isTangent = (kind: MapKind): boolean => kind === 'normal' || kind === 'bent';
-const isDirection = (kind: MapKind): boolean => isTangent(kind) || kind === 'facing';

@@ -1,6 +1,7 @@
 import type { Size } from '../bake/blocks.ts';
 import { ZographosError } from '../errors.ts';
 import { channelFor, OPAQUE, TexelState, type Image, type MapKind } from '../image/image.ts';
+import { isDirection, standsForThings, toUnit } from '../image/kindMeaning.ts';
 import { resample } from '../image/resample.ts';
 import { triangleCount, type Mesh } from '../mesh/mesh.ts';
 import { isWithinTile, layoutOf } from '../uv/layout.ts';
@@ -8,7 +9,7 @@ import type { Placement } from './placements.ts';
 
 /** What stands in a sheet where no set lies, and for a map that a set lacks; values as they are stored, 0 to 1. */
 export function neutralTexel(kind: MapKind): readonly [number, number, number, number] {
-  if (kind === 'normal' || kind === 'bent' || kind === 'facing') return [0.5, 0.5, 1, 1];
+  if (isDirection(kind)) return [0.5, 0.5, 1, 1];
   if (kind === 'ao' || kind === 'opacity') return [1, 1, 1, 1];
   if (kind === 'roughness' || kind === 'height' || kind === 'curvature') return [0.5, 0.5, 0.5, 1];
   return [0, 0, 0, 1];
@@ -58,14 +59,9 @@ export function composeSheet(
  * and everything else is mixed.
  */
 export function fitToPlace(kind: MapKind, image: Image, { width, height }: Size): Image {
-  const stands = kind === 'id' || kind === 'mask';
-  const fitted = resample(image, { width, height }, stands ? 'nearest' : 'mitchell');
-  if (fitted === image || !(kind === 'normal' || kind === 'bent' || kind === 'facing')) return fitted;
-  for (let i = 0; i < fitted.data.length; i += fitted.channels) {
-    const [x, y, z] = [0, 1, 2].map((k) => fitted.data[i + k]! * 2 - 1) as [number, number, number];
-    const length = Math.hypot(x, y, z) || 1;
-    [x, y, z].forEach((value, k) => (fitted.data[i + k] = value / length / 2 + 0.5));
-  }
+  const fitted = resample(image, { width, height }, standsForThings(kind) ? 'nearest' : 'mitchell');
+  if (fitted === image || !isDirection(kind)) return fitted;
+  for (let i = 0; i < fitted.data.length; i += fitted.channels) toUnit(fitted.data, i);
   return fitted;
 }
 

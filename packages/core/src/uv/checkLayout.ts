@@ -3,7 +3,7 @@ import { edgeLength } from '../mesh/edges.ts';
 import { triangleArea } from '../mesh/triangleArea.ts';
 import { findNarrowGaps, type NarrowGap } from './islandGaps.ts';
 import { islandCount, islandNumbers } from './islands.ts';
-import { doubleUvArea, isWithinTile, mirroredTriangles, type Layout } from './layout.ts';
+import { doubleUvArea, isWithinTile, mirroredTriangles, uvMiddle, type Layout } from './layout.ts';
 import { layoutCoverage } from './layoutCoverage.ts';
 import { findOverlaps, type Overlaps } from './overlaps.ts';
 import { seamsOf } from './seams.ts';
@@ -95,11 +95,9 @@ export function checkLayout(
 }
 
 /** Whether a triangle reaches out of the tile in which its middle lies, or that tile is not in use. */
-function isOutside({ uvs, indices }: Layout, t: number, tiles: ReadonlySet<number>): boolean {
-  const [a, b, c] = [indices[t * 3]! * 2, indices[t * 3 + 1]! * 2, indices[t * 3 + 2]! * 2];
-  const u = (uvs[a]! + uvs[b]! + uvs[c]!) / 3;
-  const v = (uvs[a + 1]! + uvs[b + 1]! + uvs[c + 1]!) / 3;
+function isOutside(layout: Layout, t: number, tiles: ReadonlySet<number>): boolean {
+  const [u, v] = uvMiddle(layout, t);
   const tile = tileAt(u, v);
   if (tile === null || !tiles.has(tile)) return true;
-  return !isWithinTile({ uvs, indices }, t, Math.floor(u), Math.floor(v));
+  return !isWithinTile(layout, t, Math.floor(u), Math.floor(v));
 }

@@ -31,6 +31,14 @@ export function doubleUvArea({ uvs, indices }: Pick<Layout, 'uvs' | 'indices'>, 
   return (uvs[b]! - uvs[a]!) * (uvs[c + 1]! - uvs[a + 1]!) - (uvs[c]! - uvs[a]!) * (uvs[b + 1]! - uvs[a + 1]!);
 }
 
+/** The middle of a triangle in the layout. */
+export function uvMiddle({ uvs, indices }: Pick<Layout, 'uvs' | 'indices'>, triangle: number): [u: number, v: number] {
+  const a = indices[triangle * 3]! * 2;
+  const b = indices[triangle * 3 + 1]! * 2;
+  const c = indices[triangle * 3 + 2]! * 2;
+  return [(uvs[a]! + uvs[b]! + uvs[c]!) / 3, (uvs[a + 1]! + uvs[b + 1]! + uvs[c + 1]!) / 3];
+}
+
 /** Exporters round a UV on the border by an ulp or two; that is not outside. */
 const SLACK = 1e-5;
 

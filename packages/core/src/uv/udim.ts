@@ -1,3 +1,5 @@
+import { uvMiddle, type Layout } from './layout.ts';
+
 /** UDIM numbers: 1001 + u + 10 v, with u from 0 to 9 (common practice, no source). */
 export const FIRST_TILE = 1001;
 export const LAST_TILE = 2000;
@@ -15,6 +17,10 @@ export function tileAt(u: number, v: number): number | null {
   return column >= 0 && column < 10 && row >= 0 && row < 100 ? FIRST_TILE + column + 10 * row : null;
 }
 
+/** The tile of a triangle, by its middle; null where there is no number for it. */
+export const tileOfTriangle = (layout: Pick<Layout, 'uvs' | 'indices'>, triangle: number): number | null =>
+  tileAt(...uvMiddle(layout, triangle));
+
 /**
  * The tiles in which triangles lie, by their centres, each with how many; in order of their numbers.
  * @returns `outside`: triangles where no tile has a number
@@ -22,9 +28,8 @@ export function tileAt(u: number, v: number): number | null {
 export function tilesOf(uvs: Float32Array, indices: Uint32Array): { tiles: Map<number, number>; outside: number } {
   const counts = new Map<number, number>();
   let outside = 0;
-  for (let i = 0; i < indices.length; i += 3) {
-    const [a, b, c] = [indices[i]! * 2, indices[i + 1]! * 2, indices[i + 2]! * 2];
-    const tile = tileAt((uvs[a]! + uvs[b]! + uvs[c]!) / 3, (uvs[a + 1]! + uvs[b + 1]! + uvs[c + 1]!) / 3);
+  for (let t = 0; t < indices.length / 3; t++) {
+    const tile = tileOfTriangle({ uvs, indices }, t);
     if (tile === null) outside++;
     else counts.set(tile, (counts.get(tile) ?? 0) + 1);
   }

@@ -1,4 +1,4 @@
-import { arrangeUvSets, joinMeshes, type Mesh } from '@zographos/core';
+import { joinMeshes, uvSetFirst, type Mesh } from '@zographos/core';
 import type { NamedFile } from './meshFile.ts';
 import { writeGlb, writeGlbBeside } from './writeGlb.ts';
 import { writeMtl } from './writeMtl.ts';
@@ -52,5 +52,5 @@ function furtherSets(meshes: readonly Mesh[]): [set: number, title: string][] {
 /** The mesh with one of its UV sets before the others; with its first, if it lacks that. */
 function onSet(mesh: Mesh, set: number): Mesh {
   if (!mesh.uvSets[set]) return mesh;
-  return arrangeUvSets(mesh, [set, ...[...mesh.uvSets.keys()].filter((each) => each !== set)]);
+  return uvSetFirst(mesh, set);
 }

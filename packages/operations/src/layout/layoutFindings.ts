@@ -1,4 +1,4 @@
-import type { LayoutCheck, Layout } from '@zographos/core';
+import { uvMiddle, type Layout, type LayoutCheck } from '@zographos/core';
 
 /** What would mend a layout. */
 export type LayoutRemedy = 'pack' | 'unwrap' | 'mirror' | 'bring-back' | 'even' | 'share';
@@ -25,7 +25,10 @@ const SPARSE = 0.4;
 
 /** Says in sentences what a check of a layout has found. @param padding texels that should lie between islands */
 export function layoutFindings(layout: Layout, check: LayoutCheck, padding: number): LayoutFinding[] {
-  const at = (triangle: number): LayoutFinding['places'][number] => ({ ...middleOf(layout, triangle), triangle });
+  const at = (triangle: number): LayoutFinding['places'][number] => {
+    const [u, v] = uvMiddle(layout, triangle);
+    return { u, v, triangle };
+  };
   const islandsOf = (triangles: readonly number[]): number[] => [...new Set(triangles.map((t) => check.islandOf[t]!))];
   const places = (triangles: readonly number[]): LayoutFinding['places'] => onePerIsland(triangles, check).map(at);
   const findings: LayoutFinding[] = [];
@@ -158,12 +161,6 @@ function onePerIsland(triangles: readonly number[], { islandOf }: LayoutCheck): 
   const first = new Map<number, number>();
   for (const t of triangles) if (!first.has(islandOf[t]!)) first.set(islandOf[t]!, t);
   return [...first.values()].slice(0, MOST_PLACES);
-}
-
-function middleOf({ uvs, indices }: Layout, t: number): { u: number; v: number } {
-  const mean = (k: number): number =>
-    (uvs[indices[t * 3]! * 2 + k]! + uvs[indices[t * 3 + 1]! * 2 + k]! + uvs[indices[t * 3 + 2]! * 2 + k]!) / 3;
-  return { u: mean(0), v: mean(1) };
 }
 
 const many = (count: number, what: string): string =>

@@ -1,5 +1,6 @@
 import {
   addStatistics,
+  isDirection,
   planBlocks,
   reduceBaked,
   reduceIslands,
@@ -177,5 +178,5 @@ function shrink(large: Sheet, sheet: Sheet, times: number): void {
 
 function reductionOf(kind: BakedKind): Reduction {
   if (kind === 'id') return 'first';
-  return kind === 'normal' || kind === 'bent' || kind === 'facing' ? 'direction' : 'mean';
+  return isDirection(kind) ? 'direction' : 'mean';
 }

@@ -1,13 +1,6 @@
-import {
-  MATERIAL_CHANNELS,
-  PLAIN_MATERIAL,
-  ZographosError,
-  type BakedKind,
-  type Material,
-  type MaterialChannel,
-  type PictureLayer,
-} from '@zographos/core';
+import { PLAIN_MATERIAL, ZographosError, type BakedKind, type Material, type PictureLayer } from '@zographos/core';
 import type { BakeOperationSettings, PictureOfTicket } from '../bake/bakeSettings.ts';
+import { asMeant, isChannel, isColour, requireUvSet } from './carriedMaps.ts';
 import type { RunContext, RunResult } from './context.ts';
 import { runBake } from './runBake.ts';
 import type { RunMesh } from './runMesh.ts';
@@ -27,7 +20,7 @@ export async function bakeTicket(context: Context): Promise<RunResult> {
   if (carried.length === 0) return runBake(context);
   requirePictures(context, carried);
   // What materials have a channel for goes along with the other maps; the rest stands for a light of its own.
-  const apart: BakedKind[] = carried.filter((kind) => kind !== 'normal' && !isChannel(kind));
+  const apart: BakedKind[] = carried.filter((kind) => !isChannel(kind));
   const together = maps.filter((kind) => !apart.includes(kind));
   const results: RunResult[] = [];
   if (together.length > 0) {
@@ -39,7 +32,7 @@ export async function bakeTicket(context: Context): Promise<RunResult> {
     const settings = { ...context.settings, maps: ['emission' as const], samples, prove: false };
     const inputs = dressedInputs(context, [kind], () => 'emission');
     const { maps: made, ...rest } = await runBake({ ...context, settings, inputs, earlier: null });
-    results.push({ ...rest, maps: made.map((map) => ({ ...map, kind, image: asData(kind, map.image) })) });
+    results.push({ ...rest, maps: made.map((map) => ({ ...map, kind, image: asMeant(kind, map.image) })) });
   }
   const [first] = results;
   const all = results.flatMap((result) => result.maps);
@@ -47,8 +40,6 @@ export async function bakeTicket(context: Context): Promise<RunResult> {
   // Of a bake in parts, none can be taken over as a whole.
   return { ...first!, maps: inOrder, records: results.length > 1 ? [] : first!.records };
 }
-
-const isChannel = (kind: string): kind is MaterialChannel => (MATERIAL_CHANNELS as readonly string[]).includes(kind);
 
 function requirePictures({ settings, inputs, pictures = [] }: Context, carried: readonly BakedKind[]): void {
   for (const kind of carried) {
@@ -59,12 +50,7 @@ function requirePictures({ settings, inputs, pictures = [] }: Context, carried: 
           `The ${kind} map is to come from picture ${picture + 1}, but the ticket has ${pictures.length}. Choose it again.`,
         );
       }
-      const bare = inputs.sources.find(({ mesh }) => !mesh.uvSets[uvSet]);
-      if (!bare) continue;
-      throw new ZographosError(
-        'input/no-uvs',
-        `“${bare.mesh.name}” has no UV set ${uvSet + 1}, so it cannot be told where “${pictures[picture].name}” lies on it. Choose another of its sets, or another source.`,
-      );
+      requireUvSet(inputs.sources, uvSet, `“${pictures[picture].name}” lies`);
     }
   }
 }
@@ -75,7 +61,7 @@ function dressedInputs(
   carried: readonly BakedKind[],
   as: (kind: BakedKind) => BakedKind,
 ): Context['inputs'] {
-  const worn = carried.filter((kind) => as(kind) === 'normal' || isChannel(as(kind)));
+  const worn = carried.filter((kind) => isChannel(as(kind)));
   const known = new Map<RunMesh, RunMesh>();
   const dress = (source: RunMesh): RunMesh => {
     const done = known.get(source) ?? dressed(source);
@@ -132,17 +118,4 @@ function layerOf(
     change: { tint, contrast, saturation },
     ...(kind === 'id' || !isColour(kind) ? { isData: true } : {}),
   };
-}
-
-const isColour = (kind: BakedKind): boolean => kind === 'basecolor' || kind === 'emission' || kind === 'id';
-const GREY: readonly BakedKind[] = ['height', 'ao', 'thickness', 'curvature', 'gradient', 'coverage', 'guide'];
-
-/** The image as its own kind: what is data is not seen through the sRGB curve, what is grey is one channel. */
-function asData(kind: BakedKind, image: RunResult['maps'][number]['image']): RunResult['maps'][number]['image'] {
-  if (isColour(kind)) return image;
-  const { width, height, channels, data } = image;
-  if (!GREY.includes(kind)) return { width, height, channels, data };
-  const grey = new Float32Array(width * height);
-  for (let i = 0; i < grey.length; i++) grey[i] = data[i * channels]!;
-  return { width, height, channels: 1, data: grey };
 }

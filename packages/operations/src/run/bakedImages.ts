@@ -1,5 +1,6 @@
 import {
   CHANNELS,
+  isDirection,
   sharedFloat32,
   TexelState,
   type BakedKind,
@@ -39,7 +40,7 @@ export function emptyImage(kind: BakedKind, size: Size, settings: BakeOperationS
 }
 
 function neutral(kind: BakedKind): number {
-  if (kind === 'normal' || kind === 'bent' || kind === 'facing' || kind === 'roughness') return 0.5;
+  if (isDirection(kind) || kind === 'roughness') return 0.5;
   if (kind === 'ao' || kind === 'opacity') return 1;
   return kind === 'basecolor' ? 0.2 : 0;
 }

@@ -1,4 +1,4 @@
-import { arrangeUvSets, joinMeshes, type Material, type MaterialPicture, type Mesh } from '@zographos/core';
+import { joinMeshes, uvSetFirst, type Material, type MaterialPicture, type Mesh } from '@zographos/core';
 import type { MergeSettings } from '../merge/mergeSettings.ts';
 import type { LayoutProgress } from './layOut.ts';
 import { runLayout } from './runLayout.ts';
@@ -15,11 +15,7 @@ export async function onOneLayout(
   flag: Int32Array | null = null,
 ): Promise<Mesh[]> {
   if (!layout) {
-    return objects.map((mesh) =>
-      mesh.uvSets[uvSet]
-        ? arrangeUvSets(mesh, [uvSet, ...[...mesh.uvSets.keys()].filter((set) => set !== uvSet)])
-        : mesh,
-    );
+    return objects.map((mesh) => (mesh.uvSets[uvSet] ? uvSetFirst(mesh, uvSet) : mesh));
   }
   return (await runLayout([...objects], { ...layout, place: 'first' }, onProgress, cancel, flag)).meshes;
 }

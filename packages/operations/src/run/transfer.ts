@@ -1,13 +1,12 @@
 import {
   boundsOf,
   diagonal,
-  MATERIAL_CHANNELS,
   NO_TWIN,
   PLAIN_MATERIAL,
   sharedTriangles,
   sceneOf,
   UNMOVED,
-  ZographosError,
+  type BakedKind,
   type Image,
   type MapKind,
   type Material,
@@ -17,6 +16,7 @@ import {
   type Wrap,
 } from '@zographos/core';
 import { bakeSettings, DEFAULT_BAKE, type BakeOperationSettings } from '../bake/bakeSettings.ts';
+import { asMeant, isChannel, isColour, requireUvSet } from './carriedMaps.ts';
 import type { RunResources } from './context.ts';
 import { runBake } from './runBake.ts';
 import type { RunMesh } from './runMesh.ts';
@@ -58,7 +58,7 @@ export async function transfer(
   settings: TransferSettings,
   context: RunResources,
 ): Promise<Transferred> {
-  requireUvs(sources, settings.sourceUvSet);
+  requireUvSet(sources, settings.sourceUvSet, 'the maps lie');
   const how = settings.how === 'auto' ? wayOf(receivers, sources) : settings.how;
   const done: Transferred['maps'] = [];
   // What materials have a channel for goes together, through the same samples; other maps each stand for a colour.
@@ -80,25 +80,11 @@ export async function transfer(
     });
     baked.maps.forEach(({ kind, image, states }) => {
       const wanted = group[channels.findIndex((channel) => channel === kind)]!;
-      done.push({ kind: wanted.kind, image: asMeant(image, wanted), states });
+      done.push({ kind: wanted.kind, image: asMeant(wanted.kind, image), states });
     });
   }
   return { how, maps: maps.map(({ kind }) => done.find((each) => each.kind === kind)!) };
 }
-
-/** A layout that is not there would be read as a single point. */
-function requireUvs(sources: readonly RunMesh[], uvSet: number): void {
-  const bare = sources.find(({ mesh }) => !mesh.uvSets[uvSet]);
-  if (!bare) return;
-  throw new ZographosError(
-    'input/no-uvs',
-    `“${bare.mesh.name}” has no UV set ${uvSet + 1}, so it cannot be told where the maps lie on it. Choose another of its sets, or another source.`,
-  );
-}
-
-type Channel = (typeof MATERIAL_CHANNELS)[number] | 'normal';
-const isChannel = (kind: MapKind): kind is Channel =>
-  kind === 'normal' || (MATERIAL_CHANNELS as readonly string[]).includes(kind);
 
 /** Meshes that are one but for their layouts share their triangles; else the nearest place is asked for. */
 function wayOf(receivers: readonly RunMesh[], sources: readonly RunMesh[]): BakeOperationSettings['aim'] {
@@ -108,7 +94,7 @@ function wayOf(receivers: readonly RunMesh[], sources: readonly RunMesh[]): Bake
 
 function settingsOf(
   receivers: readonly RunMesh[],
-  channels: readonly Channel[],
+  channels: readonly BakedKind[],
   how: BakeOperationSettings['aim'],
   { size, padding, samples, uvSet, reach, normalY }: TransferSettings,
   group: readonly TransferredMap[],
@@ -133,11 +119,11 @@ function settingsOf(
 function dressed(
   { hash, mesh }: RunMesh,
   group: readonly TransferredMap[],
-  channels: readonly Channel[],
+  channels: readonly BakedKind[],
   { sourceUvSet, wrap }: TransferSettings,
 ): RunMesh {
   const pictures = Object.fromEntries(
-    channels.map((channel, picture): [Channel, PictureUse] => [
+    channels.map((channel, picture): [BakedKind, PictureUse] => [
       channel,
       {
         picture,
@@ -167,23 +153,4 @@ function dressed(
     pictures: group.map(({ kind, picture }) => ({ ...picture, isData: !isColour(kind) })),
   };
   return { hash: `${hash} dressed in ${group.map(({ picture }) => picture.name).join()}`, mesh: bare };
-}
-
-const isColour = (kind: MapKind): boolean =>
-  kind === 'basecolor' || kind === 'emission' || kind === 'id' || kind === 'image';
-
-/** The image as its own kind: what is data goes as it is, what is grey as one channel. */
-function asMeant(image: Image, { kind }: TransferredMap): Image {
-  if (isChannel(kind) || isColour(kind)) return image;
-  const { width, height, channels, data } = image;
-  const plain: Image = { width, height, channels, data };
-  return GREY.includes(kind) ? firstChannel(plain) : plain;
-}
-
-const GREY: readonly MapKind[] = ['height', 'ao', 'thickness', 'curvature', 'gradient', 'coverage', 'guide', 'mask'];
-
-function firstChannel(image: Image): Image {
-  const data = new Float32Array(image.width * image.height);
-  for (let i = 0; i < data.length; i++) data[i] = image.data[i * image.channels]!;
-  return { ...image, channels: 1, data };
 }

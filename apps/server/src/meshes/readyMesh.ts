@@ -1,0 +1,29 @@
+import { inspectMesh, type Mesh, type MeshInspection } from '@zographos/core';
+import { packMesh } from '@zographos/formats/packed-mesh';
+import type { BlobStore } from '../blobs/blobStore.ts';
+import type { MadeMesh } from './meshRevisions.ts';
+
+/** A mesh as it leaves the thread that made it. */
+export interface ReadyMesh {
+  name: string;
+  packed: Uint8Array<ArrayBuffer>;
+  inspection: MeshInspection;
+}
+
+export const readyMesh = (mesh: Mesh): ReadyMesh => ({
+  name: mesh.name,
+  packed: packMesh(mesh),
+  inspection: inspectMesh(mesh),
+});
+
+/** Stores the contents of meshes, one after the other. */
+export async function storeMeshes(
+  blobs: BlobStore,
+  meshes: readonly ReadyMesh[],
+): Promise<(MadeMesh & { name: string })[]> {
+  const stored: (MadeMesh & { name: string })[] = [];
+  for (const { name, packed, inspection } of meshes) {
+    stored.push({ name, contentHash: (await blobs.writeBytes(packed)).hash, inspection });
+  }
+  return stored;
+}
