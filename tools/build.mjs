@@ -17,6 +17,7 @@ const NODE_PROGRAMS = {
   bakeThread: 'packages/operations/src/run/bakeThread.ts',
   treeThread: 'packages/operations/src/run/treeThread.ts',
   layoutThread: 'packages/operations/src/run/layoutThread.ts',
+  fieldThread: 'packages/operations/src/run/fieldThread.ts',
   operationThread: 'apps/server/src/runs/operationThread.ts',
   measureThread: 'apps/server/src/runs/measureThread.ts',
   meshThread: 'apps/server/src/meshes/meshThread.ts',

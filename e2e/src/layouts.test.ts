@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { ENDPOINTS, type Project } from '@zographos/contracts';
+import { isBakeTicket, ENDPOINTS, type Project } from '@zographos/contracts';
 import { Rig } from './rig.ts';
 
 let rig: Rig;
@@ -89,7 +89,7 @@ describe('the UV room', () => {
     const { assets, tickets } = await project();
     const bollard = assets.find(({ name }) => name === 'Bollard light')!;
     expect(bollard.kind === 'mesh' && bollard.inspection.uvSets).toEqual(['UV 1', 'Layout']);
-    expect(tickets.find(({ name }) => name === 'Bollard, two tiles')!.settings.uvSet).toBe(0);
+    expect(tickets.filter(isBakeTicket).find(({ name }) => name === 'Bollard, two tiles')!.settings.uvSet).toBe(0);
     await page.keyboard.press('Control+z');
     await page.getByRole('img', { name: 'UV 1 of Bollard light' }).waitFor();
   });

@@ -57,6 +57,13 @@ function length(text: string, flag: string): number {
   throw new ZographosError('input/bad-settings', `--${flag} takes a length in mesh units of 0 or more, not “${text}”.`);
 }
 
+/** A share from 0 to 1. */
+export function fraction(flag: string, text: string): number {
+  const value = Number(text);
+  if (text !== '' && Number.isFinite(value) && value >= 0 && value <= 1) return value;
+  throw new ZographosError('input/bad-settings', `--${flag} takes a number from 0 to 1, not “${text}”.`);
+}
+
 export function positive(text: string, flag: string): number {
   const value = Number(text);
   if (Number.isInteger(value) && value > 0 && value <= 256) return value;

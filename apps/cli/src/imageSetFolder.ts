@@ -1,18 +1,19 @@
 import path from 'node:path';
 import { readdir, readFile } from 'node:fs/promises';
-import { MAP_KINDS, ZographosError, type Image, type MapKind } from '@zographos/core';
+import { MAP_KINDS, ZographosError, type ColorSpace, type Image, type MapKind } from '@zographos/core';
 import {
   IMAGE_ENDINGS,
   inspectImageFile,
   limitsFrom,
   readImageFile,
+  usualColorSpace,
   type ImageFormat,
 } from '@zographos/formats/images';
 
-/** The maps of one set in a folder, each named by its kind; with the bits that each is stored in. */
+/** The maps of one set in a folder, each named by its kind; as they are stored, and how. */
 export interface ImageSet {
   name: string;
-  maps: Map<MapKind, { image: Image; bits: number }>;
+  maps: Map<MapKind, { image: Image; bits: number; colorSpace: ColorSpace }>;
   width: number;
   height: number;
 }
@@ -50,7 +51,8 @@ export async function readSet(folder: string): Promise<ImageSet> {
       );
     }
     Object.assign(set, { width: image.width, height: image.height });
-    set.maps.set(kind, { image, bits: inspection.bits });
+    const isFloat = ['exr', 'hdr'].includes(inspection.format);
+    set.maps.set(kind, { image, bits: inspection.bits, colorSpace: usualColorSpace(kind, isFloat) });
   }
   if (set.maps.size > 0) return set;
   throw new ZographosError(

@@ -1,9 +1,12 @@
 import { ZographosError } from '@zographos/core';
 import { bakeCommand, BAKE_HELP } from './bakeCommand.ts';
+import { deliverCommand, DELIVER_HELP } from './deliverCommand.ts';
 import { demoCommand, DEMO_HELP } from './demoCommand.ts';
+import { deriveCommand, DERIVE_HELP } from './deriveCommand.ts';
 import { packCommand, PACK_HELP, unwrapCommand, UNWRAP_HELP } from './layoutCommand.ts';
 import { mergeCommand, MERGE_HELP } from './mergeCommand.ts';
 import { PACK_CHANNELS_HELP, packChannelsCommand, packsChannels } from './packChannelsCommand.ts';
+import { proceduralCommand, PROCEDURAL_HELP } from './proceduralCommand.ts';
 import { runCommand, RUN_HELP } from './runCommand.ts';
 import { seamlessCommand, SEAMLESS_HELP } from './seamlessCommand.ts';
 import { sheetCommand, SHEET_HELP } from './sheetCommand.ts';
@@ -23,6 +26,9 @@ const HELP = `zographos: bake maps without server or database
   cli merge --in FILE --out DIR                          melt materials into one image set
   cli sheet --set DIR … --out DIR                        put image sets into one larger sheet
   cli seamless --in FILE --out FILE                      make a picture, or a set, repeat
+  cli derive --in FILE --maps LIST --out DIR             make the maps of a material from one picture
+  cli procedural FIELD.json --out FILE                   draw a procedural field
+  cli deliver PROFILE.json --set DIR … --out FILE.zip    pack and name maps as somebody wants them
   cli run TICKET.json --out DIR                          run a ticket saved from the studio
   cli demo --out DIR                                     write the Saltmarsh Quay meshes
 
@@ -42,6 +48,9 @@ const COMMANDS: Record<string, { run(args: string[]): Promise<void>; help: strin
   merge: { run: mergeCommand, help: MERGE_HELP },
   sheet: { run: sheetCommand, help: SHEET_HELP },
   seamless: { run: seamlessCommand, help: SEAMLESS_HELP },
+  derive: { run: deriveCommand, help: DERIVE_HELP },
+  procedural: { run: proceduralCommand, help: PROCEDURAL_HELP },
+  deliver: { run: deliverCommand, help: DELIVER_HELP },
   run: { run: runCommand, help: RUN_HELP },
   demo: { run: demoCommand, help: DEMO_HELP },
 };

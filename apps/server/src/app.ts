@@ -11,6 +11,7 @@ import { EventHub } from './events/eventHub.ts';
 import { plain } from './http/answer.ts';
 import { meshRoutes } from './http/meshRoutes.ts';
 import { binaryRoutes } from './http/binaryRoutes.ts';
+import { flatRoutes } from './http/flatRoutes.ts';
 import { sendErrors } from './http/errors.ts';
 import { jsonRoutes } from './http/routes.ts';
 import type { Services } from './services.ts';
@@ -44,7 +45,7 @@ export async function startServer(database: DataSource, config: Config, log: Log
     }),
   );
   app.use(express.json({ limit: '1mb' }));
-  app.use(jsonRoutes(services), binaryRoutes(services), meshRoutes(services));
+  app.use(jsonRoutes(services), binaryRoutes(services), meshRoutes(services), flatRoutes(services));
   if (config.studioFolder) app.use(studioFiles(config.studioFolder));
   app.use(() => {
     throw new ZographosError('missing/not-found', 'There is nothing at this address.');

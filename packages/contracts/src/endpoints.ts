@@ -3,10 +3,12 @@ import {
   asset,
   colorSpace,
   estimate,
+  finish,
   imageSet,
   mapKind,
   meshRevision,
   namePattern,
+  profile,
   project,
   projectSummary,
   proof,
@@ -21,12 +23,16 @@ import {
 } from './entities.ts';
 import {
   bakeSettings,
+  deliverSettings,
+  deliveryProfile,
+  deriveSettings,
+  fieldSettings,
   layoutSettings,
   meshChange,
   mergeSettings,
+  seamlessSettings,
   sheetSettings,
   splitBy,
-  TICKET_KINDS,
   tileNumber,
 } from '@zographos/operations';
 
@@ -57,6 +63,26 @@ const version = z.int().positive();
 const uvSet = z.int().min(0).max(63);
 /** The content that a change was made on; it is refused on any other. */
 const contentHash = z.string().regex(/^[0-9a-f]{64}$/);
+
+/** The flat set that a ticket fills: one that is there, or a new one of a name. */
+const flatSet = z.union([z.strictObject({ id: z.uuid() }), z.strictObject({ name })]);
+
+export const newTicket = z.discriminatedUnion('operation', [
+  z.strictObject({ name, operation: z.literal('bake'), settings: bakeSettings, inputs: ticketInputs }),
+  z.strictObject({
+    ...{ name, operation: z.literal('seamless'), settings: seamlessSettings, inputs: ticketInputs, set: flatSet },
+  }),
+  z.strictObject({
+    ...{ name, operation: z.literal('derive'), settings: deriveSettings, inputs: ticketInputs, set: flatSet },
+  }),
+  z.strictObject({
+    ...{ name, operation: z.literal('field'), settings: fieldSettings, inputs: ticketInputs, set: flatSet },
+  }),
+]);
+
+export type NewTicket = z.infer<typeof newTicket>;
+
+const tags = z.array(z.string().trim().min(1).max(40)).max(20);
 
 export const ENDPOINTS = {
   health: endpoint(
@@ -92,13 +118,7 @@ export const ENDPOINTS = {
     asset,
   ),
   deleteAsset: endpoint('delete', '/api/assets/:id', 'Removes a mesh or image that no ticket uses', none, none),
-  createTicket: endpoint(
-    'post',
-    '/api/projects/:id/tickets',
-    'Makes a ticket',
-    z.strictObject({ name, operation: z.enum(TICKET_KINDS), settings: bakeSettings, inputs: ticketInputs }),
-    ticket,
-  ),
+  createTicket: endpoint('post', '/api/projects/:id/tickets', 'Makes a ticket', newTicket, ticket),
   changeTicket: endpoint(
     'patch',
     '/api/tickets/:id',
@@ -106,7 +126,8 @@ export const ENDPOINTS = {
     z.strictObject({
       version,
       name: name.optional(),
-      settings: bakeSettings.optional(),
+      /** Checked against those of its operation. */
+      settings: z.record(z.string(), z.unknown()).optional(),
       inputs: ticketInputs.optional(),
     }),
     ticket,
@@ -221,9 +242,54 @@ export const ENDPOINTS = {
   changeImageSet: endpoint(
     'patch',
     '/api/image-sets/:id',
-    'Renames an image set, or its files',
-    z.strictObject({ version, name: name.optional(), namePattern: namePattern.optional() }),
+    'Renames an image set, or its files, or says how wide its tile is',
+    z.strictObject({
+      version,
+      name: name.optional(),
+      namePattern: namePattern.optional(),
+      tileWidth: z.number().positive().max(1e6).nullable().optional(),
+    }),
     imageSet,
+  ),
+  deleteImageSet: endpoint('delete', '/api/image-sets/:id', 'Removes a flat set with its tickets and maps', none, none),
+  createProfile: endpoint('post', '/api/projects/:id/profiles', 'Keeps a delivery profile', deliveryProfile, profile),
+  changeProfile: endpoint(
+    'patch',
+    '/api/profiles/:id',
+    'Changes a delivery profile',
+    z.strictObject({ version, settings: deliveryProfile }),
+    profile,
+  ),
+  deleteProfile: endpoint('delete', '/api/profiles/:id', 'Removes a delivery profile', none, none),
+  createDelivery: endpoint(
+    'post',
+    '/api/projects/:id/deliveries',
+    'Queues a delivery: files packed and named, in a ZIP with a manifest',
+    deliverSettings,
+    run,
+  ),
+  listFinishes: endpoint('get', '/api/finishes', 'All finishes, newest first', none, z.array(finish)),
+  keepFinish: endpoint(
+    'post',
+    '/api/image-sets/:id/finish',
+    'Keeps a flat set as it is for re-use',
+    z.strictObject({ name, tags, tileWidth: z.number().positive().max(1e6).nullable() }),
+    finish,
+  ),
+  changeFinish: endpoint(
+    'patch',
+    '/api/finishes/:id',
+    'Renames a finish, or tags it',
+    z.strictObject({ name: name.optional(), tags: tags.optional() }),
+    finish,
+  ),
+  deleteFinish: endpoint('delete', '/api/finishes/:id', 'Removes a finish', none, none),
+  useFinish: endpoint(
+    'post',
+    '/api/projects/:id/finishes/:finishId',
+    'Brings the maps of a finish into a project as pictures',
+    none,
+    z.array(asset),
   ),
 } as const;
 
@@ -250,6 +316,14 @@ export const PATHS = {
   /** GET the inflated samples of one tile. */
   tile: (revisionId: string, plane: 'map' | 'states', level: number, column: number, row: number) =>
     `/api/map-revisions/${revisionId}/${plane}/${level}/${column}/${row}`,
+  /**
+   * GET the float samples of a picture or of a map, at most `side` texels wide and high, as light; see `samplesHeader`.
+   * @param from what its content is named by, so that another content has another address
+   */
+  samples: (pictureId: string, from: string, side: number) =>
+    `/api/pictures/${pictureId}/samples?side=${side}&from=${from}`,
+  /** GET what a delivery made, as a ZIP. */
+  archive: (runId: string) => `/api/runs/${runId}/archive`,
   /** GET an 8-bit PNG at most `side` texels wide and high. */
   picture: (revisionId: string, side: number) => `/api/map-revisions/${revisionId}/picture?side=${side}`,
   download: (

@@ -2,13 +2,19 @@ import { z } from 'zod';
 import { MAP_KINDS } from '@zographos/core';
 import {
   bakeSettings,
+  deliveryProfile,
+  deriveSettings,
+  fieldSettings,
+  deliveryReport,
+  flatReport,
   layoutReport,
   mapSize,
   mergeReport,
+  OPERATION_KINDS,
   runReport,
+  seamlessSettings,
   sheetReport,
   STAGES,
-  TICKET_KINDS,
   tileNumber,
 } from '@zographos/operations';
 
@@ -90,27 +96,33 @@ export const imageAsset = z.object({
 export const asset = z.discriminatedUnion('kind', [meshAsset, imageAsset]);
 
 export const ticketInputs = z.object({
-  receivers: z.array(id).min(1),
+  /** None for flat material. */
+  receivers: z.array(id),
   sources: z.array(id),
   cage: id.optional(),
   /** An image. */
   mask: id.optional(),
-  /** Images that lie on the sources. */
+  /** Images that lie on the sources; of flat material, images or maps of flat sets. */
   pictures: z.array(id).max(64).optional(),
 });
 
-export const ticket = z.object({
+const ticketBase = {
   id,
   name,
   version,
-  operation: z.enum(TICKET_KINDS),
-  settings: bakeSettings,
   inputs: ticketInputs,
   imageSetId: id,
   /** The key a run would have now, or null while an input is missing. */
   key: z.string().nullable(),
   createdAt: time,
-});
+};
+
+export const bakeTicket = z.object({ ...ticketBase, operation: z.literal('bake'), settings: bakeSettings });
+export const seamlessTicket = z.object({ ...ticketBase, operation: z.literal('seamless'), settings: seamlessSettings });
+export const deriveTicket = z.object({ ...ticketBase, operation: z.literal('derive'), settings: deriveSettings });
+export const fieldTicket = z.object({ ...ticketBase, operation: z.literal('field'), settings: fieldSettings });
+
+export const ticket = z.discriminatedUnion('operation', [bakeTicket, seamlessTicket, deriveTicket, fieldTicket]);
 
 export const histogram = z.object({
   min: z.number(),
@@ -180,10 +192,13 @@ export const imageSet = z.object({
   id,
   name,
   version,
-  receiverId: id,
+  /** The mesh that carries the maps; null for flat material. */
+  receiverId: id.nullable(),
   uvSet: z.int(),
   tiles: z.array(tileOfSet),
   namePattern: z.string(),
+  /** Of a flat set: how wide its tile is in the world, in millimetres. */
+  tileWidth: z.number().positive().nullable(),
   maps: z.array(textureMap),
 });
 
@@ -191,7 +206,7 @@ export const RUN_STATES = ['queued', 'running', 'done', 'failed', 'cancelled'] a
 
 export const run = z.object({
   id,
-  operation: z.enum(['bake', 'layout', 'merge', 'sheet']),
+  operation: z.enum(OPERATION_KINDS),
   /** What it is a run of; null for what is done once. */
   ticketId: id.nullable(),
   /** What a merge or a sheet is called. */
@@ -213,6 +228,8 @@ export const run = z.object({
   layout: layoutReport.nullable(),
   merge: mergeReport.nullable(),
   sheet: sheetReport.nullable(),
+  flat: flatReport.nullable(),
+  delivery: deliveryReport.nullable(),
   createdAt: time,
   startedAt: time.nullable(),
   finishedAt: time.nullable(),
@@ -227,6 +244,20 @@ export const projectSummary = z.object({
   createdAt: time,
 });
 
+/** How somebody wants materials, kept for a project. */
+export const profile = z.object({ id, version, settings: deliveryProfile });
+
+/** A flat set kept for re-use, whatever becomes of the project it was made in. */
+export const finish = z.object({
+  id,
+  name,
+  tags: z.array(z.string()),
+  tileWidth: z.number().nullable(),
+  /** The kinds of maps it has, with a picture of each. */
+  maps: z.array(z.object({ kind: mapKind, width: z.int(), height: z.int(), thumbnailHash: hash })),
+  createdAt: time,
+});
+
 export const project = z.object({
   id,
   name,
@@ -234,6 +265,7 @@ export const project = z.object({
   assets: z.array(asset),
   imageSets: z.array(imageSet),
   tickets: z.array(ticket),
+  profiles: z.array(profile),
   /** Newest first. */
   runs: z.array(run),
 });
@@ -321,6 +353,13 @@ export type Asset = z.infer<typeof asset>;
 export type MeshAsset = z.infer<typeof meshAsset>;
 export type ImageAsset = z.infer<typeof imageAsset>;
 export type Ticket = z.infer<typeof ticket>;
+export type BakeTicket = z.infer<typeof bakeTicket>;
+export type SeamlessTicket = z.infer<typeof seamlessTicket>;
+export type DeriveTicket = z.infer<typeof deriveTicket>;
+export type FieldTicket = z.infer<typeof fieldTicket>;
+export type FlatTicket = SeamlessTicket | DeriveTicket | FieldTicket;
+export type Profile = z.infer<typeof profile>;
+export type Finish = z.infer<typeof finish>;
 export type TicketInputs = z.infer<typeof ticketInputs>;
 export type ImageSet = z.infer<typeof imageSet>;
 export type TileOfSet = z.infer<typeof tileOfSet>;
@@ -338,3 +377,6 @@ export type IntakeResult = z.infer<typeof intakeResult>;
 export type ServerEvent = z.infer<typeof serverEvent>;
 export type Unit = z.infer<typeof unit>;
 export type Histogram = z.infer<typeof histogram>;
+
+export const isBakeTicket = (ticket: Ticket): ticket is BakeTicket => ticket.operation === 'bake';
+export const isFlatTicket = (ticket: Ticket): ticket is FlatTicket => ticket.operation !== 'bake';

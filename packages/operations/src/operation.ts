@@ -9,14 +9,14 @@ export interface MeshFacts {
 }
 
 export interface OperationInputs<T> {
-  /** The meshes that carry the maps, at least one; they share a layout, which is named after the first. */
+  /** The meshes that carry the maps; they share a layout, which is named after the first. None for flat material. */
   receivers: T[];
   sources: T[];
   /** The receiver pushed outwards by hand, from which rays start. */
   cage?: T | undefined;
   /** A picture over the receiver's layout: where it is white, rays follow the mesh's own normals. */
   mask?: T | undefined;
-  /** Pictures that lie on the sources. */
+  /** Pictures that lie on the sources, or that flat material is made of. */
   pictures?: T[] | undefined;
 }
 

@@ -2,6 +2,12 @@ import type { z } from 'zod';
 import { ZographosError } from '@zographos/core';
 import { bakeOperation } from './bake/bakeOperation.ts';
 import type { BakeOperationSettings } from './bake/bakeSettings.ts';
+import { deliverOperation } from './deliver/deliverOperation.ts';
+import type { DeliverSettings } from './deliver/deliverySettings.ts';
+import type { DeriveSettings } from './flat/deriveSettings.ts';
+import type { FieldSettings } from './flat/fieldSettings.ts';
+import { deriveOperation, fieldOperation, seamlessOperation } from './flat/flatOperations.ts';
+import type { SeamlessSettings } from './flat/seamlessSettings.ts';
 import { layoutOperation } from './layout/layoutOperation.ts';
 import type { LayoutSettings } from './layout/layoutSettings.ts';
 import { mergeOperation } from './merge/mergeOperation.ts';
@@ -16,6 +22,10 @@ export interface OperationSettings {
   layout: LayoutSettings;
   merge: MergeSettings;
   sheet: SheetSettings;
+  seamless: SeamlessSettings;
+  derive: DeriveSettings;
+  field: FieldSettings;
+  deliver: DeliverSettings;
 }
 
 export type OperationKind = keyof OperationSettings;
@@ -26,11 +36,23 @@ export const OPERATIONS: { [Kind in OperationKind]: Operation<OperationSettings[
   layout: layoutOperation,
   merge: mergeOperation,
   sheet: sheetOperation,
+  seamless: seamlessOperation,
+  derive: deriveOperation,
+  field: fieldOperation,
+  deliver: deliverOperation,
 };
 
+export const OPERATION_KINDS = Object.keys(OPERATIONS) as [OperationKind, ...OperationKind[]];
+
 /** Operations that make maps are kept as tickets, to be run again; the others are done once. */
-export const TICKET_KINDS = ['bake'] as const satisfies OperationKind[];
+export const TICKET_KINDS = ['bake', 'seamless', 'derive', 'field'] as const satisfies OperationKind[];
 export type TicketKind = (typeof TICKET_KINDS)[number];
+
+/** Those whose maps lie on no mesh. */
+export const FLAT_KINDS = ['seamless', 'derive', 'field'] as const satisfies TicketKind[];
+export type FlatKind = (typeof FLAT_KINDS)[number];
+
+export const isFlat = (kind: OperationKind): kind is FlatKind => (FLAT_KINDS as readonly string[]).includes(kind);
 
 /**
  * Checks settings from outside against their operation.

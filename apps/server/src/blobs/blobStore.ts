@@ -94,6 +94,11 @@ export class BlobStore {
            SELECT 1 FROM asset_revision a WHERE blob.hash IN (a."originalHash", a."contentHash", a."thumbnailHash")
          ) AND NOT EXISTS (
            SELECT 1 FROM map_revision m WHERE blob.hash IN (m."dataHash", m."statesHash", m."thumbnailHash")
+         ) AND NOT EXISTS (
+           SELECT 1 FROM finish f, jsonb_array_elements(f.maps) m
+             WHERE blob.hash IN (m->>'dataHash', m->>'statesHash', m->>'thumbnailHash')
+         ) AND NOT EXISTS (
+           SELECT 1 FROM run r WHERE r.operation = 'deliver' AND blob.hash = r.report->>'archive'
          ) RETURNING hash`,
         [age],
       );

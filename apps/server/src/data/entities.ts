@@ -11,6 +11,10 @@ import {
   type Unit,
 } from '@zographos/contracts';
 import type {
+  DeliveryProfile,
+  DeliveryReport,
+  FlatKind,
+  FlatReport,
   LayoutReport,
   MergeReport,
   OperationInputs,
@@ -66,13 +70,16 @@ export interface AssetRevisionRow {
 export interface ImageSetRow {
   id: string;
   projectId: string;
-  receiverId: string;
+  /** The mesh that carries the maps; null for flat material. */
+  receiverId: string | null;
   uvSet: number;
   name: string;
   /** The tiles it was given, each with its size; beside those that islands or maps are in. */
   tiles: TileOfSet[];
   /** How files of its maps are named. */
   namePattern: string;
+  /** Of a flat set: how wide its tile is in the world, in millimetres. */
+  tileWidth: number | null;
   version: number;
   createdAt: Date;
 }
@@ -101,15 +108,42 @@ export interface MapRevisionRow {
   createdAt: Date;
 }
 
-export interface TicketRow {
+interface TicketBase<Kind extends TicketKind> {
   id: string;
   projectId: string;
   imageSetId: string;
   name: string;
-  operation: TicketKind;
-  settings: OperationSettings[TicketKind];
+  operation: Kind;
+  settings: OperationSettings[Kind];
   inputs: TicketInputs;
   version: number;
+  createdAt: Date;
+}
+
+export type BakeTicketRow = TicketBase<'bake'>;
+export type FlatTicketRow = { [Kind in FlatKind]: TicketBase<Kind> }[FlatKind];
+export type TicketRow = BakeTicketRow | FlatTicketRow;
+
+export interface ProfileRow {
+  id: string;
+  projectId: string;
+  settings: DeliveryProfile;
+  version: number;
+  createdAt: Date;
+}
+
+/** A map of a finish: what a revision of a map holds, by itself. */
+export type FinishMap = Pick<
+  MapRevisionRow,
+  'directory' | 'dataHash' | 'statesDirectory' | 'statesHash' | 'thumbnailHash' | 'histograms'
+> & { kind: MapKind };
+
+export interface FinishRow {
+  id: string;
+  name: string;
+  tags: string[];
+  tileWidth: number | null;
+  maps: FinishMap[];
   createdAt: Date;
 }
 
@@ -122,6 +156,8 @@ export interface RunInput {
   /** The file it came in; left out in runs from before that was kept. */
   file?: string;
   contentHash: string;
+  /** Of a map of an image set: the revision that is used. */
+  revisionId?: string;
 }
 
 interface RunBase<Kind extends OperationKind, TicketId, Report> {
@@ -169,7 +205,11 @@ export type BakeRunRow = RunBase<'bake', string, RunReport>;
 export type LayoutRunRow = RunBase<'layout', null, LayoutReport>;
 export type MergeRunRow = RunBase<'merge', null, MergeReport>;
 export type SheetRunRow = RunBase<'sheet', null, SheetReport>;
-export type RunRow = BakeRunRow | LayoutRunRow | MergeRunRow | SheetRunRow;
+export type FlatRunRow = { [Kind in FlatKind]: RunBase<Kind, string, FlatReport> }[FlatKind];
+export type DeliverRunRow = RunBase<'deliver', null, DeliveryReport>;
+/** Runs of tickets. */
+export type TicketRunRow = BakeRunRow | FlatRunRow;
+export type RunRow = TicketRunRow | LayoutRunRow | MergeRunRow | SheetRunRow | DeliverRunRow;
 
 export interface BlobRow {
   hash: string;
@@ -250,11 +290,12 @@ export const imageSets = new EntitySchema<ImageSetRow>({
   columns: {
     id,
     projectId: uuid,
-    receiverId: uuid,
+    receiverId: optional(uuid),
     uvSet: int,
     name: text,
     tiles: { ...json, default: [] },
     namePattern: { ...text, default: DEFAULT_NAME_PATTERN },
+    tileWidth: { type: 'float8', nullable: true },
     version,
     createdAt,
   },
@@ -345,6 +386,17 @@ export const mapRevisions = new EntitySchema<MapRevisionRow>({
   uniques: [{ name: 'uq_map_revision_number', columns: ['mapId', 'number'] }],
 });
 
+export const profiles = new EntitySchema<ProfileRow>({
+  name: 'delivery_profile',
+  columns: { id, projectId: uuid, settings: json, version, createdAt },
+  foreignKeys: [belongsTo('delivery_profile', 'projectId', 'project')],
+});
+
+export const finishes = new EntitySchema<FinishRow>({
+  name: 'finish',
+  columns: { id, name: text, tags: json, tileWidth: { type: 'float8', nullable: true }, maps: json, createdAt },
+});
+
 export const blobs = new EntitySchema<BlobRow>({
   name: 'blob',
   columns: { hash: { type: 'text', primary: true }, size: { type: 'bigint' }, createdAt },
@@ -368,6 +420,8 @@ export const ENTITIES = [
   maps,
   runs,
   mapRevisions,
+  profiles,
+  finishes,
   blobs,
   blobChunks,
 ];

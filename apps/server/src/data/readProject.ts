@@ -10,6 +10,7 @@ import {
   imageSets,
   mapRevisions,
   maps,
+  profiles,
   projects,
   runs,
   tickets,
@@ -46,11 +47,12 @@ export async function readProjectSummary(database: DataSource, id: string): Prom
 /** @throws missing/not-found */
 export async function readProject(database: DataSource, id: string): Promise<Project> {
   const row = (await database.getRepository(projects).findOneBy({ id })) ?? notFound('project');
-  const [assetList, setRows, ticketRows, runRows] = await Promise.all([
+  const [assetList, setRows, ticketRows, runRows, profileRows] = await Promise.all([
     readAssets(database, id),
     database.getRepository(imageSets).find({ where: { projectId: id }, order: { createdAt: 'ASC' } }),
     database.getRepository(tickets).find({ where: { projectId: id }, order: { createdAt: 'ASC' } }),
     database.getRepository(runs).find({ where: { projectId: id }, order: { createdAt: 'DESC' }, take: RUNS_SHOWN }),
+    database.getRepository(profiles).find({ where: { projectId: id }, order: { createdAt: 'ASC' } }),
   ]);
   const keys = await currentKeys(database, ticketRows);
   const imageSetList = await toImageSets(database, setRows);
@@ -60,8 +62,9 @@ export async function readProject(database: DataSource, id: string): Promise<Pro
     version: row.version,
     assets: assetList,
     // A layout that no ticket fills any more and that holds neither map nor tile is not worth a row.
-    imageSets: imageSetList.filter((set) => set.maps.length > 0 || set.tiles.length > 0),
+    imageSets: imageSetList.filter((set) => set.receiverId === null || set.maps.length > 0 || set.tiles.length > 0),
     tickets: ticketRows.map((ticket) => toTicket(ticket, keys.get(ticket.id) ?? null)),
+    profiles: profileRows.map(({ id: profileId, version, settings }) => ({ id: profileId, version, settings })),
     runs: runRows.map(toRun),
   };
 }
@@ -123,7 +126,7 @@ async function toImageSets(database: DataSource, sets: ImageSetRow[]): Promise<I
     database,
     mapRows.filter(({ ticketId }) => ticketId === null).map(({ id }) => revisions.find(({ mapId }) => mapId === id)),
   );
-  return sets.map(({ id, name, version, receiverId, uvSet, tiles, namePattern }) => ({
+  return sets.map(({ id, name, version, receiverId, uvSet, tiles, namePattern, tileWidth }) => ({
     id,
     name,
     version,
@@ -131,6 +134,7 @@ async function toImageSets(database: DataSource, sets: ImageSetRow[]): Promise<I
     uvSet,
     tiles,
     namePattern,
+    tileWidth,
     maps: mapRows.filter((map) => map.imageSetId === id).map((map) => toTextureMap(map, revisions, outdated)),
   }));
 }
@@ -182,15 +186,19 @@ function toTicket(
 ): Ticket {
   // Settings that have come since it was written take their usual values.
   const complete = parseSettings(operation, settings);
-  return {
-    ...{ id, name, version, operation, settings: complete, inputs, imageSetId, key },
-    createdAt: createdAt.toISOString(),
-  };
+  const ticket = { id, name, version, operation, settings: complete, inputs, imageSetId, key };
+  // Operation and settings belong together in the row, which the union cannot see once they are apart.
+  return { ...ticket, createdAt: createdAt.toISOString() } as Ticket;
 }
 
 /** @throws missing/not-found */
 export async function readRun(database: DataSource, id: string): Promise<Run> {
   return toRun((await database.getRepository(runs).findOneBy({ id })) ?? notFound('run'));
+}
+
+function titleOf(row: RunRow): string | null {
+  if (row.operation === 'merge' || row.operation === 'sheet') return row.settings.name;
+  return row.operation === 'deliver' ? row.settings.profile.name : null;
 }
 
 function toRun(row: RunRow): Run {
@@ -199,8 +207,8 @@ function toRun(row: RunRow): Run {
     id,
     operation,
     ticketId,
-    title: row.operation === 'merge' || row.operation === 'sheet' ? row.settings.name : null,
-    meshes: operation === 'bake' ? [] : row.inputs.receivers.map(({ assetId }) => assetId),
+    title: titleOf(row),
+    meshes: ticketId !== null ? [] : row.inputs.receivers.map(({ assetId }) => assetId),
     key,
     sentence,
     state,
@@ -215,6 +223,8 @@ function toRun(row: RunRow): Run {
     layout: row.operation === 'layout' ? row.report : null,
     merge: row.operation === 'merge' ? row.report : null,
     sheet: row.operation === 'sheet' ? row.report : null,
+    flat: row.operation === 'seamless' || row.operation === 'derive' || row.operation === 'field' ? row.report : null,
+    delivery: row.operation === 'deliver' ? row.report : null,
     createdAt: row.createdAt.toISOString(),
     startedAt: row.startedAt?.toISOString() ?? null,
     finishedAt: row.finishedAt?.toISOString() ?? null,

@@ -4,9 +4,7 @@ import { ZographosError } from '@zographos/core';
 import { MESH_OUT_FORMATS } from '@zographos/formats/meshes';
 import { mapSize, tileNumber } from '@zographos/operations';
 import { fileFrom } from '../meshes/meshDesk.ts';
-import { meshAsset } from '../meshes/meshAsset.ts';
-import type { NamedMesh } from '../meshes/meshThread.ts';
-import { readWornMaps } from '../meshes/wornMaps.ts';
+import { namedMeshes, readWornMaps } from '../meshes/wornMaps.ts';
 import type { Services } from '../services.ts';
 import { plain } from './answer.ts';
 import { attach, fileName } from './attach.ts';
@@ -39,13 +37,7 @@ const LOOK_SIDE = 384;
 export function meshRoutes({ database, blobs }: Services): Router {
   const router = Router();
 
-  const named = (ids: readonly string[]): Promise<NamedMesh[]> =>
-    Promise.all(
-      ids.map(async (id) => {
-        const { asset } = await meshAsset(database, id);
-        return { name: asset.name, packed: await blobs.readBytes(asset.contentHash) };
-      }),
-    );
+  const named = (ids: readonly string[]) => namedMeshes(database, blobs, ids);
 
   router.get(
     '/api/mesh-file',

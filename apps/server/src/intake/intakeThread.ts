@@ -1,14 +1,30 @@
 import { parentPort } from 'node:worker_threads';
 import { unzipSync } from 'fflate';
-import { inspectMesh, ZographosError, type MeshInspection } from '@zographos/core';
-import { inspectImageFile, type ImageInspection } from '@zographos/formats/images';
+import {
+  inspectMesh,
+  resample,
+  ZographosError,
+  type ColorSpace,
+  type Image,
+  type MeshInspection,
+} from '@zographos/core';
+import { inspectImageFile, readImageFile, type ImageInspection } from '@zographos/formats/images';
 import { packMesh, readMeshFile, type FormatLimits } from '@zographos/formats/meshes';
+import { asMeantBy } from '@zographos/operations/run';
 
 /** One question to the intake thread. */
 export type IntakeRequest =
   | { kind: 'mesh'; name: string; bytes: Uint8Array; companions: Record<string, Uint8Array>; limits: FormatLimits }
   | { kind: 'image'; name: string; bytes: Uint8Array; limits: FormatLimits }
-  | { kind: 'archive'; name: string; bytes: Uint8Array; maxExpandedBytes: number };
+  | { kind: 'archive'; name: string; bytes: Uint8Array; maxExpandedBytes: number }
+  | {
+      kind: 'samples';
+      name: string;
+      bytes: Uint8Array;
+      side: number;
+      colorSpace: ColorSpace;
+      limits: FormatLimits;
+    };
 
 export interface ReadObject {
   name: string;
@@ -21,6 +37,7 @@ export type IntakeAnswer =
   | { kind: 'mesh'; objects: ReadObject[] }
   | { kind: 'image'; inspection: ImageInspection; thumbnail: Uint8Array }
   | { kind: 'archive'; files: { name: string; bytes: Uint8Array }[] }
+  | { kind: 'samples'; image: Image }
   | { kind: 'error'; code: ZographosError['code']; message: string };
 
 parentPort!.on('message', (request: IntakeRequest) => {
@@ -62,9 +79,20 @@ async function answer(request: IntakeRequest): Promise<IntakeAnswer> {
     }
     case 'image':
       return { kind: 'image', ...(await inspectImageFile(request.name, request.bytes, request.limits)) };
+    case 'samples': {
+      const { name, bytes, side, colorSpace, limits } = request;
+      const image = asMeantBy({ colorSpace }, await readImageFile(name, bytes, limits));
+      return { kind: 'samples', image: smallerThan(image, side) };
+    }
     case 'archive':
       return { kind: 'archive', files: unfold(request.name, request.bytes, request.maxExpandedBytes) };
   }
+}
+
+function smallerThan(image: Image, side: number): Image {
+  const scale = Math.min(1, side / Math.max(image.width, image.height));
+  const length = (texels: number): number => Math.max(1, Math.round(texels * scale));
+  return resample(image, { width: length(image.width), height: length(image.height) }, 'linear');
 }
 
 /** Takes the files out of a ZIP archive; the announced sizes are added up before anything is unfolded. */

@@ -1,5 +1,5 @@
 import { ZographosError, type SplitBy } from '@zographos/core';
-import type { Asset, MeshAsset } from '@zographos/contracts';
+import { isBakeTicket, type Asset, type MeshAsset } from '@zographos/contracts';
 import { changeSentence, type MeshChange } from '@zographos/operations';
 import { notFound, readAsset, readProject, readProjectSummary } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
@@ -41,7 +41,9 @@ async function requireUnused(
   uvSet: number,
 ): Promise<void> {
   const { tickets } = await readProject(database, projectId);
-  const users = tickets.filter(({ inputs, settings }) => inputs.receivers.includes(id) && settings.uvSet === uvSet);
+  const users = tickets
+    .filter(isBakeTicket)
+    .filter(({ inputs, settings }) => inputs.receivers.includes(id) && settings.uvSet === uvSet);
   if (users.length === 0) return;
   throw new ZographosError(
     'conflict/in-use',

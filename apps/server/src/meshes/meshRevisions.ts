@@ -101,8 +101,8 @@ async function followUvSets(
   };
   if (before.every((_, set) => placeOf(set) === set)) return;
   for (const ticket of await manager.getRepository(tickets).findBy({ projectId })) {
-    if (ticket.inputs.receivers[0] !== id) continue;
-    const settings = parseSettings(ticket.operation, ticket.settings);
+    if (ticket.operation !== 'bake' || ticket.inputs.receivers[0] !== id) continue;
+    const settings = parseSettings('bake', ticket.settings);
     if (placeOf(settings.uvSet) === settings.uvSet) continue;
     ticket.settings = { ...settings, uvSet: placeOf(settings.uvSet) };
     await manager.getRepository(tickets).save(ticket);

@@ -3,7 +3,7 @@ import { islandNumbers, layoutOf, shiftBy, type Mesh } from '@zographos/core';
 import { readMeshFile } from '@zographos/formats/meshes';
 import { unpackMesh } from '@zographos/formats/packed-mesh';
 import { DEFAULT_LAYOUT, type MeshChange } from '@zographos/operations';
-import { ENDPOINTS, PATHS, type MeshAsset } from '@zographos/contracts';
+import { isBakeTicket, ENDPOINTS, PATHS, type MeshAsset } from '@zographos/contracts';
 import { reliefObj, reliefProject } from '../testing/meshes.ts';
 import { TestServer } from '../testing/testServer.ts';
 import { WorkerProcess } from '../testing/workerProcess.ts';
@@ -41,7 +41,7 @@ describe('a layout', () => {
     expect(asset.inspection.uvSets).toEqual([...before.asset.inspection.uvSets, 'Layout']);
     expect(mesh.uvSets[0]!.coords).toHaveLength((mesh.positions.length / 3) * 2);
     const { tickets } = await server.call(ENDPOINTS.readProject, { id: projectId });
-    expect(tickets.find(({ id }) => id === ticket.id)!.settings.uvSet).toBe(0);
+    expect(tickets.filter(isBakeTicket).find(({ id }) => id === ticket.id)!.settings.uvSet).toBe(0);
     const [now, first] = await server.call(ENDPOINTS.readRevisions, { id: plane });
     expect(now!.made).toMatch(/^Unwrap plane onto a new UV set Layout at 256 px/);
     expect(first!.made).toBe('Brought in from plane.obj');
@@ -104,14 +104,15 @@ describe('a mesh', () => {
     await change(plane, projectId, { what: 'add-uv-set', name: 'second', from: 0 });
     await change(plane, projectId, { what: 'order-uv-sets', order: [1, 0] });
     const { tickets, imageSets } = await server.call(ENDPOINTS.readProject, { id: projectId });
-    expect(tickets[0]!.settings.uvSet).toBe(1);
+    expect(tickets.filter(isBakeTicket)[0]!.settings.uvSet).toBe(1);
     expect(imageSets.find(({ id }) => id === ticket.imageSetId)!.uvSet).toBe(1);
     await expect(change(plane, projectId, { what: 'remove-uv-set', uvSet: 1 })).rejects.toMatchObject({
       code: 'conflict/in-use',
       message: expect.stringContaining('“Tide board normal”') as string,
     });
     await change(plane, projectId, { what: 'remove-uv-set', uvSet: 0 });
-    expect((await server.call(ENDPOINTS.readProject, { id: projectId })).tickets[0]!.settings.uvSet).toBe(0);
+    const { tickets: later } = await server.call(ENDPOINTS.readProject, { id: projectId });
+    expect(later.filter(isBakeTicket)[0]!.settings.uvSet).toBe(0);
   });
 
   it('is split and joined with all it has', async () => {
@@ -135,6 +136,14 @@ describe('a mesh', () => {
   });
 });
 
+/** A change that lets a ticket fill one more tile. */
+async function onTile(projectId: string, ticketId: string, tile: number) {
+  const { tickets } = await server.call(ENDPOINTS.readProject, { id: projectId });
+  const { version, settings } = tickets.filter(isBakeTicket).find(({ id }) => id === ticketId)!;
+  const tiles = settings.tiles === 'all' ? [] : settings.tiles;
+  return { version, settings: { ...settings, tiles: [...tiles, tile] } };
+}
+
 describe('the tiles of a layout', () => {
   it('stay as long as islands or maps are in them, and take their maps along to another number', async () => {
     const { projectId, plane, ticket } = await reliefProject(server, { size: { width: 32, height: 32 } });
@@ -143,8 +152,8 @@ describe('the tiles of a layout', () => {
     const two = [1001, 1002].map((number) => ({ number, width: 64, height: 64 }));
     const set = await server.call(ENDPOINTS.setTiles, { id: plane }, { uvSet: 0, tiles: two });
     expect(set.tiles).toEqual(two);
-    const sized = (await server.call(ENDPOINTS.readProject, { id: projectId })).tickets[0]!.settings;
-    expect(sized.tileSizes).toMatchObject({ 1001: { width: 64, height: 64 } });
+    const { tickets } = await server.call(ENDPOINTS.readProject, { id: projectId });
+    expect(tickets.filter(isBakeTicket)[0]!.settings.tileSizes).toMatchObject({ 1001: { width: 64, height: 64 } });
     const without = { uvSet: 0, tiles: [two[1]!] };
     await expect(server.call(ENDPOINTS.setTiles, { id: plane }, without)).rejects.toMatchObject({
       code: 'conflict/tile-filled',
@@ -157,6 +166,14 @@ describe('the tiles of a layout', () => {
     const [renumbered] = (await server.call(ENDPOINTS.readProject, { id: projectId })).imageSets;
     expect(renumbered!.maps.map(({ tile, revisions }) => [tile, revisions.length])).toEqual([[1011, 1]]);
     expect(renumbered!.tiles.map(({ number }) => number)).toEqual([1011, 1002]);
+    // A tile that maps are in is no place to go, and a refusal moves nothing.
+    await server.call(ENDPOINTS.changeTicket, { id: ticket.id }, await onTile(projectId, ticket.id, 1013));
+    const { contentHash } = (await meshOf(plane, projectId)).asset;
+    const there = { from: contentHash, uvSet: 0, tile: 1011, to: 1013, islands: [0] };
+    await expect(server.call(ENDPOINTS.renumberTile, { id: plane }, there)).rejects.toMatchObject({
+      code: 'conflict/tile-filled',
+    });
+    expect((await meshOf(plane, projectId)).asset.contentHash).toBe(contentHash);
   });
 });
 

@@ -51,7 +51,8 @@ export async function setTiles(
       .getRepository(imageSets)
       .save({ ...row, tiles, ...(namePattern === undefined ? {} : { namePattern }) });
     for (const ticket of await manager.getRepository(tickets).findBy({ imageSetId: setId })) {
-      const settings = parseSettings(ticket.operation, ticket.settings);
+      if (ticket.operation !== 'bake') continue;
+      const settings = parseSettings('bake', ticket.settings);
       ticket.settings = onTiles(settings, tiles, withIslands);
       await manager.getRepository(tickets).save(ticket);
       await claimMaps(manager, ticket);
@@ -111,6 +112,11 @@ export async function renumberTile(
   const { database } = services;
   const { asset, projectId } = await meshAsset(database, assetId);
   if (asset.inspection.uvTiles[uvSet]?.includes(to)) throw stillFilled(to, [to], []);
+  // Asked before islands move, so that a refusal leaves everything as it was.
+  const set = await database.getRepository(imageSets).findOneBy({ receiverId: assetId, uvSet });
+  if (set && (await database.getRepository(maps).existsBy({ imageSetId: set.id, tile: to }))) {
+    throw stillFilled(to, [], [{ tile: to }]);
+  }
   const [u0, v0] = tileOrigin(tile);
   const [u1, v1] = tileOrigin(to);
   const matrix: [...UvMatrix] = [...shiftBy(u1 - u0, v1 - v0)];
@@ -129,7 +135,8 @@ export async function renumberTile(
       .getRepository(imageSets)
       .save({ ...row, tiles: row.tiles.map((each) => ({ ...each, number: number(each.number) })) });
     for (const ticket of await manager.getRepository(tickets).findBy({ imageSetId: row.id })) {
-      const settings = parseSettings(ticket.operation, ticket.settings);
+      if (ticket.operation !== 'bake') continue;
+      const settings = parseSettings('bake', ticket.settings);
       const sizes = Object.entries(settings.tileSizes).map(([key, size]) => [number(Number(key)), size] as const);
       ticket.settings = {
         ...settings,

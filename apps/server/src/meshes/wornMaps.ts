@@ -5,7 +5,9 @@ import { MERGED_KINDS } from '@zographos/operations';
 import type { BlobStore } from '../blobs/blobStore.ts';
 import { imageSets, mapRevisions, maps, runs, tickets } from '../data/entities.ts';
 import { notFound } from '../data/readProject.ts';
-import type { WornMaps } from './meshThread.ts';
+import { meshAsset } from './meshAsset.ts';
+import { fileFrom } from './meshDesk.ts';
+import type { NamedMesh, WornMaps } from './meshThread.ts';
 
 /** The newest maps of an image set that a material can have, and the meshes that lie on its layout. */
 export async function readWornMaps(
@@ -41,5 +43,25 @@ export async function readWornMaps(
   }
   const users = await database.getRepository(tickets).findBy({ imageSetId });
   const receivers = [...new Set(users.flatMap(({ inputs }) => inputs.receivers))];
-  return { worn, meshIds: receivers.length > 0 ? receivers : [set.receiverId] };
+  return { worn, meshIds: receivers.length > 0 || set.receiverId === null ? receivers : [set.receiverId] };
 }
+
+/** The meshes of an image set as GLB, with its maps as their material. @throws input/other-layout, input/bad-settings */
+export async function wornGlb(database: DataSource, blobs: BlobStore, imageSetId: string): Promise<Uint8Array> {
+  const { worn, meshIds } = await readWornMaps(database, blobs, imageSetId);
+  const meshes = await namedMeshes(database, blobs, meshIds);
+  const { bytes } = await fileFrom({
+    ...{ what: 'file', meshes, name: meshes[0]!.name, format: 'glb' },
+    ...{ worn, beside: false },
+  });
+  return bytes;
+}
+
+/** Meshes as they travel to the thread that works on them. */
+export const namedMeshes = (database: DataSource, blobs: BlobStore, ids: readonly string[]): Promise<NamedMesh[]> =>
+  Promise.all(
+    ids.map(async (id) => {
+      const { asset } = await meshAsset(database, id);
+      return { name: asset.name, packed: await blobs.readBytes(asset.contentHash) };
+    }),
+  );

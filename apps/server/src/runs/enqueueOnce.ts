@@ -7,7 +7,7 @@ import { announce } from '../events/channel.ts';
 import { runKey } from './runKey.ts';
 
 /** What is done once, without a ticket that could be run again. */
-export type OnceKind = 'layout' | 'merge' | 'sheet';
+export type OnceKind = 'layout' | 'merge' | 'sheet' | 'deliver';
 
 /** Meshes of a project, in the order in which they are named. @throws missing/not-found */
 export async function meshesOf(database: DataSource, projectId: string, ids: readonly string[]): Promise<MeshAsset[]> {

@@ -10,6 +10,8 @@ import {
   PLAIN_MATERIAL,
   resample,
   sharedImage,
+  sharedUint8,
+  TexelState,
   uvSetFirst,
   ZographosError,
   type ChannelHistogram,
@@ -25,6 +27,9 @@ import {
   gutterOf,
   parseSettings,
   sheetPlaces,
+  type FlatKind,
+  type FlatReport,
+  type PictureMeaning,
   type LayoutReport,
   type MergeReport,
   type OperationInputs,
@@ -32,14 +37,20 @@ import {
   type RunReport,
 } from '@zographos/operations';
 import {
+  asMeantBy,
   bakeTicket,
   costOf,
   costOfMerge,
+  drawField,
+  measureFlat,
   onOneLayout,
   RUN_FLAG,
+  runDerive,
   runLayout,
+  runSeamless,
   withOneMaterial,
   type Canvas,
+  type FlatMap,
   type LayoutProgress,
   type Progress,
   type ProofDetails,
@@ -87,6 +98,8 @@ export interface PackedInput {
   /** The name of the file that it came in. */
   file: string;
   packed: Uint8Array;
+  /** Of a map: what it holds, in shared memory, instead of bytes. */
+  image?: Image;
 }
 
 export interface MadeMap {
@@ -103,6 +116,7 @@ export type OperationDone =
   | { operation: 'bake'; maps: MadeMap[]; proof: ProofDetails; records: TileRecord[]; report: RunReport }
   | { operation: 'layout'; meshes: ReadyMesh[]; report: LayoutReport }
   | { operation: 'merge'; meshes: ReadyMesh[]; report: MergeReport }
+  | { operation: FlatKind; maps: MadeMap[]; report: FlatReport }
   | { operation: 'sheet'; mesh: ReadyMesh }
   | { operation: 'sheet'; map: MadeMap };
 
@@ -130,14 +144,34 @@ parentPort!.on('message', (request: OperationRequest) => {
 });
 
 async function run(request: OperationRequest): Promise<void> {
-  tell({ kind: 'done', done: await OPERATE[request.operation](request) });
+  tell({ kind: 'done', done: await OPERATE[request.operation as OnThread](request) });
 }
 
-const OPERATE: Record<OperationKind, (request: OperationRequest) => OperationDone | Promise<OperationDone>> = {
+/** A delivery is made file by file by the worker itself. */
+type OnThread = Exclude<OperationKind, 'deliver'>;
+
+const OPERATE: Record<OnThread, (request: OperationRequest) => OperationDone | Promise<OperationDone>> = {
   bake,
   layout: layOutMeshes,
   merge,
   sheet: partOfSheet,
+  seamless: async (request) => {
+    const settings = parseSettings('seamless', request.settings);
+    return flat(request, 'seamless', settings.pictures, (pictures) =>
+      runSeamless(settings, pictures, { cancelFlag: request.cancelFlag, onProgress }),
+    );
+  },
+  derive: async (request) => {
+    const settings = parseSettings('derive', request.settings);
+    return flat(request, 'derive', [settings.picture], (pictures) =>
+      runDerive(settings, pictures, { cancelFlag: request.cancelFlag, onProgress }),
+    );
+  },
+  field: async (request) => {
+    const settings = parseSettings('field', request.settings);
+    const { cancelFlag, threads } = request;
+    return flat(request, 'field', [], () => drawField(settings, { cancelFlag, onProgress, threads }));
+  },
 };
 
 const loaded = ({ hash, name, packed }: PackedInput): RunMesh => ({ hash, mesh: { ...unpackMesh(packed), name } });
@@ -161,6 +195,29 @@ async function bake({ settings, inputs: given, earlier, ...rest }: OperationRequ
   });
   const made = maps.map((map) => ({ ...map, histograms: histograms(map.image, map.states) }));
   return { operation: 'bake', maps: made, proof, records, report };
+}
+
+/** Makes flat maps of pictures, and measures them. @param meanings what the pictures hold, in their order */
+async function flat(
+  { inputs: { pictures = [] } }: OperationRequest,
+  operation: FlatKind,
+  meanings: readonly PictureMeaning[],
+  make: (pictures: Image[]) => FlatMap[] | Promise<FlatMap[]>,
+): Promise<OperationDone> {
+  const since = performance.now();
+  const limits = limitsFrom(process.env);
+  const images: Image[] = [];
+  for (const [i, { file, packed, image }] of pictures.entries()) {
+    images.push(image ?? asMeantBy(meanings[i]!, await readImageFile(file, packed, limits)));
+  }
+  const made = await make(images);
+  const maps = made.map(({ kind, image }): MadeMap => {
+    const shared = sharedImage(image);
+    // Flat material fills its tile: every texel counts.
+    const states = sharedUint8(image.width * image.height).fill(TexelState.covered);
+    return { kind, tile: FIRST_TILE, image: shared, states, histograms: histograms(shared) };
+  });
+  return { operation, maps, report: measureFlat(made, (performance.now() - since) / 1000) };
 }
 
 /** How often it is looked whether a layout is to stop: its own thread does not hear while it cuts. */

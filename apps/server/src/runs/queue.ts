@@ -12,8 +12,10 @@ import {
   type MapRow,
   type RunInput,
   type RunRow,
+  type TicketRunRow,
 } from '../data/entities.ts';
 import { latestRevisions } from '../data/latestRevisions.ts';
+import { latestPictures } from '../data/pictures.ts';
 import { notFound, readAsset, readRun, readTicket } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
 import { ticketSentence } from './tickets.ts';
@@ -37,12 +39,17 @@ export async function enqueueRun(database: DataSource, ticketId: string, region:
   if (!ticket.key) {
     throw new ZographosError(
       'input/bad-settings',
-      'This ticket has no source yet. Choose at least one mesh to bake from.',
+      ticket.operation === 'bake'
+        ? 'This ticket has no source yet. Choose at least one mesh to bake from.'
+        : 'A picture of this ticket is not there (yet). Choose one, or run the ticket first that makes it.',
     );
   }
   const inputs = await eachInput(ticket.inputs, (asset) => runInput(database, asset));
   const whole = await ticketSentence(database, ticket);
   const { operation, settings } = ticket;
+  if (region && operation !== 'bake') {
+    throw new ZographosError('input/bad-request', 'Only bakes are made in parts. Run the whole ticket.');
+  }
   // Part of a map is no result of its ticket: its name is another, and the map counts as out of date.
   const key = region ? `${ticket.key} ${JSON.stringify(region)} ${randomUUID()}` : ticket.key;
   const sentence = region ? `${whole} Only ${region.width} × ${region.height} px of tile ${region.tile}.` : whole;
@@ -58,17 +65,9 @@ export async function enqueueRun(database: DataSource, ticketId: string, region:
       { ticketId, key, state: 'running' },
     ]);
     if (underWay) return underWay.id;
-    const row = await repository.save({
-      projectId,
-      ticketId,
-      key,
-      operation,
-      settings,
-      inputs,
-      sentence,
-      region,
-      state: 'queued',
-    });
+    const values = { projectId, ticketId, key, operation, settings, inputs, sentence, region, state: 'queued' };
+    // Operation and settings belong together by the ticket, which the union of rows cannot see.
+    const row = (await repository.save(values as Partial<BakeRunRow>)) as TicketRunRow;
     if (!region) await reuseResult(manager, row);
     return row.id;
   });
@@ -79,9 +78,18 @@ export async function enqueueRun(database: DataSource, ticketId: string, region:
 }
 
 async function runInput(database: DataSource, assetId: string): Promise<RunInput> {
-  const { name, fileName: file } = await readAsset(database, assetId);
-  const revision = (await latestRevisions(database, [assetId])).get(assetId) ?? notFound('mesh');
-  return { assetId, name, file, contentHash: revision.contentHash };
+  const revision = (await latestRevisions(database, [assetId])).get(assetId);
+  if (revision) {
+    const { name, fileName: file } = await readAsset(database, assetId);
+    return { assetId, name, file, contentHash: revision.contentHash };
+  }
+  const {
+    name,
+    file,
+    contentHash,
+    revision: map,
+  } = (await latestPictures(database, [assetId])).get(assetId) ?? notFound('picture');
+  return { assetId, name, file, contentHash, ...(map ? { revisionId: map.id } : {}) };
 }
 
 export async function projectOf(database: DataSource, runId: string): Promise<string> {
@@ -90,7 +98,7 @@ export async function projectOf(database: DataSource, runId: string): Promise<st
 }
 
 /** Finishes a queued run at once if every map it would make already exists under its key. */
-async function reuseResult(manager: EntityManager, run: Pick<BakeRunRow, 'id' | 'ticketId' | 'key'>): Promise<void> {
+async function reuseResult(manager: EntityManager, run: Pick<TicketRunRow, 'id' | 'ticketId' | 'key'>): Promise<void> {
   const places = await manager.getRepository(maps).findBy({ ticketId: run.ticketId });
   const made: MapRevisionRow[] = [];
   for (const { kind, tile } of places) {

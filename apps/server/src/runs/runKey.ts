@@ -11,6 +11,7 @@ import {
   type OperationSettings,
 } from '@zographos/operations';
 import { assets, type TicketRow } from '../data/entities.ts';
+import { latestPictures } from '../data/pictures.ts';
 import { latestRevisions } from '../data/latestRevisions.ts';
 import { canonicalJson } from './canonicalJson.ts';
 
@@ -23,7 +24,8 @@ export function runKey<Kind extends OperationKind>(
   settings: unknown,
   inputs: OperationInputs<{ contentHash: string; name: string }>,
 ): string {
-  const known: Operation<OperationSettings[Kind]> = OPERATIONS[operation];
+  // Operation and settings belong together by the type of this function.
+  const known = OPERATIONS[operation] as Operation<OperationSettings[Kind]>;
   const { version } = known;
   const parsed = parseSettings(operation, settings);
   const named = known.goesByName(parsed) ? inputs : inputList(inputs).map(({ contentHash }) => contentHash);
@@ -41,15 +43,16 @@ export async function currentKeys(
   const ids = [...new Set(tickets.flatMap(({ inputs }) => inputList(inputs)))];
   const revisions = await latestRevisions(database, ids);
   const rows = await database.getRepository(assets).findBy({ id: In(ids) });
-  const names = new Map(rows.map(({ id, name }) => [id, name]));
+  const contents = new Map([...revisions].map(([id, { contentHash }]) => [id, { contentHash, name: '' }]));
+  for (const { id, name } of rows) contents.set(id, { contentHash: contents.get(id)?.contentHash ?? '', name });
+  const drawn = ids.filter((id) => !revisions.has(id));
+  for (const [id, { contentHash, name }] of await latestPictures(database, drawn))
+    contents.set(id, { contentHash, name });
   const keys = new Map<string, string>();
   for (const { id, operation, settings, inputs } of tickets) {
-    if (inputs.sources.length === 0 || inputList(inputs).some((input) => !revisions.has(input))) continue;
-    const known = await eachInput(inputs, (input) => ({
-      contentHash: revisions.get(input)!.contentHash,
-      name: names.get(input) ?? '',
-    }));
-    keys.set(id, runKey(operation, settings, known));
+    if (operation === 'bake' && inputs.sources.length === 0) continue;
+    if (inputList(inputs).some((input) => !contents.has(input))) continue;
+    keys.set(id, runKey(operation, settings, await eachInput(inputs, (input) => contents.get(input)!)));
   }
   return keys;
 }

@@ -34,7 +34,7 @@ export async function readSheetInputs(database: DataSource, settings: SheetSetti
     return {
       name: row.name,
       uvSet: row.uvSet,
-      meshIds: receivers.length > 0 ? [...new Set(receivers)] : [row.receiverId],
+      meshIds: receivers.length > 0 || row.receiverId === null ? [...new Set(receivers)] : [row.receiverId],
       maps: new Map(newest),
       tiles: [...new Set(own.map(({ tile }) => tile))],
     };

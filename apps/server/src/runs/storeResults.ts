@@ -3,7 +3,15 @@ import { likenessSheet } from '@zographos/core';
 import { encodeImage, encodeThumbnail } from '@zographos/formats/images';
 import { storeImage, storeStates } from '@zographos/formats/stored-map';
 import type { BlobStore } from '../blobs/blobStore.ts';
-import { imageSets, runs, type BakeRunRow, type LayoutRunRow, type MergeRunRow } from '../data/entities.ts';
+import {
+  imageSets,
+  runs,
+  tickets,
+  type BakeRunRow,
+  type FlatRunRow,
+  type LayoutRunRow,
+  type MergeRunRow,
+} from '../data/entities.ts';
 import { storeMeshes } from '../meshes/readyMesh.ts';
 import { packRecords } from './earlierBake.ts';
 import { placeLayout } from './layouts.ts';
@@ -47,6 +55,24 @@ export async function storedBake(
     for (const { kind, tile, ...revision } of stored) {
       const mapId = await mapAt(manager, { imageSetId, kind, tile }, run.ticketId);
       await addMapRevision(manager, mapId, run.id, revision);
+    }
+    return undefined;
+  };
+}
+
+/** Flat maps go to the set of their ticket. */
+export async function storedFlat(
+  blobs: BlobStore,
+  run: FlatRunRow,
+  { maps: made }: Extract<OperationDone, { operation: FlatRunRow['operation'] }>,
+): Promise<Place> {
+  const stored: (Awaited<ReturnType<typeof storeMap>> & Pick<MadeMap, 'kind' | 'tile'>)[] = [];
+  for (const map of made) stored.push({ kind: map.kind, tile: map.tile, ...(await storeMap(blobs, map)) });
+  return async (manager) => {
+    const { imageSetId } = await manager.getRepository(tickets).findOneByOrFail({ id: run.ticketId });
+    for (const { kind, tile, ...revision } of stored) {
+      const mapId = await mapAt(manager, { imageSetId, kind, tile }, run.ticketId);
+      await addMapRevision(manager, mapId, run.id, { ...revision, key: run.key });
     }
     return undefined;
   };

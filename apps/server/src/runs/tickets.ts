@@ -1,13 +1,15 @@
 import { In, type DataSource, type EntityManager } from 'typeorm';
 import { FIRST_TILE, ZographosError } from '@zographos/core';
-import type { Ticket, TicketInputs } from '@zographos/contracts';
+import type { BakeTicket, NewTicket, Ticket, TicketInputs } from '@zographos/contracts';
 import {
   eachInput,
+  isFlat,
   meshInputs,
   OPERATIONS,
   parseSettings,
   type Estimate,
   type MeshFacts,
+  type Operation,
   type OperationSettings,
   type TicketFile,
   type TicketInput,
@@ -15,15 +17,9 @@ import {
 } from '@zographos/operations';
 import { requireVersion } from '../data/locking.ts';
 import { assets, imageSets, mapRevisions, maps, tickets, type TicketRow } from '../data/entities.ts';
+import { latestPictures } from '../data/pictures.ts';
 import { latestRevisions } from '../data/latestRevisions.ts';
 import { notFound, readAsset, readTicket } from '../data/readProject.ts';
-
-interface NewTicket {
-  name: string;
-  operation: TicketKind;
-  settings: OperationSettings[TicketKind];
-  inputs: TicketInputs;
-}
 
 /** @throws missing/not-found, input/bad-settings */
 export async function createTicket(database: DataSource, projectId: string, ticket: NewTicket): Promise<Ticket> {
@@ -33,10 +29,16 @@ export async function createTicket(database: DataSource, projectId: string, tick
 
 /** @throws missing/not-found, input/bad-settings */
 export async function insertTicket(manager: EntityManager, projectId: string, ticket: NewTicket): Promise<string> {
-  await requireInputs(manager, projectId, ticket.inputs);
-  const settings = parseSettings(ticket.operation, ticket.settings);
-  const imageSetId = await imageSetOf(manager, projectId, ticket.inputs.receivers[0]!, settings.uvSet);
-  const row = await manager.getRepository(tickets).save({ ...ticket, settings, projectId, imageSetId });
+  await requireInputs(manager, projectId, ticket.operation, ticket.inputs);
+  const { name, operation, inputs } = ticket;
+  const settings = parseSettings(operation, ticket.settings);
+  const imageSetId =
+    ticket.operation === 'bake'
+      ? await imageSetOf(manager, projectId, inputs.receivers[0]!, ticket.settings.uvSet)
+      : await flatSetOf(manager, projectId, ticket.set);
+  // Operation and settings belong together by their schema, which the union of rows cannot see.
+  const values = { name, operation, settings, inputs, projectId, imageSetId } as TicketRow;
+  const row = await manager.getRepository(tickets).save(values);
   await claimMaps(manager, row);
   return row.id;
 }
@@ -52,10 +54,12 @@ export async function changeTicket(
     if (change.name !== undefined) row.name = change.name;
     if (change.settings !== undefined) row.settings = parseSettings(row.operation, change.settings);
     if (change.inputs) {
-      await requireInputs(manager, row.projectId, change.inputs);
+      await requireInputs(manager, row.projectId, row.operation, change.inputs);
       row.inputs = change.inputs;
     }
-    row.imageSetId = await imageSetOf(manager, row.projectId, row.inputs.receivers[0]!, row.settings.uvSet);
+    if (row.operation === 'bake') {
+      row.imageSetId = await imageSetOf(manager, row.projectId, row.inputs.receivers[0]!, row.settings.uvSet);
+    }
     await manager.getRepository(tickets).save(row);
     await claimMaps(manager, row);
   });
@@ -87,12 +91,21 @@ export async function estimateTicket(database: DataSource, id: string): Promise<
     return { name: asset.name, triangles: asset.inspection.triangles, vertices: asset.inspection.vertices };
   };
   const { receivers, sources } = ticket.inputs;
-  return OPERATIONS[ticket.operation].estimate(ticket.settings, await eachInput({ receivers, sources }, facts));
+  return operationOf(ticket.operation).estimate(ticket.settings, await eachInput({ receivers, sources }, facts));
 }
+
+/** An operation whose settings are those of the ticket it belongs to. */
+const operationOf = (kind: TicketKind): Operation<OperationSettings[TicketKind]> => OPERATIONS[kind];
 
 /** The ticket as a file for the command line; the meshes it names are the files they came in. */
 export async function ticketAsFile(database: DataSource, id: string): Promise<TicketFile> {
   const ticket = await readTicket(database, id);
+  if (ticket.operation !== 'bake') {
+    throw new ZographosError(
+      'input/bad-request',
+      'Tickets of flat material are run from the command line with “cli seamless”, “cli derive” and “cli procedural”, not from a file.',
+    );
+  }
   const input = async (assetId: string): Promise<TicketInput> => {
     const asset = await readAsset(database, assetId);
     return asset.kind === 'mesh' ? { file: asset.fileName, object: asset.objectName } : { file: asset.fileName };
@@ -109,22 +122,62 @@ export async function ticketAsFile(database: DataSource, id: string): Promise<Ti
 
 /** The ticket's sentence with the names its inputs have now. */
 export async function ticketSentence(database: DataSource, ticket: Ticket): Promise<string> {
-  const receiver = await readAsset(database, ticket.inputs.receivers[0]!);
-  const names = await eachInput(ticket.inputs, async (asset) => (await readAsset(database, asset)).name);
-  const unit = receiver.kind === 'mesh' ? receiver.unit : 'units';
-  return OPERATIONS[ticket.operation]
+  const names = await eachInput(ticket.inputs, (id) => inputName(database, id));
+  const unit = ticket.operation === 'bake' ? await unitOf(database, ticket) : 'units';
+  return operationOf(ticket.operation)
     .sentence(ticket.settings, names, unit)
     .map((part) => part.text)
     .join('');
 }
 
-async function requireInputs(manager: EntityManager, projectId: string, inputs: TicketInputs): Promise<void> {
+async function unitOf(database: DataSource, { inputs }: BakeTicket): Promise<string> {
+  const receiver = await readAsset(database, inputs.receivers[0]!);
+  return receiver.kind === 'mesh' ? receiver.unit : 'units';
+}
+
+async function inputName(database: DataSource, id: string): Promise<string> {
+  const asset = await database.getRepository(assets).findOneBy({ id });
+  return asset?.name ?? (await latestPictures(database, [id])).get(id)?.name ?? 'what is not here any more';
+}
+
+async function requireInputs(
+  manager: EntityManager,
+  projectId: string,
+  operation: TicketKind,
+  inputs: TicketInputs,
+): Promise<void> {
+  if (operation === 'bake' && inputs.receivers.length === 0) {
+    throw new ZographosError('input/bad-settings', 'A bake needs a mesh that carries its maps. Choose one.');
+  }
   const ids = [...new Set(meshInputs(inputs))];
   const found = await manager.getRepository(assets).countBy({ id: In(ids), projectId, kind: 'mesh' });
   if (found !== ids.length) notFound('mesh');
   const images = [...new Set([...(inputs.mask ? [inputs.mask] : []), ...(inputs.pictures ?? [])])];
   const known = await manager.getRepository(assets).countBy({ id: In(images), projectId, kind: 'image' });
-  if (known !== images.length) notFound('image');
+  const drawn = isFlat(operation) ? await mapsAmong(manager, projectId, images) : 0;
+  if (known + drawn !== images.length) notFound('image');
+}
+
+/** How many of some ids are maps of a project, made or to be made. */
+async function mapsAmong(manager: EntityManager, projectId: string, ids: readonly string[]): Promise<number> {
+  const rows = await manager.getRepository(maps).findBy({ id: In([...ids]) });
+  const own = await manager
+    .getRepository(imageSets)
+    .findBy({ id: In(rows.map(({ imageSetId }) => imageSetId)), projectId });
+  return rows.filter(({ imageSetId }) => own.some(({ id }) => id === imageSetId)).length;
+}
+
+/** @throws missing/not-found */
+async function flatSetOf(
+  manager: EntityManager,
+  projectId: string,
+  set: { id: string } | { name: string },
+): Promise<string> {
+  const repository = manager.getRepository(imageSets);
+  if ('name' in set) return (await repository.save({ projectId, receiverId: null, uvSet: 0, name: set.name })).id;
+  const known = await repository.findOneBy({ id: set.id, projectId });
+  if (!known || known.receiverId !== null) return notFound('flat set');
+  return known.id;
 }
 
 /** The image set of a receiver's UV set, made on first use. */
@@ -145,12 +198,9 @@ export async function imageSetOf(
 }
 
 /** Makes the ticket the maker of its maps, and drops places it no longer fills and never filled. */
-export async function claimMaps(
-  manager: EntityManager,
-  ticket: Pick<TicketRow, 'id' | 'operation' | 'settings' | 'imageSetId' | 'inputs'>,
-): Promise<void> {
+export async function claimMaps(manager: EntityManager, ticket: TicketRow): Promise<void> {
   const repository = manager.getRepository(maps);
-  const kinds = OPERATIONS[ticket.operation].outputs(ticket.settings);
+  const kinds = operationOf(ticket.operation).outputs(ticket.settings);
   const tiles = await tilesOf(manager, ticket);
   for (const kind of kinds) {
     for (const tile of tiles) {
@@ -172,10 +222,9 @@ export async function claimMaps(
 }
 
 /** The tiles that a ticket fills: those it names, or all in which its receivers have islands. */
-async function tilesOf(
-  manager: EntityManager,
-  { settings, inputs }: Pick<TicketRow, 'settings' | 'inputs'>,
-): Promise<number[]> {
+async function tilesOf(manager: EntityManager, ticket: TicketRow): Promise<number[]> {
+  if (ticket.operation !== 'bake') return [FIRST_TILE];
+  const { settings, inputs } = ticket;
   if (settings.tiles !== 'all') return settings.tiles;
   const revisions = await latestRevisions(manager, inputs.receivers);
   const tiles = inputs.receivers.flatMap((id) => {

@@ -1,7 +1,7 @@
 import os from 'node:os';
 import { randomUUID } from 'node:crypto';
 import type { DataSource } from 'typeorm';
-import { sharedInt32, ZographosError, type ErrorCode } from '@zographos/core';
+import { sharedImage, sharedInt32, ZographosError, type ErrorCode } from '@zographos/core';
 import { encodeThumbnail } from '@zographos/formats/images';
 import { eachInput } from '@zographos/operations';
 import { isDivisible, RUN_FLAG, type Canvas, type Progress } from '@zographos/operations/run';
@@ -10,6 +10,7 @@ import type { Config } from '../config.ts';
 import {
   runs,
   type BakeRunRow,
+  type FlatRunRow,
   type LayoutRunRow,
   type MergeRunRow,
   type RunInput,
@@ -17,13 +18,15 @@ import {
 } from '../data/entities.ts';
 import { announce, Channel } from '../events/channel.ts';
 import type { Logger } from '../log.ts';
+import { computeDelivery } from './computeDelivery.ts';
 import { computeSheet } from './computeSheet.ts';
 import { earlierBake, mapsOfTile, type PackedEarlierBake } from './earlierBake.ts';
 import { OperationHost } from './operationHost.ts';
 import type { OperationRequest, PackedInput } from './operationThread.ts';
 import { renewLease, returnLapsedRuns, takeRun } from './queue.ts';
 import { reducedCanvas } from './reducedCopy.ts';
-import { storedBake, storedLayout, storedMerge, type Place } from './storeResults.ts';
+import { storedBake, storedFlat, storedLayout, storedMerge, type Place } from './storeResults.ts';
+import { readMapImage } from './mapImages.ts';
 
 const PREVIEW_SIDE = 256;
 const PREVIEW_MS = 500;
@@ -156,7 +159,11 @@ export class RunWorker {
     return isDivisible(run.settings) ? earlierBake(this.database, this.blobs, run) : null;
   }
 
-  private async load({ contentHash: hash, name, file = name }: RunInput): Promise<PackedInput> {
+  private async load({ contentHash: hash, name, file = name, revisionId }: RunInput): Promise<PackedInput> {
+    if (revisionId) {
+      const image = sharedImage(await readMapImage(this.database, this.blobs, revisionId));
+      return { hash, name, file, packed: new Uint8Array(0), image };
+    }
     return { hash, name, file, packed: await this.blobs.readBytes(hash) };
   }
 
@@ -186,6 +193,9 @@ export class RunWorker {
     if (run.operation === 'sheet') {
       return computeSheet(run, request, { database, blobs, host }, (each) => reporter.progress(each));
     }
+    if (run.operation === 'deliver') {
+      return computeDelivery(run, request.cancelFlag, { database, blobs }, (each) => reporter.progress(each));
+    }
     const done = await host.run(request, (message) => {
       if (message.kind === 'progress') reporter.progress(message.progress);
       else reporter.canvas = message.canvas;
@@ -197,6 +207,10 @@ export class RunWorker {
         return { report: done.report, place: await storedLayout(blobs, run as LayoutRunRow, done) };
       case 'merge':
         return { report: done.report, place: await storedMerge(database, blobs, run as MergeRunRow, done) };
+      case 'seamless':
+      case 'derive':
+      case 'field':
+        return { report: done.report, place: await storedFlat(blobs, run as FlatRunRow, done) };
       case 'sheet':
         throw new Error('A sheet is made in parts.');
     }

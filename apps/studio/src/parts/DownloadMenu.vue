@@ -3,16 +3,11 @@ import Button from 'primevue/button';
 import Popover from 'primevue/popover';
 import { ref } from 'vue';
 import { PATHS } from '@zographos/contracts';
+import { IMAGE_FORMATS } from '@zographos/formats/image-formats';
 
 defineProps<{ revisionId: string }>();
 
-const FORMATS = [
-  ['png16', 'PNG, 16 bit'],
-  ['png8', 'PNG, 8 bit'],
-  ['exr', 'EXR, 32-bit float'],
-  ['tiff16', 'TIFF, 16 bit'],
-  ['tga', 'TGA, 8 bit'],
-] as const;
+const FORMATS = Object.entries(IMAGE_FORMATS).map(([format, { label }]) => [format, label] as const);
 
 const alpha = ref(false);
 const dither = ref(false);

@@ -3,7 +3,7 @@ import { computed, ref } from 'vue';
 import type { Run } from '@zographos/contracts';
 import { useNotices } from '../stores/notices.ts';
 import { useProject } from '../stores/project.ts';
-import { clockOf, percent, seconds } from './format.ts';
+import { bytes, count, clockOf, percent, seconds } from './format.ts';
 
 defineProps<{ projectId: string }>();
 const store = useProject();
@@ -28,6 +28,7 @@ const lastFailed = computed(() => {
 });
 
 function nameOf({ operation, ticketId, meshes, title }: Run): string {
+  if (operation === 'deliver') return `Delivery as ${title}`;
   if (title !== null) return operation === 'merge' ? `Merge into ${title}` : `Sheet ${title}`;
   if (operation === 'layout') {
     const names = store.meshesByIds(meshes).map(({ name }) => name);
@@ -48,7 +49,9 @@ function outcome(run: Run): string {
   if (run.state === 'failed') return run.error?.message ?? 'failed';
   if (run.state === 'cancelled') return 'cancelled';
   if (run.state !== 'done') return progressWords(run);
-  const { report, layout, merge, sheet } = run;
+  const { report, layout, merge, sheet, flat, delivery } = run;
+  if (flat) return `done in ${seconds(flat.seconds)}`;
+  if (delivery) return `${count(delivery.files, 'file')}, ${bytes(delivery.bytes)}, in ${seconds(delivery.seconds)}`;
   if (merge) return `draw calls ${merge.before.drawCalls} → ${merge.after.drawCalls}, in ${seconds(merge.seconds)}`;
   if (sheet) return `${sheet.maps.length} maps of ${sheet.places.length} sets, in ${seconds(sheet.seconds)}`;
   if (layout) return `${layout.islands} islands, ${percent(layout.coverage)} covered, in ${seconds(layout.seconds)}`;

@@ -10,7 +10,8 @@ defineEmits<{ look: [] }>();
 const picture = computed(() => {
   const { run, map, state } = props.cell;
   // The picture that fills is that of the ticket's first map.
-  const isFirst = props.cell.ticket?.settings.maps[0] === map.kind;
+  const { ticket } = props.cell;
+  const isFirst = ticket?.operation === 'bake' && ticket.settings.maps[0] === map.kind;
   if (isFirst && state === 'running' && run && run.previewVersion > 0) {
     return PATHS.preview(run.id, run.previewVersion);
   }
@@ -19,11 +20,17 @@ const picture = computed(() => {
 });
 const size = computed(() => {
   const [latest] = props.cell.map.revisions;
-  const { size, tileSizes } = props.cell.ticket?.settings ?? {};
-  const wanted = tileSizes?.[props.cell.map.tile] ?? size;
-  const { width, height } = latest ?? wanted ?? { width: 0, height: 0 };
+  const { width, height } = latest ?? wantedSize() ?? { width: 0, height: 0 };
+  if (width === 0) return 'size of its picture';
   return width === height ? `${width} px` : `${width} × ${height} px`;
 });
+/** The size that a map will have; one that is derived has that of its picture. */
+function wantedSize(): { width: number; height: number } | undefined {
+  const { ticket, map } = props.cell;
+  if (!ticket || ticket.operation === 'derive') return undefined;
+  const { settings } = ticket;
+  return ('tileSizes' in settings ? settings.tileSizes[map.tile] : undefined) ?? settings.size;
+}
 const share = computed(() => (props.cell.state === 'running' ? (props.cell.run?.share ?? 0) : 0));
 </script>
 

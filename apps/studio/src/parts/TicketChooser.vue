@@ -11,7 +11,7 @@ const props = defineProps<{ projectId: string }>();
 const store = useProject();
 const notices = useNotices();
 const router = useRouter();
-const tickets = computed(() => store.project?.tickets ?? []);
+const tickets = computed(() => store.bakes);
 
 /** A first guess at who carries and who gives: the lightest mesh with UVs, and the heaviest other one. */
 const guess = computed(() => {
@@ -25,9 +25,11 @@ async function write(): Promise<void> {
   const { carries, gives } = guess.value;
   if (!carries) return;
   const made = await notices.guard(() =>
-    store.createTicket(`${carries.name} normal`, DEFAULT_BAKE, {
-      receivers: [carries.id],
-      sources: gives ? [gives.id] : [],
+    store.createTicket({
+      name: `${carries.name} normal`,
+      operation: 'bake',
+      settings: DEFAULT_BAKE,
+      inputs: { receivers: [carries.id], sources: gives ? [gives.id] : [] },
     }),
   );
   if (made) await router.push({ name: 'bake', params: { projectId: props.projectId, ticketId: made.id } });

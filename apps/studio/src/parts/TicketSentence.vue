@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
-import type { Ticket } from '@zographos/contracts';
+import type { BakeTicket } from '@zographos/contracts';
 import SlotEditor from '../slots/SlotEditor.vue';
 import SentenceSlots from './SentenceSlots.vue';
 import { useProject } from '../stores/project.ts';
 
-const props = defineProps<{ ticket: Ticket }>();
+const props = defineProps<{ ticket: BakeTicket }>();
 const store = useProject();
 const folded = ref(true);
 

@@ -31,8 +31,8 @@ const { cells } = useCells();
 const texel = ref<Texel | null>(null);
 const mapView = ref<{ goTo: (x: number, y: number) => void } | null>(null);
 
-const tickets = computed(() => store.project?.tickets ?? []);
-const ticket = computed(() => (props.ticketId ? store.ticketById(props.ticketId) : undefined));
+const tickets = computed(() => store.bakes);
+const ticket = computed(() => (props.ticketId ? store.bakeById(props.ticketId) : undefined));
 const receivers = computed(() => store.meshesByIds(ticket.value?.inputs.receivers));
 const sources = computed(() => store.meshesByIds(ticket.value?.inputs.sources));
 const ticketCells = computed(() => cells.value.filter(({ map }) => map.ticketId === ticket.value?.id));

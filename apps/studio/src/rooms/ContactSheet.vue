@@ -2,14 +2,15 @@
 import Button from 'primevue/button';
 import { useEventListener } from '@vueuse/core';
 import { computed, inject, ref } from 'vue';
-import { useRouter } from 'vue-router';
+import { useRouter, type RouteLocationRaw } from 'vue-router';
 import { FIRST_TILE } from '@zographos/core';
-import { ENDPOINTS, type ImageSet } from '@zographos/contracts';
+import { ENDPOINTS, type ImageSet, type Ticket } from '@zographos/contracts';
 import { call } from '../api/call.ts';
 import FilePicker from '../parts/FilePicker.vue';
 import SheetCell from '../parts/SheetCell.vue';
 import { bringInKey } from '../parts/bringIn.ts';
 import { count, whole } from '../parts/format.ts';
+import { ticketPlace } from '../parts/ticketPlace.ts';
 import { useCells, type Cell } from '../stores/cells.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useProject } from '../stores/project.ts';
@@ -32,9 +33,18 @@ const kinds = computed(() => [...new Set(cells.value.map(({ map }) => map.kind))
 const cellAt = (setId: string, tile: number, kind: string): Cell | undefined =>
   cells.value.find(({ set, map }) => set.id === setId && map.tile === tile && map.kind === kind);
 
-const ticketsOf = ({ maps }: ImageSet): string[] => [
-  ...new Set(maps.map(({ ticketId }) => ticketId).filter((id) => id !== null)),
-];
+const ticketsOf = ({ maps }: ImageSet): Ticket[] =>
+  [...new Set(maps.map(({ ticketId }) => ticketId))]
+    .map((id) => store.ticketById(id ?? ''))
+    .filter((ticket) => ticket !== undefined);
+
+/** Where a set is seen from: its receiver, or the room of flat material. */
+const setPlace = ({ id: setId, receiverId }: ImageSet): RouteLocationRaw => {
+  const { id: projectId } = store.project!;
+  return receiverId
+    ? { name: 'intake', params: { projectId }, query: { asset: receiverId } }
+    : { name: 'flat', params: { projectId, setId } };
+};
 
 const running = computed(() => store.activeRuns.length);
 const summary = computed(() => {
@@ -85,7 +95,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
 function look({ map, ticket }: Cell): void {
   const { id: projectId } = store.project!;
   if (map.revisions.length > 0) void router.push({ name: 'map', params: { projectId, mapId: map.id } });
-  else if (ticket) void router.push({ name: 'bake', params: { projectId, ticketId: ticket.id } });
+  else if (ticket) void router.push(ticketPlace(projectId, ticket));
 }
 </script>
 
@@ -118,24 +128,23 @@ function look({ map, ticket }: Cell): void {
         </div>
         <div v-for="({ set, tile, isFirst, hasTiles }, row) in rows" :key="`${set.id} ${tile}`" class="row" role="row">
           <div role="rowheader" class="name">
-            <RouterLink
-              :to="{ name: 'intake', params: { projectId: store.project!.id }, query: { asset: set.receiverId } }"
-            >
+            <RouterLink :to="setPlace(set)">
               {{ set.name }}<template v-if="hasTiles">, {{ tile }}</template>
             </RouterLink>
             <template v-if="isFirst">
-              <span class="soft"
+              <span v-if="set.receiverId" class="soft"
                 >receiver, {{ whole(store.meshById(set.receiverId)?.inspection.triangles ?? 0) }} triangles</span
               >
+              <span v-else class="soft">flat material</span>
               <RouterLink
-                v-for="ticketId in ticketsOf(set)"
-                :key="ticketId"
+                v-for="ticket in ticketsOf(set)"
+                :key="ticket.id"
                 class="ticket"
-                :to="{ name: 'bake', params: { projectId: store.project!.id, ticketId } }"
+                :to="ticketPlace(store.project!.id, ticket)"
               >
                 {{
                   store
-                    .sentenceOf(store.ticketById(ticketId)!)
+                    .sentenceOf(ticket)
                     .map((part) => part.text)
                     .join('')
                 }}

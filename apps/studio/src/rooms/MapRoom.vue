@@ -14,6 +14,7 @@ import FindingList from '../parts/FindingList.vue';
 import IdLegend from '../parts/IdLegend.vue';
 import RunFigures from '../parts/RunFigures.vue';
 import { clockOf, dayOf } from '../parts/format.ts';
+import { ticketPlace } from '../parts/ticketPlace.ts';
 import { CELL_WORDS, useCells } from '../stores/cells.ts';
 import { useProject } from '../stores/project.ts';
 
@@ -31,7 +32,9 @@ const revision = computed(
   () => revisions.value.find(({ number }) => String(number) === route.query['revision']) ?? revisions.value[0],
 );
 const report = computed(() => store.project?.runs.find((run) => run.id === revision.value?.runId)?.report ?? null);
-const unit = computed(() => (cell.value ? (store.meshById(cell.value.set.receiverId)?.unit ?? 'units') : 'units'));
+const unit = computed(() =>
+  cell.value ? (store.meshById(cell.value.set.receiverId ?? '')?.unit ?? 'units') : 'units',
+);
 
 const options = computed(() =>
   revisions.value.map(({ number, createdAt }) => ({
@@ -71,9 +74,7 @@ const choose = (number: number): void => void router.replace({ query: { revision
         aria-label="Revision"
         @update:model-value="choose"
       />
-      <RouterLink v-if="cell.map.ticketId" :to="{ name: 'bake', params: { projectId, ticketId: cell.map.ticketId } }"
-        >To its ticket</RouterLink
-      >
+      <RouterLink v-if="cell.ticket" :to="ticketPlace(projectId, cell.ticket)">To its ticket</RouterLink>
       <RouterLink v-else :to="{ name: 'place', params: { projectId }, query: { sheet: cell.set.name } }"
         >To its sheet</RouterLink
       >

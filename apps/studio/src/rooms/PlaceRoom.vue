@@ -40,6 +40,8 @@ const { settings: kept, change } = useDraft(`sheet.${props.projectId}`, draft, {
 /** Sets with maps, but for sheets themselves: how large their maps are, and what they look like. */
 const sets = computed(() =>
   (store.project?.imageSets ?? []).flatMap((set) => {
+    // Flat material fills its own tile; there is no mesh whose UVs could be moved.
+    if (set.receiverId === null) return [];
     const made = set.maps.filter(({ revisions, ticketId }) => revisions.length > 0 && ticketId !== null);
     const first = made.find(({ kind }) => kind === 'basecolor') ?? made[0];
     if (!first) return [];

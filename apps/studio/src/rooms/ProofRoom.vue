@@ -21,7 +21,7 @@ const { cells } = useCells();
 /** Tickets with a finished run, the newest first; any of them can be proved. */
 const proved = computed(() => {
   const runs = (store.project?.runs ?? []).filter(({ state, report }) => state === 'done' && report);
-  return (store.project?.tickets ?? []).flatMap((ticket) => {
+  return store.bakes.flatMap((ticket) => {
     const run = runs.find(({ ticketId }) => ticketId === ticket.id);
     return run ? [{ ticket, run }] : [];
   });

@@ -89,7 +89,7 @@ const imageSet = computed(() =>
 );
 /** Of maps on a tile, as a ticket has it that bakes onto this layout. */
 function sizeOf(tile: number): Size {
-  const ticket = store.project?.tickets.find(({ imageSetId }) => imageSetId === imageSet.value?.id);
+  const ticket = store.bakes.find(({ imageSetId }) => imageSetId === imageSet.value?.id);
   return ticket?.settings.tileSizes[tile] ?? ticket?.settings.size ?? size.value;
 }
 const screen = useLayoutOnScreen(onLayout, size, sizeOf, padding, imageSet);
@@ -163,7 +163,7 @@ const lastMerge = computed(() => {
   return last?.merge ? last : null;
 });
 const mergeTicket = computed(
-  () => store.project?.tickets.find(({ name }) => name === `${lastMerge.value?.title}, merged`)?.id ?? null,
+  () => store.bakes.find(({ name }) => name === `${lastMerge.value?.title}, merged`)?.id ?? null,
 );
 
 async function mergeThem(): Promise<void> {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import InputText from 'primevue/inputtext';
 import { computed } from 'vue';
-import type { Ticket } from '@zographos/contracts';
+import type { BakeTicket } from '@zographos/contracts';
 import { pairUp, USUAL_ENDINGS, type BakeOperationSettings } from '@zographos/operations';
 import { useProject } from '../stores/project.ts';
 import Choice from './Choice.vue';
@@ -9,7 +9,7 @@ import Choice from './Choice.vue';
 type Match = BakeOperationSettings['match'];
 
 /** Who sees whom: everything everything, or parts only the sources of their name. */
-const props = defineProps<{ ticket: Ticket }>();
+const props = defineProps<{ ticket: BakeTicket }>();
 const emit = defineEmits<{ change: [Match] }>();
 const store = useProject();
 

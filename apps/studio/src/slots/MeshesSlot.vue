@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import Listbox from 'primevue/listbox';
 import { computed } from 'vue';
-import type { Ticket } from '@zographos/contracts';
+import type { BakeTicket } from '@zographos/contracts';
 import { whole } from '../parts/format.ts';
 import { useProject } from '../stores/project.ts';
 import OptionLine from './OptionLine.vue';
 
 /** Which meshes carry the maps of a ticket, or which give the detail; any number of them. */
-const props = defineProps<{ ticket: Ticket; which: 'receivers' | 'sources' }>();
+const props = defineProps<{ ticket: BakeTicket; which: 'receivers' | 'sources' }>();
 const store = useProject();
 
 const options = computed(() =>

@@ -2,13 +2,13 @@
 import InputNumber from 'primevue/inputnumber';
 import Select from 'primevue/select';
 import { computed, ref } from 'vue';
-import type { Ticket } from '@zographos/contracts';
+import type { BakeTicket } from '@zographos/contracts';
 import { BLEND_MODES, type BakedKind } from '@zographos/core';
 import { pictureLayer, type PictureOfTicket } from '@zographos/operations';
 import { useProject } from '../stores/project.ts';
 
 /** Which maps are carried over from pictures on the source, and how several are mixed. */
-const props = defineProps<{ ticket: Ticket }>();
+const props = defineProps<{ ticket: BakeTicket }>();
 const store = useProject();
 
 const kinds = computed(() => props.ticket.settings.maps);
@@ -42,7 +42,10 @@ function save(next: PictureOfTicket[], added: string[] = []): void {
   const { receivers, sources, cage, mask } = props.ticket.inputs;
   const rest = { receivers, sources, ...(cage ? { cage } : {}), ...(mask ? { mask } : {}) };
   void store.changeTicket(props.ticket.id, 'pictures', {
-    settings: { ...props.ticket.settings, pictures: Object.fromEntries(renumbered) as Ticket['settings']['pictures'] },
+    settings: {
+      ...props.ticket.settings,
+      pictures: Object.fromEntries(renumbered) as BakeTicket['settings']['pictures'],
+    },
     inputs: { ...rest, ...(used.length > 0 ? { pictures: used } : {}) },
   });
 }

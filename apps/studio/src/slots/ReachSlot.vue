@@ -3,7 +3,7 @@ import Button from 'primevue/button';
 import InputNumber from 'primevue/inputnumber';
 import Slider from 'primevue/slider';
 import { computed, ref } from 'vue';
-import { ENDPOINTS, type Ticket } from '@zographos/contracts';
+import { ENDPOINTS, type BakeTicket } from '@zographos/contracts';
 import type { BakeOperationSettings } from '@zographos/operations';
 import { call } from '../api/call.ts';
 import { measure, percent } from '../parts/format.ts';
@@ -13,7 +13,7 @@ import Choice from './Choice.vue';
 
 type Change = Partial<Pick<BakeOperationSettings, 'reach' | 'aim' | 'touches' | 'reachOf'>>;
 
-const props = defineProps<{ ticket: Ticket }>();
+const props = defineProps<{ ticket: BakeTicket }>();
 const emit = defineEmits<{ change: [Change] }>();
 const store = useProject();
 const notices = useNotices();

@@ -2,7 +2,7 @@
 import InputNumber from 'primevue/inputnumber';
 import Listbox from 'primevue/listbox';
 import { computed } from 'vue';
-import type { Ticket } from '@zographos/contracts';
+import type { BakeTicket } from '@zographos/contracts';
 import { AXIS_ORDERS, BAKED_KINDS } from '@zographos/core';
 import type { BakeOperationSettings } from '@zographos/operations';
 import { useProject } from '../stores/project.ts';
@@ -20,7 +20,7 @@ import SizeFields from './SizeFields.vue';
 import TilesSlot from './TilesSlot.vue';
 
 /** The editor of one slot of a ticket's sentence; every change takes effect (and can be undone) at once. */
-const props = defineProps<{ ticket: Ticket; slotName: string }>();
+const props = defineProps<{ ticket: BakeTicket; slotName: string }>();
 const store = useProject();
 
 const settings = computed(() => props.ticket.settings);

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Select from 'primevue/select';
 import { computed } from 'vue';
-import type { Ticket } from '@zographos/contracts';
+import type { BakeTicket } from '@zographos/contracts';
 import { FIRST_TILE } from '@zographos/core';
 import type { BakeOperationSettings } from '@zographos/operations';
 import { useProject } from '../stores/project.ts';
@@ -10,7 +10,7 @@ import Choice from './Choice.vue';
 type Tiles = Pick<BakeOperationSettings, 'tiles' | 'tileSizes'>;
 
 /** Which UDIM tiles are baked, and how large each is. */
-const props = defineProps<{ ticket: Ticket }>();
+const props = defineProps<{ ticket: BakeTicket }>();
 const emit = defineEmits<{ change: [Partial<Tiles>] }>();
 const store = useProject();
 

@@ -8,11 +8,22 @@ import {
   type ImageAsset,
   type MeshAsset,
   type Project,
+  isBakeTicket,
+  isFlatTicket,
+  type BakeTicket,
+  type FlatTicket,
+  type NewTicket,
   type Run,
   type Ticket,
   type TicketInputs,
 } from '@zographos/contracts';
-import { OPERATIONS, type BakeOperationSettings, type Finding } from '@zographos/operations';
+import {
+  OPERATIONS,
+  type Finding,
+  type Operation,
+  type OperationSettings,
+  type TicketKind,
+} from '@zographos/operations';
 import { call, CallError } from '../api/call.ts';
 import { router } from '../router.ts';
 import { useEdits } from './edits.ts';
@@ -113,21 +124,36 @@ export const useProject = defineStore('project', () => {
   const meshesByIds = (ids: readonly string[] | undefined): MeshAsset[] =>
     (ids ?? []).map(meshById).filter((mesh) => mesh !== undefined);
   const ticketById = (id: string): Ticket | undefined => project.value?.tickets.find((ticket) => ticket.id === id);
+  const bakes = computed(() => (project.value?.tickets ?? []).filter(isBakeTicket));
+  const flats = computed(() => (project.value?.tickets ?? []).filter(isFlatTicket));
+  const bakeById = (id: string): BakeTicket | undefined => bakes.value.find((ticket) => ticket.id === id);
+  const flatById = (id: string): FlatTicket | undefined => flats.value.find((ticket) => ticket.id === id);
+  /** What a picture of a ticket is called: an image by its name, a map by its set and kind. */
+  function pictureName(id: string): string {
+    const image = images.value.find((asset) => asset.id === id);
+    if (image) return image.name;
+    const set = project.value?.imageSets.find(({ maps }) => maps.some((map) => map.id === id));
+    const map = set?.maps.find((each) => each.id === id);
+    return set && map ? `${set.name} ${map.kind}` : 'a picture that is gone';
+  }
   const latestRunOf = (ticketId: string): Run | undefined =>
     project.value?.runs.find((run) => run.ticketId === ticketId);
 
-  /** The sentence of a ticket, slot by slot, with the names its meshes have now. */
+  /** The sentence of a ticket, slot by slot, with the names its inputs have now. */
   function sentenceOf(ticket: Pick<Ticket, 'operation' | 'settings' | 'inputs'>) {
     const name = (id: string): string => meshById(id)?.name ?? 'a mesh that is gone';
-    const { receivers, sources, cage } = ticket.inputs;
-    return OPERATIONS[ticket.operation].sentence(
+    const { receivers, sources, cage, pictures } = ticket.inputs;
+    // Operation and settings belong together in a ticket.
+    const operation = OPERATIONS[ticket.operation] as Operation<OperationSettings[TicketKind]>;
+    return operation.sentence(
       ticket.settings,
       {
         receivers: receivers.map(name),
         sources: sources.map(name),
         ...(cage ? { cage: name(cage) } : {}),
+        ...(pictures ? { pictures: pictures.map(pictureName) } : {}),
       },
-      meshById(receivers[0]!)?.unit ?? 'units',
+      meshById(receivers[0] ?? '')?.unit ?? 'units',
     );
   }
 
@@ -145,7 +171,7 @@ export const useProject = defineStore('project', () => {
     if (current) project.value = { ...current, assets: current.assets.map((a) => (a.id === asset.id ? asset : a)) };
   }
 
-  type TicketChange = { name?: string; settings?: BakeOperationSettings; inputs?: TicketInputs };
+  type TicketChange = { name?: string; settings?: Ticket['settings']; inputs?: TicketInputs };
 
   async function sendTicketChange(id: string, change: TicketChange): Promise<void> {
     const { version } = ticketById(id)!;
@@ -173,7 +199,7 @@ export const useProject = defineStore('project', () => {
   }
 
   /** Changes a ticket as a finding proposes. */
-  async function takeRemedy({ id, settings, inputs }: Ticket, { remedy }: Finding): Promise<void> {
+  async function takeRemedy({ id, settings, inputs }: BakeTicket, { remedy }: Finding): Promise<void> {
     if (!remedy) return;
     const { receivers, sources } = inputs;
     if (remedy.room) {
@@ -214,15 +240,11 @@ export const useProject = defineStore('project', () => {
     });
   }
 
-  async function createTicket(name: string, settings: BakeOperationSettings, inputs: TicketInputs): Promise<Ticket> {
-    const ticket = await call(
-      ENDPOINTS.createTicket,
-      { id: project.value!.id },
-      { name, operation: 'bake', settings, inputs },
-    );
-    putTicket(ticket);
+  async function createTicket(ticket: NewTicket): Promise<Ticket> {
+    const made = await call(ENDPOINTS.createTicket, { id: project.value!.id }, ticket);
+    putTicket(made);
     await reload();
-    return ticket;
+    return made;
   }
 
   async function runTicket(id: string): Promise<Run> {
@@ -247,6 +269,11 @@ export const useProject = defineStore('project', () => {
     meshesByIds,
     putAsset,
     ticketById,
+    bakes,
+    flats,
+    bakeById,
+    flatById,
+    pictureName,
     latestRunOf,
     sentenceOf,
     changeTicket,

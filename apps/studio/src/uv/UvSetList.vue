@@ -18,7 +18,7 @@ const sets = computed(() =>
     name,
     number,
     tiles: props.mesh.inspection.uvTiles[number]?.length ?? 1,
-    users: (store.project?.tickets ?? []).filter(
+    users: store.bakes.filter(
       ({ inputs, settings }) => inputs.receivers.includes(props.mesh.id) && settings.uvSet === number,
     ),
   })),
@@ -53,7 +53,7 @@ async function earlier(number: number): Promise<void> {
 
 /** A ticket that is to bake onto a set of this mesh. */
 function use(number: number): void {
-  const user = (store.project?.tickets ?? []).filter(({ inputs }) => inputs.receivers[0] === id);
+  const user = store.bakes.filter(({ inputs }) => inputs.receivers[0] === id);
   if (user.length === 0) {
     notices.say('error', `No ticket bakes onto “${props.mesh.name}” yet. Make one in the Bake room.`);
     return;

@@ -25,8 +25,11 @@ export const BAKED_KINDS = [
 ] as const;
 export type BakedKind = (typeof BAKED_KINDS)[number];
 
+/** Maps that are derived from other pictures only. */
+export const DERIVED_ONLY = ['edges', 'cavity', 'specular', 'displacement'] as const;
+
 /** What the values of a map mean. */
-export const MAP_KINDS = [...BAKED_KINDS, 'mask', 'image'] as const;
+export const MAP_KINDS = [...BAKED_KINDS, ...DERIVED_ONLY, 'mask', 'image'] as const;
 export type MapKind = (typeof MAP_KINDS)[number];
 
 /** How stored numbers relate to light: `srgb` for colours meant for the eye, `linear` for data and radiance. */

@@ -1,36 +1,44 @@
 import { ZographosError } from '../errors.ts';
 import type { Image, MapKind } from '../image/image.ts';
 import { isDirection, standsForThings } from '../image/kindMeaning.ts';
-import { bandOverlap, DEFAULT_BAND } from './blendBand.ts';
+import { bandOverlap } from './blendBand.ts';
 import { cutOverlap } from './cutPath.ts';
 import { mirrorTile } from './mirrorTile.ts';
-import { layOver, type Axis, type Mix, type Overlap } from './overlap.ts';
+import { extentOf, layOver, type Axis, type Mix, type Overlap } from './overlap.ts';
 import { histogramPreservingMix } from './preserveHistogram.ts';
 
-export const SEAMLESS_METHODS = ['band', 'cut', 'preserve', 'mirror'] as const;
-export type SeamlessMethod = (typeof SEAMLESS_METHODS)[number];
+export const END_METHODS = ['none', 'band', 'cut', 'preserve', 'mirror'] as const;
+export type EndMethod = (typeof END_METHODS)[number];
 
-export interface SeamlessSettings {
-  method: SeamlessMethod;
-  axes: readonly Axis[];
-  /** Texels of both ends that are laid over each other. */
+/** How both ends of one axis are joined. */
+export interface Ends {
+  method: EndMethod;
+  /** How much of the picture lies on its other end, as a share of its length: 0 to one half. */
   width: number;
-  /** Of a band: how much of it blends, and which end shows more; of a cut: texels over which it is soft. */
+  /** How much of that is mixed: all of it (1), or none (0: a hard edge). */
   softness: number;
+  /** Of a band: below one half the end of the picture shows less. */
   balance: number;
-  cutSoftness: number;
 }
 
-export const DEFAULT_SEAMLESS: Omit<SeamlessSettings, 'width'> = {
-  method: 'cut',
-  axes: ['across', 'up'],
-  ...DEFAULT_BAND,
-  cutSoftness: 2,
-};
+export const DEFAULT_ENDS: Ends = { method: 'cut', width: 1 / 8, softness: 0.08, balance: 0.5 };
 
-interface MapOfSet {
+export interface MapOfSet {
   kind: MapKind;
   image: Image;
+}
+
+/** Texels of an axis that lie on its other end. */
+export const overlapOf = ({ method, width }: Ends, along: number): number =>
+  method === 'none' || method === 'mirror' ? 0 : Math.max(1, Math.round(width * along));
+
+/** How long an axis must be so that `wanted` texels are left of it once its ends are joined. */
+export function lengthBefore(ends: Ends, wanted: number): number {
+  if (ends.method === 'none') return wanted;
+  if (ends.method === 'mirror') return Math.max(1, Math.ceil(wanted / 2));
+  let along = Math.max(2, Math.round(wanted / (1 - ends.width)));
+  while (along - overlapOf(ends, along) < wanted) along++;
+  return along;
 }
 
 /**
@@ -40,35 +48,43 @@ interface MapOfSet {
  * @returns the maps in their order; smaller by the overlap on each axis, or (mirrored) twice as large
  * @throws input/bad-settings for maps of several sizes, or ends that are too wide
  */
-export function seamlessSet(maps: readonly MapOfSet[], guide: number, settings: SeamlessSettings): Image[] {
-  const { width, height } = maps[guide]!.image;
-  const other = maps.find(({ image }) => image.width !== width || image.height !== height);
-  if (other) {
-    throw new ZographosError(
-      'input/bad-settings',
-      `The ${other.kind} map is ${other.image.width} × ${other.image.height} px, others are ${width} × ${height}. Give all maps of the set one size.`,
-    );
-  }
+export function seamlessSet(maps: readonly MapOfSet[], guide: number, ends: Readonly<Record<Axis, Ends>>): Image[] {
+  requireOneSize(maps, guide);
   let images = maps.map(({ image }) => image);
-  for (const axis of settings.axes) {
-    if (settings.method === 'mirror') {
+  for (const axis of ['across', 'up'] as const) {
+    const { [axis]: own } = ends;
+    if (own.method === 'none') continue;
+    if (own.method === 'mirror') {
       images = images.map((image, i) => mirrorTile(image, axis, isTangent(maps[i]!.kind)));
       continue;
     }
-    const overlap = overlapOf(images[guide]!, axis, settings);
-    images = images.map((image, i) => made(maps[i]!.kind, image, overlap, settings.method));
+    const overlap = planOf(images[guide]!, axis, own);
+    images = images.map((image, i) => made(maps[i]!.kind, image, overlap, own.method));
   }
   return images;
 }
 
-function overlapOf(guide: Image, axis: Axis, settings: SeamlessSettings): Overlap {
-  const { method, width, softness, balance, cutSoftness } = settings;
-  return method === 'cut'
-    ? cutOverlap(guide, axis, width, cutSoftness)
+/** @throws input/bad-settings for maps of several sizes */
+export function requireOneSize(maps: readonly MapOfSet[], guide: number): void {
+  const { width, height } = maps[guide]!.image;
+  const other = maps.find(({ image }) => image.width !== width || image.height !== height);
+  if (!other) return;
+  throw new ZographosError(
+    'input/bad-settings',
+    `The ${other.kind} map is ${other.image.width} × ${other.image.height} px, others are ${width} × ${height}. Give all maps of the set one size.`,
+  );
+}
+
+function planOf(guide: Image, axis: Axis, ends: Ends): Overlap {
+  const [along] = extentOf(guide, axis);
+  const width = overlapOf(ends, along);
+  const { softness, balance } = ends;
+  return ends.method === 'cut'
+    ? cutOverlap(guide, axis, width, softness * width)
     : bandOverlap(guide, { axis, width, softness, balance });
 }
 
-function made(kind: MapKind, image: Image, overlap: Overlap, method: SeamlessMethod): Image {
+function made(kind: MapKind, image: Image, overlap: Overlap, method: EndMethod): Image {
   if (standsForThings(kind)) return layOver(image, overlap, { mix: oneOrOther });
   if (isDirection(kind)) return layOver(image, overlap, { unit: true });
   return layOver(image, overlap, method === 'preserve' ? { mix: histogramPreservingMix(image) } : {});

@@ -7,11 +7,14 @@ import { triangleCount, type Mesh } from '../mesh/mesh.ts';
 import { isWithinTile, layoutOf } from '../uv/layout.ts';
 import type { Placement } from './placements.ts';
 
+/** Kinds of maps that are grey where nothing is the matter. */
+const HALVED: readonly MapKind[] = ['roughness', 'height', 'curvature', 'edges', 'specular'];
+
 /** What stands in a sheet where no set lies, and for a map that a set lacks; values as they are stored, 0 to 1. */
 export function neutralTexel(kind: MapKind): readonly [number, number, number, number] {
   if (isDirection(kind)) return [0.5, 0.5, 1, 1];
-  if (kind === 'ao' || kind === 'opacity') return [1, 1, 1, 1];
-  if (kind === 'roughness' || kind === 'height' || kind === 'curvature') return [0.5, 0.5, 0.5, 1];
+  if (kind === 'ao' || kind === 'opacity' || kind === 'cavity') return [1, 1, 1, 1];
+  if (HALVED.includes(kind)) return [0.5, 0.5, 0.5, 1];
   return [0, 0, 0, 1];
 }
 

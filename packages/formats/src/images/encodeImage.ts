@@ -1,23 +1,13 @@
 import sharp, { type Sharp } from 'sharp';
 import { quantised, type Image, type Rounding } from '@zographos/core';
 import { encodeExr } from './exr.ts';
+import type { ImageFormat } from './imageFormats.ts';
 import { encodeTga } from './tga.ts';
-
-/** The ways a map can leave, with what each is called and how its file ends. */
-export const IMAGE_FORMATS = {
-  png8: { label: 'PNG, 8 bit', ending: 'png', mime: 'image/png' },
-  png16: { label: 'PNG, 16 bit', ending: 'png', mime: 'image/png' },
-  tiff16: { label: 'TIFF, 16 bit', ending: 'tif', mime: 'image/tiff' },
-  exr: { label: 'EXR, 32-bit float', ending: 'exr', mime: 'image/x-exr' },
-  tga: { label: 'TGA, 8 bit', ending: 'tga', mime: 'image/x-tga' },
-} as const;
-
-export type ImageFormat = keyof typeof IMAGE_FORMATS;
-
-export const IMAGE_FORMAT_NAMES = Object.keys(IMAGE_FORMATS) as [ImageFormat, ...ImageFormat[]];
+import { encodeTiffFloat } from './tiffFloat.ts';
 
 /**
- * Encodes an image of one, three or four channels. EXR keeps every value; whole-number formats stretch the image's
+ * Encodes an image of one, three or four channels. Float formats keep every value (halves round it), JPEG leaves alpha
+ * out; whole-number formats stretch the image's
  * range, apply the sRGB curve where the image asks for it, and round half up unless dither is asked for.
  */
 export async function encodeImage(image: Image, format: ImageFormat, rounding: Rounding = {}): Promise<Uint8Array> {
@@ -26,13 +16,31 @@ export async function encodeImage(image: Image, format: ImageFormat, rounding: R
       return sharpOf(image, 8, rounding).png({ compressionLevel: 6 }).toBuffer();
     case 'png16':
       return sharpOf(image, 16, rounding).png({ compressionLevel: 4 }).toBuffer();
+    case 'jpeg':
+      return sharpOf(opaque(image), 8, rounding).jpeg({ quality: 95, chromaSubsampling: '4:4:4' }).toBuffer();
+    case 'webp':
+      return sharpOf(image, 8, rounding).webp({ lossless: true, exact: true, effort: 2 }).toBuffer();
+    case 'tiff8':
+      return sharpOf(image, 8, rounding).tiff({ compression: 'deflate', predictor: 'horizontal' }).toBuffer();
     case 'tiff16':
       return sharpOf(image, 16, rounding).tiff({ compression: 'deflate', predictor: 'horizontal' }).toBuffer();
+    case 'tiff32':
+      return encodeTiffFloat(image);
+    case 'exr16':
+      return encodeExr(image, 'half');
     case 'exr':
-      return encodeExr(image);
+      return encodeExr(image, 'float');
     case 'tga':
       return encodeTga(image, rounding);
   }
+}
+
+/** The colours of a picture alone. */
+function opaque(image: Image): Image {
+  if (image.channels < 4) return image;
+  const data = new Float32Array(image.width * image.height * 3);
+  for (let i = 0; i < data.length; i++) data[i] = image.data[Math.floor(i / 3) * 4 + (i % 3)]!;
+  return { ...image, channels: 3, data };
 }
 
 function sharpOf(image: Image, bits: 8 | 16, rounding: Rounding = {}): Sharp {

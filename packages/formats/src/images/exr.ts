@@ -1,9 +1,13 @@
 import zlib from 'node:zlib';
+import { DataUtils } from 'three';
 import type { Image } from '@zographos/core';
 
 const ROWS_PER_BLOCK = 16;
 const ZIP = 3;
-const FLOAT = 2;
+const SAMPLE_TYPE = { half: 1, float: 2 } as const;
+type SampleType = keyof typeof SAMPLE_TYPE;
+/** The largest number that a half can hold. */
+const LARGEST_HALF = 65504;
 
 /** Channel names in the alphabetical order the format stores them in, with their place in our samples. */
 const LAYOUTS: Record<number, [string, number][]> = {
@@ -21,18 +25,24 @@ const LAYOUTS: Record<number, [string, number][]> = {
   ],
 };
 
-/** Writes OpenEXR 2.0: scan lines, 32-bit float, ZIP compression, no value changed. One, three or four channels. */
-export function encodeExr({ width, height, channels, data }: Image): Uint8Array {
+/**
+ * Writes OpenEXR 2.0: scan lines, ZIP compression. As floats no value is changed, as halves it is rounded, and clamped to
+ * what they can hold. One, three or four channels.
+ */
+export function encodeExr({ width, height, channels, data }: Image, type: SampleType = 'float'): Uint8Array {
   const layout = LAYOUTS[channels]!;
-  const header = exrHeader(width, height, layout);
+  const header = exrHeader(width, height, layout, type);
   const blocks: Buffer[] = [];
   for (let top = 0; top < height; top += ROWS_PER_BLOCK) {
     const rows = Math.min(ROWS_PER_BLOCK, height - top);
-    const raw = new Float32Array(rows * width * channels);
+    const raw = new (type === 'half' ? Uint16Array : Float32Array)(rows * width * channels);
     let at = 0;
     for (let y = top; y < top + rows; y++) {
       for (const [, channel] of layout) {
-        for (let x = 0; x < width; x++) raw[at++] = data[(y * width + x) * channels + channel]!;
+        for (let x = 0; x < width; x++) {
+          const value = data[(y * width + x) * channels + channel]!;
+          raw[at++] = type === 'half' ? toHalf(value) : value;
+        }
       }
     }
     const bytes = Buffer.from(raw.buffer);
@@ -61,10 +71,12 @@ function predict(bytes: Buffer): Buffer {
   return sorted;
 }
 
-function exrHeader(width: number, height: number, layout: [string, number][]): Buffer {
+const toHalf = (value: number): number => DataUtils.toHalfFloat(Math.max(-LARGEST_HALF, Math.min(LARGEST_HALF, value)));
+
+function exrHeader(width: number, height: number, layout: [string, number][], type: SampleType): Buffer {
   const window = int32s(0, 0, width - 1, height - 1);
   const channelList = Buffer.concat([
-    ...layout.map(([name]) => Buffer.concat([text(name), int32s(FLOAT), Buffer.alloc(4), int32s(1, 1)])),
+    ...layout.map(([name]) => Buffer.concat([text(name), int32s(SAMPLE_TYPE[type]), Buffer.alloc(4), int32s(1, 1)])),
     Buffer.alloc(1),
   ]);
   return Buffer.concat([

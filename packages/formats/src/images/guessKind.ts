@@ -10,7 +10,11 @@ export interface ImageGuess {
 const NAMES: [RegExp, MapKind][] = [
   [/(^|[_\W])(normal|normals|nrm|norm|nor|nml)([_\W\d]|$)/i, 'normal'],
   [/(^|[_\W])(ao|occlusion|ambientocclusion|ambient_occlusion)([_\W\d]|$)/i, 'ao'],
-  [/(^|[_\W])(height|displacement|disp|bump)([_\W\d]|$)/i, 'height'],
+  [/(^|[_\W])(displacement|disp)([_\W\d]|$)/i, 'displacement'],
+  [/(^|[_\W])(height|bump)([_\W\d]|$)/i, 'height'],
+  [/(^|[_\W])(edges|edge)([_\W\d]|$)/i, 'edges'],
+  [/(^|[_\W])(cavity|cavities)([_\W\d]|$)/i, 'cavity'],
+  [/(^|[_\W])(specular|spec)([_\W\d]|$)/i, 'specular'],
   [/(^|[_\W])(roughness|rough)([_\W\d]|$)/i, 'roughness'],
   [/(^|[_\W])(metallic|metalness|metal)([_\W\d]|$)/i, 'metallic'],
   [/(^|[_\W])(emission|emissive|glow)([_\W\d]|$)/i, 'emission'],
@@ -22,6 +26,10 @@ const NAMES: [RegExp, MapKind][] = [
 
 const COLOURED: readonly MapKind[] = ['basecolor', 'emission', 'image'];
 
+/** How a map of a kind is stored by custom: colours through the sRGB curve, unless as floats, and data as it is. */
+export const usualColorSpace = (kind: MapKind, isFloat: boolean): ColorSpace =>
+  !isFloat && COLOURED.includes(kind) ? 'srgb' : 'linear';
+
 /**
  * Guesses what an image means from its name, else from its content: texels that are unit vectors make a
  * normal map, grey ones a mask, anything else a picture.
@@ -32,8 +40,7 @@ export function guessKind(name: string, sample: Image, isFloat: boolean): ImageG
   const stem = name.replace(/\.[^.]*$/, '').replace(/([a-z])([A-Z])/g, '$1_$2');
   const named = NAMES.find(([pattern]) => pattern.test(stem))?.[1];
   const kind = named ?? kindOfContent(sample);
-  const colorSpace: ColorSpace = !isFloat && COLOURED.includes(kind) ? 'srgb' : 'linear';
-  return { kind, colorSpace, reason: named ? 'from its name' : 'from its content' };
+  return { kind, colorSpace: usualColorSpace(kind, isFloat), reason: named ? 'from its name' : 'from its content' };
 }
 
 function kindOfContent({ channels, data }: Image): MapKind {

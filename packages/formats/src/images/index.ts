@@ -1,4 +1,6 @@
+export * from './imageFormats.ts';
 export * from './encodeImage.ts';
+export * from './openRaster.ts';
 export * from './guessKind.ts';
 export * from './readImageFile.ts';
 export * from '../limits.ts';

@@ -15,3 +15,7 @@ export * from './transfer.ts';
 export * from './mergeMaterials.ts';
 export * from './mergeMeshes.ts';
 export * from './drawCost.ts';
+export * from './runFlat.ts';
+export * from './deliverFile.ts';
+export * from './deliver.ts';
+export * from './drawField.ts';

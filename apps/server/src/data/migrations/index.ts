@@ -1,6 +1,12 @@
+import { FlatMaterial1700000000004 } from './flatMaterial.ts';
 import { Foundation1700000000001 } from './foundation.ts';
 import { Layouts1700000000003 } from './layouts.ts';
 import { SeveralReceivers1700000000002 } from './severalReceivers.ts';
 
 /** In the order in which they were written; each is named here, so that bundling cannot lose one. */
-export const MIGRATIONS = [Foundation1700000000001, SeveralReceivers1700000000002, Layouts1700000000003];
+export const MIGRATIONS = [
+  Foundation1700000000001,
+  SeveralReceivers1700000000002,
+  Layouts1700000000003,
+  FlatMaterial1700000000004,
+];

@@ -1,0 +1,84 @@
+import path from 'node:path';
+import { mkdir, readFile, writeFile } from 'node:fs/promises';
+import { parseArgs } from 'node:util';
+import { DERIVED_KINDS, ZographosError, type DeriveSource } from '@zographos/core';
+import { encodeImage, IMAGE_FORMAT_NAMES, IMAGE_FORMATS, type ImageFormat } from '@zographos/formats/images';
+import { parseSettings } from '@zographos/operations';
+import { asMeantBy, measureFlat, runDerive } from '@zographos/operations/run';
+import { oneOf, parseFormat, required } from './flags.ts';
+import { inspectPicture } from './pictureFiles.ts';
+import { runContext } from './runContext.ts';
+
+export const DERIVE_HELP = `cli derive: make the maps of a material from one picture
+
+  --in FILE            a colour, a height or a normal map
+  --maps LIST          ${DERIVED_KINDS.join(', ')}
+  --out DIR            where they go, each named by its kind
+  --from NAME          color, height or normal                       (by what the picture is)
+  --depth F            how high white lies over black, in tile widths (0.02; of a normal map, measured)
+  --no-wrap            the picture does not repeat
+  --settings FILE      JSON with further settings of a ticket that derives: height, normal,
+                       ao, edges, cavity, roughness, metallic, specular, opacity, adjust
+  --format NAME        ${IMAGE_FORMAT_NAMES.join(', ')}
+                                                                     (png16; displacement always exr)
+  --help               this text
+`;
+
+/** Writes each map, and report.json with what their borders show. */
+export async function deriveCommand(args: string[]): Promise<void> {
+  const { values } = parseArgs({
+    args,
+    options: {
+      in: { type: 'string' },
+      maps: { type: 'string' },
+      out: { type: 'string' },
+      from: { type: 'string' },
+      depth: { type: 'string' },
+      'no-wrap': { type: 'boolean', default: false },
+      settings: { type: 'string' },
+      format: { type: 'string', default: 'png16' },
+    },
+  });
+  const file = required(values.in, 'in');
+  const out = required(values.out, 'out');
+  const { image, inspection } = await inspectPicture(file);
+  const { kind, colorSpace } = inspection.guess;
+  const settings = parseSettings('derive', {
+    ...(values.settings ? await jsonOf(values.settings) : {}),
+    maps: required(values.maps, 'maps').split(','),
+    picture: { kind, colorSpace },
+    from: values.from ? oneOf('from', values.from, ['color', 'height', 'normal']) : sourceOf(kind),
+    repeats: !values['no-wrap'],
+    ...(values.depth === undefined ? {} : { depth: Number(values.depth) }),
+  });
+  const format = parseFormat(values.format);
+  const since = performance.now();
+  const maps = runDerive(settings, [asMeantBy({ colorSpace }, image)], runContext());
+  await mkdir(out, { recursive: true });
+  for (const map of maps) {
+    const own: ImageFormat = map.kind === 'displacement' ? 'exr' : format;
+    await writeFile(path.join(out, `${map.kind}.${IMAGE_FORMATS[own].ending}`), await encodeImage(map.image, own));
+  }
+  const report = measureFlat(maps, (performance.now() - since) / 1000);
+  await writeFile(path.join(out, 'report.json'), `${JSON.stringify(report, null, 2)}\n`);
+  process.stdout.write(
+    `${maps.length} maps of ${image.width} × ${image.height} px in ${report.seconds.toFixed(1)} s\n`,
+  );
+}
+
+const sourceOf = (kind: string): DeriveSource =>
+  kind === 'normal' ? 'normal' : kind === 'height' || kind === 'displacement' ? 'height' : 'color';
+
+/** @throws missing/not-found, input/unreadable-file */
+export async function jsonOf(file: string): Promise<Record<string, unknown>> {
+  const text = await readFile(file, 'utf8').catch(() => {
+    throw new ZographosError('missing/not-found', `There is no file “${file}”. Check the path.`);
+  });
+  try {
+    const json: unknown = JSON.parse(text);
+    if (typeof json === 'object' && json !== null && !Array.isArray(json)) return json as Record<string, unknown>;
+  } catch {
+    // Told below, with all that is no object.
+  }
+  throw new ZographosError('input/unreadable-file', `“${file}” holds no JSON object. Check it in an editor.`);
+}

@@ -1,0 +1,9 @@
+import type { RouteLocationRaw } from 'vue-router';
+import type { Ticket } from '@zographos/contracts';
+
+/** The room in which a ticket is worked on: bakes on the bench, flat material with the set it fills. */
+export function ticketPlace(projectId: string, { id, operation, imageSetId }: Ticket): RouteLocationRaw {
+  return operation === 'bake'
+    ? { name: 'bake', params: { projectId, ticketId: id } }
+    : { name: 'flat', params: { projectId, setId: imageSetId }, query: { ticket: id } };
+}

@@ -1,0 +1,57 @@
+import { blur } from '../image/blur.ts';
+import type { Image } from '../image/image.ts';
+import { planeLike } from '../image/planes.ts';
+import type { Border } from '../image/resample.ts';
+import { slopes } from './slopes.ts';
+
+/**
+ * Mean curvature of a height field, half the divergence of its unit normal: above 0 where it bulges, 1/r on a sphere of
+ * radius r, in 1 / tile widths (differential geometry).
+ * @param depth how high white lies over black, in tile widths
+ * @param width of what is smoothed over beforehand, in tile widths
+ */
+export function curvatureFromHeight(height: Image, depth: number, width: number, border: Border): Image {
+  const smooth = blur(height, width * height.width, border);
+  const scale = depth * height.width;
+  const { across, down } = slopes(smooth, 'Scharr', border);
+  const [nx, ny] = [planeLike(height), planeLike(height)];
+  for (let i = 0; i < across.length; i++) {
+    const [sx, sy] = [across[i]! * scale, down[i]! * scale];
+    const length = Math.sqrt(sx * sx + sy * sy + 1);
+    nx.data[i] = -sx / length;
+    ny.data[i] = -sy / length;
+  }
+  const [dx, dy] = [slopes(nx, 'Scharr', border).across, slopes(ny, 'Scharr', border).down];
+  return { ...planeLike(height), data: dx.map((value, i) => ((value + dy[i]!) / 2) * height.width) };
+}
+
+/**
+ * Edges and grooves of a height field as grey: above one half where it bulges, below where it is hollow.
+ * @param radius the radius of a bulge that is white, in tile widths
+ */
+export function edgesFromHeight(
+  height: Image,
+  { depth, width, radius }: { depth: number; width: number; radius: number },
+  border: Border,
+): Image {
+  const curvature = curvatureFromHeight(height, depth, width, border);
+  for (let i = 0; i < curvature.data.length; i++) {
+    curvature.data[i] = Math.max(0, Math.min(1, 0.5 + 0.5 * curvature.data[i]! * radius));
+  }
+  return curvature;
+}
+
+/**
+ * Cavities of a height field: 1 where a place lies no deeper than what is about it, less the deeper it lies.
+ * @param width of what counts as about it, in tile widths @param strength 1 makes a place black that lies as deep as half that
+ */
+export function cavityFromHeight(
+  height: Image,
+  { depth, width, strength }: { depth: number; width: number; strength: number },
+  border: Border,
+): Image {
+  const about = blur(height, width * height.width, border);
+  const scale = (strength * depth) / (width / 2);
+  const data = height.data.map((value, i) => 1 - Math.max(0, Math.min(1, (about.data[i]! - value) * scale)));
+  return { ...planeLike(height), data };
+}

@@ -1,0 +1,132 @@
+import { blur } from '../image/blur.ts';
+import type { Image } from '../image/image.ts';
+import { planeLike } from '../image/planes.ts';
+import type { Border } from '../image/resample.ts';
+
+/** How wide what each band holds is, as a share of the tile's width: from grain to swells. What is wider is the last. */
+export const BAND_WIDTHS = [1 / 512, 1 / 256, 1 / 128, 1 / 64, 1 / 32, 1 / 16] as const;
+
+/** One weight for each band and one for what is wider. */
+export const BANDS = BAND_WIDTHS.length + 1;
+
+export const TONE_WAYS = ['light is high', 'light is low', 'band by band'] as const;
+export type ToneWay = (typeof TONE_WAYS)[number];
+
+export interface ToneHeight {
+  way: ToneWay;
+  /** Weights of the bands, from the finest; below 0 turns a band round. */
+  weights: readonly number[];
+  /** About the middle; 1 uses the whole range. */
+  contrast: number;
+  /** Moves all heights up or down. */
+  bias: number;
+}
+
+export const DEFAULT_TONE_HEIGHT: ToneHeight = {
+  way: 'light is high',
+  weights: [1, 1, 1, 1, 1, 1, 0.5],
+  contrast: 1,
+  bias: 0,
+};
+
+/** Splits a picture of one channel into bands whose sum it is. */
+export function bandsOf(tone: Image, border: Border): Image[] {
+  const bands: Image[] = [];
+  let finer = tone;
+  for (const width of BAND_WIDTHS) {
+    const wider = blur(tone, width * tone.width, border);
+    bands.push({ ...planeLike(tone), data: finer.data.map((value, i) => value - wider.data[i]!) });
+    finer = wider;
+  }
+  bands.push(finer);
+  return bands;
+}
+
+/**
+ * Height as tone tells it: bands are weighed, turned round where dark is high, and spread so that all but the outermost
+ * heights lie between 0 and 1.
+ * @param bands of `bandsOf`
+ * @param signs of `suggestHeight`, for going band by band
+ */
+export function heightFromTone(bands: readonly Image[], settings: ToneHeight, signs: readonly number[]): Image {
+  const { way, weights, contrast, bias } = settings;
+  const height = planeLike(bands[0]!);
+  const { data } = height;
+  bands.forEach((band, k) => {
+    const sign = way === 'light is high' ? 1 : way === 'light is low' ? -1 : signs[k]!;
+    const weight = sign * (weights[k] ?? 0);
+    if (weight === 0) return;
+    for (let i = 0; i < data.length; i++) data[i]! += band.data[i]! * weight;
+  });
+  const [low, high] = outermost(data, 0.005);
+  const scale = high > low ? contrast / (high - low) : 0;
+  const middle = (low + high) / 2;
+  for (let i = 0; i < data.length; i++) {
+    data[i] = Math.max(0, Math.min(1, 0.5 + bias + (data[i]! - middle) * scale));
+  }
+  return height;
+}
+
+/** The values that a share of all lie below, and above. */
+function outermost(data: Float32Array, share: number): [number, number] {
+  const most = 1 << 16;
+  const stride = Math.max(1, Math.floor(data.length / most));
+  const some = Float32Array.from({ length: Math.ceil(data.length / stride) }, (_, i) => data[i * stride]!).sort();
+  const at = Math.floor(share * (some.length - 1));
+  return [some[at]!, some[some.length - 1 - at]!];
+}
+
+export interface HeightSuggestion {
+  way: 'light is high' | 'light is low';
+  /** Why, in words. */
+  reason: string;
+  /** For each band, 1 where light is taken for high, −1 where dark is. */
+  signs: number[];
+}
+
+/**
+ * Whether light or dark is likely to be high: joints, cracks and pores are narrow and dark and lie deep, so tone has a
+ * tail on its dark side; grains and studs that stand out and catch the light make one on the other side (common practice,
+ * no source). Measured as the skewness of each band.
+ */
+export function suggestHeight(bands: readonly Image[]): HeightSuggestion {
+  const skews = bands.map(({ data }) => skewness(data));
+  const signs = skews.map(({ skew }) => (skew <= 0.05 ? 1 : -1));
+  // Bands that hold more of the picture's changes count more.
+  const fine = skews.slice(0, -1);
+  const total = fine.reduce((sum, { variance }) => sum + variance, 0) || 1;
+  const mean = fine.reduce((sum, { skew, variance }) => sum + (skew * variance) / total, 0);
+  if (Math.abs(mean) < 0.05) {
+    return {
+      way: 'light is high',
+      reason: 'Dark and light places are about alike here, so light is taken for high, as light from above makes it.',
+      signs,
+    };
+  }
+  return mean < 0
+    ? {
+        way: 'light is high',
+        reason:
+          'Dark places are narrower and stand out more than light ones, as cracks and joints do; they are likely to be deep.',
+        signs,
+      }
+    : {
+        way: 'light is low',
+        reason:
+          'Light places are narrower and stand out more than dark ones, as worn edges or filled joints do; here dark is likely to be high.',
+        signs,
+      };
+}
+
+function skewness(data: Float32Array): { skew: number; variance: number } {
+  let [sum, squares, cubes] = [0, 0, 0];
+  for (const value of data) sum += value;
+  const mean = sum / data.length;
+  for (const value of data) {
+    const off = value - mean;
+    squares += off * off;
+    cubes += off * off * off;
+  }
+  const variance = squares / data.length;
+  return { skew: variance > 1e-12 ? cubes / data.length / variance ** 1.5 : 0, variance };
+}

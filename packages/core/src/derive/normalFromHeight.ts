@@ -1,0 +1,72 @@
+import { adjust } from '../adjust/adjust.ts';
+import { blur } from '../image/blur.ts';
+import type { Image } from '../image/image.ts';
+import type { Border } from '../image/resample.ts';
+import { slopes, type SlopeOperator } from './slopes.ts';
+
+export interface NormalOptions {
+  operator: SlopeOperator;
+  /** How high white lies over black, in tile widths. */
+  depth: number;
+  /** Weights of slopes measured ever more widely: at a texel's reach, and at 1/256, 1/64 and 1/16 of the width. */
+  scales: readonly number[];
+  y: 'up' | 'down';
+  /** Unsharp masking of the height beforehand; 0 for none. */
+  sharpen: number;
+  /** Edge-preserving smoothing of the height beforehand; 0 for none. */
+  denoise: number;
+}
+
+export const NORMAL_SCALES = [0, 1 / 256, 1 / 64, 1 / 16] as const;
+
+export const DEFAULT_NORMAL: Omit<NormalOptions, 'depth'> = {
+  operator: 'Scharr',
+  scales: [1, 0, 0, 0],
+  y: 'up',
+  sharpen: 0,
+  denoise: 0,
+};
+
+/**
+ * Tangent-space normals of a height field, in real terms: a slope of one is 45° whatever the size of the picture.
+ * Slopes of several scales are added up by their weights, which are made to add up to one as far as they are above it.
+ * @param height one channel, 0 to 1
+ */
+export function normalFromHeight(height: Image, options: NormalOptions, border: Border): Image {
+  const { operator, depth, scales, y } = options;
+  const { width, height: rows } = height;
+  const source = prepared(height, options, border);
+  const [across, down] = [new Float32Array(width * rows), new Float32Array(width * rows)];
+  NORMAL_SCALES.forEach((share, k) => {
+    const weight = scales[k] ?? 0;
+    if (weight === 0) return;
+    const own = slopes(blur(source, share * width, border), operator, border);
+    for (let i = 0; i < across.length; i++) {
+      across[i]! += own.across[i]! * weight;
+      down[i]! += own.down[i]! * weight;
+    }
+  });
+  const data = new Float32Array(width * rows * 3);
+  const scale = depth * width;
+  const sign = y === 'up' ? 1 : -1;
+  for (let i = 0, at = 0; i < across.length; i++, at += 3) {
+    const nx = -across[i]! * scale;
+    const ny = down[i]! * scale * sign;
+    const inverse = 0.5 / Math.sqrt(nx * nx + ny * ny + 1);
+    data[at] = nx * inverse + 0.5;
+    data[at + 1] = ny * inverse + 0.5;
+    data[at + 2] = inverse + 0.5;
+  }
+  return { width, height: rows, channels: 3, data };
+}
+
+function prepared(height: Image, { sharpen, denoise }: NormalOptions, border: Border): Image {
+  return adjust(
+    height,
+    [
+      ...(denoise > 0 ? [{ do: 'denoise', radius: 1 / 256, edge: denoise } as const] : []),
+      ...(sharpen > 0 ? [{ do: 'sharpen', radius: 1 / 512, amount: sharpen } as const] : []),
+    ],
+    border,
+  );
+}

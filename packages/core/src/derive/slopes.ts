@@ -1,0 +1,48 @@
+import type { Image } from '../image/image.ts';
+import { wrapped } from '../image/sample.ts';
+import type { Border } from '../image/resample.ts';
+
+export const SLOPE_OPERATORS = ['Scharr', 'Sobel'] as const;
+export type SlopeOperator = (typeof SLOPE_OPERATORS)[number];
+
+/** Weights across the slope: of the neighbours, and of the middle; with both sides they add up to one half. */
+const CROSS: Record<SlopeOperator, readonly [side: number, middle: number]> = {
+  Scharr: [3 / 32, 10 / 32],
+  Sobel: [1 / 8, 2 / 8],
+};
+
+/** Slopes of one channel along x and down the rows, a texel; exact for planes. */
+export function slopes(
+  height: Image,
+  operator: SlopeOperator,
+  border: Border,
+): { across: Float32Array; down: Float32Array } {
+  const { width, height: rows, data } = height;
+  const [side, middle] = CROSS[operator];
+  const wrap = border === 'repeat' ? 'repeat' : 'clamp';
+  const left = Int32Array.from({ length: width }, (_, x) => wrapped(x - 1, width, wrap));
+  const right = Int32Array.from({ length: width }, (_, x) => wrapped(x + 1, width, wrap));
+  const across = new Float32Array(data.length);
+  const down = new Float32Array(data.length);
+  for (let y = 0; y < rows; y++) {
+    const above = wrapped(y - 1, rows, wrap) * width;
+    const here = y * width;
+    const below = wrapped(y + 1, rows, wrap) * width;
+    // At a border that does not repeat, the step is but one texel long.
+    const upScale = wrap === 'clamp' && (y === 0 || y === rows - 1) ? 2 : 1;
+    for (let x = 0; x < width; x++) {
+      const l = left[x]!;
+      const r = right[x]!;
+      const acrossScale = wrap === 'clamp' && (x === 0 || x === width - 1) ? 2 : 1;
+      across[here + x] =
+        acrossScale *
+        (side * (data[above + r]! - data[above + l]! + data[below + r]! - data[below + l]!) +
+          middle * (data[here + r]! - data[here + l]!));
+      down[here + x] =
+        upScale *
+        (side * (data[below + l]! - data[above + l]! + data[below + r]! - data[above + r]!) +
+          middle * (data[below + x]! - data[above + x]!));
+    }
+  }
+  return { across, down };
+}

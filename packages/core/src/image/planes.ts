@@ -1,0 +1,45 @@
+import { linearToSrgb } from './srgb.ts';
+import type { Image } from './image.ts';
+
+/** A picture of one channel with the size of another. */
+export const planeLike = ({ width, height }: Pick<Image, 'width' | 'height'>, data?: Float32Array): Image => ({
+  width,
+  height,
+  channels: 1,
+  data: data ?? new Float32Array(width * height),
+});
+
+/** Light of Rec. 709 primaries, by IEC 61966-2-1. */
+export const LUMINANCE = [0.2126, 0.7152, 0.0722] as const;
+
+/** One channel of luminance; grey pictures are their own. */
+export function luminance(image: Image): Image {
+  const { channels, data } = image;
+  if (channels === 1) return image;
+  const plane = planeLike(image);
+  for (let i = 0, at = 0; i < plane.data.length; i++, at += channels) {
+    plane.data[i] =
+      channels < 3 ? data[at]! : data[at]! * LUMINANCE[0] + data[at + 1]! * LUMINANCE[1] + data[at + 2]! * LUMINANCE[2];
+  }
+  return plane;
+}
+
+/** Tone as the eye takes it, 0 to 1: luminance through the sRGB curve for colours, data as it is. */
+export function tone(image: Image): Image {
+  const plane = luminance(image);
+  if (image.colorSpace !== 'srgb') return plane === image ? { ...image, data: image.data.slice() } : plane;
+  return { ...planeLike(image), data: plane.data.map((value) => linearToSrgb(Math.max(0, Math.min(1, value)))) };
+}
+
+export function meanOf(data: ArrayLike<number>): number {
+  let sum = 0;
+  for (let i = 0; i < data.length; i++) sum += data[i]!;
+  return data.length > 0 ? sum / data.length : 0;
+}
+
+/** Step that is flat at both ends, from 0 at `low` to 1 at `high`; a plain step if both are the same. */
+export function smoothStep(low: number, high: number, value: number): number {
+  if (high <= low) return value < low ? 0 : 1;
+  const share = Math.max(0, Math.min(1, (value - low) / (high - low)));
+  return share * share * (3 - 2 * share);
+}

@@ -1,0 +1,125 @@
+import { blur } from '../image/blur.ts';
+import { fourier2d } from '../image/fourier.ts';
+import type { Image } from '../image/image.ts';
+import { planeLike, tone } from '../image/planes.ts';
+import { resample } from '../image/resample.ts';
+
+/** A place of a tile that gives its repetition away, in shares of the tile, y downwards. */
+export interface Telltale {
+  x: number;
+  y: number;
+  /** How much it stands out: standard deviations from what is usual in the tile. */
+  strength: number;
+  /** It is there twice within the tile, or there is nothing like it. */
+  why: 'twin' | 'stands out';
+}
+
+export interface Repetition {
+  /** How alike a tile is to itself when moved, at most: 0 for not at all, 1 for a smaller tile repeated within it. */
+  likeness: number;
+  /** By how much it is moved then, in shares of the tile. */
+  shift: readonly [x: number, y: number];
+  telltales: Telltale[];
+}
+
+/** Longest side of the copy that is measured: repetition is seen from afar. */
+const SIDE = 256;
+
+/** Shifts smaller than this share of the tile are the likeness of a place to its neighbours. */
+const NEAR = 1 / 12;
+
+/**
+ * How much a repeated tile shows that it repeats: the highest peak of the autocorrelation of its tones beyond those of
+ * neighbours (Wiener and Khinchin: the transform of the power spectrum), and the features an eye would catch (own
+ * definition).
+ */
+export function repetitionOf(image: Image): Repetition {
+  const small = reduced(tone(image));
+  const { width, height } = small;
+  const even = flattened(small);
+  const correlation = autocorrelation(even);
+  let [best, at] = [0, 0];
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const far = Math.hypot(Math.min(x, width - x) / width, Math.min(y, height - y) / height);
+      const value = correlation[y * width + x]!;
+      if (far < NEAR || value <= best) continue;
+      best = value;
+      at = y * width + x;
+    }
+  }
+  const [dx, dy] = [at % width, Math.floor(at / width)];
+  const telltales = [...(best > 0.25 ? twins(even, dx, dy) : []), ...outstanding(small)];
+  return { likeness: best, shift: [dx / width, dy / height], telltales };
+}
+
+function reduced(image: Image): Image {
+  const scale = Math.min(1, SIDE / Math.max(image.width, image.height));
+  const size = {
+    width: Math.max(2, Math.round(image.width * scale)),
+    height: Math.max(2, Math.round(image.height * scale)),
+  };
+  return resample(image, size, 'linear', 'repeat');
+}
+
+/** Without its slow changes, and of mean 0. */
+function flattened(image: Image): Image {
+  const soft = blur(image, image.width / 12, 'repeat');
+  return { ...planeLike(image), data: image.data.map((value, i) => value - soft.data[i]!) };
+}
+
+/** Of a plane of mean 0; 1 for no shift. */
+function autocorrelation({ width, height, data }: Image): Float64Array {
+  const [re, im] = [Float64Array.from(data), new Float64Array(data.length)];
+  fourier2d(re, im, width, height);
+  for (let i = 0; i < re.length; i++) {
+    re[i] = re[i]! * re[i]! + im[i]! * im[i]!;
+    im[i] = 0;
+  }
+  fourier2d(re, im, width, height, true);
+  const power = re[0]!;
+  return power > 1e-12 ? re.map((value) => value / power) : re.fill(0);
+}
+
+/** Where a tile is most like itself moved. */
+function twins(image: Image, dx: number, dy: number): Telltale[] {
+  const { width, height, data } = image;
+  const both = planeLike(image);
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      both.data[y * width + x] = data[y * width + x]! * data[((y + dy) % height) * width + ((x + dx) % width)]!;
+    }
+  }
+  return peaks(blur(both, width / 48, 'repeat'), 'twin', 4, 3);
+}
+
+/** Spots that are much lighter or darker than is usual, at about the size at which an eye catches them. */
+function outstanding(image: Image): Telltale[] {
+  const [fine, wide] = [blur(image, image.width / 64, 'repeat'), blur(image, image.width / 8, 'repeat')];
+  const off = { ...planeLike(image), data: fine.data.map((value, i) => Math.abs(value - wide.data[i]!)) };
+  return peaks(off, 'stands out', 6, 4);
+}
+
+/** The highest places that stand out by so many deviations and are not close to each other. */
+function peaks(plane: Image, why: Telltale['why'], most: number, least: number): Telltale[] {
+  const { width, height, data } = plane;
+  let [sum, squares] = [0, 0];
+  for (const value of data) sum += value;
+  const mean = sum / data.length;
+  for (const value of data) squares += (value - mean) ** 2;
+  const deviation = Math.sqrt(squares / data.length);
+  if (deviation < 1e-9) return [];
+  const order = [...data.keys()].filter((i) => data[i]! > mean + least * deviation).sort((a, b) => data[b]! - data[a]!);
+  const found: Telltale[] = [];
+  for (const i of order) {
+    const [x, y] = [((i % width) + 0.5) / width, (Math.floor(i / width) + 0.5) / height];
+    const isNear = found.some((other) => {
+      const [ox, oy] = [Math.abs(other.x - x), Math.abs(other.y - y)];
+      return Math.hypot(Math.min(ox, 1 - ox), Math.min(oy, 1 - oy)) < NEAR;
+    });
+    if (isNear) continue;
+    found.push({ x, y, strength: (data[i]! - mean) / deviation, why });
+    if (found.length === most) break;
+  }
+  return found;
+}

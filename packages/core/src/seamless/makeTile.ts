@@ -1,0 +1,92 @@
+import type { Size } from '../bake/blocks.ts';
+import type { Image } from '../image/image.ts';
+import { isDirection, standsForThings, toUnit } from '../image/kindMeaning.ts';
+import { resample } from '../image/resample.ts';
+import { evenOut, type EvenOptions } from './evenOut.ts';
+import { framePicture, WHOLE_PICTURE, type Corners } from './framePicture.ts';
+import type { Axis } from './overlap.ts';
+import { DEFAULT_ENDS, lengthBefore, requireOneSize, seamlessSet, type Ends, type MapOfSet } from './seamlessSet.ts';
+import { layPatches, planPatches, type SynthesisOptions, type SynthesisWatch } from './synthesise.ts';
+import { touchUp, type Spot } from './touchUp.ts';
+
+/** From a picture, or the maps of a set, to a tile. Lengths are shares, so that small previews show what is to come. */
+export interface TileSettings {
+  /** What of the picture is used. */
+  corners: Corners;
+  even: EvenOptions;
+  /** Whether ends are joined, or the tile is put together anew from patches. */
+  way: 'ends' | 'patches';
+  ends: Readonly<Record<Axis, Ends>>;
+  patches: SynthesisOptions;
+  spots: readonly Spot[];
+  size: Size;
+}
+
+export const DEFAULT_TILE: Omit<TileSettings, 'size'> = {
+  corners: WHOLE_PICTURE,
+  even: { radius: 0.25, light: 0, color: 0 },
+  way: 'ends',
+  ends: { across: DEFAULT_ENDS, up: DEFAULT_ENDS },
+  patches: { patch: 0.3, overlap: 0.3, spread: 1.5, variety: 0.1, seed: 1 },
+  spots: [],
+};
+
+/**
+ * Makes a tile of all maps of a set: framed, evened out (colours alone), made to repeat, touched up; every step the same
+ * for each map.
+ * @param maps of one size, samples as light
+ * @param guide the number of the map by which cuts and patches are found
+ * @throws input/bad-settings
+ */
+export function makeTile(
+  maps: readonly MapOfSet[],
+  guide: number,
+  settings: TileSettings,
+  watch: SynthesisWatch = {},
+): Image[] {
+  requireOneSize(maps, guide);
+  const { corners, even, way, ends, spots, size } = settings;
+  const framed =
+    way === 'patches'
+      ? sourceOfPatches(maps[guide]!.image, settings)
+      : { width: lengthBefore(ends.across, size.width), height: lengthBefore(ends.up, size.height) };
+  const prepared = maps.map(({ kind, image }) => {
+    watch.check?.();
+    const frame = inUnitLength(kind, framePicture(image, corners, framed));
+    return { kind, image: image.colorSpace === 'srgb' ? evenOut(frame, even) : frame };
+  });
+  const tiles = way === 'patches' ? fromPatches(prepared, guide, settings, watch) : seamlessSet(prepared, guide, ends);
+  return tiles.map((tile, i) => {
+    const { kind } = maps[i]!;
+    const options = { unit: isDirection(kind), whole: standsForThings(kind) };
+    // Of a mirrored axis with an odd length, one texel is too many.
+    const sized = resample(tile, size, options.whole ? 'nearest' : 'mitchell', 'repeat');
+    return touchUp(sized, spots, options);
+  });
+}
+
+function fromPatches(
+  prepared: readonly MapOfSet[],
+  guide: number,
+  { size, patches }: TileSettings,
+  watch: SynthesisWatch,
+): Image[] {
+  const plan = planPatches(prepared[guide]!.image, size, patches, watch);
+  return prepared.map(({ kind, image }) =>
+    layPatches(image, plan, { unit: isDirection(kind), whole: standsForThings(kind) }),
+  );
+}
+
+/** The size at which a source of patches is framed: its longer side is that of the tile by how far it is spread. */
+function sourceOfPatches(image: Image, { corners, size, patches }: TileSettings): Size {
+  const side = (a: number, b: number): number =>
+    Math.hypot((corners[a]![0] - corners[b]![0]) * image.width, (corners[a]![1] - corners[b]![1]) * image.height);
+  const [across, up] = [(side(0, 1) + side(3, 2)) / 2, (side(0, 3) + side(1, 2)) / 2];
+  const scale = Math.max(size.width, size.height) / patches.spread / Math.max(across, up);
+  return { width: Math.max(1, Math.round(across * scale)), height: Math.max(1, Math.round(up * scale)) };
+}
+
+function inUnitLength(kind: MapOfSet['kind'], image: Image): Image {
+  if (isDirection(kind)) for (let at = 0; at < image.data.length; at += image.channels) toUnit(image.data, at);
+  return image;
+}

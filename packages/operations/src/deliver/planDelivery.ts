@@ -1,0 +1,211 @@
+import { FIRST_TILE, ZographosError, type ColorSpace, type MapKind, type Size } from '@zographos/core';
+import { IMAGE_FORMATS } from '@zographos/formats/image-formats';
+import type { DeliveredFile, DeliveryProfile, PackedChannel } from './deliverySettings.ts';
+
+/** A map of a set, as far as a plan needs it. */
+export interface MapFacts extends Size {
+  kind: MapKind;
+  tile: number;
+  revision: number;
+  colorSpace: ColorSpace;
+  channels: number;
+  range: readonly [number, number];
+}
+
+export interface SetFacts {
+  name: string;
+  maps: readonly MapFacts[];
+  hasMesh: boolean;
+}
+
+/** One picture of a delivery before it is made. */
+export interface PlannedFile extends Size {
+  path: string;
+  /** The number of the set. */
+  set: number;
+  tile: number;
+  file: DeliveredFile;
+}
+
+export interface DeliveryPlan {
+  files: PlannedFile[];
+  /** Paths of what goes along, set by set. */
+  meshes: { set: number; path: string }[];
+  layered: { set: number; tile: number; path: string }[];
+  /** What the artist should know: what is missing, resampled, or written as something else. */
+  notes: string[];
+}
+
+/** Maps that the channels of a file come from. */
+export function mapsOf(file: DeliveredFile): MapKind[] {
+  if ('map' in file) return [file.map];
+  return [...new Set(file.channels.flatMap((source) => ('map' in source ? [source.map] : [])))];
+}
+
+/**
+ * Which files a delivery has, and what each is called.
+ * @throws input/bad-settings when two files would get one name, or there is nothing to deliver
+ */
+export function planDelivery(profile: DeliveryProfile, project: string, sets: readonly SetFacts[]): DeliveryPlan {
+  const plan: DeliveryPlan = { files: [], meshes: [], layered: [], notes: [] };
+  sets.forEach((set, index) => {
+    for (const tile of new Set(set.maps.map((map) => map.tile))) {
+      const own = set.maps.filter((map) => map.tile === tile);
+      for (const file of profile.files) planFile(plan, profile, project, set, index, own, tile, file);
+      if (profile.layered && own.length > 0) {
+        const path = named(profile, project, set, 'layers', tile, sizeOf(profile, own), revisionOf(own), 'ora');
+        plan.layered.push({ set: index, tile, path });
+      }
+    }
+    if (profile.mesh === 'none') return;
+    if (!set.hasMesh) plan.notes.push(`“${set.name}” lies on no mesh, so none goes along.`);
+    else {
+      const folder = named(profile, project, set, 'mesh', FIRST_TILE, { width: 0, height: 0 }, 1, profile.mesh);
+      plan.meshes.push({ set: index, path: folder });
+    }
+  });
+  if (plan.files.length === 0) {
+    throw new ZographosError(
+      'input/bad-settings',
+      `The profile “${profile.name}” asks for maps that the chosen sets do not have. Run their tickets first, or choose another profile.`,
+    );
+  }
+  requireOwnNames(
+    [...plan.files, ...plan.meshes, ...plan.layered].map(({ path }) => path),
+    profile,
+  );
+  return { ...plan, notes: [...new Set(plan.notes)] };
+}
+
+function planFile(
+  plan: DeliveryPlan,
+  profile: DeliveryProfile,
+  project: string,
+  set: SetFacts,
+  index: number,
+  own: readonly MapFacts[],
+  tile: number,
+  file: DeliveredFile,
+): void {
+  const wanted = mapsOf(file);
+  const there = own.filter(({ kind }) => wanted.includes(kind));
+  const missing = wanted.filter((kind) => !own.some((map) => map.kind === kind));
+  if (there.length === 0) {
+    if (wanted.length > 0) plan.notes.push(`“${set.name}” has no ${wanted.join(', ')}; “${file.label}” is left out.`);
+    return;
+  }
+  for (const kind of missing) {
+    plan.notes.push(`“${set.name}” has no ${kind}; “${file.label}” holds its neutral value instead.`);
+  }
+  const size = sizeOf(profile, there);
+  const largest = sizeOf({ halvings: 0, powerOfTwo: false }, there);
+  for (const { kind, width, height } of there) {
+    if (width === largest.width && height === largest.height) continue;
+    plan.notes.push(
+      `The ${kind} of “${set.name}” was resampled from ${width} × ${height} to ${largest.width} × ${largest.height} px for “${file.label}”.`,
+    );
+  }
+  plan.notes.push(...mixedUp(set.name, file, there));
+  const path = named(
+    profile,
+    project,
+    set,
+    file.label,
+    tile,
+    size,
+    revisionOf(there),
+    IMAGE_FORMATS[file.format].ending,
+  );
+  plan.files.push({ path, set: index, tile, file, ...size });
+}
+
+/** Colours written as data, and data as colours. */
+function mixedUp(set: string, file: DeliveredFile, there: readonly MapFacts[]): string[] {
+  if ('map' in file) {
+    const isDepthLost = file.map === 'displacement' && IMAGE_FORMATS[file.format].bits < 32;
+    return isDepthLost
+      ? [`The displacement of “${set}” loses steps in ${IMAGE_FORMATS[file.format].label}; 32 bits keep them.`]
+      : [];
+  }
+  const spaces = file.channels.slice(0, 3).flatMap((source) => {
+    const map = 'map' in source ? there.find(({ kind }) => kind === source.map) : undefined;
+    return map ? [{ kind: map.kind, isColour: map.colorSpace === 'srgb' }] : [];
+  });
+  const colours = spaces.filter(({ isColour }) => isColour);
+  if (colours.length === 0 || colours.length === spaces.length) {
+    const alpha = file.channels[3];
+    const isColourAlpha =
+      alpha && 'map' in alpha && there.some(({ kind, colorSpace }) => kind === alpha.map && colorSpace === 'srgb');
+    return isColourAlpha ? [`“${file.label}” writes ${alpha.map}, a colour, as data into alpha. Is that meant?`] : [];
+  }
+  return [
+    `“${file.label}” mixes ${colours[0]!.kind}, a colour, with data in its colour channels; its sRGB numbers are written as data. Is that meant?`,
+  ];
+}
+
+/** Whether red, green and blue are to be read through the sRGB curve. */
+export function isColourFile(file: DeliveredFile, spaceOf: (kind: MapKind) => ColorSpace | undefined): boolean {
+  const kinds =
+    'map' in file
+      ? [file.map]
+      : file.channels.slice(0, 3).flatMap((source: PackedChannel) => ('map' in source ? [source.map] : []));
+  return kinds.length > 0 && kinds.every((kind) => spaceOf(kind) === 'srgb');
+}
+
+/** The size of a file: that of its largest map, halved and made a power of two where that is asked for. */
+function sizeOf(
+  { halvings, powerOfTwo }: Pick<DeliveryProfile, 'halvings' | 'powerOfTwo'>,
+  maps: readonly Size[],
+): Size {
+  const largest = maps.reduce((most, map) => (map.width * map.height > most.width * most.height ? map : most));
+  const side = (length: number): number => {
+    const halved = Math.max(1, Math.round(length / 2 ** halvings));
+    return powerOfTwo ? 2 ** Math.round(Math.log2(halved)) : halved;
+  };
+  return { width: side(largest.width), height: side(largest.height) };
+}
+
+const revisionOf = (maps: readonly MapFacts[]): number => Math.max(...maps.map(({ revision }) => revision));
+
+/** Signs that part folders or that systems do not take become dashes within a name. */
+const plain = (name: string): string => name.replace(/[\\/:*?"<>|]/g, '-').replace(/^\.+/, '') || 'unnamed';
+
+function named(
+  { pattern }: DeliveryProfile,
+  project: string,
+  set: SetFacts,
+  label: string,
+  tile: number,
+  { width, height }: Size,
+  revision: number,
+  ending: string,
+): string {
+  const tiles = new Set(set.maps.map((map) => map.tile));
+  const values: Record<string, string> = {
+    project: plain(project),
+    set: plain(set.name),
+    map: plain(label),
+    tile: String(tile),
+    size: width === height ? String(width) : `${width}x${height}`,
+    revision: String(revision),
+  };
+  const filled = pattern.replace(/\{(\w+)\}/g, (all, key: string) => values[key] ?? all);
+  // With several tiles their number is always told.
+  const suffix = tiles.size > 1 && !pattern.includes('{tile}') ? `.${tile}` : '';
+  return `${filled}${suffix}.${ending}`;
+}
+
+function requireOwnNames(paths: readonly string[], { pattern }: DeliveryProfile): void {
+  const seen = new Set<string>();
+  for (const path of paths) {
+    // Some systems do not tell capitals apart.
+    const key = path.toLowerCase();
+    if (key === 'manifest.json' || seen.has(key)) {
+      throw new ZographosError(
+        'input/bad-settings',
+        `Two files would be called “${path}”. Give files other labels, or put {set} into the name “${pattern}”.`,
+      );
+    }
+    seen.add(key);
+  }
+}

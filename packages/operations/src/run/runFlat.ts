@@ -1,0 +1,102 @@
+import {
+  adjust,
+  coloured,
+  fieldImage,
+  makeTile,
+  MapDeriver,
+  repetitionOf,
+  tileSeam,
+  toLight,
+  ZographosError,
+  type Border,
+  type Image,
+  type MapKind,
+} from '@zographos/core';
+import type { DeriveSettings } from '../flat/deriveSettings.ts';
+import type { FieldSettings } from '../flat/fieldSettings.ts';
+import type { PictureMeaning } from '../flat/flatSettings.ts';
+import { guideOf, type SeamlessSettings } from '../flat/seamlessSettings.ts';
+import type { FlatReport } from '../report.ts';
+import { throwIfCancelled, type Progress } from './context.ts';
+
+/** What runs of flat material are told, and tell. */
+export interface FlatWatch {
+  cancelFlag: Int32Array;
+  onProgress: (progress: Progress) => void;
+}
+
+export interface FlatMap {
+  kind: MapKind;
+  image: Image;
+}
+
+/**
+ * A picture as light: the sRGB curve of colours is taken off, and what it holds is written on it.
+ * @param image as it is stored; it is changed in place
+ */
+export function asMeantBy({ colorSpace }: Pick<PictureMeaning, 'colorSpace'>, image: Image): Image {
+  if (colorSpace === 'linear') return image;
+  const light: Image = { ...image, colorSpace };
+  toLight(light);
+  return light;
+}
+
+/** @param pictures as light, in the order of the settings @throws input/bad-settings, run/cancelled */
+export function runSeamless(settings: SeamlessSettings, pictures: readonly Image[], watch: FlatWatch): FlatMap[] {
+  const maps = settings.pictures.map(({ kind }, i) => ({ kind, image: requirePicture(pictures, i) }));
+  const tiles = makeTile(maps, guideOf(settings), settings, {
+    onProgress: (share) => watch.onProgress({ stage: 'trace', share, secondsLeft: null }),
+    check: () => throwIfCancelled(watch.cancelFlag),
+  });
+  const border = bordersOf(settings);
+  return maps.map(({ kind }, i) => ({ kind, image: adjust(tiles[i]!, settings.adjust[kind] ?? [], border) }));
+}
+
+const bordersOf = ({ way, ends }: SeamlessSettings): Border =>
+  way === 'patches' || (ends.across.method !== 'none' && ends.up.method !== 'none') ? 'repeat' : 'clamp';
+
+/** @param picture as light @throws run/cancelled */
+export function runDerive(settings: DeriveSettings, pictures: readonly Image[], watch: FlatWatch): FlatMap[] {
+  const deriver = new MapDeriver(requirePicture(pictures, 0), settings.from, settings.repeats);
+  return settings.maps.map((kind, i) => {
+    throwIfCancelled(watch.cancelFlag);
+    watch.onProgress({ stage: 'trace', share: i / settings.maps.length, secondsLeft: null, note: kind });
+    return { kind, image: deriver.make(kind, settings) };
+  });
+}
+
+/** The maps of a field that was drawn. */
+export function mapsOfField(settings: FieldSettings, field: Image): FlatMap[] {
+  const border: Border = settings.wrap === 'torus' || settings.wrap === 'flat-torus' ? 'repeat' : 'clamp';
+  return settings.maps.map(({ kind, ramp }) => {
+    const image = ramp ? coloured(field, ramp) : { ...field, data: field.data.slice() };
+    return { kind, image: adjust(image, settings.adjust[kind] ?? [], border) };
+  });
+}
+
+/** On this thread alone. */
+export const runField = (settings: FieldSettings): FlatMap[] =>
+  mapsOfField(settings, fieldImage(settings, settings.size));
+
+/** How good flat maps are: what their borders show, and how much they show that they repeat. */
+export function measureFlat(maps: readonly FlatMap[], seconds: number): FlatReport {
+  const shown = maps.find(({ kind }) => kind === 'basecolor') ?? maps[0]!;
+  return {
+    seams: Object.fromEntries(
+      maps.map(({ kind, image }) => [
+        kind,
+        { across: finite(tileSeam(image, 'across')), up: finite(tileSeam(image, 'up')) },
+      ]),
+    ),
+    repetition: { of: shown.kind, ...repetitionOf(shown.image) },
+    seconds,
+  };
+}
+
+const finite = (value: number): number => (Number.isFinite(value) ? value : 1000);
+
+function requirePicture(pictures: readonly Image[], i: number): Image {
+  const picture = pictures[i];
+  if (picture) return picture;
+  throw new ZographosError('input/bad-settings', 'A picture of this ticket is missing. Choose one it is made of.');
+}
