@@ -22,8 +22,8 @@ async function take(name: string): Promise<void> {
 }
 
 await page.getByRole('link', { name: 'Saltmarsh Quay' }).click();
-await page.getByRole('button', { name: /^Bake 17 maps/ }).click();
-await page.locator('[data-state="fresh"]').nth(16).waitFor({ timeout: 300_000 });
+await page.getByRole('button', { name: /^Bake 27 maps/ }).click();
+await page.locator('[data-state="fresh"]').nth(26).waitFor({ timeout: 300_000 });
 await take('contact-sheet');
 
 await page.getByRole('link', { name: 'Intake' }).click();
@@ -95,5 +95,26 @@ await page.getByRole('checkbox', { name: /Merged/ }).uncheck();
 await page.getByRole('button', { name: 'Place them' }).click();
 await page.getByRole('link', { name: 'See the sheet' }).waitFor();
 await take('sheet');
+
+const flatSets = page.getByRole('navigation', { name: 'Flat material' });
+await page.goto(`${rig.address}/projects/${projectId}/flat`);
+await flatSets.getByRole('link', { name: 'Harbour stone', exact: true }).click();
+await page.getByText(/made in \d+ ms/).waitFor();
+await page.getByRole('slider', { name: 'Divider between before and after' }).press('ArrowRight');
+for (let i = 0; i < 6; i++)
+  await page.getByRole('slider', { name: 'Divider between before and after' }).press('ArrowRight');
+await take('flat');
+await page.getByRole('link', { name: /2 maps/ }).click();
+await page.getByText('Likely: light is high').waitFor();
+await page.getByRole('button', { name: 'on a shape' }).click();
+await page.waitForTimeout(3000);
+await take('derive');
+await page.getByRole('link', { name: 'Deliver it' }).click();
+await page.getByRole('button', { name: 'Deliver now' }).click();
+await page.getByRole('link', { name: 'Open it as a receiver would' }).waitFor();
+await take('deliver');
+await page.getByRole('link', { name: 'Open it as a receiver would' }).click();
+await page.getByText('all as the manifest says').waitFor();
+await take('receive');
 await rig.stop();
 process.exit(0);

@@ -6,10 +6,10 @@ export const ROOMS: { name: string; title: string; path: string; view?: () => Pr
   { name: 'intake', title: 'Intake', path: 'intake', view: () => import('./rooms/IntakeRoom.vue') },
   { name: 'uv', title: 'UV', path: 'uv/:meshIds?', view: () => import('./rooms/UvRoom.vue') },
   { name: 'bake', title: 'Bake', path: 'bake/:ticketId?', view: () => import('./rooms/BakeRoom.vue') },
-  { name: 'flat', title: 'Flat', path: 'flat' },
+  { name: 'flat', title: 'Flat', path: 'flat/:setId?', view: () => import('./rooms/FlatRoom.vue') },
   { name: 'layers', title: 'Layers', path: 'layers' },
   { name: 'proof', title: 'Proof', path: 'proof/:ticketId?', view: () => import('./rooms/ProofRoom.vue') },
-  { name: 'deliver', title: 'Deliver', path: 'deliver' },
+  { name: 'deliver', title: 'Deliver', path: 'deliver', view: () => import('./rooms/DeliverRoom.vue') },
 ];
 
 const rooms = ROOMS.map(({ name, path, view }): RouteRecordRaw => {
@@ -31,6 +31,7 @@ export const router = createRouter({
         { name: 'map', path: 'maps/:mapId', component: () => import('./rooms/MapRoom.vue'), props: true },
       ],
     },
+    { name: 'receive', path: '/receive', component: () => import('./rooms/ReceiveRoom.vue') },
     { path: '/:anything(.*)*', redirect: { name: 'projects' } },
   ],
 });

@@ -1,7 +1,16 @@
 import { writeGlb, writeObj, writePly } from '@zographos/formats/meshes';
-import { DEFAULT_BAKE, USUAL_ENDINGS, type BakeOperationSettings } from '@zographos/operations';
+import type { MapKind } from '@zographos/core';
+import {
+  DEFAULT_BAKE,
+  parseSettings,
+  USUAL_ENDINGS,
+  type BakeOperationSettings,
+  type FlatKind,
+  type OperationSettings,
+} from '@zographos/operations';
 import { bellBuoyDense, bellBuoyLight } from './bellBuoy.ts';
 import { bollardDense, bollardLight } from './bollard.ts';
+import { harbourStone } from './harbourStone.ts';
 import { KIT_MATERIALS, kitDense, kitLight } from './kit.ts';
 import { netFloat } from './netFloat.ts';
 import { fishScale, roofPlane, SCALES } from './roof.ts';
@@ -20,6 +29,7 @@ export async function* demoFiles(): AsyncGenerator<{ name: string; bytes: Uint8A
   yield { name: 'Roof plane.obj', bytes: writeObj([roofPlane()]) };
   yield { name: 'Fish scale.ply', bytes: writePly(fishScale()) };
   yield { name: 'Net float.glb', bytes: await writeGlb([await netFloat()]) };
+  yield { name: 'Harbour stone.jpg', bytes: await harbourStone() };
 }
 
 /** A ticket that is ready to run in the demo; its meshes are named by their objects. */
@@ -114,5 +124,89 @@ export const DEMO_TICKETS: DemoTicket[] = [
       samples: 2,
       prove: false,
     },
+  },
+];
+
+/** A step of flat material in the demo. */
+export type DemoFlatTicket = {
+  [Kind in FlatKind]: {
+    name: string;
+    operation: Kind;
+    settings: OperationSettings[Kind];
+    /** The flat set it fills; made by the first step that names it. */
+    set: string;
+    /** The image it is made of, or the map of its own set. */
+    from: { image: string } | { map: MapKind } | null;
+  };
+}[FlatKind];
+
+const TILE = { width: 1024, height: 1024 };
+const COLOUR = { kind: 'basecolor', colorSpace: 'srgb' } as const;
+
+export const DEMO_FLAT_TICKETS: DemoFlatTicket[] = [
+  {
+    name: 'Harbour stone, tile',
+    operation: 'seamless',
+    set: 'Harbour stone',
+    from: { image: 'Harbour stone' },
+    settings: parseSettings('seamless', {
+      pictures: [COLOUR],
+      even: { light: 0.9, color: 0.6, radius: 0.3 },
+      spots: [{ to: [0.71, 0.38], from: [0.33, 0.66], radius: 0.075, softness: 0.5 }],
+      size: TILE,
+    }),
+  },
+  {
+    name: 'Harbour stone, maps',
+    operation: 'derive',
+    set: 'Harbour stone',
+    from: { map: 'basecolor' },
+    settings: parseSettings('derive', {
+      maps: ['height', 'normal', 'ao', 'edges', 'roughness'],
+      picture: COLOUR,
+      depth: 0.025,
+      height: { weights: [0.5, 0.8, 1, 1, 0.8, 0.4, 0.1] },
+      roughness: {
+        base: 0.85,
+        picks: [{ color: '#cfc6b4', tolerance: 0.12, softness: 0.15, value: 0.55 }],
+        detail: -0.6,
+      },
+    }),
+  },
+  {
+    name: 'Sailcloth, woven',
+    operation: 'field',
+    set: 'Sailcloth',
+    from: null,
+    settings: parseSettings('field', {
+      layers: [
+        { kind: 'weave', columns: 48, rows: 48, thickness: 0.92, warp: { amount: 0.002, scale: 12, seed: 4 } },
+        { kind: 'gradient noise', scale: 10, octaves: 5, seed: 21, blend: 'soft-light', opacity: 0.35 },
+      ],
+      size: TILE,
+      maps: [
+        {
+          kind: 'basecolor',
+          ramp: [
+            { at: 0, color: '#4b4436' },
+            { at: 0.5, color: '#b9ac90' },
+            { at: 1, color: '#e6ddc6' },
+          ],
+        },
+        { kind: 'height' },
+      ],
+    }),
+  },
+  {
+    name: 'Sailcloth, maps',
+    operation: 'derive',
+    set: 'Sailcloth',
+    from: { map: 'height' },
+    settings: parseSettings('derive', {
+      maps: ['normal', 'ao'],
+      picture: { kind: 'height', colorSpace: 'linear' },
+      from: 'height',
+      depth: 0.008,
+    }),
   },
 ];

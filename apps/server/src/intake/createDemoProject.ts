@@ -1,6 +1,9 @@
-import { demoFiles, DEMO_TICKETS } from '@zographos/demo';
+import type { MapKind } from '@zographos/core';
+import { demoFiles, DEMO_FLAT_TICKETS, DEMO_TICKETS } from '@zographos/demo';
+import type { NewTicket } from '@zographos/contracts';
 import { readAssets } from '../data/readProject.ts';
-import { projects } from '../data/entities.ts';
+import { maps, projects } from '../data/entities.ts';
+import { notFound } from '../data/readProject.ts';
 import { createTicket } from '../runs/tickets.ts';
 import type { Services } from '../services.ts';
 import { takeIn, type IncomingFile } from './takeIn.ts';
@@ -20,5 +23,22 @@ export async function createDemoProject(services: Services): Promise<string> {
     const inputs = { receivers: receivers.map(named), sources: sources.map(named) };
     await createTicket(database, id, { ...ticket, inputs });
   }
+  const sets = new Map<string, string>();
+  for (const { set, from, ...ticket } of DEMO_FLAT_TICKETS) {
+    const known = sets.get(set);
+    const picture = from === null ? [] : [await pictureOf(from, known)];
+    const { imageSetId } = await createTicket(database, id, {
+      ...ticket,
+      inputs: { receivers: [], sources: [], pictures: picture },
+      set: known ? { id: known } : { name: set },
+    });
+    sets.set(set, imageSetId);
+  }
   return id;
+
+  async function pictureOf(from: { image: string } | { map: string }, imageSetId: string | undefined): Promise<string> {
+    if ('image' in from) return made.find(({ kind, name }) => kind === 'image' && name === from.image)!.id;
+    const row = await database.getRepository(maps).findOneBy({ imageSetId: imageSetId!, kind: from.map as MapKind });
+    return row?.id ?? notFound('map');
+  }
 }

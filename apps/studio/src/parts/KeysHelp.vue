@@ -46,6 +46,15 @@ const GROUPS: { title: string; keys: [string, string][] }[] = [
     ],
   },
   {
+    title: 'Flat',
+    keys: [
+      ['B, held', 'what it was made of'],
+      ['M', 'repeated, or on a shape'],
+      ['← → on the divider', 'before and after'],
+      ['Ctrl Enter', 'run the ticket'],
+    ],
+  },
+  {
     title: 'Model',
     keys: [
       ['S, held', 'the source in place of the receiver'],

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
-import { useEventListener } from '@vueuse/core';
+import { until, useEventListener } from '@vueuse/core';
 import { computed, inject, ref } from 'vue';
 import { useRouter, type RouteLocationRaw } from 'vue-router';
 import { FIRST_TILE } from '@zographos/core';
@@ -66,13 +66,44 @@ const buttonLabel = computed(() => {
   return waiting.value.length === 1 ? `Bake the ${what}` : `Bake ${waiting.value.length} maps that are not up to date`;
 });
 
+/**
+ * Makes all that waits. What is made of other maps comes after them: it can only be asked for once they are there.
+ */
 async function bakeWaiting(): Promise<void> {
-  const tickets = new Set(waiting.value.map(({ map }) => map.ticketId).filter((id) => id !== null));
-  for (const id of tickets) await notices.guard(() => store.runTicket(id));
-  // Sheets take what their sets hold: those that wait for a bake are made again after it.
+  const asked = new Set<string>();
   const sheets = new Set(waiting.value.flatMap(({ map, run }) => (map.ticketId === null && run ? [run.id] : [])));
-  for (const id of sheets) await notices.guard(() => call(ENDPOINTS.renewSheet, { id }));
-  await store.reload();
+  for (;;) {
+    const tickets = [...new Set(waiting.value.flatMap(({ ticket }) => (ticket ? [ticket] : [])))];
+    const makers = new Map(cells.value.map(({ map, state }) => [map.id, state]));
+    const ready = tickets.filter(
+      ({ id, inputs }) =>
+        !asked.has(id) && (inputs.pictures ?? []).every((picture) => (makers.get(picture) ?? 'fresh') === 'fresh'),
+    );
+    if (ready.length === 0) break;
+    for (const { id } of ready) {
+      asked.add(id);
+      await notices.guard(() => store.runTicket(id));
+    }
+    // Sheets take what their sets hold: those that wait for a bake are made again after it.
+    for (const id of sheets) await notices.guard(() => call(ENDPOINTS.renewSheet, { id }));
+    sheets.clear();
+    await store.reload();
+    await ended(ready.filter(({ id }) => tickets.some((other) => needs(other, id))).map(({ id }) => id));
+  }
+}
+
+/** Whether a ticket is made of maps of another. */
+const needs = (ticket: Ticket, maker: string): boolean =>
+  (ticket.inputs.pictures ?? []).some((picture) =>
+    cells.value.some(({ map }) => map.id === picture && map.ticketId === maker),
+  );
+
+/** Waits until some tickets do not run any more. */
+async function ended(ids: readonly string[]): Promise<void> {
+  if (ids.length === 0) return;
+  await until(
+    () => store.project === null || !store.activeRuns.some(({ ticketId }) => ids.includes(ticketId ?? '')),
+  ).toBe(true);
 }
 
 const grid = ref<HTMLElement | null>(null);

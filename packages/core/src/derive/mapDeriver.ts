@@ -72,7 +72,7 @@ export class MapDeriver {
         return adjust(normalFromHeight(this.height(options), { ...options.normal, depth }, border), steps, border);
       case 'ao': {
         const { reach, slices } = options.ao;
-        const cuts = draft ? { slices: Math.min(4, slices), every: false } : { slices, every: true };
+        const cuts = draft ? { slices: Math.min(3, slices), every: false } : { slices, every: true };
         return adjust(occlusionFromHeight(this.height(options), { depth, reach, ...cuts }, border), steps, border);
       }
       case 'edges':

@@ -1,7 +1,7 @@
 import type { Image } from '../image/image.ts';
 import { planeLike } from '../image/planes.ts';
 import type { Border } from '../image/resample.ts';
-import { wrapped } from '../image/sample.ts';
+import { wrapped, type Wrap } from '../image/sample.ts';
 import { slopes } from './slopes.ts';
 
 export interface OcclusionOptions {
@@ -32,7 +32,8 @@ export function occlusionFromHeight(height: Image, options: OcclusionOptions, bo
   const result = planeLike(height);
   const wrap = border === 'repeat' ? 'repeat' : 'clamp';
   const margin = Math.ceil(reach) + 1;
-  const column = Int32Array.from({ length: width + 2 * margin }, (_, i) => wrapped(i - margin, width, wrap));
+  const long = width + 2 * margin;
+  const wide = drawnOut(field, width, rows, margin, wrap);
   const [ahead, behind] = [new Float32Array(width), new Float32Array(width)];
   const cuts = Array.from({ length: slices }, (_, k) => {
     const angle = ((k + 0.5) * Math.PI) / slices;
@@ -46,12 +47,15 @@ export function occlusionFromHeight(height: Image, options: OcclusionOptions, bo
       ahead.fill(-1e6);
       behind.fill(-1e6);
       for (let s = 0; s < steps.length; s += 3) {
-        const [dx, dy, nearness] = [steps[s]!, steps[s + 1]!, steps[s + 2]!];
-        const [forward, back] = [wrapped(y + dy, rows, wrap) * width, wrapped(y - dy, rows, wrap) * width];
+        const dx = steps[s]!;
+        const dy = steps[s + 1]!;
+        const nearness = steps[s + 2]!;
+        const forward = wrapped(y + dy, rows, wrap) * long + margin + dx;
+        const back = wrapped(y - dy, rows, wrap) * long + margin - dx;
         for (let x = 0; x < width; x++) {
           const base = field[here + x]!;
-          const rise = (field[forward + column[margin + x + dx]!]! - base) * nearness;
-          const fall = (field[back + column[margin + x - dx]!]! - base) * nearness;
+          const rise = (wide[forward + x]! - base) * nearness;
+          const fall = (wide[back + x]! - base) * nearness;
           if (rise > ahead[x]!) ahead[x] = rise;
           if (fall > behind[x]!) behind[x] = fall;
         }
@@ -65,6 +69,17 @@ export function occlusionFromHeight(height: Image, options: OcclusionOptions, bo
   return result;
 }
 
+/** Rows with what lies beyond their ends, so that whoever looks along them need not ask. */
+function drawnOut(field: Float32Array, width: number, rows: number, margin: number, wrap: Wrap): Float32Array {
+  const long = width + 2 * margin;
+  const wide = new Float32Array(long * rows);
+  const column = Int32Array.from({ length: long }, (_, i) => wrapped(i - margin, width, wrap));
+  for (let y = 0; y < rows; y++) {
+    for (let x = 0; x < long; x++) wide[y * long + x] = field[y * width + column[x]!]!;
+  }
+  return wide;
+}
+
 /** Whole steps along a direction, each with one over its length: all of them, or ever wider ones. */
 function stepsAlong(angle: number, reach: number, every: boolean): Float64Array {
   const steps: number[] = [];
@@ -75,7 +90,7 @@ function stepsAlong(angle: number, reach: number, every: boolean): Float64Array 
   while (count * stride <= reach || steps.length === 0) {
     const [dx, dy] = [Math.round(cos * stride * count), Math.round(sin * stride * count)];
     steps.push(dx, dy, 1 / Math.hypot(dx, dy));
-    count += every ? 1 : Math.max(1, Math.floor(count / 5));
+    count += every ? 1 : Math.max(1, Math.floor(count / 3));
   }
   return Float64Array.from(steps);
 }
@@ -84,13 +99,20 @@ function stepsAlong(angle: number, reach: number, every: boolean): Float64Array 
 function skyOfCut(ahead: number, behind: number, slopeX: number, slopeY: number, cos: number, sin: number): number {
   // The normal is (−slopeX, −slopeY, 1); what of it lies in the cut, and how far it leans there.
   const lean = -(slopeX * cos + slopeY * sin);
-  const length = Math.sqrt(slopeX * slopeX + slopeY * slopeY + 1);
   const inCut = Math.sqrt(lean * lean + 1);
-  const gamma = Math.atan(lean);
-  // Angles from upright, cut off where the surface itself is the horizon.
-  const forward = Math.min(Math.PI / 2 - Math.atan(ahead), gamma + Math.PI / 2);
-  const back = Math.max(Math.atan(behind) - Math.PI / 2, gamma - Math.PI / 2);
-  const [cosGamma, sinGamma] = [1 / inCut, lean / inCut];
-  const arc = (h: number): number => -Math.cos(2 * h - gamma) + cosGamma + 2 * h * sinGamma;
-  return ((inCut / length) * (arc(forward) + arc(back))) / 4;
+  const length = Math.sqrt(slopeX * slopeX + slopeY * slopeY + 1);
+  const cosLean = 1 / inCut;
+  const sinLean = lean / inCut;
+  // No horizon is lower than the surface itself.
+  const rise = Math.max(ahead, -lean);
+  const fall = Math.max(behind, lean);
+  // Angles from upright, h with cot h = rise; of twice that angle sine and cosine are known without asking for it.
+  const forward = Math.PI / 2 - Math.atan(rise);
+  const back = Math.atan(fall) - Math.PI / 2;
+  const riseSquare = rise * rise + 1;
+  const fallSquare = fall * fall + 1;
+  const turned =
+    ((riseSquare - 2) * cosLean + 2 * rise * sinLean) / riseSquare +
+    ((fallSquare - 2) * cosLean - 2 * fall * sinLean) / fallSquare;
+  return ((inCut / length) * (2 * cosLean - turned + 2 * (forward + back) * sinLean)) / 4;
 }

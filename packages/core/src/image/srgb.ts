@@ -23,3 +23,17 @@ export function toLight({ data, channels }: Image): void {
     data[i] = isKnown ? known[nearest]! : srgbToLinear(data[i]!);
   }
 }
+
+const STEPS = 8192;
+/** Eight bits through the sRGB curve for light in even steps, each at its middle. */
+let screenBytes: Uint8Array | null = null;
+
+/**
+ * Light as a byte on screen, quickly: off by one at most in the darkest tenth of a per cent. For pictures to look at;
+ * files are written by `quantise`.
+ */
+export function screenByte(linear: number): number {
+  screenBytes ??= Uint8Array.from({ length: STEPS + 1 }, (_, i) => Math.round(255 * linearToSrgb(i / STEPS)));
+  if (!(linear > 0)) return 0;
+  return linear >= 1 ? 255 : screenBytes[(linear * STEPS + 0.5) | 0]!;
+}

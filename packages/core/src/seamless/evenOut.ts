@@ -1,6 +1,7 @@
 import type { Image } from '../image/image.ts';
 import { blur } from '../image/blur.ts';
 import { luminance, meanOf, planeLike } from '../image/planes.ts';
+import { resample } from '../image/resample.ts';
 
 export interface EvenOptions {
   /** What is taken as light: changes wider than this, as a share of the shorter side. */
@@ -22,30 +23,51 @@ const LEAST = 1 / 512;
 export function evenOut(image: Image, { radius, light, color }: EvenOptions): Image {
   if (light === 0 && color === 0) return image;
   const { channels, data } = image;
-  const sigma = (radius * Math.min(image.width, image.height)) / 2;
-  const bright = luminance(image);
-  const slow = blur(bright, sigma, 'clamp');
-  const mean = Math.max(LEAST, meanOf(bright.data));
+  const gains = gainsOf(image, { radius, light, color });
   const colors = channels < 3 ? 1 : 3;
   const result = data.slice();
   for (let c = 0; c < colors; c++) {
-    const plane = planeLike(image);
-    for (let i = 0; i < plane.data.length; i++) plane.data[i] = data[i * channels + c]!;
-    const own = colors === 1 || color === 0 ? slow : blur(plane, sigma, 'clamp');
-    const ownMean = meanOf(plane.data);
-    const usual = ownMean / mean;
-    let sum = 0;
-    for (let i = 0; i < plane.data.length; i++) {
-      const base = Math.max(LEAST, slow.data[i]!);
-      const gain = (mean / base) ** light;
-      // How much more of this channel the light had here than it has in the mean.
-      const cast = colors === 1 ? 1 : (Math.max(LEAST / 8, own.data[i]!) / base / Math.max(usual, 1e-6)) ** -color;
-      const value = data[i * channels + c]! * gain * cast;
-      result[i * channels + c] = value;
-      sum += value;
+    let [before, after] = [0, 0];
+    for (let at = c, gain = c; at < result.length; at += channels, gain += colors) {
+      before += data[at]!;
+      result[at] = data[at]! * gains[gain]!;
+      after += result[at]!;
     }
-    const keep = sum > 0 ? (ownMean * plane.data.length) / sum : 1;
-    for (let i = c; i < result.length; i += channels) result[i]! *= keep;
+    const keep = after > 0 ? before / after : 1;
+    for (let at = c; at < result.length; at += channels) result[at]! *= keep;
   }
   return { ...image, data: result };
+}
+
+/** So many texels of the reduced copy make up the width of what is taken as light: it has no detail that could be lost. */
+const TEXELS_OF_LIGHT = 6;
+
+/** What each colour is multiplied by, texel by texel. It changes slowly, so that a small copy tells it. */
+function gainsOf(image: Image, { radius, light, color }: EvenOptions): Float32Array {
+  const sigma = (radius * Math.min(image.width, image.height)) / 2;
+  const factor = Math.max(1, sigma / TEXELS_OF_LIGHT);
+  const size = {
+    width: Math.max(1, Math.round(image.width / factor)),
+    height: Math.max(1, Math.round(image.height / factor)),
+  };
+  const small = resample(image, size, 'linear');
+  const { channels } = small;
+  const colors = channels < 3 ? 1 : 3;
+  const bright = luminance(small);
+  const mean = Math.max(LEAST, meanOf(bright.data));
+  const slow = blur(bright, sigma / factor, 'clamp').data;
+  const gains: Image = { ...size, channels: colors, data: new Float32Array(size.width * size.height * colors) };
+  for (let c = 0; c < colors; c++) {
+    const plane = planeLike(small);
+    for (let i = 0; i < plane.data.length; i++) plane.data[i] = small.data[i * channels + c]!;
+    const own = colors === 1 || color === 0 ? slow : blur(plane, sigma / factor, 'clamp').data;
+    const usual = Math.max(meanOf(plane.data) / mean, 1e-6);
+    for (let i = 0; i < plane.data.length; i++) {
+      const base = Math.max(LEAST, slow[i]!);
+      // How much more of this channel the light had here than it has in the mean.
+      const cast = colors === 1 ? 1 : (Math.max(LEAST / 8, own[i]!) / base / usual) ** -color;
+      gains.data[i * colors + c] = (mean / base) ** light * cast;
+    }
+  }
+  return resample(gains, image, 'linear').data;
 }

@@ -29,6 +29,69 @@ export function framePicture(image: Image, corners: Corners, size: Size): Image 
   // Halved until a step of the result is less than two texels at the place where it is longest.
   while (Math.min(source.width, source.height) > 1 && longestStep(map, source, size) >= 2) source = halve(source);
   const times = longestStep(map, source, size) > 1.001 ? 2 : 1;
+  return isUpright(corners) ? alongAxes(source, corners, size, times) : freely(source, map, size, times);
+}
+
+/** Sides that run along the picture's own can be gone through one axis at a time. */
+const isUpright = ([a, b, c, d]: Corners): boolean => a[1] === b[1] && c[1] === d[1] && a[0] === d[0] && b[0] === c[0];
+
+function alongAxes(source: Image, [first, , third]: Corners, size: Size, times: number): Image {
+  const { width, height, channels, data: from } = source;
+  const across = axisTaps(size.width, width, first[0], third[0], times);
+  const down = axisTaps(size.height, height, first[1], third[1], times);
+  // Down first, whole rows at a time, so that fewer rows are left to be gone through texel by texel.
+  const long = width * channels;
+  const rows = new Float32Array(long * size.height);
+  for (let y = 0; y < size.height; y++) {
+    for (let i = y * down.count; i < (y + 1) * down.count; i++) {
+      const weight = down.weight[i]!;
+      if (weight === 0) continue;
+      const at = down.at[i]! * long;
+      const to = y * long;
+      for (let x = 0; x < long; x++) rows[to + x]! += from[at + x]! * weight;
+    }
+  }
+  const data = new Float32Array(size.width * size.height * channels);
+  for (let c = 0; c < channels; c++) {
+    for (let y = 0; y < size.height; y++) {
+      const row = y * long + c;
+      let to = y * size.width * channels + c;
+      for (let x = 0, i = 0; x < size.width; x++, to += channels) {
+        let sum = 0;
+        for (const end = i + across.count; i < end; i++)
+          sum += rows[row + across.at[i]! * channels]! * across.weight[i]!;
+        data[to] = sum;
+      }
+    }
+  }
+  return { ...source, width: size.width, height: size.height, data };
+}
+
+/** The texels of one axis that each of the result is made of, as many for each. */
+function axisTaps(
+  length: number,
+  along: number,
+  from: number,
+  to: number,
+  times: number,
+): { count: number; at: Int32Array; weight: Float64Array } {
+  const count = 4 * times;
+  const [at, weight] = [new Int32Array(length * count), new Float64Array(length * count)];
+  const [places, weights] = [new Int32Array(4), new Float64Array(4)];
+  for (let x = 0; x < length; x++) {
+    for (let s = 0; s < times; s++) {
+      const share = (x + (s + 0.5) / times) / length;
+      weigh((from + (to - from) * share) * along - 0.5, along, places, weights);
+      for (let k = 0; k < 4; k++) {
+        at[x * count + s * 4 + k] = places[k]!;
+        weight[x * count + s * 4 + k] = weights[k]! / times;
+      }
+    }
+  }
+  return { count, at, weight };
+}
+
+function freely(source: Image, map: Float64Array, size: Size, times: number): Image {
   const { width, height, channels } = source;
   const data = new Float32Array(size.width * size.height * channels);
   const [columns, rows] = [new Int32Array(4), new Int32Array(4)];
@@ -56,7 +119,7 @@ export function framePicture(image: Image, corners: Corners, size: Size): Image 
       }
     }
   }
-  return { ...image, width: size.width, height: size.height, data };
+  return { ...source, width: size.width, height: size.height, data };
 }
 
 /** Catmull and Rom's four weights about a place; a place on a texel gets that texel alone. */

@@ -169,6 +169,7 @@ function joined(
   const shows = new Float32Array(side * side);
   if (!any) return shows.fill(1);
   if (!empty) return shows;
+  holdBorders(kind, wide);
   const cut = minCut(difference, kind, wide, wide);
   // The boundary is softened by one texel to either side: a cut is a matter of texels, an edge is not.
   for (let y = 0; y < side; y++) {
@@ -184,6 +185,21 @@ function joined(
     }
   }
   return shows;
+}
+
+/**
+ * Where there is but one picture no difference can be told, and a cut there would seem to cost nothing: texels beside the
+ * new alone are new, those beside the old alone stay old.
+ */
+function holdBorders(kind: Uint8Array, wide: number): void {
+  const before = kind.slice();
+  const beside = (at: number, what: number): boolean =>
+    before[at - 1] === what || before[at + 1] === what || before[at - wide] === what || before[at + wide] === what;
+  for (let at = wide; at < kind.length - wide; at++) {
+    if (before[at] !== CutSide.either) continue;
+    if (beside(at, CutSide.fresh)) kind[at] = CutSide.fresh;
+    else if (beside(at, CutSide.old)) kind[at] = CutSide.old;
+  }
 }
 
 type Seek = (tile: Image, filled: Uint8Array, to: readonly [number, number]) => readonly [number, number];

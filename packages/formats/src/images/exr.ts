@@ -71,7 +71,15 @@ function predict(bytes: Buffer): Buffer {
   return sorted;
 }
 
-const toHalf = (value: number): number => DataUtils.toHalfFloat(Math.max(-LARGEST_HALF, Math.min(LARGEST_HALF, value)));
+/** The nearest half; the library's own conversion cuts off. */
+function toHalf(value: number): number {
+  const clamped = Math.max(-LARGEST_HALF, Math.min(LARGEST_HALF, value));
+  const below = DataUtils.toHalfFloat(clamped);
+  const off = Math.abs(DataUtils.fromHalfFloat(below) - clamped);
+  // The next pattern of bits is the next half away from zero.
+  const isNearer = off > 0 && Math.abs(DataUtils.fromHalfFloat(below + 1) - clamped) < off;
+  return isNearer ? below + 1 : below;
+}
 
 function exrHeader(width: number, height: number, layout: [string, number][], type: SampleType): Buffer {
   const window = int32s(0, 0, width - 1, height - 1);

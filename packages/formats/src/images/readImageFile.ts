@@ -158,6 +158,7 @@ function loaderImage(
   limits: FormatLimits,
 ): { image: Image; bits: number } {
   checkHeaderSize(name, bytes, format, limits);
+  if (format === 'exr') requireKnownChannels(name, bytes);
   const { buffer } = new Uint8Array(bytes); // a copy: slicing a Node buffer would not make one
   let width: number;
   let height: number;
@@ -259,6 +260,30 @@ function checkHeaderSize(name: string, bytes: Uint8Array, format: string, limits
     const size = /[-+]Y (\d+) [-+]X (\d+)/.exec(head.toString('latin1'));
     if (size) checkPixels(name, Number(size[2]), Number(size[1]), limits);
   }
+}
+
+/** Channels that the loader puts into a picture. */
+const EXR_CHANNELS = ['R', 'G', 'B', 'A', 'Y'];
+
+/** @throws input/unreadable-file for a file none of whose channels is one of a picture */
+function requireKnownChannels(name: string, bytes: Uint8Array): void {
+  const head = Buffer.from(bytes.buffer, bytes.byteOffset, Math.min(bytes.length, 65536));
+  let at = head.indexOf('channels\0chlist\0');
+  if (at < 0) return;
+  at += 20;
+  const names: string[] = [];
+  // Each entry is a name up to its zero, then sixteen bytes; an empty name ends the list.
+  while (at < head.length && head[at] !== 0) {
+    const end = head.indexOf(0, at);
+    if (end < 0) return;
+    names.push(head.toString('latin1', at, end));
+    at = end + 17;
+  }
+  if (names.length === 0 || names.some((each) => EXR_CHANNELS.includes(each))) return;
+  throw new ZographosError(
+    'input/unreadable-file',
+    `“${name}” has the channels ${names.slice(0, 6).join(', ')}, none of which is R, G, B, A or Y. Save it again with the names of a picture.`,
+  );
 }
 
 function exrBits(bytes: Uint8Array): number {

@@ -38,8 +38,10 @@ export const seamlessOperation: Operation<SeamlessSettings> = {
     return [
       { text: 'Make a tile of ' },
       { text: listOf(pictures), slot: 'pictures' },
-      { text: isWhole ? ', whole' : ', framed', slot: 'frame' },
-      { text: isEven ? ' and evened out' : ' and lit as it is', slot: 'even' },
+      { text: ', ' },
+      { text: isWhole ? 'whole' : 'framed', slot: 'frame' },
+      { text: ' and ' },
+      { text: isEven ? 'evened out' : 'lit as it is', slot: 'even' },
       { text: ', ' },
       ...(way === 'patches'
         ? [{ text: `put together from patches of ${percent(patches.patch)}`, slot: 'way' }]
@@ -101,7 +103,8 @@ export const deriveOperation: Operation<DeriveSettings> = {
       ...(from === 'color' ? [{ text: ', where ' }, { text: height.way, slot: 'height' }] : []),
       { text: ', ' },
       { text: depth === null ? 'as deep as usual' : `${percent(depth)} of its width deep`, slot: 'depth' },
-      { text: repeats ? ', repeating' : ', not repeating', slot: 'from' },
+      { text: ', ' },
+      { text: repeats ? 'repeating' : 'not repeating', slot: 'from' },
       ...adjusted(adjust),
       { text: '.' },
     ];

@@ -1,0 +1,170 @@
+import {
+  fieldImage,
+  MapDeriver,
+  PICKED_KINDS,
+  repetitionOf,
+  screenByte,
+  tileSeam,
+  type HeightSuggestion,
+  type Image,
+  type MapKind,
+  type PickedKind,
+  type Repetition,
+  type Size,
+} from '@zographos/core';
+import type { DeriveSettings, FieldSettings, SeamlessSettings } from '@zographos/operations';
+import { mapsOfField, runSeamless } from '@zographos/operations/flat';
+
+/** The live preview: the same computation as the server's, at the size of the screen, away from the page. */
+
+export type PreviewJob =
+  | { operation: 'seamless'; settings: SeamlessSettings }
+  | { operation: 'derive'; settings: DeriveSettings }
+  | { operation: 'field'; settings: FieldSettings };
+
+export type FlatAsk =
+  /** What the ticket is made of, as light. */
+  | { what: 'pictures'; pictures: Image[] }
+  /** @param kinds those that are wanted, the one to look at first @param pick alone, where a map by picked tones is shown */
+  | { what: 'make'; turn: number; job: PreviewJob; kinds: MapKind[]; side: number; pick: number | null };
+
+/** A picture as it looks on screen. */
+export interface Shown {
+  width: number;
+  height: number;
+  rgba: Uint8ClampedArray<ArrayBuffer>;
+}
+
+export interface PreviewMap extends Shown {
+  kind: MapKind;
+  /** Of a height: its values, for real displacement and the profile. */
+  values: Float32Array | null;
+  seams: { across: number; up: number };
+}
+
+export type FlatTold =
+  | ({ what: 'source' } & Shown)
+  | {
+      what: 'made';
+      turn: number;
+      maps: PreviewMap[];
+      suggestion: HeightSuggestion | null;
+      /** How high white lies over black, in tile widths. */
+      depth: number | null;
+      milliseconds: number;
+    }
+  /** What takes longer and is told once nothing moves. */
+  | { what: 'repetition'; turn: number; repetition: Repetition }
+  | { what: 'failed'; turn: number; message: string };
+
+let pictures: Image[] = [];
+let deriver: { from: string; deriver: MapDeriver } | null = null;
+const never = { cancelFlag: new Int32Array(1), onProgress: () => {} };
+
+const tell = (told: FlatTold, moved: Transferable[] = []): void => self.postMessage(told, { transfer: moved });
+
+self.onmessage = ({ data }: MessageEvent<FlatAsk>): void => {
+  if (data.what === 'pictures') {
+    ({ pictures } = data);
+    deriver = null;
+    const [first] = pictures;
+    if (!first) return;
+    const rgba = shown(first);
+    tell({ what: 'source', width: first.width, height: first.height, rgba }, [rgba.buffer]);
+    return;
+  }
+  const { turn } = data;
+  try {
+    const since = performance.now();
+    const made = make(data);
+    const maps = made.map(({ kind, image }): PreviewMap => ({
+      kind,
+      width: image.width,
+      height: image.height,
+      rgba: shown(image),
+      values: kind === 'height' ? Float32Array.from(image.data) : null,
+      seams: { across: tileSeam(image, 'across'), up: tileSeam(image, 'up') },
+    }));
+    const milliseconds = performance.now() - since;
+    const told: FlatTold = {
+      ...{ what: 'made', turn, maps, milliseconds },
+      suggestion: suggestionOf(data.job),
+      depth: data.job.operation === 'derive' && deriver ? deriver.deriver.depth(data.job.settings) : null,
+    };
+    tell(
+      told,
+      maps.flatMap(({ rgba, values }) => [rgba.buffer, ...(values ? [values.buffer] : [])]),
+    );
+    clearTimeout(later);
+    // What is derived repeats as what it is derived from does.
+    if (data.job.operation !== 'derive' && made[0]) later = setTimeout(tellRepetition, IDLE_MS, turn, made[0].image);
+  } catch (error) {
+    tell({ what: 'failed', turn, message: error instanceof Error ? error.message : String(error) });
+  }
+};
+
+const IDLE_MS = 250;
+let later: ReturnType<typeof setTimeout> | undefined;
+const tellRepetition = (turn: number, image: Image): void =>
+  tell({ what: 'repetition', turn, repetition: repetitionOf(image) });
+
+type Made = { kind: MapKind; image: Image }[];
+
+function make({ job, kinds, side, pick }: Extract<FlatAsk, { what: 'make' }>): Made {
+  switch (job.operation) {
+    case 'seamless': {
+      if (pictures.length === 0) return [];
+      const made = runSeamless({ ...job.settings, size: within(job.settings.size, side) }, pictures, never);
+      return inOrder(made, kinds);
+    }
+    case 'derive':
+      return pictures.length === 0 ? [] : derived(job.settings, kinds, pick);
+    case 'field': {
+      const settings = { ...job.settings, size: within(job.settings.size, side), samples: 1 };
+      return inOrder(mapsOfField(settings, fieldImage(settings, settings.size)), kinds);
+    }
+  }
+}
+
+function derived(settings: DeriveSettings, kinds: readonly MapKind[], pick: number | null): Made {
+  const { from, repeats } = settings;
+  const key = `${from} ${repeats}`;
+  if (deriver?.from !== key) deriver = { from: key, deriver: new MapDeriver(pictures[0]!, from, repeats) };
+  const { deriver: own } = deriver;
+  return settings.maps
+    .filter((kind) => kinds.includes(kind))
+    .sort((a, b) => kinds.indexOf(a) - kinds.indexOf(b))
+    .map((kind) => {
+      const picked: PickedKind | undefined = PICKED_KINDS.find((each) => each === kind);
+      const alone = picked && pick !== null && settings[picked].picks[pick] !== undefined;
+      return { kind, image: alone ? own.mask(picked, pick, settings) : own.make(kind, settings, true) };
+    });
+}
+
+function suggestionOf(job: PreviewJob): HeightSuggestion | null {
+  if (job.operation !== 'derive' || job.settings.from !== 'color' || !deriver) return null;
+  return deriver.deriver.suggestion();
+}
+
+const inOrder = (made: Made, kinds: readonly MapKind[]): Made =>
+  made.filter(({ kind }) => kinds.includes(kind)).sort((a, b) => kinds.indexOf(a.kind) - kinds.indexOf(b.kind));
+
+function within({ width, height }: Size, side: number): Size {
+  const scale = Math.min(1, side / Math.max(width, height));
+  const length = (texels: number): number => Math.max(16, Math.round(texels * scale));
+  return { width: length(width), height: length(height) };
+}
+
+/** Values as they look: stretched over their range, colours through the sRGB curve. */
+function shown({ width, height, channels, data, range: [low, high] = [0, 1], colorSpace }: Image) {
+  const rgba = new Uint8ClampedArray(width * height * 4);
+  const scale = 1 / (high - low || 1);
+  for (let i = 0; i < width * height; i++) {
+    for (let c = 0; c < 3; c++) {
+      const value = (data[i * channels + (channels < 3 ? 0 : c)]! - low) * scale;
+      rgba[i * 4 + c] = colorSpace === 'srgb' ? screenByte(value) : 255 * value;
+    }
+    rgba[i * 4 + 3] = 255;
+  }
+  return rgba;
+}

@@ -1,0 +1,198 @@
+import { unzip, type Unzipped } from 'fflate';
+import { FloatType } from 'three';
+import { EXRLoader } from 'three/addons/loaders/EXRLoader.js';
+import { TGALoader } from 'three/addons/loaders/TGALoader.js';
+import { z } from 'zod';
+
+/**
+ * The receiving end: it knows a ZIP, its manifest and the formats of pictures, and nothing of how they were made, so that
+ * a delivery is proved and not believed.
+ */
+
+const manifest = z.looseObject({
+  profile: z.string(),
+  project: z.string(),
+  sets: z.array(z.looseObject({ name: z.string(), tileWidth: z.number().nullable() })),
+  files: z.array(
+    z.looseObject({
+      path: z.string(),
+      set: z.string(),
+      tile: z.number(),
+      kind: z.string(),
+      width: z.number(),
+      height: z.number(),
+      colorSpace: z.enum(['srgb', 'linear']),
+      channels: z.array(
+        z.object({
+          map: z.string().nullable(),
+          channel: z.number(),
+          inverted: z.boolean(),
+          constant: z.number().nullable(),
+        }),
+      ),
+      normalY: z.enum(['up', 'down']).nullable(),
+      sha256: z.string(),
+    }),
+  ),
+});
+
+type ManifestFile = z.infer<typeof manifest>['files'][number];
+
+/** A file that was looked into. */
+export interface ReceivedFile {
+  path: string;
+  holds: string;
+  /** What is wrong with it; null for nothing. */
+  fault: string | null;
+}
+
+/** A map put together again from the channels that carried it, as on screen. */
+export interface ReceivedMap {
+  width: number;
+  height: number;
+  rgba: Uint8ClampedArray<ArrayBuffer>;
+  values: Float32Array | null;
+}
+
+export interface Delivery {
+  title: string;
+  files: ReceivedFile[];
+  /** By the name of the set, and what each map is. */
+  sets: Map<string, Map<string, ReceivedMap>>;
+}
+
+/** @throws an Error that says what is wrong with the archive */
+export async function openDelivery(archive: Uint8Array): Promise<Delivery> {
+  const files = await new Promise<Unzipped>((resolve, reject) =>
+    unzip(archive, (error, entries) =>
+      error ? reject(new Error(`This is no ZIP that can be read: ${error.message}.`)) : resolve(entries),
+    ),
+  );
+  const described = files['manifest.json'];
+  if (!described) throw new Error('The archive has no manifest.json, so nobody can tell what its files are.');
+  const told = manifest.parse(JSON.parse(new TextDecoder().decode(described)));
+  const delivery: Delivery = { title: `${told.project}, ${told.profile}`, files: [], sets: new Map() };
+  for (const file of told.files) {
+    const bytes = files[file.path];
+    delivery.files.push({ path: file.path, holds: holdsOf(file), fault: await faultOf(file, bytes) });
+    if (!bytes || (file.kind !== 'map' && file.kind !== 'packed') || file.tile !== 1001) continue;
+    const picture = await decode(file.path, bytes);
+    if (!picture) continue;
+    const maps = delivery.sets.get(file.set) ?? new Map<string, ReceivedMap>();
+    delivery.sets.set(file.set, maps);
+    unpack(file, picture, maps);
+  }
+  const unnamed = Object.keys(files).filter(
+    (path) => path !== 'manifest.json' && !told.files.some((file) => file.path === path),
+  );
+  for (const path of unnamed) delivery.files.push({ path, holds: 'nobody knows', fault: 'It is not in the manifest.' });
+  return delivery;
+}
+
+const NAMES = ['R', 'G', 'B', 'A'];
+
+function holdsOf({ kind, channels, normalY }: ManifestFile): string {
+  if (kind === 'mesh') return 'the mesh';
+  if (kind === 'layers') return 'all maps as layers';
+  const y = normalY ? `, Y ${normalY}` : '';
+  if (kind === 'map') return `${channels[0]?.map ?? ''}${y}`;
+  const words = channels.map(
+    ({ map, inverted, constant }, i) => `${NAMES[i]} ${map === null ? constant : `${inverted ? '1 − ' : ''}${map}`}`,
+  );
+  return words.join(', ') + y;
+}
+
+async function faultOf({ sha256 }: ManifestFile, bytes: Uint8Array | undefined): Promise<string | null> {
+  if (!bytes) return 'It is in the manifest, but not in the archive.';
+  const digest = await crypto.subtle.digest('SHA-256', bytes as BufferSource);
+  const hex = [...new Uint8Array(digest)].map((byte) => byte.toString(16).padStart(2, '0')).join('');
+  return hex === sha256 ? null : 'Its content is not what the manifest says: it was changed on the way.';
+}
+
+interface Decoded {
+  width: number;
+  height: number;
+  /** Four values a texel, 0 to 1 as they stand in the file, the top row first. */
+  data: Float32Array;
+}
+
+/** @returns null for formats that a browser does not read */
+async function decode(path: string, bytes: Uint8Array): Promise<Decoded | null> {
+  const ending = path.slice(path.lastIndexOf('.') + 1);
+  const buffer = new Uint8Array(bytes).buffer;
+  if (ending === 'exr') {
+    const { width, height, data } = new EXRLoader().setDataType(FloatType).parse(buffer) as unknown as {
+      width: number;
+      height: number;
+      data: Float32Array;
+    };
+    const channels = data.length / (width * height);
+    const flipped = new Float32Array(width * height * 4).fill(1);
+    for (let y = 0; y < height; y++) {
+      for (let x = 0; x < width; x++) {
+        const from = ((height - 1 - y) * width + x) * channels;
+        for (let c = 0; c < Math.min(4, channels < 3 ? 3 : channels); c++) {
+          flipped[(y * width + x) * 4 + c] = data[from + (channels < 3 ? 0 : c)]!;
+        }
+      }
+    }
+    return { width, height, data: flipped };
+  }
+  if (ending === 'tga') {
+    const { width, height, data } = new TGALoader().parse(buffer) as unknown as {
+      width: number;
+      height: number;
+      data: Uint8Array;
+    };
+    return { width, height, data: Float32Array.from(data, (value) => value / 255) };
+  }
+  if (!['png', 'jpg', 'webp'].includes(ending)) return null;
+  const bitmap = await createImageBitmap(new Blob([buffer]), {
+    colorSpaceConversion: 'none',
+    premultiplyAlpha: 'none',
+  });
+  return pixelsOf(bitmap);
+}
+
+/** Read back through WebGL: a canvas would mix colours with their alpha, which here is data. */
+function pixelsOf(bitmap: ImageBitmap): Decoded {
+  const { width, height } = bitmap;
+  const gl = new OffscreenCanvas(1, 1).getContext('webgl2')!;
+  const texture = gl.createTexture();
+  gl.bindTexture(gl.TEXTURE_2D, texture);
+  gl.texImage2D(gl.TEXTURE_2D, 0, gl.RGBA, gl.RGBA, gl.UNSIGNED_BYTE, bitmap);
+  gl.bindFramebuffer(gl.FRAMEBUFFER, gl.createFramebuffer());
+  gl.framebufferTexture2D(gl.FRAMEBUFFER, gl.COLOR_ATTACHMENT0, gl.TEXTURE_2D, texture, 0);
+  const data = new Uint8Array(width * height * 4);
+  gl.readPixels(0, 0, width, height, gl.RGBA, gl.UNSIGNED_BYTE, data);
+  gl.getExtension('WEBGL_lose_context')?.loseContext();
+  return { width, height, data: Float32Array.from(data, (value) => value / 255) };
+}
+
+/** Puts each channel of a file where the manifest says it belongs. */
+function unpack(
+  { channels, normalY }: ManifestFile,
+  { width, height, data }: Decoded,
+  maps: Map<string, ReceivedMap>,
+): void {
+  const parts = new Map<string, { from: number; channel: number; inverted: boolean }[]>();
+  channels.forEach(({ map, channel, inverted }, from) => {
+    if (map !== null) parts.set(map, [...(parts.get(map) ?? []), { from, channel, inverted }]);
+  });
+  for (const [map, list] of parts) {
+    const rgba = new Uint8ClampedArray(width * height * 4).fill(255);
+    const values = map === 'height' ? new Float32Array(width * height) : null;
+    const isGrey = list.length === 1;
+    for (const { from, channel, inverted } of list) {
+      const turned = map === 'normal' && channel === 1 && normalY === 'down';
+      for (let i = 0; i < width * height; i++) {
+        const stored = data[i * 4 + from]!;
+        const value = inverted !== turned ? 1 - stored : stored;
+        if (values) values[i] = value;
+        if (isGrey) rgba.fill(255 * value, i * 4, i * 4 + 3);
+        else if (channel < 3) rgba[i * 4 + channel] = 255 * value;
+      }
+    }
+    maps.set(map, { width, height, rgba, values });
+  }
+}

@@ -1,0 +1,127 @@
+import { readFileSync } from 'node:fs';
+import AxeBuilder from '@axe-core/playwright';
+import { unzipSync } from 'fflate';
+import type { Page } from 'playwright-core';
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { ENDPOINTS, isFlatTicket } from '@zographos/contracts';
+import { Rig } from './rig.ts';
+
+let rig: Rig;
+let page: Page;
+let projectId: string;
+const faults: string[] = [];
+
+beforeAll(async () => {
+  rig = await Rig.start();
+  page = await rig.page();
+  page.on('pageerror', (error) => faults.push(error.message));
+  await page.getByRole('link', { name: 'Saltmarsh Quay' }).click();
+  await page.getByRole('gridcell').first().waitFor();
+  projectId = /projects\/([^/]+)/.exec(page.url())![1]!;
+});
+afterAll(() => rig.stop());
+
+const project = async () =>
+  ENDPOINTS.readProject.response.parse(
+    await (await page.request.get(`${rig.address}/api/projects/${projectId}`)).json(),
+  );
+const previewed = () => page.getByText(/made in \d+ ms/).waitFor();
+
+async function accessible(): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag22aa']).analyze();
+  expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]!.html}`)).toEqual([]);
+}
+
+describe('flat material', () => {
+  it('shows what a photograph becomes while settings move, and runs it at full size', async () => {
+    await page.getByRole('link', { name: 'Flat', exact: true }).click();
+    await page
+      .getByRole('navigation', { name: 'Flat material' })
+      .getByRole('link', { name: 'Harbour stone', exact: true })
+      .click();
+    await previewed();
+    await page.getByRole('img', { name: 'Harbour stone basecolor, 2 × 2' }).waitFor();
+    await accessible();
+    await page.getByRole('combobox', { name: 'Left and right: method' }).click();
+    await page.getByRole('option', { name: 'blended, keeping contrast' }).click();
+    await page.getByRole('button', { name: /blended with its contrast/ }).waitFor();
+    await page.keyboard.press('Control+z');
+    await page
+      .getByRole('button', { name: /^cut within/ })
+      .nth(1)
+      .waitFor();
+    await page.getByRole('button', { name: 'Run now' }).click();
+    await expect
+      .poll(
+        async () => {
+          const { imageSets } = await project();
+          return imageSets.find(({ name }) => name === 'Harbour stone')!.maps.find(({ kind }) => kind === 'basecolor')!
+            .revisions[0]?.width;
+        },
+        { timeout: 90_000 },
+      )
+      .toBe(1024);
+  });
+
+  it('frames a picture by its corners, with the keyboard too', async () => {
+    await page.getByRole('button', { name: 'whole', exact: true }).click();
+    const corner = page.getByRole('button', { name: 'Corner, upper left' });
+    await corner.focus();
+    await corner.press('ArrowRight');
+    await page.getByRole('button', { name: 'framed', exact: true }).waitFor();
+    await expect
+      .poll(async () => {
+        const tile = (await project()).tickets.filter(isFlatTicket).find(({ name }) => name === 'Harbour stone, tile')!;
+        return tile.operation === 'seamless' && tile.settings.corners[0];
+      })
+      .toEqual([0.005, 0]);
+    await page.keyboard.press('Control+z');
+    await page.getByRole('button', { name: 'whole', exact: true }).waitFor();
+  });
+
+  it('derives maps, picks a tone from the picture, and wears them on a shape', async () => {
+    await page.getByRole('link', { name: /2 maps/ }).click();
+    await page.getByText('Likely: light is high').waitFor();
+    await page.getByRole('group', { name: 'Further settings' }).getByRole('button', { name: 'roughness' }).click();
+    const view = page.getByRole('img', { name: 'Harbour stone roughness, 2 × 2' });
+    await view.waitFor();
+    // There once the map is.
+    await page.getByText('border across').waitFor();
+    const { width, height } = (await view.boundingBox())!;
+    await view.click({ position: { x: width / 2 - 60, y: height / 2 - 60 } });
+    await page.getByRole('button', { name: 'see it alone' }).nth(1).waitFor();
+    await page.getByRole('button', { name: 'see it alone' }).first().click();
+    await page.getByRole('button', { name: 'see the map' }).waitFor();
+    await page.getByRole('button', { name: 'on a shape' }).click();
+    await page.getByRole('img', { name: 'The material on a sphere' }).waitFor();
+    await page.getByRole('button', { name: 'Run now' }).click();
+    await page.getByText('Nothing is running.').waitFor({ timeout: 100_000 });
+    await page.getByRole('button', { name: 'repeated' }).click();
+  });
+});
+
+describe('a delivery', () => {
+  it('says what will be in it, leaves as a ZIP, and is opened by a receiver that knows nothing else', async () => {
+    await page.getByRole('link', { name: 'Deliver it' }).click();
+    await page.getByText('Harbour stone_occlusion-roughness-metallic.png').waitFor();
+    await page.getByText(/has no metallic/).waitFor();
+    await accessible();
+    const names = page.getByRole('textbox', { name: 'Names of files' });
+    await names.fill('../{map}');
+    await names.press('Tab');
+    await page.getByText(/must stay in its folder/).waitFor();
+    await page.getByRole('button', { name: 'Deliver now' }).click();
+    const link = page.getByRole('link', { name: 'glTF 2.0.zip' });
+    await link.waitFor({ timeout: 60_000 });
+    const [download] = await Promise.all([page.waitForEvent('download'), link.click()]);
+    const files = unzipSync(readFileSync(await download.path()));
+    const packed = files['Harbour stone/Harbour stone_occlusion-roughness-metallic.png']!;
+    expect(await sharp(packed).metadata()).toMatchObject({ width: 1024, channels: 3 });
+    await page.getByRole('link', { name: 'Open it as a receiver would' }).click();
+    await page.getByText('3 files, all as the manifest says').waitFor();
+    await page.getByRole('button', { name: 'roughness' }).click();
+    await accessible();
+    expect(faults).toEqual([]);
+  });
+});

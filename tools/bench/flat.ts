@@ -1,0 +1,89 @@
+import sharp from 'sharp';
+import {
+  blur,
+  coloured,
+  DEFAULT_LAYER,
+  DEFAULT_TILE,
+  fieldImage,
+  makeTile,
+  MapDeriver,
+  packChannels,
+  quantise,
+  resample,
+  type EndMethod,
+  type Image,
+} from '@zographos/core';
+import { encodeImage } from '@zographos/formats/images';
+import { parseSettings } from '@zographos/operations';
+import { bestSeconds, seconds, type Figures } from './figures.ts';
+
+/** Flat material at 1k, 2k and 4k: each step in pixels a second, and beside sharp where it has the same step. */
+export async function benchFlat(say: (line: string) => void): Promise<Figures> {
+  const figures: Figures = {};
+  const photo = picture(1024);
+  for (const side of [1024, 2048, 4096]) {
+    const own: Figures = {};
+    const pixels = side * side;
+    const tell = (name: string, time: number, other?: number): void => {
+      own[name] = other === undefined ? pixels / time : { pixelsPerSecond: pixels / time, ratioToSharp: other / time };
+      const beside = other === undefined ? '' : `, ${(other / time).toFixed(2)} × sharp`;
+      say(`${side} px ${name}: ${(pixels / time / 1e6).toFixed(2)} Mpx/s${beside}`);
+    };
+    const size = { width: side, height: side };
+    const large = resample(photo, size, 'linear');
+    let tile = large;
+    for (const method of ['band', 'cut', 'preserve', 'mirror'] as const satisfies EndMethod[]) {
+      const ends = { method, width: 1 / 8, softness: 0.1, balance: 0.5 };
+      const settings = { ...DEFAULT_TILE, ends: { across: ends, up: ends }, size };
+      tell(
+        `seamless, ${method}`,
+        await seconds(() => ([tile] = makeTile([{ kind: 'basecolor', image: large }], 0, settings) as [Image])),
+      );
+    }
+    const maps = ['height', 'normal', 'ao', 'edges', 'cavity', 'roughness'] as const;
+    const settings = parseSettings('derive', { maps: [...maps], picture: { kind: 'basecolor', colorSpace: 'srgb' } });
+    const deriver = new MapDeriver(tile, 'color', true);
+    for (const kind of maps) tell(`derive, ${kind}`, await seconds(() => deriver.make(kind, settings)));
+    await besideSharp(tile, tell);
+    figures[side] = own;
+  }
+  return figures;
+}
+
+async function besideSharp(tile: Image, tell: (name: string, time: number, other?: number) => void): Promise<void> {
+  const { width, height } = tile;
+  const bytes = quantise(tile.data, 8);
+  const raw = { width, height, channels: 3 as const };
+  const half = { width: width / 2, height: height / 2 };
+  tell(
+    'blur, 8 px',
+    await bestSeconds(2, () => blur(tile, 8, 'clamp')),
+    await bestSeconds(2, () => sharp(bytes, { raw }).blur(8).raw().toBuffer()),
+  );
+  tell(
+    'halved, Lanczos',
+    await bestSeconds(2, () => resample(tile, half, 'lanczos3')),
+    await bestSeconds(2, () =>
+      sharp(bytes, { raw })
+        .resize({ ...half, kernel: 'lanczos3' })
+        .raw()
+        .toBuffer(),
+    ),
+  );
+  const channel = { image: tile, channel: 0, invert: false, levels: [0, 1] as const };
+  tell('packed', await bestSeconds(2, () => packChannels([channel, { ...channel, invert: true }, { constant: 0 }])));
+  tell('encoded as PNG', await seconds(() => encodeImage(tile, 'png8')));
+}
+
+/** Cracked stone, drawn flat. */
+function picture(side: number): Image {
+  const layers = [
+    { ...DEFAULT_LAYER, kind: 'cracks' as const, octaves: 3 },
+    { ...DEFAULT_LAYER, blend: 'overlay' as const, octaves: 4, seed: 4 },
+  ];
+  const field = fieldImage({ layers, wrap: 'none', samples: 1 }, { width: side, height: side });
+  return coloured(field, [
+    { at: 0, color: '#26231f' },
+    { at: 1, color: '#d9d0bd' },
+  ]);
+}
