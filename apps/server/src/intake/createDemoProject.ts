@@ -1,6 +1,5 @@
 import type { MapKind } from '@zographos/core';
 import { demoFiles, DEMO_FLAT_TICKETS, DEMO_TICKETS } from '@zographos/demo';
-import type { NewTicket } from '@zographos/contracts';
 import { readAssets } from '../data/readProject.ts';
 import { maps, projects } from '../data/entities.ts';
 import { notFound } from '../data/readProject.ts';
