@@ -10,7 +10,7 @@ import {
 } from '@zographos/core';
 import { inspectImageFile, readImageFile, type ImageInspection } from '@zographos/formats/images';
 import { packMesh, readMeshFile, type FormatLimits } from '@zographos/formats/meshes';
-import { asMeantBy } from '@zographos/operations/run';
+import { asMeantBy } from '@zographos/operations/flat';
 
 /** One question to the intake thread. */
 export type IntakeRequest =
