@@ -43,6 +43,12 @@ describe('flat material', () => {
     await previewed();
     await page.getByRole('img', { name: 'Harbour stone basecolor, 2 × 2' }).waitFor();
     await accessible();
+    await page.getByRole('button', { name: 'every way' }).click();
+    await page.getByRole('img', { name: 'Harbour stone, put together anew' }).waitFor({ timeout: 60_000 });
+    await accessible();
+    await page.getByRole('button', { name: 'Take mirrored' }).click();
+    await page.getByRole('button', { name: 'mirrored', exact: true }).first().waitFor();
+    await page.keyboard.press('Control+z');
     await page.getByRole('combobox', { name: 'Left and right: method' }).click();
     await page.getByRole('option', { name: 'blended, keeping contrast' }).click();
     await page.getByRole('button', { name: /blended with its contrast/ }).waitFor();

@@ -15,6 +15,8 @@ import {
 import type { DeriveSettings, FieldSettings, SeamlessSettings } from '@zographos/operations';
 import { mapsOfField, runSeamless } from '@zographos/operations/flat';
 
+import { COMPARED, withMethod, type Compared } from './ways.ts';
+
 /** The live preview: the same computation as the server's, at the size of the screen, away from the page. */
 
 export type PreviewJob =
@@ -26,7 +28,9 @@ export type FlatAsk =
   /** What the ticket is made of, as light. */
   | { what: 'pictures'; pictures: Image[] }
   /** @param kinds those that are wanted, the one to look at first @param pick alone, where a map by picked tones is shown */
-  | { what: 'make'; turn: number; job: PreviewJob; kinds: MapKind[]; side: number; pick: number | null };
+  | { what: 'make'; turn: number; job: PreviewJob; kinds: MapKind[]; side: number; pick: number | null }
+  /** One kind of map, made in every way. */
+  | { what: 'compare'; turn: number; settings: SeamlessSettings; kind: MapKind; side: number };
 
 /** A picture as it looks on screen. */
 export interface Shown {
@@ -55,6 +59,7 @@ export type FlatTold =
     }
   /** What takes longer and is told once nothing moves. */
   | { what: 'repetition'; turn: number; repetition: Repetition }
+  | { what: 'compared'; turn: number; method: Compared; map: PreviewMap | null; likeness: number }
   | { what: 'failed'; turn: number; message: string };
 
 let pictures: Image[] = [];
@@ -73,18 +78,15 @@ self.onmessage = ({ data }: MessageEvent<FlatAsk>): void => {
     tell({ what: 'source', width: first.width, height: first.height, rgba }, [rgba.buffer]);
     return;
   }
+  if (data.what === 'compare') {
+    compare(data, 0);
+    return;
+  }
   const { turn } = data;
   try {
     const since = performance.now();
     const made = make(data);
-    const maps = made.map(({ kind, image }): PreviewMap => ({
-      kind,
-      width: image.width,
-      height: image.height,
-      rgba: shown(image),
-      values: kind === 'height' ? Float32Array.from(image.data) : null,
-      seams: { across: tileSeam(image, 'across'), up: tileSeam(image, 'up') },
-    }));
+    const maps = made.map(previewOf);
     const milliseconds = performance.now() - since;
     const told: FlatTold = {
       ...{ what: 'made', turn, maps, milliseconds },
@@ -102,6 +104,38 @@ self.onmessage = ({ data }: MessageEvent<FlatAsk>): void => {
     tell({ what: 'failed', turn, message: error instanceof Error ? error.message : String(error) });
   }
 };
+
+const previewOf = ({ kind, image }: { kind: MapKind; image: Image }): PreviewMap => ({
+  kind,
+  width: image.width,
+  height: image.height,
+  rgba: shown(image),
+  values: kind === 'height' ? Float32Array.from(image.data) : null,
+  seams: { across: tileSeam(image, 'across'), up: tileSeam(image, 'up') },
+});
+
+let comparing: ReturnType<typeof setTimeout> | undefined;
+
+/** One way after the other, so that a newer question need not wait for all of them. */
+function compare(ask: Extract<FlatAsk, { what: 'compare' }>, at: number): void {
+  clearTimeout(comparing);
+  const { turn, settings, kind, side } = ask;
+  const method = COMPARED[at];
+  if (!method || pictures.length === 0) return;
+  try {
+    const size = within(settings.size, side);
+    const made = runSeamless({ ...withMethod(settings, method), size }, pictures, never).find(
+      (map) => map.kind === kind,
+    );
+    const map = made ? previewOf(made) : null;
+    const likeness = made ? repetitionOf(made.image).likeness : 0;
+    tell({ what: 'compared', turn, method, map, likeness }, map ? [map.rgba.buffer] : []);
+  } catch {
+    // A way that these ends do not allow is left out of the comparison.
+    tell({ what: 'compared', turn, method, map: null, likeness: 0 });
+  }
+  comparing = setTimeout(compare, 0, ask, at + 1);
+}
 
 const IDLE_MS = 250;
 let later: ReturnType<typeof setTimeout> | undefined;

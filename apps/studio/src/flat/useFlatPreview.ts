@@ -1,8 +1,10 @@
 import { computed, onUnmounted, ref, shallowRef, watch, type Ref } from 'vue';
 import type { HeightSuggestion, MapKind, Repetition } from '@zographos/core';
 import { PATHS, readSamplesBody, type FlatTicket } from '@zographos/contracts';
+import type { SeamlessSettings } from '@zographos/operations';
 import { useProject } from '../stores/project.ts';
 import type { FlatAsk, FlatTold, PreviewJob, PreviewMap, Shown } from './flatWorker.ts';
+import type { Compared } from './ways.ts';
 
 export interface PreviewRequest {
   ticket: Ref<FlatTicket | undefined>;
@@ -32,6 +34,8 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
   const milliseconds = ref<number | null>(null);
   const busy = ref(false);
   const problem = ref<string | null>(null);
+  const compared = shallowRef(new Map<Compared, { map: PreviewMap | null; likeness: number }>());
+  let comparison = 0;
   let turn = 0;
   let asked: FlatAsk | null = null;
 
@@ -40,6 +44,11 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
   worker.onmessage = ({ data }: MessageEvent<FlatTold>): void => {
     if (data.what === 'source') {
       source.value = data;
+      return;
+    }
+    if (data.what === 'compared') {
+      const { method, map, likeness } = data;
+      if (data.turn === comparison) compared.value = new Map([...compared.value, [method, { map, likeness }]]);
       return;
     }
     if (data.what === 'repetition') {
@@ -121,10 +130,18 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
     }
   }
 
+  /** Makes the tile in every way, at a small size. */
+  function compare(kind: MapKind): void {
+    if (ticket.value?.operation !== 'seamless' || !settings.value) return;
+    compared.value = new Map();
+    const copy = JSON.parse(JSON.stringify(settings.value)) as SeamlessSettings;
+    tell({ what: 'compare', turn: ++comparison, settings: copy, kind, side: side.value / 2 });
+  }
+
   watch([() => JSON.stringify(sourceNames.value), side, () => ticket.value?.id], () => void load(), {
     immediate: true,
   });
   watch([settings, kinds, pick], ask);
 
-  return { maps, source, repetition, suggestion, depth, milliseconds, busy, problem };
+  return { compared, compare, maps, source, repetition, suggestion, depth, milliseconds, busy, problem };
 }

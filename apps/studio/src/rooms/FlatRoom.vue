@@ -9,6 +9,7 @@ import { ENDPOINTS, PATHS, type FlatTicket, type SeamlessTicket } from '@zograph
 import { parseSettings, type SeamlessSettings } from '@zographos/operations';
 import { call } from '../api/call.ts';
 import AdjustEditor from '../flat/AdjustEditor.vue';
+import CompareMethods from '../flat/CompareMethods.vue';
 import DeriveEditor from '../flat/DeriveEditor.vue';
 import FieldEditor from '../flat/FieldEditor.vue';
 import FlatChooser from '../flat/FlatChooser.vue';
@@ -18,6 +19,7 @@ import KeepFinish from '../flat/KeepFinish.vue';
 import SeamlessEditor from '../flat/SeamlessEditor.vue';
 import TileView from '../flat/TileView.vue';
 import type { FlatPicture } from '../flat/flatScene.ts';
+import { withMethod, type Compared } from '../flat/ways.ts';
 import { useFlatPreview } from '../flat/useFlatPreview.ts';
 import { count, percent } from '../parts/format.ts';
 import { isTyping } from '../parts/isTyping.ts';
@@ -84,7 +86,7 @@ const parts = computed(() => {
   return store.sentenceOf({ ...ticket.value, settings: settings.value });
 });
 
-const view = ref<'tile' | 'model'>('tile');
+const view = ref<'tile' | 'model' | 'methods'>('tile');
 const side = ref(512);
 const repeats = ref(2);
 const divider = ref(0);
@@ -97,7 +99,7 @@ const wanted = computed((): MapKind[] => {
   const extra = slotName.value === 'height' && kinds.value.includes('height') ? (['height'] as const) : [];
   return kind.value ? [...new Set([kind.value, ...extra])] : [];
 });
-const { maps, source, repetition, suggestion, depth, milliseconds, busy, problem } = useFlatPreview({
+const { compared, compare, maps, source, repetition, suggestion, depth, milliseconds, busy, problem } = useFlatPreview({
   ticket,
   settings,
   kinds: wanted,
@@ -164,6 +166,21 @@ async function change(next: FlatTicket['settings'], what: string): Promise<void>
   moved.value = next;
   await store.changeTicket(ticket.value.id, what, { settings: next });
 }
+
+/** All ways side by side, made anew whenever something else changes. */
+watch([view, settings, kind, source], () => {
+  if (view.value === 'methods' && kind.value && source.value) compare(kind.value);
+});
+function take(method: Compared): void {
+  view.value = 'tile';
+  if (ticket.value?.operation === 'seamless') void change(withMethod(ticket.value.settings, method), 'way');
+}
+watch(
+  () => ticket.value?.operation,
+  (operation) => {
+    if (operation !== 'seamless' && view.value === 'methods') view.value = 'tile';
+  },
+);
 
 /** Spots are painted out by two clicks: what goes, and what comes. */
 const waitingSpot = ref<[number, number] | null>(null);
@@ -362,6 +379,15 @@ const STEP_WORDS = { seamless: 'tile', derive: 'maps', field: 'field' } as const
             <button type="button" :aria-pressed="view === 'model'" title="On simple shapes (M)" @click="view = 'model'">
               on a shape
             </button>
+            <button
+              v-if="asTile(ticket)"
+              type="button"
+              :aria-pressed="view === 'methods'"
+              title="The same picture in every way, side by side"
+              @click="view = 'methods'"
+            >
+              every way
+            </button>
           </div>
           <Select
             v-model="repeats"
@@ -388,6 +414,13 @@ const STEP_WORDS = { seamless: 'tile', derive: 'maps', field: 'field' } as const
           @change="
             change({ ...(settings as SeamlessSettings), corners: $event as SeamlessSettings['corners'] }, 'frame')
           "
+        />
+        <CompareMethods
+          v-else-if="view === 'methods'"
+          :compared="compared"
+          :repeats="repeats"
+          :name="set.name"
+          @take="take"
         />
         <FlatModel
           v-else-if="view === 'model'"
@@ -424,7 +457,7 @@ const STEP_WORDS = { seamless: 'tile', derive: 'maps', field: 'field' } as const
             >
           </template>
           <label v-if="view === 'model'"><input v-model="onlyMap" type="checkbox" /> this map alone</label>
-          <template v-else>
+          <template v-else-if="view === 'tile'">
             <label><input v-model="borders" type="checkbox" /> borders</label>
             <label><input v-model="marked" type="checkbox" /> what gives it away</label>
           </template>
