@@ -65,7 +65,7 @@ describe('tickets', () => {
     expect(changed.key).not.toBe(ticket.key);
     await expect(
       server.call(ENDPOINTS.changeTicket, { id }, { version: changed.version, settings: { ...settings, samples: 99 } }),
-    ).rejects.toMatchObject({ code: 'input/bad-request', message: expect.stringMatching(/samples/) as string });
+    ).rejects.toMatchObject({ code: 'input/bad-settings', message: expect.stringMatching(/samples/) as string });
     await expect(server.call(ENDPOINTS.changeTicket, { id }, { version, name: 'Late' })).rejects.toMatchObject({
       code: 'conflict/changed-elsewhere',
     });

@@ -226,7 +226,7 @@ describe('a worker', () => {
     expect(Buffer.compare(await file(server, projectId), await file(elsewhere, undisturbed.projectId))).toBe(0);
     await steady.stop();
     await elsewhere.stop();
-  });
+  }, 180_000);
 
   it('asked to stop hands its run on without losing a try', async () => {
     const { projectId, ticket } = await reliefProject(server, LONG);
@@ -238,5 +238,5 @@ describe('a worker', () => {
     await underWay(projectId, id);
     await server.call(ENDPOINTS.cancelRun, { id });
     await server.ended(projectId, id);
-  });
+  }, 120_000);
 });
