@@ -124,6 +124,23 @@ describe('flat material', () => {
     expect([...image.data]).toEqual([...fieldImage(settings, size).data]);
   });
 
+  it('is refused with the figure when it would not fit into memory', async () => {
+    const { id: projectId } = await server.call(ENDPOINTS.createProject, {}, { name: 'Large' });
+    const settings = parseSettings('field', {
+      layers: [{ kind: 'grid' }],
+      size: { width: 16384, height: 16384 },
+      maps: ['height', 'mask', 'roughness'].map((kind) => ({ kind })),
+    });
+    const ticket = await make(projectId, {
+      ...{ name: 'Net', operation: 'field', settings },
+      inputs: { receivers: [], sources: [] },
+      set: { name: 'Net' },
+    });
+    const failed = await run(projectId, ticket);
+    expect(failed).toMatchObject({ state: 'failed', error: { code: 'limit/memory' } });
+    expect(failed.error!.message).toMatch(/16384 × 16384 px would need about 3\d\.\d GB/);
+  });
+
   it('is given as light for previews, reduced to what is asked for', async () => {
     const { picture } = await stoneProject();
     const image = readSamplesBody(await (await server.fetch(PATHS.samples(picture, 'x', 32))).arrayBuffer());

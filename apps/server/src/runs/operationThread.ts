@@ -44,6 +44,7 @@ import {
   drawField,
   measureFlat,
   onOneLayout,
+  refuseFlatBeyondMemory,
   RUN_FLAG,
   runDerive,
   runLayout,
@@ -157,19 +158,22 @@ const OPERATE: Record<OnThread, (request: OperationRequest) => OperationDone | P
   sheet: partOfSheet,
   seamless: async (request) => {
     const settings = parseSettings('seamless', request.settings);
+    refuseFlatBeyondMemory('seamless', settings.size, settings.pictures.length, request.memoryLimitBytes);
     return flat(request, 'seamless', settings.pictures, (pictures) =>
       runSeamless(settings, pictures, { cancelFlag: request.cancelFlag, onProgress }),
     );
   },
   derive: async (request) => {
     const settings = parseSettings('derive', request.settings);
-    return flat(request, 'derive', [settings.picture], (pictures) =>
-      runDerive(settings, pictures, { cancelFlag: request.cancelFlag, onProgress }),
-    );
+    return flat(request, 'derive', [settings.picture], (pictures) => {
+      if (pictures[0]) refuseFlatBeyondMemory('derive', pictures[0], settings.maps.length, request.memoryLimitBytes);
+      return runDerive(settings, pictures, { cancelFlag: request.cancelFlag, onProgress });
+    });
   },
   field: async (request) => {
     const settings = parseSettings('field', request.settings);
     const { cancelFlag, threads } = request;
+    refuseFlatBeyondMemory('field', settings.size, settings.maps.length, request.memoryLimitBytes);
     return flat(request, 'field', [], () => drawField(settings, { cancelFlag, onProgress, threads }));
   },
 };

@@ -11,11 +11,13 @@ import {
   type Border,
   type Image,
   type MapKind,
+  type Size,
 } from '@zographos/core';
 import type { DeriveSettings } from '../flat/deriveSettings.ts';
 import type { FieldSettings } from '../flat/fieldSettings.ts';
 import type { PictureMeaning } from '../flat/flatSettings.ts';
 import { guideOf, type SeamlessSettings } from '../flat/seamlessSettings.ts';
+import type { FlatKind } from '../registry.ts';
 import type { FlatReport } from '../report.ts';
 import { throwIfCancelled, type Progress } from './context.ts';
 
@@ -39,6 +41,30 @@ export function asMeantBy({ colorSpace }: Pick<PictureMeaning, 'colorSpace'>, im
   const light: Image = { ...image, colorSpace };
   toLight(light);
   return light;
+}
+
+/** Bytes that are held at once for each texel: whatever the maps, and for each of them. */
+const BYTES_PER_TEXEL: Record<FlatKind, readonly [base: number, each: number]> = {
+  seamless: [16, 56],
+  derive: [160, 14],
+  field: [8, 40],
+};
+
+/** @throws limit/memory before anything is computed, with the figure */
+export function refuseFlatBeyondMemory(
+  kind: FlatKind,
+  { width, height }: Size,
+  maps: number,
+  limitBytes: number,
+): void {
+  const [base, each] = BYTES_PER_TEXEL[kind];
+  const bytes = 220e6 + width * height * (base + each * maps);
+  if (bytes <= limitBytes) return;
+  const gb = (value: number): string => `${(value / 1e9).toFixed(1)} GB`;
+  throw new ZographosError(
+    'limit/memory',
+    `${maps} map${maps === 1 ? '' : 's'} of ${width} × ${height} px would need about ${gb(bytes)} of memory, the limit is ${gb(limitBytes)}. Choose a smaller size or fewer maps, or raise ZOGRAPHOS_MAX_MEMORY_MB.`,
+  );
 }
 
 /** @param pictures as light, in the order of the settings @throws input/bad-settings, run/cancelled */
