@@ -1,8 +1,8 @@
 import { createHash } from 'node:crypto';
 import { In, type DataSource, type EntityManager } from 'typeorm';
 import type { MapKind } from '@zographos/core';
-import { assets, imageSets, mapRevisions, maps, type MapRevisionRow } from './entities.ts';
-import { latestRevisions } from './latestRevisions.ts';
+import { assets, imageSets, maps, type MapRevisionRow } from './entities.ts';
+import { latestMapRevisions, latestRevisions } from './latestRevisions.ts';
 
 /** A picture that a ticket works on: an image that was brought in, or the newest state of a map. */
 export interface Picture {
@@ -34,11 +34,15 @@ export async function latestPictures(
     const { fileName: file, contentHash } = revision;
     found.set(id, { id, projectId, name, file, contentHash, revision: null, kind: imageKind ?? 'image' });
   }
-  for (const { id, imageSetId, kind } of await database.getRepository(maps).findBy({ id: In([...ids]) })) {
-    const set = await database.getRepository(imageSets).findOneByOrFail({ id: imageSetId });
-    const revision = await database
-      .getRepository(mapRevisions)
-      .findOne({ where: { mapId: id }, order: { number: 'DESC' } });
+  const rows = await database.getRepository(maps).findBy({ id: In([...ids]) });
+  const sets = await database.getRepository(imageSets).findBy({ id: In(rows.map(({ imageSetId }) => imageSetId)) });
+  const made = await latestMapRevisions(
+    database,
+    rows.map(({ id }) => id),
+  );
+  for (const { id, imageSetId, kind } of rows) {
+    const set = sets.find((each) => each.id === imageSetId)!;
+    const revision = made.get(id);
     if (!revision) continue;
     const name = `${set.name} ${kind}`;
     found.set(id, { id, projectId: set.projectId, name, file: name, contentHash: hashOf(revision), revision, kind });

@@ -2,7 +2,8 @@ import type { DataSource } from 'typeorm';
 import { ZographosError } from '@zographos/core';
 import type { Asset, Finish } from '@zographos/contracts';
 import { encodeImage } from '@zographos/formats/images';
-import { assets, finishes, imageSets, mapRevisions, maps, type FinishRow } from '../data/entities.ts';
+import { assets, finishes, imageSets, maps, type FinishRow } from '../data/entities.ts';
+import { latestMapRevisions } from '../data/latestRevisions.ts';
 import { notFound, readAsset, readProjectSummary } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
 import { fileName } from '../http/attach.ts';
@@ -34,10 +35,13 @@ export async function keepFinish(
   const set = await database.getRepository(imageSets).findOneBy({ id: imageSetId });
   if (!set || set.receiverId !== null) return notFound('flat set');
   const held: FinishRow['maps'] = [];
-  for (const { id, kind } of await database.getRepository(maps).findBy({ imageSetId })) {
-    const revision = await database
-      .getRepository(mapRevisions)
-      .findOne({ where: { mapId: id }, order: { number: 'DESC' } });
+  const rows = await database.getRepository(maps).findBy({ imageSetId });
+  const made = await latestMapRevisions(
+    database,
+    rows.map(({ id }) => id),
+  );
+  for (const { id, kind } of rows) {
+    const revision = made.get(id);
     if (!revision) continue;
     const { directory, dataHash, statesDirectory, statesHash, thumbnailHash, histograms } = revision;
     held.push({ kind, directory, dataHash, statesDirectory, statesHash, thumbnailHash, histograms });

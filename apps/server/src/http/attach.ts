@@ -15,3 +15,6 @@ export function attach(response: Response, name: string, mime: string): void {
   response.attachment(name);
   response.setHeader('Content-Type', mime);
 }
+
+/** How long an answer may be kept whose content never changes under its address. */
+export const FOR_EVER = 'private, max-age=31536000, immutable';

@@ -3,20 +3,17 @@ import { Readable } from 'node:stream';
 import { Router } from 'express';
 import { dressed, parseBackground, ZographosError } from '@zographos/core';
 import { encodeImage, encodeThumbnail, IMAGE_FORMAT_NAMES, IMAGE_FORMATS } from '@zographos/formats/images';
-import { loadImage } from '@zographos/formats/stored-map';
 import { imageSets, mapRevisions, maps, runs, type MapRevisionRow } from '../data/entities.ts';
 import { notFound, readAsset, readProjectSummary } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
 import { takeIn } from '../intake/takeIn.ts';
+import { levelFor, loadMapImage, loadMapStates } from '../runs/mapImages.ts';
 import { ticketAsFile } from '../runs/tickets.ts';
 import { mapFileName } from './mapFileName.ts';
 import { plain } from './answer.ts';
-import { attach, fileName } from './attach.ts';
+import { attach, fileName, FOR_EVER } from './attach.ts';
 import type { Services } from '../services.ts';
 import { receiveFiles } from './uploads.ts';
-
-/** Content never changes under these addresses. */
-const FOR_EVER = 'private, max-age=31536000, immutable';
 
 /** The side of the API that carries bytes: files in, pictures, tiles and files out. */
 export function binaryRoutes(services: Services): Router {
@@ -95,13 +92,8 @@ export function binaryRoutes(services: Services): Router {
     '/api/map-revisions/:id/picture',
     plain(async ({ id }, request, response) => {
       const side = Math.min(4096, Math.max(16, Number(request.query['side']) || 1024));
-      const { directory, dataHash } = await revisionOf(id!);
-      const level = directory.levels.findIndex(({ width, height }) => Math.max(width, height) <= side);
-      const image = await loadImage(
-        directory,
-        (offset, length) => blobs.readBytes(dataHash, offset, length),
-        level < 0 ? directory.levels.length - 1 : level,
-      );
+      const revision = await revisionOf(id!);
+      const image = await loadMapImage(blobs, revision, levelFor(revision.directory, side));
       response.type('png').setHeader('Cache-Control', FOR_EVER);
       response.end(await encodeThumbnail(image, side));
     }),
@@ -114,19 +106,14 @@ export function binaryRoutes(services: Services): Router {
       if (!format) {
         throw new ZographosError('input/bad-request', `Choose a format: ${IMAGE_FORMAT_NAMES.join(', ')}.`);
       }
-      const { mapId, directory, dataHash, statesDirectory, statesHash } = await revisionOf(id!);
-      const { kind, imageSetId, tile } = await database.getRepository(maps).findOneByOrFail({ id: mapId });
+      const revision = await revisionOf(id!);
+      const { kind, imageSetId, tile } = await database.getRepository(maps).findOneByOrFail({ id: revision.mapId });
       const { name, namePattern } = await database.getRepository(imageSets).findOneByOrFail({ id: imageSetId });
-      const image = await loadImage(directory, (offset, length) => blobs.readBytes(dataHash, offset, length));
+      const image = await loadMapImage(blobs, revision);
       const alpha = request.query['alpha'] === '1';
       const wanted = request.query['background'];
       const background = parseBackground(typeof wanted === 'string' ? wanted : 'neutral');
-      const states =
-        alpha || background
-          ? Uint8Array.from(
-              (await loadImage(statesDirectory, (offset, length) => blobs.readBytes(statesHash, offset, length))).data,
-            )
-          : new Uint8Array(0);
+      const states = alpha || background ? await loadMapStates(blobs, revision) : new Uint8Array(0);
       const dither = request.query['dither'] === '1';
       const bytes = await encodeImage(dressed(image, states, { alpha, background }), format, { dither });
       const { ending, mime } = IMAGE_FORMATS[format];

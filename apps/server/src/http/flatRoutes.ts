@@ -12,10 +12,8 @@ import { readSamples } from '../flat/samples.ts';
 import { enqueueDelivery } from '../runs/deliveries.ts';
 import type { Services } from '../services.ts';
 import { answer, plain } from './answer.ts';
-import { attach, fileName } from './attach.ts';
+import { attach, fileName, FOR_EVER } from './attach.ts';
 
-/** Content never changes under these addresses. */
-const FOR_EVER = 'private, max-age=31536000, immutable';
 const MOST_SIDE = 2048;
 
 /** Flat material: samples for previews, profiles, deliveries, finishes. */

@@ -1,10 +1,12 @@
 import { In, type DataSource } from 'typeorm';
 import { ZographosError } from '@zographos/core';
-import { loadImage } from '@zographos/formats/stored-map';
 import { MERGED_KINDS } from '@zographos/operations';
 import type { BlobStore } from '../blobs/blobStore.ts';
-import { imageSets, mapRevisions, maps, runs, tickets } from '../data/entities.ts';
+import { imageSets, maps, runs, tickets } from '../data/entities.ts';
+import { latestMapRevisions } from '../data/latestRevisions.ts';
 import { notFound } from '../data/readProject.ts';
+import { wearersOf } from '../data/wearers.ts';
+import { loadMapImage } from '../runs/mapImages.ts';
 import { meshAsset } from './meshAsset.ts';
 import { fileFrom } from './meshDesk.ts';
 import type { NamedMesh, WornMaps } from './meshThread.ts';
@@ -24,15 +26,16 @@ export async function readWornMaps(
     );
   }
   const worn: WornMaps = { uvSet: set.uvSet, maps: [] };
+  const made = await latestMapRevisions(
+    database,
+    places.map(({ id }) => id),
+  );
   for (const { id, kind } of places) {
-    const revision = await database
-      .getRepository(mapRevisions)
-      .findOne({ where: { mapId: id }, order: { number: 'DESC' } });
+    const revision = made.get(id);
     const known = MERGED_KINDS.find((each) => each === kind);
     if (!revision || !known) continue;
-    const { directory, dataHash, runId } = revision;
-    const run = await database.getRepository(runs).findOneBy({ id: runId });
-    const image = await loadImage(directory, (offset, length) => blobs.readBytes(dataHash, offset, length));
+    const run = await database.getRepository(runs).findOneBy({ id: revision.runId });
+    const image = await loadMapImage(blobs, revision);
     worn.maps.push({ kind: known, image, layout: run?.operation === 'bake' ? (run.report?.layout ?? '') : '' });
   }
   if (worn.maps.length === 0) {
@@ -42,8 +45,7 @@ export async function readWornMaps(
     );
   }
   const users = await database.getRepository(tickets).findBy({ imageSetId });
-  const receivers = [...new Set(users.flatMap(({ inputs }) => inputs.receivers))];
-  return { worn, meshIds: receivers.length > 0 || set.receiverId === null ? receivers : [set.receiverId] };
+  return { worn, meshIds: wearersOf(set, users) };
 }
 
 /** The meshes of an image set as GLB, with its maps as their material. @throws input/other-layout, input/bad-settings */

@@ -2,8 +2,10 @@ import { In, type DataSource } from 'typeorm';
 import { ZographosError, type MapKind } from '@zographos/core';
 import type { Run } from '@zographos/contracts';
 import { planDelivery, type DeliverSettings, type SetFacts } from '@zographos/operations';
-import { imageSets, mapRevisions, maps, runs, tickets, type MapRevisionRow } from '../data/entities.ts';
+import { imageSets, maps, runs, tickets, type MapRevisionRow } from '../data/entities.ts';
+import { latestMapRevisions } from '../data/latestRevisions.ts';
 import { readProjectSummary } from '../data/readProject.ts';
+import { wearersOf } from '../data/wearers.ts';
 import { enqueueOnce, meshesOf } from './enqueueOnce.ts';
 
 /** A set as a delivery takes it: the newest of its maps, what made them, and the meshes that wear them. */
@@ -32,10 +34,9 @@ export async function setsToDeliver(
         );
       }
       const users = await database.getRepository(tickets).findBy({ imageSetId: id });
-      const receivers = [...new Set(users.flatMap(({ inputs }) => inputs.receivers))];
       return {
         ...{ id, name: row.name, tileWidth: row.tileWidth },
-        meshIds: receivers.length > 0 || row.receiverId === null ? receivers : [row.receiverId],
+        meshIds: wearersOf(row, users),
         maps: await newestMaps(database, id),
       };
     }),
@@ -43,16 +44,17 @@ export async function setsToDeliver(
 }
 
 async function newestMaps(database: DataSource, imageSetId: string): Promise<SetToDeliver['maps']> {
-  const newest: SetToDeliver['maps'] = [];
-  for (const { id, kind, tile } of await database.getRepository(maps).findBy({ imageSetId })) {
-    const revision = await database
-      .getRepository(mapRevisions)
-      .findOne({ where: { mapId: id }, order: { number: 'DESC' } });
-    if (!revision) continue;
-    const run = await database.getRepository(runs).findOneBy({ id: revision.runId });
-    newest.push({ kind, tile, revision, madeBy: run?.sentence ?? null });
-  }
-  return newest;
+  const rows = await database.getRepository(maps).findBy({ imageSetId });
+  const made = await latestMapRevisions(
+    database,
+    rows.map(({ id }) => id),
+  );
+  const makers = await database.getRepository(runs).findBy({ id: In([...made.values()].map(({ runId }) => runId)) });
+  return rows.flatMap(({ id, kind, tile }) => {
+    const revision = made.get(id);
+    if (!revision) return [];
+    return [{ kind, tile, revision, madeBy: makers.find((run) => run.id === revision.runId)?.sentence ?? null }];
+  });
 }
 
 /** A set as plans see it. */

@@ -2,10 +2,11 @@ import zlib from 'node:zlib';
 import { promisify } from 'node:util';
 import { In, type DataSource } from 'typeorm';
 import type { Image, MapKind } from '@zographos/core';
-import { loadImage } from '@zographos/formats/stored-map';
 import type { TileRecord } from '@zographos/operations/run';
 import type { BlobStore } from '../blobs/blobStore.ts';
 import { mapRevisions, maps, type BakeRunRow, type MapRevisionRow } from '../data/entities.ts';
+import { latestMapRevisions } from '../data/latestRevisions.ts';
+import { loadMapImage, loadMapStates } from './mapImages.ts';
 
 const deflate = promisify<zlib.InputType, Buffer>(zlib.deflate);
 const inflate = promisify<zlib.InputType, Buffer>(zlib.inflate);
@@ -44,19 +45,11 @@ export async function mapsOfTile(
   tile: number,
 ): Promise<PackedEarlierBake> {
   const places = await database.getRepository(maps).findBy({ ticketId, tile, kind: In(settings.maps) });
-  const latest = await Promise.all(
-    places.map(({ id }) =>
-      database.getRepository(mapRevisions).findOne({ where: { mapId: id }, order: { number: 'DESC' } }),
-    ),
+  const latest = await latestMapRevisions(
+    database,
+    places.map(({ id }) => id),
   );
-  return {
-    tiles: [],
-    maps: await loadMaps(
-      database,
-      blobs,
-      latest.filter((revision) => revision !== null),
-    ),
-  };
+  return { tiles: [], maps: await loadMaps(database, blobs, [...latest.values()]) };
 }
 
 async function loadMaps(
@@ -65,13 +58,11 @@ async function loadMaps(
   revisions: MapRevisionRow[],
 ): Promise<PackedEarlierBake['maps']> {
   const places = await database.getRepository(maps).findBy({ id: In(revisions.map(({ mapId }) => mapId)) });
-  const read = (hash: string) => (offset: number, length: number) => blobs.readBytes(hash, offset, length);
   const stored: PackedEarlierBake['maps'] = [];
-  for (const { mapId, directory, dataHash, statesDirectory, statesHash } of revisions) {
-    const { kind, tile } = places.find(({ id }) => id === mapId)!;
-    const image = await loadImage(directory, read(dataHash));
-    const plane = await loadImage(statesDirectory, read(statesHash));
-    stored.push({ kind, tile, image, states: Uint8Array.from(plane.data) });
+  for (const revision of revisions) {
+    const { kind, tile } = places.find(({ id }) => id === revision.mapId)!;
+    const [image, states] = [await loadMapImage(blobs, revision), await loadMapStates(blobs, revision)];
+    stored.push({ kind, tile, image, states });
   }
   return stored;
 }

@@ -13,6 +13,15 @@ export const loadMapImage = (
   level = 0,
 ): Promise<Image> => loadImage(directory, (offset, length) => blobs.readBytes(dataHash, offset, length), level);
 
+/** What became of each texel of a stored map. */
+export async function loadMapStates(
+  blobs: BlobStore,
+  { statesDirectory, statesHash }: { statesDirectory: TileDirectory; statesHash: string },
+): Promise<Uint8Array> {
+  const plane = await loadMapImage(blobs, { directory: statesDirectory, dataHash: statesHash });
+  return Uint8Array.from(plane.data);
+}
+
 /** @throws missing/not-found */
 export async function readMapImage(database: DataSource, blobs: BlobStore, revisionId: string): Promise<Image> {
   const revision = await database.getRepository(mapRevisions).findOneBy({ id: revisionId });

@@ -2,8 +2,9 @@ import { createHash } from 'node:crypto';
 import { In, type DataSource } from 'typeorm';
 import type { MapKind } from '@zographos/core';
 import type { SheetSettings } from '@zographos/operations';
-import { imageSets, mapRevisions, maps, runs, tickets, type MapRevisionRow } from '../data/entities.ts';
-import { latestRevisions } from '../data/latestRevisions.ts';
+import { imageSets, maps, runs, tickets, type MapRevisionRow } from '../data/entities.ts';
+import { latestMapRevisions, latestRevisions } from '../data/latestRevisions.ts';
+import { wearersOf } from '../data/wearers.ts';
 import { canonicalJson } from './canonicalJson.ts';
 
 /** What a sheet is made of: the newest map of each kind of each of its sets, and the meshes that lie on them. */
@@ -18,23 +19,23 @@ export async function readSheetInputs(database: DataSource, settings: SheetSetti
   const ids = settings.sets.map(({ imageSet }) => imageSet);
   const rows = await database.getRepository(imageSets).findBy({ id: In(ids) });
   const places = await database.getRepository(maps).findBy({ imageSetId: In(ids) });
-  const made = await database
-    .getRepository(mapRevisions)
-    .find({ where: { mapId: In(places.map(({ id }) => id)) }, order: { number: 'ASC' } });
+  const made = await latestMapRevisions(
+    database,
+    places.map(({ id }) => id),
+  );
   const users = await database.getRepository(tickets).findBy({ imageSetId: In(ids) });
   const sets = ids.flatMap((id) => {
     const row = rows.find((each) => each.id === id);
     if (!row) return [];
     const own = places.filter(({ imageSetId }) => imageSetId === id);
-    const receivers = users.filter(({ imageSetId }) => imageSetId === id).flatMap(({ inputs }) => inputs.receivers);
     const newest = own.flatMap(({ id: mapId, kind }): [MapKind, MapRevisionRow][] => {
-      const last = made.findLast((revision) => revision.mapId === mapId);
+      const last = made.get(mapId);
       return last ? [[kind, last]] : [];
     });
     return {
       name: row.name,
       uvSet: row.uvSet,
-      meshIds: receivers.length > 0 || row.receiverId === null ? [...new Set(receivers)] : [row.receiverId],
+      meshIds: wearersOf(row, users),
       maps: new Map(newest),
       tiles: [...new Set(own.map(({ tile }) => tile))],
     };

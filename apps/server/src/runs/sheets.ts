@@ -1,6 +1,5 @@
 import type { DataSource, EntityManager } from 'typeorm';
 import { FIRST_TILE, MAP_KINDS, ZographosError, type MapKind } from '@zographos/core';
-import { loadImage } from '@zographos/formats/stored-map';
 import type { Run } from '@zographos/contracts';
 import { sheetPlaces, type SheetReport, type SheetSettings } from '@zographos/operations';
 import type { BlobStore } from '../blobs/blobStore.ts';
@@ -10,6 +9,7 @@ import { addMadeMesh, addMeshRevision, type MadeMesh } from '../meshes/meshRevis
 import { latestRevisions } from '../data/latestRevisions.ts';
 import type { SheetMap } from './operationThread.ts';
 import { enqueueOnce, meshesOf } from './enqueueOnce.ts';
+import { loadMapImage, loadMapStates } from './mapImages.ts';
 import { addMapRevision, mapAt } from './queue.ts';
 import { readSheetInputs } from './sheetInputs.ts';
 
@@ -66,10 +66,7 @@ export async function loadSheetMaps(
       loaded.push(null);
       continue;
     }
-    const { directory, dataHash, statesDirectory, statesHash } = revision;
-    const image = await loadImage(directory, (offset, length) => blobs.readBytes(dataHash, offset, length));
-    const plane = await loadImage(statesDirectory, (offset, length) => blobs.readBytes(statesHash, offset, length));
-    loaded.push({ image, states: Uint8Array.from(plane.data) });
+    loaded.push({ image: await loadMapImage(blobs, revision), states: await loadMapStates(blobs, revision) });
   }
   return loaded;
 }
