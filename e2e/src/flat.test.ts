@@ -1,37 +1,25 @@
 import { readFileSync } from 'node:fs';
-import AxeBuilder from '@axe-core/playwright';
 import { unzipSync } from 'fflate';
 import type { Page } from 'playwright-core';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { ENDPOINTS, isFlatTicket } from '@zographos/contracts';
+import { isFlatTicket, type Project } from '@zographos/contracts';
+import { barriers } from './barriers.ts';
 import { Rig } from './rig.ts';
 
 let rig: Rig;
 let page: Page;
-let projectId: string;
+let project: () => Promise<Project>;
 const faults: string[] = [];
 
 beforeAll(async () => {
   rig = await Rig.start();
-  page = await rig.page();
+  ({ page, project } = await rig.openDemo());
   page.on('pageerror', (error) => faults.push(error.message));
-  await page.getByRole('link', { name: 'Saltmarsh Quay' }).click();
-  await page.getByRole('gridcell').first().waitFor();
-  projectId = /projects\/([^/]+)/.exec(page.url())![1]!;
 });
 afterAll(() => rig.stop());
 
-const project = async () =>
-  ENDPOINTS.readProject.response.parse(
-    await (await page.request.get(`${rig.address}/api/projects/${projectId}`)).json(),
-  );
 const previewed = () => page.getByText(/made in \d+ ms/).waitFor();
-
-async function accessible(): Promise<void> {
-  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag22aa']).analyze();
-  expect(violations.map(({ id, nodes }) => `${id}: ${nodes[0]!.html}`)).toEqual([]);
-}
 
 describe('flat material', () => {
   it('shows what a photograph becomes while settings move, and runs it at full size', async () => {
@@ -42,10 +30,10 @@ describe('flat material', () => {
       .click();
     await previewed();
     await page.getByRole('img', { name: 'Harbour stone basecolor, 2 × 2' }).waitFor();
-    await accessible();
+    expect(await barriers(page)).toEqual([]);
     await page.getByRole('button', { name: 'every way' }).click();
     await page.getByRole('img', { name: 'Harbour stone, put together anew' }).waitFor({ timeout: 60_000 });
-    await accessible();
+    expect(await barriers(page)).toEqual([]);
     await page.getByRole('button', { name: 'Take mirrored' }).click();
     await page.getByRole('button', { name: 'mirrored', exact: true }).first().waitFor();
     await page.keyboard.press('Control+z');
@@ -112,7 +100,7 @@ describe('a delivery', () => {
     await page.getByRole('link', { name: 'Deliver it' }).click();
     await page.getByText('Harbour stone_occlusion-roughness-metallic.png').waitFor();
     await page.getByText(/has no metallic/).waitFor();
-    await accessible();
+    expect(await barriers(page)).toEqual([]);
     const names = page.getByRole('textbox', { name: 'Names of files' });
     await names.fill('../{map}');
     await names.press('Tab');
@@ -127,7 +115,7 @@ describe('a delivery', () => {
     await page.getByRole('link', { name: 'Open it as a receiver would' }).click();
     await page.getByText('3 files, all as the manifest says').waitFor();
     await page.getByRole('button', { name: 'roughness' }).click();
-    await accessible();
+    expect(await barriers(page)).toEqual([]);
     expect(faults).toEqual([]);
   });
 });

@@ -1,38 +1,24 @@
-import AxeBuilder from '@axe-core/playwright';
 import type { Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { isBakeTicket, ENDPOINTS, type Project } from '@zographos/contracts';
+import { isBakeTicket, type Project } from '@zographos/contracts';
+import { barriers } from './barriers.ts';
 import { Rig } from './rig.ts';
 
 let rig: Rig;
 let page: Page;
 let projectId: string;
+let project: () => Promise<Project>;
 const faults: string[] = [];
 beforeAll(async () => {
   rig = await Rig.start();
-  page = await rig.page();
+  ({ page, projectId, project } = await rig.openDemo());
   page.on('pageerror', (error) => faults.push(error.message));
-  await page.getByRole('link', { name: 'Saltmarsh Quay' }).click();
-  await page.getByRole('gridcell').first().waitFor();
-  projectId = /projects\/([^/]+)/.exec(page.url())![1]!;
 });
 afterAll(() => rig.stop());
-
-async function project(): Promise<Project> {
-  const answer = await page.request.get(`${rig.address}/api/projects/${projectId}`);
-  return ENDPOINTS.readProject.response.parse(await answer.json());
-}
 
 async function ids(...names: string[]): Promise<string> {
   const { assets } = await project();
   return names.map((name) => assets.find((asset) => asset.name === name)!.id).join();
-}
-
-async function barriers(): Promise<string[]> {
-  const { violations } = await new AxeBuilder({ page })
-    .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
-    .analyze();
-  return violations.flatMap(({ id, nodes }) => nodes.map(({ target }) => `${id}: ${target.join(' ')}`));
 }
 
 const button = (name: string) => page.getByRole('button', { name, exact: true });
@@ -44,7 +30,7 @@ describe('the UV room', () => {
   it('says what is wrong with a layout, where, and mends it', async () => {
     await page.goto(`${rig.address}/projects/${projectId}/uv/${await ids('Cleat_low', 'Shackle_low', 'Ring_low')}`);
     await settled('lie mirrored');
-    expect(await barriers()).toEqual([]);
+    expect(await barriers(page)).toEqual([]);
     const before = await contentOf('Ring_low');
     await page.getByRole('button', { name: 'Turn them over' }).click();
     await expect.poll(() => contentOf('Ring_low'), { timeout: 20_000 }).not.toBe(before);
@@ -78,7 +64,7 @@ describe('the UV room', () => {
       await page.keyboard.press('Control+z');
       await expect.poll(() => contentOf('Bell light'), { timeout: 20_000 }).toBe(state);
     }
-    expect(await barriers()).toEqual([]);
+    expect(await barriers(page)).toEqual([]);
   });
 
   it('lays a mesh out anew beside its old layout', async () => {
@@ -99,7 +85,7 @@ describe('the UV room', () => {
     await button('Remove tile 1002').click();
     await settled('Tile 1002 has islands');
     await page.getByRole('button', { name: 'Remove 1002 with its maps' }).waitFor();
-    expect(await barriers()).toEqual([]);
+    expect(await barriers(page)).toEqual([]);
   });
 
   it('saves the guide at the size of the map', async () => {
@@ -121,7 +107,7 @@ describe('merging and placing', () => {
     const row = page.getByRole('row', { name: /draw calls/ });
     await row.waitFor({ timeout: 90_000 });
     expect((await row.innerText()).replace(/\s+/g, ' ')).toBe('draw calls 3 1');
-    expect(await barriers()).toEqual([]);
+    expect(await barriers(page)).toEqual([]);
     await page.getByRole('link', { name: 'To its ticket' }).click();
     await page.getByRole('img', { name: /basecolor, 1024 px/ }).waitFor({ timeout: 90_000 });
   });
@@ -129,7 +115,7 @@ describe('merging and placing', () => {
   it('places image sets into a sheet', async () => {
     await page.goto(`${rig.address}/projects/${projectId}/place`);
     await page.getByRole('checkbox').first().waitFor();
-    expect(await barriers()).toEqual([]);
+    expect(await barriers(page)).toEqual([]);
     await button('Place them').click();
     await page.getByRole('link', { name: 'See the sheet' }).click({ timeout: 90_000 });
     await page.getByRole('img', { name: /, 2048 px/ }).waitFor({ timeout: 60_000 });

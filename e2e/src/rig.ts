@@ -3,6 +3,7 @@ import { mkdtempSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { chromium, type Browser, type Page } from 'playwright-core';
+import { ENDPOINTS, type Project } from '@zographos/contracts';
 import { buildNode, buildStudio, nodeProgram, STUDIO_FOLDER } from '../../tools/build.mjs';
 import { Cluster } from '../../tools/postgres.mjs';
 
@@ -68,6 +69,19 @@ export class Rig {
     const page = await context.newPage();
     await page.goto(this.address + route);
     return page;
+  }
+
+  /** A window on the contact sheet of the demo, and a way to read its project. */
+  async openDemo(): Promise<{ page: Page; projectId: string; project: () => Promise<Project> }> {
+    const page = await this.page();
+    await page.getByRole('link', { name: 'Saltmarsh Quay' }).click();
+    await page.getByRole('gridcell').first().waitFor();
+    const projectId = /projects\/([^/]+)/.exec(page.url())![1]!;
+    const project = async (): Promise<Project> => {
+      const answer = await page.request.get(`${this.address}/api/projects/${projectId}`);
+      return ENDPOINTS.readProject.response.parse(await answer.json());
+    };
+    return { page, projectId, project };
   }
 
   async stop(): Promise<void> {

@@ -10,12 +10,7 @@ afterAll(() => rig.stop());
 
 const TILE_OBJ = 'o Slate\nv 0 0 0\nv 1 0 0\nv 0 1 0\nvt 0 0\nvt 1 0\nvt 0 1\nf 1/1 2/2 3/3\n';
 
-async function openDemo(): Promise<Page> {
-  const page = await rig.page();
-  await page.getByRole('link', { name: 'Saltmarsh Quay' }).click();
-  await page.getByRole('gridcell').first().waitFor();
-  return page;
-}
+const openDemo = async (): Promise<Page> => (await rig.openDemo()).page;
 
 async function openTicket(): Promise<Page> {
   const page = await openDemo();

@@ -1,7 +1,7 @@
 import path from 'node:path';
 import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
-import { DERIVED_KINDS, ZographosError, type DeriveSource } from '@zographos/core';
+import { deriveSourceOf, DERIVED_KINDS, ZographosError } from '@zographos/core';
 import { encodeImage, IMAGE_FORMAT_NAMES, IMAGE_FORMATS, type ImageFormat } from '@zographos/formats/images';
 import { parseSettings } from '@zographos/operations';
 import { asMeantBy, measureFlat, runDerive } from '@zographos/operations/run';
@@ -47,7 +47,7 @@ export async function deriveCommand(args: string[]): Promise<void> {
     ...(values.settings ? await jsonOf(values.settings) : {}),
     maps: required(values.maps, 'maps').split(','),
     picture: { kind, colorSpace },
-    from: values.from ? oneOf('from', values.from, ['color', 'height', 'normal']) : sourceOf(kind),
+    from: values.from ? oneOf('from', values.from, ['color', 'height', 'normal']) : deriveSourceOf(kind),
     repeats: !values['no-wrap'],
     ...(values.depth === undefined ? {} : { depth: Number(values.depth) }),
   });
@@ -65,9 +65,6 @@ export async function deriveCommand(args: string[]): Promise<void> {
     `${maps.length} maps of ${image.width} × ${image.height} px in ${report.seconds.toFixed(1)} s\n`,
   );
 }
-
-const sourceOf = (kind: string): DeriveSource =>
-  kind === 'normal' ? 'normal' : kind === 'height' || kind === 'displacement' ? 'height' : 'color';
 
 /** @throws missing/not-found, input/unreadable-file */
 export async function jsonOf(file: string): Promise<Record<string, unknown>> {

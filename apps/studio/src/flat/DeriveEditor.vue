@@ -16,6 +16,8 @@ import type { DeriveSettings } from '@zographos/operations';
 import Choice from '../slots/Choice.vue';
 import NumberField from '../slots/NumberField.vue';
 import Amount from './Amount.vue';
+import { percentField, type AmountField } from './amountField.ts';
+import Amounts from './Amounts.vue';
 import PickedEditor from './PickedEditor.vue';
 
 /** What can be said about maps that are derived, slot by slot. */
@@ -37,6 +39,24 @@ const change = (part: Part, what: string): void => emit('change', { ...props.set
 const SOURCE_WORDS = { color: 'a colour picture', height: 'a height', normal: 'normals' } as const;
 const SCALE_NAMES = ['texels', '1/256', '1/64', '1/16'];
 const BAND_NAMES = [...BAND_WIDTHS.map((width) => `1/${Math.round(1 / width)}`), 'wider'];
+
+const AO = [percentField('reach', 'reach', [0.005, 0.3], 0.06, 2)];
+const EDGES = [
+  percentField('radius', 'white radius', [0.001, 0.2], 0.02, 2),
+  percentField('width', 'smoothed over', [0, 0.05], 0.002, 2),
+];
+const CAVITY: AmountField<keyof DeriveSettings['cavity']>[] = [
+  percentField('width', 'within', [0.002, 0.2], 0.02, 2),
+  { name: 'strength', label: 'strength', min: 0, max: 10, usual: 1 },
+];
+const TONE: AmountField<'contrast' | 'bias'>[] = [
+  { name: 'contrast', label: 'contrast', min: 0, max: 4, usual: 1 },
+  { name: 'bias', label: 'raised by', min: -0.5, max: 0.5, usual: 0 },
+];
+const RELIEF: AmountField<'sharpen' | 'denoise'>[] = [
+  { name: 'sharpen', label: 'sharpened', min: 0, max: 4, usual: 0 },
+  { name: 'denoise', label: 'smoothed', min: 0, max: 1, usual: 0 },
+];
 
 const height = (part: Partial<DeriveSettings['height']>): Part => ({ height: { ...props.settings.height, ...part } });
 const normal = (part: Partial<DeriveSettings['normal']>): Part => ({ normal: { ...props.settings.normal, ...part } });
@@ -119,23 +139,11 @@ const line = computed(() => {
         @move="move(height({ weights: at(settings.height.weights, i, $event) }))"
         @change="change(height({ weights: at(settings.height.weights, i, $event) }), 'height')"
       />
-      <Amount
-        label="contrast"
-        :value="settings.height.contrast"
-        :min="0"
-        :max="4"
-        :usual="1"
-        @move="move(height({ contrast: $event }))"
-        @change="change(height({ contrast: $event }), 'height')"
-      />
-      <Amount
-        label="raised by"
-        :value="settings.height.bias"
-        :min="-0.5"
-        :max="0.5"
-        :usual="0"
-        @move="move(height({ bias: $event }))"
-        @change="change(height({ bias: $event }), 'height')"
+      <Amounts
+        :values="settings.height"
+        :fields="TONE"
+        @move="move({ height: $event })"
+        @change="change({ height: $event }, 'height')"
       />
     </template>
 
@@ -193,37 +201,20 @@ const line = computed(() => {
         @move="move(normal({ scales: at(settings.normal.scales, i, $event) }))"
         @change="change(normal({ scales: at(settings.normal.scales, i, $event) }), 'normal')"
       />
-      <Amount
-        label="sharpened"
-        :value="settings.normal.sharpen"
-        :min="0"
-        :max="4"
-        :usual="0"
-        @move="move(normal({ sharpen: $event }))"
-        @change="change(normal({ sharpen: $event }), 'normal')"
-      />
-      <Amount
-        label="smoothed"
-        :value="settings.normal.denoise"
-        :min="0"
-        :max="1"
-        :usual="0"
-        @move="move(normal({ denoise: $event }))"
-        @change="change(normal({ denoise: $event }), 'normal')"
+      <Amounts
+        :values="settings.normal"
+        :fields="RELIEF"
+        @move="move({ normal: $event })"
+        @change="change({ normal: $event }, 'normal')"
       />
     </template>
 
     <template v-else-if="slotName === 'ao'">
-      <Amount
-        label="reach"
-        :value="settings.ao.reach"
-        :min="0.005"
-        :max="0.3"
-        :usual="0.06"
-        :factor="100"
-        suffix=" %"
-        @move="move({ ao: { ...settings.ao, reach: $event } })"
-        @change="change({ ao: { ...settings.ao, reach: $event } }, 'occlusion')"
+      <Amounts
+        :values="settings.ao"
+        :fields="AO"
+        @move="move({ ao: $event })"
+        @change="change({ ao: $event }, 'occlusion')"
       />
       <NumberField
         label="cuts through each place"
@@ -234,53 +225,21 @@ const line = computed(() => {
       />
     </template>
 
-    <template v-else-if="slotName === 'edges'">
-      <Amount
-        label="white radius"
-        :value="settings.edges.radius"
-        :min="0.001"
-        :max="0.2"
-        :usual="0.02"
-        :factor="100"
-        suffix=" %"
-        @move="move({ edges: { ...settings.edges, radius: $event } })"
-        @change="change({ edges: { ...settings.edges, radius: $event } }, 'edges')"
-      />
-      <Amount
-        label="smoothed over"
-        :value="settings.edges.width"
-        :min="0"
-        :max="0.05"
-        :usual="0.002"
-        :factor="100"
-        suffix=" %"
-        @move="move({ edges: { ...settings.edges, width: $event } })"
-        @change="change({ edges: { ...settings.edges, width: $event } }, 'edges')"
-      />
-    </template>
+    <Amounts
+      v-else-if="slotName === 'edges'"
+      :values="settings.edges"
+      :fields="EDGES"
+      @move="move({ edges: $event })"
+      @change="change({ edges: $event }, 'edges')"
+    />
 
-    <template v-else-if="slotName === 'cavity'">
-      <Amount
-        label="within"
-        :value="settings.cavity.width"
-        :min="0.002"
-        :max="0.2"
-        :usual="0.02"
-        :factor="100"
-        suffix=" %"
-        @move="move({ cavity: { ...settings.cavity, width: $event } })"
-        @change="change({ cavity: { ...settings.cavity, width: $event } }, 'cavity')"
-      />
-      <Amount
-        label="strength"
-        :value="settings.cavity.strength"
-        :min="0"
-        :max="10"
-        :usual="1"
-        @move="move({ cavity: { ...settings.cavity, strength: $event } })"
-        @change="change({ cavity: { ...settings.cavity, strength: $event } }, 'cavity')"
-      />
-    </template>
+    <Amounts
+      v-else-if="slotName === 'cavity'"
+      :values="settings.cavity"
+      :fields="CAVITY"
+      @move="move({ cavity: $event })"
+      @change="change({ cavity: $event }, 'cavity')"
+    />
 
     <template v-else-if="slotName === 'displacement'">
       <NumberField

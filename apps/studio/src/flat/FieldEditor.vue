@@ -18,6 +18,8 @@ import Choice from '../slots/Choice.vue';
 import NumberField from '../slots/NumberField.vue';
 import SizeFields from '../slots/SizeFields.vue';
 import Amount from './Amount.vue';
+import type { AmountField } from './amountField.ts';
+import Amounts from './Amounts.vue';
 
 /** What can be said about a procedural field, slot by slot. */
 const props = defineProps<{ settings: FieldSettings; slotName: string }>();
@@ -35,29 +37,28 @@ const withLayer = (part: Partial<Layer>): Partial<FieldSettings> => ({
   layers: props.settings.layers.map((each, i) => (i === index.value ? { ...each, ...part } : each)),
 });
 
-interface NumberOf {
-  name: 'scale' | 'gain' | 'lacunarity' | 'jitter' | 'shift' | 'line' | 'thickness' | 'bevel' | 'variety';
-  label: string;
-  min: number;
-  max: number;
-}
 interface CountOf {
   name: 'columns' | 'rows' | 'octaves' | 'over' | 'times' | 'seed';
   label: string;
   max: number;
 }
-const AMOUNTS: Record<NumberOf['name'], NumberOf> = {
-  scale: { name: 'scale', label: 'cells across', min: 1, max: 64 },
-  gain: { name: 'gain', label: 'finer ones', min: 0, max: 1 },
-  lacunarity: { name: 'lacunarity', label: 'finer by', min: 1.2, max: 4 },
-  jitter: { name: 'jitter', label: 'disorder', min: 0, max: 1 },
-  shift: { name: 'shift', label: 'pushed by', min: 0, max: 1 },
-  line: { name: 'line', label: 'joint', min: 0, max: 0.6 },
-  thickness: { name: 'thickness', label: 'thickness', min: 0.05, max: 1 },
-  bevel: { name: 'bevel', label: 'slope', min: 0, max: 1 },
-  variety: { name: 'variety', label: 'variety', min: 0, max: 1 },
+type AmountName = 'scale' | 'gain' | 'lacunarity' | 'jitter' | 'shift' | 'line' | 'thickness' | 'bevel' | 'variety';
+const AMOUNTS: Record<AmountName, AmountField<AmountName>> = {
+  scale: { name: 'scale', label: 'cells across', min: 1, max: 64, usual: DEFAULT_LAYER.scale },
+  gain: { name: 'gain', label: 'finer ones', min: 0, max: 1, usual: DEFAULT_LAYER.gain },
+  lacunarity: { name: 'lacunarity', label: 'finer by', min: 1.2, max: 4, usual: DEFAULT_LAYER.lacunarity },
+  jitter: { name: 'jitter', label: 'disorder', min: 0, max: 1, usual: DEFAULT_LAYER.jitter },
+  shift: { name: 'shift', label: 'pushed by', min: 0, max: 1, usual: DEFAULT_LAYER.shift },
+  line: { name: 'line', label: 'joint', min: 0, max: 0.6, usual: DEFAULT_LAYER.line },
+  thickness: { name: 'thickness', label: 'thickness', min: 0.05, max: 1, usual: DEFAULT_LAYER.thickness },
+  bevel: { name: 'bevel', label: 'slope', min: 0, max: 1, usual: DEFAULT_LAYER.bevel },
+  variety: { name: 'variety', label: 'variety', min: 0, max: 1, usual: DEFAULT_LAYER.variety },
 };
-const NUMBERS_OF: Record<FieldKind, { amounts: NumberOf['name'][]; counts: CountOf['name'][] }> = {
+const THRESHOLD: AmountField<'at' | 'soft'>[] = [
+  { name: 'at', label: 'value', min: 0, max: 1, usual: 0.5 },
+  { name: 'soft', label: 'softness', min: 0, max: 1, usual: 0.1 },
+];
+const NUMBERS_OF: Record<FieldKind, { amounts: AmountName[]; counts: CountOf['name'][] }> = {
   'gradient noise': { amounts: ['scale', 'gain', 'lacunarity'], counts: ['octaves', 'seed'] },
   'simplex noise': { amounts: ['scale', 'gain', 'lacunarity'], counts: ['octaves', 'seed'] },
   cells: { amounts: ['scale', 'jitter'], counts: ['seed'] },
@@ -138,16 +139,11 @@ function addMap(): void {
           :options="[...FIELD_KINDS]"
           @update:model-value="change(withLayer({ kind: $event }), 'layer')"
         />
-        <Amount
-          v-for="name in NUMBERS_OF[layer.kind].amounts"
-          :key="name"
-          :label="AMOUNTS[name].label"
-          :value="layer[name]"
-          :min="AMOUNTS[name].min"
-          :max="AMOUNTS[name].max"
-          :usual="DEFAULT_LAYER[name]"
-          @move="move(withLayer({ [name]: $event }))"
-          @change="change(withLayer({ [name]: $event }), 'layer')"
+        <Amounts
+          :values="layer"
+          :fields="NUMBERS_OF[layer.kind].amounts.map((name) => AMOUNTS[name])"
+          @move="move(withLayer($event))"
+          @change="change(withLayer($event), 'layer')"
         />
         <NumberField
           v-for="name in NUMBERS_OF[layer.kind].counts"
@@ -225,26 +221,13 @@ function addMap(): void {
           />
           black and white about a value</label
         >
-        <template v-if="layer.threshold">
-          <Amount
-            label="value"
-            :value="layer.threshold.at"
-            :min="0"
-            :max="1"
-            :usual="0.5"
-            @move="move(withLayer({ threshold: { ...layer.threshold, at: $event } }))"
-            @change="change(withLayer({ threshold: { ...layer.threshold, at: $event } }), 'layer')"
-          />
-          <Amount
-            label="softness"
-            :value="layer.threshold.soft"
-            :min="0"
-            :max="1"
-            :usual="0.1"
-            @move="move(withLayer({ threshold: { ...layer.threshold, soft: $event } }))"
-            @change="change(withLayer({ threshold: { ...layer.threshold, soft: $event } }), 'layer')"
-          />
-        </template>
+        <Amounts
+          v-if="layer.threshold"
+          :values="layer.threshold"
+          :fields="THRESHOLD"
+          @move="move(withLayer({ threshold: $event }))"
+          @change="change(withLayer({ threshold: $event }), 'layer')"
+        />
         <label class="tick"
           ><Checkbox
             binary

@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { ref } from 'vue';
+import { computed, ref } from 'vue';
 import type { PickedMap } from '@zographos/core';
 import type { DeriveSettings } from '@zographos/operations';
-import Amount from './Amount.vue';
+import type { AmountField } from './amountField.ts';
+import Amounts from './Amounts.vue';
 
 /** A map by picked tones. */
 type Picked = DeriveSettings['roughness'];
@@ -14,11 +15,15 @@ const withPick = (at: number, part: Partial<PickedMap['picks'][number]>): Picked
   ...props.picked,
   picks: props.picked.picks.map((pick, i) => (i === at ? { ...pick, ...part } : pick)),
 });
-const FIELDS = [
-  { name: 'value', max: 1, usual: 0.5, label: 'value' },
-  { name: 'tolerance', max: 0.6, usual: 0.1, label: 'tolerance' },
-  { name: 'softness', max: 0.6, usual: 0.1, label: 'softness' },
-] as const;
+const BASE = computed((): AmountField<'base' | 'detail'>[] => [
+  { name: 'base', label: `${props.what} else`, min: 0, max: 1, usual: 0.5 },
+  { name: 'detail', label: 'fine tones', min: -2, max: 2, usual: 0 },
+]);
+const FIELDS: AmountField<'value' | 'tolerance' | 'softness'>[] = [
+  { name: 'value', label: 'value', min: 0, max: 1, usual: 0.5 },
+  { name: 'tolerance', label: 'tolerance', min: 0, max: 0.6, usual: 0.1 },
+  { name: 'softness', label: 'softness', min: 0, max: 0.6, usual: 0.1 },
+];
 
 function add(): void {
   const color = colorInput.value?.value ?? '#808080';
@@ -31,24 +36,7 @@ function add(): void {
 
 <template>
   <div class="editor">
-    <Amount
-      :label="`${what} else`"
-      :value="picked.base"
-      :min="0"
-      :max="1"
-      :usual="0.5"
-      @move="emit('move', { ...picked, base: $event })"
-      @change="emit('change', { ...picked, base: $event })"
-    />
-    <Amount
-      label="fine tones"
-      :value="picked.detail"
-      :min="-2"
-      :max="2"
-      :usual="0"
-      @move="emit('move', { ...picked, detail: $event })"
-      @change="emit('change', { ...picked, detail: $event })"
-    />
+    <Amounts :values="picked" :fields="BASE" @move="emit('move', $event)" @change="emit('change', $event)" />
     <section v-for="(pick, i) in picked.picks" :key="i">
       <h3>
         <input
@@ -74,16 +62,11 @@ function add(): void {
           leave it out
         </button>
       </h3>
-      <Amount
-        v-for="{ name, max, usual, label } in FIELDS"
-        :key="name"
-        :label="label"
-        :value="pick[name]"
-        :min="0"
-        :max="max"
-        :usual="usual"
-        @move="emit('move', withPick(i, { [name]: $event }))"
-        @change="emit('change', withPick(i, { [name]: $event }))"
+      <Amounts
+        :values="pick"
+        :fields="FIELDS"
+        @move="emit('move', withPick(i, $event))"
+        @change="emit('change', withPick(i, $event))"
       />
     </section>
     <p class="soft">Click on a colour of the picture to pick it, or choose one here.</p>

@@ -7,7 +7,8 @@ import type { SeamlessSettings } from '@zographos/operations';
 import Choice from '../slots/Choice.vue';
 import NumberField from '../slots/NumberField.vue';
 import SizeFields from '../slots/SizeFields.vue';
-import Amount from './Amount.vue';
+import { percentField, type AmountField } from './amountField.ts';
+import Amounts from './Amounts.vue';
 
 /** What can be said about a tile, slot by slot. */
 const props = defineProps<{ settings: SeamlessSettings; slotName: string; names: string[] }>();
@@ -34,13 +35,34 @@ type Ends = SeamlessSettings['ends']['across'];
 const withEnds = (axis: 'across' | 'up', part: Partial<Ends>): Part => ({
   ends: { ...props.settings.ends, [axis]: { ...props.settings.ends[axis], ...part } },
 });
-const even = (part: Partial<SeamlessSettings['even']>): Part => ({ even: { ...props.settings.even, ...part } });
 const patches = (part: Partial<SeamlessSettings['patches']>): Part => ({
   patches: { ...props.settings.patches, ...part },
 });
-const spot = (at: number, part: Partial<SeamlessSettings['spots'][number]>): Part => ({
-  spots: props.settings.spots.map((each, i) => (i === at ? { ...each, ...part } : each)),
+const withSpot = (at: number, spot: SeamlessSettings['spots'][number]): Part => ({
+  spots: props.settings.spots.map((each, i) => (i === at ? spot : each)),
 });
+
+const EVEN = [
+  percentField('light', 'light', [0, 1], 0),
+  percentField('color', 'its colour', [0, 1], 0),
+  percentField('radius', 'wider than', [0.02, 1], 0.25),
+];
+const PATCHES: AmountField<keyof SeamlessSettings['patches']>[] = [
+  percentField('patch', 'patch', [0.05, 0.9], 0.3),
+  percentField('overlap', 'overlap', [0.05, 0.5], 0.3),
+  { name: 'spread', label: 'spread', min: 0.5, max: 8, usual: 1.5, suffix: ' ×' },
+  percentField('variety', 'variety', [0, 1], 0.1),
+];
+const SPOT = [
+  percentField('radius', 'radius', [0.005, 0.3], 0.05, 1),
+  percentField('softness', 'softness', [0, 1], 0.6),
+];
+/** A cut is narrow by itself, and no end wins. */
+const endsFields = (method: Ends['method']): AmountField<'width' | 'softness' | 'balance'>[] => [
+  percentField('width', 'width', [0.01, 0.5], 0.125, 1),
+  percentField('softness', 'softness', [0, 1], method === 'cut' ? 0.08 : 1),
+  ...(method === 'cut' ? [] : [percentField('balance', 'which wins', [0, 1], 0.5)]),
+];
 
 const ENDS_ROWS = computed(() => AXES.map((each) => ({ ...each, own: props.settings.ends[each.axis] })));
 
@@ -99,41 +121,11 @@ defineExpose({
     </template>
 
     <template v-else-if="slotName === 'even'">
-      <Amount
-        label="light"
-        :value="settings.even.light"
-        :min="0"
-        :max="1"
-        :usual="0"
-        :factor="100"
-        suffix=" %"
-        :digits="0"
-        @move="move(even({ light: $event }))"
-        @change="change(even({ light: $event }), 'evenness')"
-      />
-      <Amount
-        label="its colour"
-        :value="settings.even.color"
-        :min="0"
-        :max="1"
-        :usual="0"
-        :factor="100"
-        suffix=" %"
-        :digits="0"
-        @move="move(even({ color: $event }))"
-        @change="change(even({ color: $event }), 'evenness')"
-      />
-      <Amount
-        label="wider than"
-        :value="settings.even.radius"
-        :min="0.02"
-        :max="1"
-        :usual="0.25"
-        :factor="100"
-        suffix=" %"
-        :digits="0"
-        @move="move(even({ radius: $event }))"
-        @change="change(even({ radius: $event }), 'evenness')"
+      <Amounts
+        :values="settings.even"
+        :fields="EVEN"
+        @move="move({ even: $event })"
+        @change="change({ even: $event }, 'evenness')"
       />
       <p class="soft">What changes more slowly than this is taken for light and divided out; the mean stays.</p>
     </template>
@@ -160,93 +152,21 @@ defineExpose({
             option-value="value"
             @update:model-value="change(withEnds(axis, { method: $event }), 'ends')"
           />
-          <template v-if="own.method !== 'none' && own.method !== 'mirror'">
-            <Amount
-              label="width"
-              :value="own.width"
-              :min="0.01"
-              :max="0.5"
-              :usual="0.125"
-              :factor="100"
-              suffix=" %"
-              :digits="1"
-              @move="move(withEnds(axis, { width: $event }))"
-              @change="change(withEnds(axis, { width: $event }), 'ends')"
-            />
-            <Amount
-              label="softness"
-              :value="own.softness"
-              :min="0"
-              :max="1"
-              :usual="own.method === 'cut' ? 0.08 : 1"
-              :factor="100"
-              suffix=" %"
-              :digits="0"
-              @move="move(withEnds(axis, { softness: $event }))"
-              @change="change(withEnds(axis, { softness: $event }), 'ends')"
-            />
-            <Amount
-              v-if="own.method !== 'cut'"
-              label="which wins"
-              :value="own.balance"
-              :min="0"
-              :max="1"
-              :usual="0.5"
-              :factor="100"
-              suffix=" %"
-              :digits="0"
-              @move="move(withEnds(axis, { balance: $event }))"
-              @change="change(withEnds(axis, { balance: $event }), 'ends')"
-            />
-          </template>
+          <Amounts
+            v-if="own.method !== 'none' && own.method !== 'mirror'"
+            :values="own"
+            :fields="endsFields(own.method)"
+            @move="move(withEnds(axis, $event))"
+            @change="change(withEnds(axis, $event), 'ends')"
+          />
         </section>
       </template>
       <template v-else>
-        <Amount
-          label="patch"
-          :value="settings.patches.patch"
-          :min="0.05"
-          :max="0.9"
-          :usual="0.3"
-          :factor="100"
-          suffix=" %"
-          :digits="0"
-          @move="move(patches({ patch: $event }))"
-          @change="change(patches({ patch: $event }), 'patches')"
-        />
-        <Amount
-          label="overlap"
-          :value="settings.patches.overlap"
-          :min="0.05"
-          :max="0.5"
-          :usual="0.3"
-          :factor="100"
-          suffix=" %"
-          :digits="0"
-          @move="move(patches({ overlap: $event }))"
-          @change="change(patches({ overlap: $event }), 'patches')"
-        />
-        <Amount
-          label="spread"
-          :value="settings.patches.spread"
-          :min="0.5"
-          :max="8"
-          :usual="1.5"
-          suffix=" ×"
-          @move="move(patches({ spread: $event }))"
-          @change="change(patches({ spread: $event }), 'patches')"
-        />
-        <Amount
-          label="variety"
-          :value="settings.patches.variety"
-          :min="0"
-          :max="1"
-          :usual="0.1"
-          :factor="100"
-          suffix=" %"
-          :digits="0"
-          @move="move(patches({ variety: $event }))"
-          @change="change(patches({ variety: $event }), 'patches')"
+        <Amounts
+          :values="settings.patches"
+          :fields="PATCHES"
+          @move="move({ patches: $event })"
+          @change="change({ patches: $event }, 'patches')"
         />
         <NumberField
           label="another one"
@@ -279,29 +199,11 @@ defineExpose({
             leave it out
           </button>
         </h3>
-        <Amount
-          label="radius"
-          :value="each.radius"
-          :min="0.005"
-          :max="0.3"
-          :usual="0.05"
-          :factor="100"
-          suffix=" %"
-          :digits="1"
-          @move="move(spot(i, { radius: $event }))"
-          @change="change(spot(i, { radius: $event }), 'spots')"
-        />
-        <Amount
-          label="softness"
-          :value="each.softness"
-          :min="0"
-          :max="1"
-          :usual="0.6"
-          :factor="100"
-          suffix=" %"
-          :digits="0"
-          @move="move(spot(i, { softness: $event }))"
-          @change="change(spot(i, { softness: $event }), 'spots')"
+        <Amounts
+          :values="each"
+          :fields="SPOT"
+          @move="move(withSpot(i, $event))"
+          @change="change(withSpot(i, $event), 'spots')"
         />
       </section>
     </template>

@@ -4,7 +4,7 @@ import Select from 'primevue/select';
 import { useEventListener } from '@vueuse/core';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { DERIVED_KINDS, type MapKind } from '@zographos/core';
+import { deriveSourceOf, DERIVED_KINDS, type MapKind } from '@zographos/core';
 import { ENDPOINTS, PATHS, type FlatTicket, type SeamlessTicket } from '@zographos/contracts';
 import { parseSettings, type SeamlessSettings } from '@zographos/operations';
 import { call } from '../api/call.ts';
@@ -228,7 +228,6 @@ async function deriveFrom(own: FlatTicket): Promise<void> {
   const made = set.value?.maps.filter(({ ticketId }) => ticketId === own.id) ?? [];
   const map = made.find((each) => each.kind === 'basecolor') ?? made.find((each) => each.kind === 'height') ?? made[0];
   if (!map) return;
-  const from = map.kind === 'normal' ? 'normal' : map.kind === 'height' ? 'height' : 'color';
   const all = ['height', 'normal', 'ao', 'edges', 'cavity', 'roughness'] as const;
   const ticketMade = await notices.guard(() =>
     store.createTicket({
@@ -237,7 +236,7 @@ async function deriveFrom(own: FlatTicket): Promise<void> {
       settings: parseSettings('derive', {
         maps: all.filter((each) => !set.value!.maps.some((other) => other.kind === each)),
         picture: { kind: map.kind, colorSpace: map.kind === 'basecolor' ? 'srgb' : 'linear' },
-        from,
+        from: deriveSourceOf(map.kind),
       }),
       inputs: { receivers: [], sources: [], pictures: [map.id] },
       set: { id: own.imageSetId },

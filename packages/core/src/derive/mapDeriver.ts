@@ -13,6 +13,12 @@ import { labOf, pickedMap, pickMask, type PickedMap } from './toneMask.ts';
 export const DERIVE_SOURCES = ['color', 'height', 'normal'] as const;
 export type DeriveSource = (typeof DERIVE_SOURCES)[number];
 
+/** What a map is taken for when others are derived from it. */
+export function deriveSourceOf(kind: MapKind): DeriveSource {
+  if (kind === 'normal') return 'normal';
+  return kind === 'height' || kind === 'displacement' ? 'height' : 'color';
+}
+
 export const PICKED_KINDS = ['roughness', 'metallic', 'specular', 'opacity'] as const;
 export type PickedKind = (typeof PICKED_KINDS)[number];
 

@@ -144,7 +144,7 @@ describe('adjustments', () => {
     expect(result({ do: 'invert' }, { do: 'invert' })).toEqual([0, 0.25, 0.5, 0.75, 1]);
   });
 
-  it('equalise: every tenth of the values is as frequent as any other', () => {
+  it('equalise: all tenths of the values are about as frequent', () => {
     const random = randomNumbers(3);
     const { data } = adjust(
       grey(100, 100, () => random() ** 3),
