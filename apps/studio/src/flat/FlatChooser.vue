@@ -6,6 +6,7 @@ import { useRouter } from 'vue-router';
 import { ENDPOINTS, PATHS, type Finish, type ImageAsset } from '@zographos/contracts';
 import { parseSettings } from '@zographos/operations';
 import { call } from '../api/call.ts';
+import { count } from '../parts/format.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useProject } from '../stores/project.ts';
 
@@ -132,7 +133,7 @@ async function remove(finish: Finish): Promise<void> {
             />
             <span>{{ finish.name }}</span>
             <span class="soft"
-              >{{ finish.maps.length }} maps<template v-if="finish.tileWidth">, {{ finish.tileWidth }} mm</template
+              >{{ count(finish.maps.length, 'map') }}<template v-if="finish.tileWidth">, {{ finish.tileWidth }} mm</template
               ><template v-if="finish.tags.length">, {{ finish.tags.join(', ') }}</template></span
             >
             <span class="ways">

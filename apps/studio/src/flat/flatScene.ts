@@ -7,6 +7,7 @@ import {
   DataTexture,
   DataUtils,
   DirectionalLight,
+  DoubleSide,
   HalfFloatType,
   LinearFilter,
   LinearMipmapLinearFilter,
@@ -209,6 +210,8 @@ export class FlatScene {
       metalness: metallic ? 1 : 0,
       alphaMap: map('opacity'),
       transparent: isTransparent,
+      // One looks into the cylinder from above.
+      side: DoubleSide,
     });
     // Lengths on the shapes: a tile is 2 / tiling wide.
     const tall = (depth * 2) / tiling;
