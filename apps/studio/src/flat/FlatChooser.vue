@@ -133,7 +133,8 @@ async function remove(finish: Finish): Promise<void> {
             />
             <span>{{ finish.name }}</span>
             <span class="soft"
-              >{{ count(finish.maps.length, 'map') }}<template v-if="finish.tileWidth">, {{ finish.tileWidth }} mm</template
+              >{{ count(finish.maps.length, 'map')
+              }}<template v-if="finish.tileWidth">, {{ finish.tileWidth }} mm</template
               ><template v-if="finish.tags.length">, {{ finish.tags.join(', ') }}</template></span
             >
             <span class="ways">
