@@ -5,11 +5,11 @@ import {
   DEFAULT_LAYER,
   DEFAULT_TILE,
   fieldImage,
-  makeTile,
   MapDeriver,
   packChannels,
   quantise,
   resample,
+  TileMaker,
   type EndMethod,
   type Image,
 } from '@zographos/core';
@@ -37,7 +37,7 @@ export async function benchFlat(say: (line: string) => void): Promise<Figures> {
       const settings = { ...DEFAULT_TILE, ends: { across: ends, up: ends }, size };
       tell(
         `seamless, ${method}`,
-        await seconds(() => ([tile] = makeTile([{ kind: 'basecolor', image: large }], 0, settings) as [Image])),
+        await seconds(() => ([tile] = new TileMaker([{ kind: 'basecolor', image: large }], 0).make(settings) as [Image])),
       );
     }
     const maps = ['height', 'normal', 'ao', 'edges', 'cavity', 'roughness'] as const;

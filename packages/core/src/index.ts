@@ -118,6 +118,6 @@ export * from './seamless/evenOut.ts';
 export * from './seamless/minCut.ts';
 export * from './seamless/synthesise.ts';
 export * from './seamless/touchUp.ts';
-export * from './seamless/makeTile.ts';
+export * from './seamless/tileMaker.ts';
 export * from './sheet/placements.ts';
 export * from './sheet/composeSheet.ts';

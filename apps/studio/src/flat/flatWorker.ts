@@ -11,9 +11,10 @@ import {
   type PickedKind,
   type Repetition,
   type Size,
+  type TileMaker,
 } from '@zographos/core';
 import type { DeriveSettings, FieldSettings, SeamlessSettings } from '@zographos/operations';
-import { mapsOfField, runSeamless } from '@zographos/operations/flat';
+import { mapsOfField, runSeamless, tileMakerOf } from '@zographos/operations/flat';
 
 import { COMPARED, withMethod, type Compared } from './ways.ts';
 
@@ -64,6 +65,8 @@ export type FlatTold =
 
 let pictures: Image[] = [];
 let deriver: { from: string; deriver: MapDeriver } | null = null;
+/** One for what is looked at, one for what is compared: each remembers its last steps. */
+const makers: Partial<Record<'shown' | 'compared', { of: string; maker: TileMaker }>> = {};
 const never = { cancelFlag: new Int32Array(1), onProgress: () => {} };
 
 const tell = (told: FlatTold, moved: Transferable[] = []): void => self.postMessage(told, { transfer: moved });
@@ -72,6 +75,8 @@ self.onmessage = ({ data }: MessageEvent<FlatAsk>): void => {
   if (data.what === 'pictures') {
     ({ pictures } = data);
     deriver = null;
+    delete makers.shown;
+    delete makers.compared;
     const [first] = pictures;
     if (!first) return;
     const rgba = shown(first);
@@ -124,7 +129,7 @@ function compare(ask: Extract<FlatAsk, { what: 'compare' }>, at: number): void {
   if (!method || pictures.length === 0) return;
   try {
     const size = within(settings.size, side);
-    const made = runSeamless({ ...withMethod(settings, method), size }, pictures, never).find(
+    const made = runSeamless({ ...withMethod(settings, method), size }, makerOf('compared', settings), never).find(
       (map) => map.kind === kind,
     );
     const map = made ? previewOf(made) : null;
@@ -148,7 +153,8 @@ function make({ job, kinds, side, pick }: Extract<FlatAsk, { what: 'make' }>): M
   switch (job.operation) {
     case 'seamless': {
       if (pictures.length === 0) return [];
-      const made = runSeamless({ ...job.settings, size: within(job.settings.size, side) }, pictures, never);
+      const settings = { ...job.settings, size: within(job.settings.size, side) };
+      const made = runSeamless(settings, makerOf('shown', settings), never);
       return inOrder(made, kinds);
     }
     case 'derive':
@@ -158,6 +164,15 @@ function make({ job, kinds, side, pick }: Extract<FlatAsk, { what: 'make' }>): M
       return inOrder(mapsOfField(settings, fieldImage(settings, settings.size)), kinds);
     }
   }
+}
+
+function makerOf(use: 'shown' | 'compared', { pictures: meanings, guide }: SeamlessSettings): TileMaker {
+  const of = JSON.stringify([meanings, guide]);
+  const known = makers[use];
+  if (known?.of === of) return known.maker;
+  const maker = tileMakerOf({ pictures: meanings, guide }, pictures);
+  makers[use] = { of, maker };
+  return maker;
 }
 
 function derived(settings: DeriveSettings, kinds: readonly MapKind[], pick: number | null): Made {

@@ -2,6 +2,7 @@ import { adjust, type Adjustment } from '../adjust/adjust.ts';
 import type { Image, MapKind } from '../image/image.ts';
 import { planeLike, tone } from '../image/planes.ts';
 import type { Border } from '../image/resample.ts';
+import { Steps } from '../steps.ts';
 import { cavityFromHeight, edgesFromHeight } from './curvatureFromHeight.ts';
 import { heightFromNormal } from './heightFromNormal.ts';
 import { bandsOf, heightFromTone, suggestHeight, type HeightSuggestion, type ToneHeight } from './heightFromTone.ts';
@@ -57,7 +58,7 @@ export class MapDeriver {
   private readonly source: Image;
   private readonly from: DeriveSource;
   private readonly border: Border;
-  private readonly known = new Map<string, { key: string; value: unknown }>();
+  private readonly steps = new Steps();
 
   /** @param source samples as light where they are colours @param repeats whether the picture wraps at its borders */
   constructor(source: Image, from: DeriveSource, repeats: boolean) {
@@ -98,7 +99,7 @@ export class MapDeriver {
   }
 
   suggestion(): HeightSuggestion {
-    return this.memo('suggestion', '', () => suggestHeight(this.bands()));
+    return this.steps.once('suggestion', '', () => suggestHeight(this.bands()));
   }
 
   /** How high white lies over black, in tile widths. */
@@ -108,7 +109,7 @@ export class MapDeriver {
 
   private height({ height, adjust: all }: DeriveOptions): Image {
     const steps = all.height ?? [];
-    return this.memo('height', JSON.stringify([height, steps]), () => {
+    return this.steps.once('height', JSON.stringify([height, steps]), () => {
       const plain =
         this.from === 'normal'
           ? this.integrated().height
@@ -140,22 +141,14 @@ export class MapDeriver {
   }
 
   private bands(): Image[] {
-    return this.memo('bands', '', () => bandsOf(tone(this.source), this.border));
+    return this.steps.once('bands', '', () => bandsOf(tone(this.source), this.border));
   }
 
   private lab(): Image {
-    return this.memo('lab', '', () => labOf(this.source));
+    return this.steps.once('lab', '', () => labOf(this.source));
   }
 
   private integrated(): { height: Image; depth: number } {
-    return this.memo('integrated', '', () => heightFromNormal(this.source, this.border === 'repeat'));
-  }
-
-  private memo<T>(name: string, key: string, make: () => T): T {
-    const known = this.known.get(name);
-    if (known?.key === key) return known.value as T;
-    const value = make();
-    this.known.set(name, { key, value });
-    return value;
+    return this.steps.once('integrated', '', () => heightFromNormal(this.source, this.border === 'repeat'));
   }
 }

@@ -11,7 +11,11 @@ export const standsForThings = (kind: MapKind): boolean => kind === 'id' || kind
  * @param data stored values, 0.5 for none along an axis @param at of its first channel
  */
 export function toUnit(data: Float32Array, at: number): void {
-  const [x, y, z] = [0, 1, 2].map((k) => data[at + k]! * 2 - 1) as [number, number, number];
-  const length = Math.hypot(x, y, z) || 1;
-  [x, y, z].forEach((value, k) => (data[at + k] = value / length / 2 + 0.5));
+  const x = data[at]! * 2 - 1;
+  const y = data[at + 1]! * 2 - 1;
+  const z = data[at + 2]! * 2 - 1;
+  const half = 0.5 / (Math.sqrt(x * x + y * y + z * z) || 1);
+  data[at] = x * half + 0.5;
+  data[at + 1] = y * half + 0.5;
+  data[at + 2] = z * half + 0.5;
 }

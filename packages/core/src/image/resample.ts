@@ -1,5 +1,6 @@
 import type { Size } from '../bake/blocks.ts';
 import type { Image } from './image.ts';
+import { separably, tapsOf, type Taps } from './separable.ts';
 
 /**
  * Ways to weigh texels by their distance. Linear is a triangle; cubic is Catmull and Rom's; Mitchell's is that of
@@ -16,38 +17,14 @@ export type Border = 'clamp' | 'repeat';
  * are mixed as they are held, which for colours is light. A constant picture stays constant to the last bit but rounding.
  */
 export function resample(image: Image, size: Size, kernel: ResampleKernel, border: Border = 'clamp'): Image {
-  const { width, height, channels } = image;
+  const { width, height } = image;
   if (width === size.width && height === size.height) return image;
-  const across = weightsOf(width, size.width, kernel, border);
-  const up = weightsOf(height, size.height, kernel, border);
-  const rows = new Float32Array(size.width * height * channels);
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < size.width; x++) {
-      const to = (y * size.width + x) * channels;
-      for (let i = across.first[x]!; i < across.first[x + 1]!; i++) {
-        const from = (y * width + across.at[i]!) * channels;
-        const weight = across.weight[i]!;
-        for (let c = 0; c < channels; c++) rows[to + c]! += image.data[from + c]! * weight;
-      }
-    }
-  }
-  const row = size.width * channels;
-  const data = new Float32Array(row * size.height);
-  for (let y = 0; y < size.height; y++) {
-    for (let i = up.first[y]!; i < up.first[y + 1]!; i++) {
-      const from = up.at[i]! * row;
-      const weight = up.weight[i]!;
-      for (let x = 0; x < row; x++) data[y * row + x]! += rows[from + x]! * weight;
-    }
-  }
-  return { ...image, width: size.width, height: size.height, data };
-}
-
-/** The texels that each new one is made of: those from `first` on, up to the next one's. */
-interface Weights {
-  first: Uint32Array;
-  at: Uint32Array;
-  weight: Float64Array;
+  return separably(
+    image,
+    size,
+    weightsOf(width, size.width, kernel, border),
+    weightsOf(height, size.height, kernel, border),
+  );
 }
 
 const REACH: Record<Exclude<ResampleKernel, 'nearest'>, number> = {
@@ -58,35 +35,22 @@ const REACH: Record<Exclude<ResampleKernel, 'nearest'>, number> = {
   lanczos3: 3,
 };
 
-function weightsOf(from: number, to: number, kernel: ResampleKernel, border: Border): Weights {
-  const first = new Uint32Array(to + 1);
-  const [at, weight]: [number[], number[]] = [[], []];
+function weightsOf(from: number, to: number, kernel: ResampleKernel, border: Border): Taps {
   const step = from / to;
   const within = (i: number): number =>
     border === 'clamp' ? Math.max(0, Math.min(from - 1, i)) : ((i % from) + from) % from;
-  for (let x = 0; x < to; x++) {
-    const middle = (x + 0.5) * step - 0.5;
-    first[x] = at.length;
-    if (kernel === 'nearest') {
-      at.push(within(Math.min(from - 1, Math.floor((x + 0.5) * step))));
-      weight.push(1);
-      continue;
-    }
-    const scale = Math.max(1, step);
-    const reach = REACH[kernel] * scale;
-    const begin = at.length;
-    let sum = 0;
-    for (let i = Math.ceil(middle - reach); i <= Math.floor(middle + reach); i++) {
-      const w = valueOf(kernel, (i - middle) / scale);
-      if (w === 0) continue;
-      at.push(within(i));
-      weight.push(w);
-      sum += w;
-    }
-    for (let i = begin; i < weight.length; i++) weight[i]! /= sum;
+  if (kernel === 'nearest') {
+    return tapsOf(to, (x, take) => take(Math.min(from - 1, Math.floor((x + 0.5) * step)), 1));
   }
-  first[to] = at.length;
-  return { first, at: Uint32Array.from(at), weight: Float64Array.from(weight) };
+  const scale = Math.max(1, step);
+  const reach = REACH[kernel] * scale;
+  return tapsOf(to, (x, take) => {
+    const middle = (x + 0.5) * step - 0.5;
+    const [begin, end] = [Math.ceil(middle - reach), Math.floor(middle + reach)];
+    let sum = 0;
+    for (let i = begin; i <= end; i++) sum += valueOf(kernel, (i - middle) / scale);
+    for (let i = begin; i <= end; i++) take(within(i), valueOf(kernel, (i - middle) / scale) / sum);
+  });
 }
 
 function valueOf(kernel: Exclude<ResampleKernel, 'nearest'>, distance: number): number {

@@ -72,25 +72,37 @@ function cheapestFrom(
   right: Uint32Array | null,
 ): { cost: number; path: Uint32Array | null } {
   const back = new Int8Array(width * rows);
-  let last = new Float64Array(width).fill(Infinity);
-  last[begin] = costs[begin]!;
+  // With a place at either end that no path takes.
+  let last = new Float64Array(width + 2).fill(Infinity);
+  let next = new Float64Array(width + 2).fill(Infinity);
+  last[begin + 1] = costs[begin]!;
   for (let j = 1; j < rows; j++) {
-    const next = new Float64Array(width).fill(Infinity);
-    const from = left ? left[j]! : 0;
-    const to = right ? right[j]! : width - 1;
+    // Bounds move by one at the most, so that what is left over of an older row lies no farther than that.
+    const from = Math.max(left ? left[j]! : 0, begin - j);
+    const to = Math.min(right ? right[j]! : width - 1, begin + j);
+    const row = j * width;
+    next[from] = next[to + 2] = Infinity;
+    if (from > 0) next[from - 1] = Infinity;
+    if (to + 3 < next.length) next[to + 3] = Infinity;
     for (let i = from; i <= to; i++) {
-      for (let step = -1; step <= 1; step++) {
-        const before = last[i + step];
-        if (before === undefined || !(before + costs[j * width + i]! < next[i]!)) continue;
-        next[i] = before + costs[j * width + i]!;
-        back[j * width + i] = step;
+      let least = last[i]!;
+      let step = -1;
+      if (last[i + 1]! < least) {
+        least = last[i + 1]!;
+        step = 0;
       }
+      if (last[i + 2]! < least) {
+        least = last[i + 2]!;
+        step = 1;
+      }
+      next[i + 1] = least + costs[row + i]!;
+      back[row + i] = step;
     }
-    last = next;
+    [last, next] = [next, last];
   }
   let end = -1;
   for (let i = Math.max(0, begin - 1); i <= Math.min(width - 1, begin + 1); i++) {
-    if (last[i]! < (end < 0 ? Infinity : last[end]!)) end = i;
+    if (last[i + 1]! < (end < 0 ? Infinity : last[end + 1]!)) end = i;
   }
   if (end < 0) return { cost: Infinity, path: null };
   const path = new Uint32Array(rows);
@@ -99,5 +111,5 @@ function cheapestFrom(
     path[j] = at;
     at += back[j * width + at]!;
   }
-  return { cost: last[end]!, path };
+  return { cost: last[end + 1]!, path };
 }

@@ -3,6 +3,7 @@ import { ZographosError } from '../errors.ts';
 import type { Image } from '../image/image.ts';
 import { halve } from '../image/reduce.ts';
 import { wrapped } from '../image/sample.ts';
+import { separably, tapsOf, type Taps } from '../image/separable.ts';
 
 export type Corner = readonly [x: number, y: number];
 
@@ -35,60 +36,24 @@ export function framePicture(image: Image, corners: Corners, size: Size): Image 
 /** Sides that run along the picture's own can be gone through one axis at a time. */
 const isUpright = ([a, b, c, d]: Corners): boolean => a[1] === b[1] && c[1] === d[1] && a[0] === d[0] && b[0] === c[0];
 
-function alongAxes(source: Image, [first, , third]: Corners, size: Size, times: number): Image {
-  const { width, height, channels, data: from } = source;
-  const across = axisTaps(size.width, width, first[0], third[0], times);
-  const down = axisTaps(size.height, height, first[1], third[1], times);
-  // Down first, whole rows at a time, so that fewer rows are left to be gone through texel by texel.
-  const long = width * channels;
-  const rows = new Float32Array(long * size.height);
-  for (let y = 0; y < size.height; y++) {
-    for (let i = y * down.count; i < (y + 1) * down.count; i++) {
-      const weight = down.weight[i]!;
-      if (weight === 0) continue;
-      const at = down.at[i]! * long;
-      const to = y * long;
-      for (let x = 0; x < long; x++) rows[to + x]! += from[at + x]! * weight;
-    }
-  }
-  const data = new Float32Array(size.width * size.height * channels);
-  for (let c = 0; c < channels; c++) {
-    for (let y = 0; y < size.height; y++) {
-      const row = y * long + c;
-      let to = y * size.width * channels + c;
-      for (let x = 0, i = 0; x < size.width; x++, to += channels) {
-        let sum = 0;
-        for (const end = i + across.count; i < end; i++)
-          sum += rows[row + across.at[i]! * channels]! * across.weight[i]!;
-        data[to] = sum;
-      }
-    }
-  }
-  return { ...source, width: size.width, height: size.height, data };
-}
+const alongAxes = (source: Image, [first, , third]: Corners, size: Size, times: number): Image =>
+  separably(
+    source,
+    size,
+    cubicTaps(size.width, source.width, first[0], third[0], times),
+    cubicTaps(size.height, source.height, first[1], third[1], times),
+  );
 
-/** The texels of one axis that each of the result is made of, as many for each. */
-function axisTaps(
-  length: number,
-  along: number,
-  from: number,
-  to: number,
-  times: number,
-): { count: number; at: Int32Array; weight: Float64Array } {
-  const count = 4 * times;
-  const [at, weight] = [new Int32Array(length * count), new Float64Array(length * count)];
+/** What each of `length` texels takes of an axis with `along` texels, between two shares of it. */
+function cubicTaps(length: number, along: number, from: number, to: number, times: number): Taps {
   const [places, weights] = [new Int32Array(4), new Float64Array(4)];
-  for (let x = 0; x < length; x++) {
+  return tapsOf(length, (x, take) => {
     for (let s = 0; s < times; s++) {
       const share = (x + (s + 0.5) / times) / length;
       weigh((from + (to - from) * share) * along - 0.5, along, places, weights);
-      for (let k = 0; k < 4; k++) {
-        at[x * count + s * 4 + k] = places[k]!;
-        weight[x * count + s * 4 + k] = weights[k]! / times;
-      }
+      for (let k = 0; k < 4; k++) take(places[k]!, weights[k]! / times);
     }
-  }
-  return { count, at, weight };
+  });
 }
 
 function freely(source: Image, map: Float64Array, size: Size, times: number): Image {

@@ -26,20 +26,20 @@ export function minCut(difference: Int32Array, side: Uint8Array, width: number, 
       }
     }
   }
-  const sources: number[] = [];
-  for (let at = 0; at < count; at++) if (side[at] === CutSide.old) sources.push(at);
+  const sources = shoreOf(side, width);
   const level = new Int32Array(count);
   const arc = new Uint8Array(count);
   const queue = new Int32Array(count);
   const path = new Int32Array(count + 1);
+  for (let at = 0; at < count; at++) level[at] = side[at] === CutSide.old ? 0 : -1;
+  let tail = 0;
 
   const layer = (): boolean => {
-    level.fill(-1);
-    let [head, tail] = [0, 0];
-    for (const at of sources) {
-      level[at] = 0;
-      queue[tail++] = at;
-    }
+    // Those that were come to the last time, and no others, have a level.
+    for (let i = sources.length; i < tail; i++) level[queue[i]!] = -1;
+    tail = 0;
+    for (const at of sources) queue[tail++] = at;
+    let head = 0;
     let reached = false;
     while (head < tail) {
       const at = queue[head++]!;
@@ -98,9 +98,29 @@ export function minCut(difference: Int32Array, side: Uint8Array, width: number, 
   };
 
   while (layer()) {
-    arc.fill(0);
+    for (let i = 0; i < tail; i++) arc[queue[i]!] = 0;
     for (const source of sources) flood(source);
   }
   // What can no longer be reached from the old side is on the new one.
-  return Uint8Array.from(level, (reached, at) => (reached === -1 && side[at] !== CutSide.outside ? 1 : 0));
+  const fresh = new Uint8Array(count);
+  for (let at = 0; at < count; at++) fresh[at] = level[at] === -1 && side[at] !== CutSide.outside ? 1 : 0;
+  return fresh;
 }
+
+/** Texels that stay old beside some that may not: from them alone anything flows. */
+function shoreOf(side: Uint8Array, width: number): number[] {
+  const shore: number[] = [];
+  for (let at = 0; at < side.length; at++) {
+    if (side[at] !== CutSide.old) continue;
+    const x = at % width;
+    const isShore =
+      (x > 0 && isOpen(side[at - 1])) ||
+      (x + 1 < width && isOpen(side[at + 1])) ||
+      isOpen(side[at - width]) ||
+      isOpen(side[at + width]);
+    if (isShore) shore.push(at);
+  }
+  return shore;
+}
+
+const isOpen = (what: number | undefined): boolean => what === CutSide.either || what === CutSide.fresh;

@@ -48,36 +48,47 @@ export function requireOverlap(image: Pick<Image, 'width' | 'height'>, axis: Axi
   );
 }
 
-/** How two values become one: as they are mixed plainly, or by a rule of the method. */
-export type Mix = (start: number, end: number, weight: number, channel: number) => number;
-
-const plainly: Mix = (start, end, weight) => start + (end - start) * weight;
+/** How the two texels at a place of the overlap become one; all channels, for colours are mixed as a whole. */
+export type Mix = (
+  from: Float32Array,
+  texels: { start: number; end: number },
+  weight: number,
+  to: Float32Array,
+  at: number,
+) => void;
 
 /**
  * Makes a picture repeat along one axis.
+ * @param mix how texels of the overlap become one; plainly, if nothing is said
  * @param unit whether texels are directions (0.5 for none along an axis), which are made of unit length again
  */
 export function layOver(
   image: Image,
   overlap: Overlap,
-  { unit = false, mix = plainly }: { unit?: boolean; mix?: Mix } = {},
+  { unit = false, mix }: { unit?: boolean; mix?: Mix } = {},
 ): Image {
-  const { width, height, channels } = image;
+  const { width, height, channels, data: from } = image;
   const { axis, width: depth, weights } = overlap;
   const [w, h] = axis === 'across' ? [width - depth, height] : [width, height - depth];
   const data = new Float32Array(w * h * channels);
-  for (let y = 0; y < h; y++) {
-    for (let x = 0; x < w; x++) {
-      const to = (y * w + x) * channels;
-      const from = (y * width + x) * channels;
-      const [i, j] = axis === 'across' ? [x, y] : [y, x];
-      if (i >= depth) {
-        for (let c = 0; c < channels; c++) data[to + c] = image.data[from + c]!;
-        continue;
-      }
-      const { weight, start, end } = overlapAt(image, overlap, i, j);
-      for (let c = 0; c < channels; c++) {
-        data[to + c] = mix(image.data[start * channels + c]!, image.data[end * channels + c]!, weights[weight]!, c);
+  // Of each row (or of all rows together) first what is mixed, then what stays.
+  const rows = axis === 'across' ? h : 1;
+  const mixed = axis === 'across' ? depth : depth * width;
+  const [row, line] = axis === 'across' ? [width, w] : [width * height, w * h];
+  const texels = { start: 0, end: 0 };
+  for (let y = 0; y < rows; y++) {
+    data.set(from.subarray((y * row + mixed) * channels, (y * row + line) * channels), (y * line + mixed) * channels);
+    for (let i = 0; i < mixed; i++) {
+      texels.start = (y * row + i) * channels;
+      texels.end = (y * row + line + i) * channels;
+      const to = (y * line + i) * channels;
+      const weight = weights[y * mixed + i]!;
+      if (mix) mix(from, texels, weight, data, to);
+      else {
+        for (let c = 0; c < channels; c++) {
+          const start = from[texels.start + c]!;
+          data[to + c] = start + (from[texels.end + c]! - start) * weight;
+        }
       }
       if (unit) toUnit(data, to);
     }

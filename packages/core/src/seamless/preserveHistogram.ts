@@ -1,50 +1,110 @@
 import type { Image } from '../image/image.ts';
+import { principalAxes } from '../image/principalAxes.ts';
 import type { Mix } from './overlap.ts';
 
 /**
  * Mixing that keeps contrast: values are brought to a normal distribution by their rank, mixed there with their variance
  * restored, and brought back (Heitz and Neyret, "High-Performance By-Example Noise using a Histogram-Preserving Blending
- * Operator", 2018). Plain mixing averages, and goes dull where both ends show.
- * Channels are treated one by one.
+ * Operator", 2018). Plain mixing averages, and goes dull where both ends show. Colours are ranked along the axes on which
+ * they do not depend on each other (Deliot and Heitz, "Procedural Stochastic Textures by Tiling and Blending", 2019), so
+ * that no hue comes up that the picture does not have; no channel leaves the range it has.
  */
 export function histogramPreservingMix(image: Image): Mix {
-  const tables = Array.from({ length: image.channels }, (_, c) => rankTable(image, c));
-  return (start, end, weight, channel) => {
-    if (weight <= 0) return start;
-    if (weight >= 1) return end;
-    const { sorted, normals } = tables[channel]!;
-    const a = normals[rankOf(sorted, start)]!;
-    const b = normals[rankOf(sorted, end)]!;
-    const mixed = (a * (1 - weight) + b * weight) / Math.hypot(1 - weight, weight);
-    return fromNormal(sorted, mixed);
+  const { channels } = image;
+  const samples = samplesOf(image);
+  const axes = principalAxes(samples, channels);
+  const ranges = Array.from({ length: channels }, (_, c) => rangeOf(samples, channels, c));
+  const tables = Array.from({ length: channels }, (_, k) => {
+    const values = new Float32Array(samples.length / channels);
+    for (let i = 0; i < values.length; i++) values[i] = along(axes, k, channels, samples, i * channels);
+    return rankTable(values);
+  });
+  const mixed = new Float64Array(channels);
+  return (from, { start, end }, weight, to, at) => {
+    if (weight <= 0 || weight >= 1) {
+      const texel = weight <= 0 ? start : end;
+      for (let c = 0; c < channels; c++) to[at + c] = from[texel + c]!;
+      return;
+    }
+    const spread = Math.sqrt((1 - weight) ** 2 + weight ** 2);
+    for (let k = 0; k < channels; k++) {
+      const { sorted, normals } = tables[k]!;
+      const a = normals[rankOf(sorted, along(axes, k, channels, from, start))]!;
+      const b = normals[rankOf(sorted, along(axes, k, channels, from, end))]!;
+      mixed[k] = fromNormal(sorted, (a * (1 - weight) + b * weight) / spread);
+    }
+    for (let c = 0; c < channels; c++) {
+      let sum = 0;
+      for (let k = 0; k < channels; k++) sum += axes[k * channels + c]! * mixed[k]!;
+      const [low, high] = ranges[c]!;
+      to[at + c] = Math.max(low, Math.min(high, sum));
+    }
   };
 }
 
-/** Ranks are told apart in so many steps at the most. */
-const STEPS = 4096;
-
-/** Values of one channel in order, and the normal value of each rank, counted in halves. */
-function rankTable(image: Image, channel: number): { sorted: Float32Array; normals: Float64Array } {
-  const sorted = inOrder(image, channel);
-  const twice = 2 * sorted.length;
-  const normals = Float64Array.from({ length: twice + 1 }, (_, half) =>
-    inverseNormal(Math.max(1, Math.min(twice - 1, half)) / twice),
-  );
-  return { sorted, normals };
+/** How far a texel lies along an axis. */
+function along(axes: Float64Array, axis: number, channels: number, data: Float32Array, at: number): number {
+  let sum = 0;
+  for (let c = 0; c < channels; c++) sum += axes[axis * channels + c]! * data[at + c]!;
+  return sum;
 }
 
-/** Values of one channel in order, thinned out evenly. */
-function inOrder({ data, channels }: Image, channel: number): Float32Array {
-  const all = new Float32Array(data.length / channels);
-  for (let i = 0; i < all.length; i++) all[i] = data[i * channels + channel]!;
-  all.sort();
-  if (all.length <= STEPS) return all;
-  return Float32Array.from({ length: STEPS }, (_, i) => all[Math.floor(((i + 0.5) / STEPS) * all.length)]!);
+/** Ranks are told apart in so many steps at the most, found from so many texels. */
+const STEPS = 4096;
+const SAMPLES = 1 << 16;
+
+/** Texels spread over a picture by the golden ratio, which meets no pattern of it; all of them, if they are few. */
+function samplesOf({ data, channels }: Image): Float32Array {
+  const count = data.length / channels;
+  if (count <= SAMPLES) return data;
+  const samples = new Float32Array(SAMPLES * channels);
+  const golden = (Math.sqrt(5) - 1) / 2;
+  for (let i = 0; i < SAMPLES; i++) {
+    const texel = Math.floor(((i * golden) % 1) * count) * channels;
+    for (let c = 0; c < channels; c++) samples[i * channels + c] = data[texel + c]!;
+  }
+  return samples;
+}
+
+function rangeOf(samples: Float32Array, channels: number, channel: number): [low: number, high: number] {
+  let [low, high] = [Infinity, -Infinity];
+  for (let at = channel; at < samples.length; at += channels) {
+    low = Math.min(low, samples[at]!);
+    high = Math.max(high, samples[at]!);
+  }
+  return [low, high];
+}
+
+/** Values in order, thinned out evenly, and the normal value of each rank, counted in halves. */
+function rankTable(values: Float32Array): { sorted: Float32Array; normals: Float64Array } {
+  const all = values.sort();
+  const sorted =
+    all.length <= STEPS
+      ? all
+      : Float32Array.from({ length: STEPS }, (_, i) => all[Math.floor(((i + 0.5) / STEPS) * all.length)]!);
+  return { sorted, normals: normalsOf(2 * sorted.length) };
+}
+
+const knownNormals = new Map<number, Float64Array>();
+
+/** Normal values of so many ranks; they do not depend on the picture. */
+function normalsOf(ranks: number): Float64Array {
+  let normals = knownNormals.get(ranks);
+  if (!normals) {
+    normals = Float64Array.from({ length: ranks + 1 }, (_, rank) =>
+      inverseNormal(Math.max(1, Math.min(ranks - 1, rank)) / ranks),
+    );
+    knownNormals.clear();
+    knownNormals.set(ranks, normals);
+  }
+  return normals;
 }
 
 /** Twice the rank of a value: between the first place where it could stand and the last, for equal values share one. */
-const rankOf = (sorted: Float32Array, value: number): number =>
-  below(sorted, value, false) + below(sorted, value, true);
+function rankOf(sorted: Float32Array, value: number): number {
+  const first = below(sorted, value, false);
+  return first + (sorted[first] === value ? below(sorted, value, true) : first);
+}
 
 function fromNormal(sorted: Float32Array, value: number): number {
   const place = normal(value) * sorted.length - 0.5;

@@ -85,10 +85,15 @@ function planOf(guide: Image, axis: Axis, ends: Ends): Overlap {
 }
 
 function made(kind: MapKind, image: Image, overlap: Overlap, method: EndMethod): Image {
-  if (standsForThings(kind)) return layOver(image, overlap, { mix: oneOrOther });
+  if (standsForThings(kind)) return layOver(image, overlap, { mix: oneOrOther(image.channels) });
   if (isDirection(kind)) return layOver(image, overlap, { unit: true });
   return layOver(image, overlap, method === 'preserve' ? { mix: histogramPreservingMix(image) } : {});
 }
 
-const oneOrOther: Mix = (start, end, weight) => (weight > 0.5 ? end : start);
+const oneOrOther =
+  (channels: number): Mix =>
+  (from, { start, end }, weight, to, at) => {
+    const texel = weight > 0.5 ? end : start;
+    for (let c = 0; c < channels; c++) to[at + c] = from[texel + c]!;
+  };
 const isTangent = (kind: MapKind): boolean => kind === 'normal' || kind === 'bent';

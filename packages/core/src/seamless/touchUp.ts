@@ -33,22 +33,31 @@ export function touchUp(
   const data = image.data.slice();
   const within = (value: number, size: number): number => ((value % size) + size) % size;
   for (const { to, from, radius, softness } of spots) {
-    const before = data.slice();
     const reach = radius * Math.min(width, height);
     const [cx, cy] = [Math.floor(to[0] * width), Math.floor(to[1] * height)];
     const [dx, dy] = [Math.round((from[0] - to[0]) * width), Math.round((from[1] - to[1]) * height)];
-    const [acrossTile, upTile] = [Math.min(Math.ceil(reach), width >> 1), Math.min(Math.ceil(reach), height >> 1)];
-    for (let y = -upTile; y <= upTile; y++) {
-      for (let x = -acrossTile; x <= acrossTile; x++) {
-        const share = 1 - smoothStep(reach * (1 - softness), reach, Math.hypot(x, y));
-        if (share === 0) continue;
-        const at = (within(cy + y, height) * width + within(cx + x, width)) * channels;
-        const source = (within(cy + y + dy, height) * width + within(cx + x + dx, width)) * channels;
-        const weight = whole ? (share >= 0.5 ? 1 : 0) : share;
-        for (let c = 0; c < channels; c++) data[at + c] = before[at + c]! * (1 - weight) + before[source + c]! * weight;
-        if (unit) toUnit(data, at);
+    const [across, up] = [Math.min(Math.ceil(reach), width >> 1), Math.min(Math.ceil(reach), height >> 1)];
+    const each = (visit: (x: number, y: number, weight: number) => void): void => {
+      for (let y = -up; y <= up; y++) {
+        for (let x = -across; x <= across; x++) {
+          const share = 1 - smoothStep(reach * (1 - softness), reach, Math.hypot(x, y));
+          if (share > 0) visit(x, y, whole ? (share >= 0.5 ? 1 : 0) : share);
+        }
       }
-    }
+    };
+    const texel = (x: number, y: number): number => (within(y, height) * width + within(x, width)) * channels;
+    // Taken before anything is painted: a spot may lie on where its texture comes from.
+    const texture: number[] = [];
+    each((x, y) => {
+      const at = texel(cx + x + dx, cy + y + dy);
+      for (let c = 0; c < channels; c++) texture.push(data[at + c]!);
+    });
+    let taken = 0;
+    each((x, y, weight) => {
+      const at = texel(cx + x, cy + y);
+      for (let c = 0; c < channels; c++) data[at + c] = data[at + c]! * (1 - weight) + texture[taken++]! * weight;
+      if (unit) toUnit(data, at);
+    });
   }
   return { ...image, data };
 }

@@ -2,9 +2,9 @@ import {
   adjust,
   coloured,
   fieldImage,
-  makeTile,
   MapDeriver,
   repetitionOf,
+  TileMaker,
   tileSeam,
   toLight,
   ZographosError,
@@ -67,15 +67,27 @@ export function refuseFlatBeyondMemory(
   );
 }
 
-/** @param pictures as light, in the order of the settings @throws input/bad-settings, run/cancelled */
-export function runSeamless(settings: SeamlessSettings, pictures: readonly Image[], watch: FlatWatch): FlatMap[] {
-  const maps = settings.pictures.map(({ kind }, i) => ({ kind, image: requirePicture(pictures, i) }));
-  const tiles = makeTile(maps, guideOf(settings), settings, {
+/** Makes tiles of the pictures of a ticket, however its other settings move. @param pictures as light, in its order */
+export const tileMakerOf = (
+  settings: Pick<SeamlessSettings, 'pictures' | 'guide'>,
+  pictures: readonly Image[],
+): TileMaker =>
+  new TileMaker(
+    settings.pictures.map(({ kind }, i) => ({ kind, image: requirePicture(pictures, i) })),
+    guideOf(settings),
+  );
+
+/** @param maker of the ticket's pictures @throws input/bad-settings, run/cancelled */
+export function runSeamless(settings: SeamlessSettings, maker: TileMaker, watch: FlatWatch): FlatMap[] {
+  const tiles = maker.make(settings, {
     onProgress: (share) => watch.onProgress({ stage: 'trace', share, secondsLeft: null }),
     check: () => throwIfCancelled(watch.cancelFlag),
   });
   const border = bordersOf(settings);
-  return maps.map(({ kind }, i) => ({ kind, image: adjust(tiles[i]!, settings.adjust[kind] ?? [], border) }));
+  return settings.pictures.map(({ kind }, i) => ({
+    kind,
+    image: adjust(tiles[i]!, settings.adjust[kind] ?? [], border),
+  }));
 }
 
 const bordersOf = ({ way, ends }: SeamlessSettings): Border =>

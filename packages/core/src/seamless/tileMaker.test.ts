@@ -2,9 +2,11 @@ import { describe, expect, it } from 'vitest';
 import type { Image } from '../image/image.ts';
 import { meanOf } from '../image/planes.ts';
 import { randomNumbers } from '../random.ts';
+import { resample } from '../image/resample.ts';
+import { bandedCut } from './bandedCut.ts';
 import { evenOut } from './evenOut.ts';
 import { framePicture, WHOLE_PICTURE } from './framePicture.ts';
-import { DEFAULT_TILE, makeTile } from './makeTile.ts';
+import { DEFAULT_TILE, TileMaker } from './tileMaker.ts';
 import { CutSide, minCut } from './minCut.ts';
 import { layPatches, planPatches } from './synthesise.ts';
 import { tileSeam } from './tileSeam.ts';
@@ -79,6 +81,35 @@ describe('the minimum cut', () => {
   });
 });
 
+describe('the cut within a band', () => {
+  it('costs hardly more than the best of all, and less than a straight one', () => {
+    const [width, height] = [180, 90];
+    const rough = pebbles(180, 9);
+    const difference = Int32Array.from({ length: width * height }, (_, at) => Math.round(rough.data[at]! * 400));
+    const side = new Uint8Array(width * height);
+    for (let y = 0; y < height; y++) {
+      side[y * width] = CutSide.old;
+      side[y * width + width - 1] = CutSide.fresh;
+    }
+    const cost = (label: (at: number) => number): number => {
+      let sum = 0;
+      for (let at = 0; at < width * height; at++) {
+        for (const next of [at % width < width - 1 ? at + 1 : at, at + width < width * height ? at + width : at]) {
+          if (label(at) !== label(next)) sum += 1 + difference[at]! + difference[next]!;
+        }
+      }
+      return sum;
+    };
+    const [exact, banded] = [minCut, bandedCut].map((cut) => {
+      const found = cut(difference, side, width, height);
+      return cost((at) => found[at]!);
+    });
+    expect(banded! / exact!).toBeGreaterThanOrEqual(1);
+    expect(banded! / exact!).toBeLessThan(1.1);
+    expect(banded!).toBeLessThan(cost((at) => (at % width < width / 2 ? 0 : 1)) * 0.8);
+  });
+});
+
 describe('a tile put together from patches', () => {
   const source = pebbles(96, 3);
   const options = { patch: 0.35, overlap: 0.35, spread: 1, variety: 0.05, seed: 5 };
@@ -107,6 +138,20 @@ describe('a tile put together from patches', () => {
     const twice: Image = { ...source, data: source.data.map((value) => value * 0.5) };
     const [first, second] = [layPatches(source, one!).data, layPatches(twice, one!).data];
     second.forEach((value, i) => expect(value).toBeCloseTo(first[i]! * 0.5, 5));
+  });
+
+  it('looks at a small size as it will at a large one: patches come from the same places', () => {
+    const picture = resample(pebbles(96, 3), { width: 256, height: 256 }, 'cubic');
+    const plans = [128, 256].map((side) => {
+      const size = { width: side * 1.5, height: side * 1.5 };
+      return planPatches(framePicture(picture, WHOLE_PICTURE, { width: side, height: side }), size, options);
+    });
+    const [few, many] = plans.map(({ patches, size }) =>
+      patches.map(({ to, from }) => [...to, ...from].map((place) => place / size.width)),
+    );
+    expect(few!.length).toBe(many!.length);
+    const alike = few!.filter((places, i) => places.every((place, k) => Math.abs(place - many![i]![k]!) < 0.03));
+    expect(alike.length / few!.length).toBeGreaterThan(0.9);
   });
 
   it('can be stopped, and refuses patches that do not fit', () => {
@@ -212,13 +257,15 @@ describe('a whole tile', () => {
       { kind: 'basecolor', image: color },
       { kind: 'height', image: { ...color, data: color.data.slice() } },
     ] as const;
+    // One maker throughout, as when an artist tries one way after the other.
+    const maker = new TileMaker(maps, 0);
     const method = (name: 'band' | 'mirror' | 'cut') => ({ method: name, width: 0.2, softness: 0.5, balance: 0.5 });
     for (const settings of [
       { way: 'ends', ends: { across: method('cut'), up: method('mirror') } },
       { way: 'ends', ends: { across: method('band'), up: method('cut') } },
       { way: 'patches', patches: { ...DEFAULT_TILE.patches, spread: 1 } },
     ] as const) {
-      const [tile, height] = makeTile(maps, 0, { ...DEFAULT_TILE, ...settings, size: { width: 65, height: 50 } });
+      const [tile, height] = maker.make({ ...DEFAULT_TILE, ...settings, size: { width: 65, height: 50 } });
       expect([tile!.width, tile!.height]).toEqual([65, 50]);
       expect(height!.data).toEqual(tile!.data);
       for (const axis of ['across', 'up'] as const) expect(tileSeam(tile!, axis)).toBeLessThan(3);

@@ -4,6 +4,7 @@ import { isDirection, standsForThings, toUnit } from '../image/kindMeaning.ts';
 import { resample } from '../image/resample.ts';
 import { evenOut, type EvenOptions } from './evenOut.ts';
 import { framePicture, WHOLE_PICTURE, type Corners } from './framePicture.ts';
+import { Steps } from '../steps.ts';
 import type { Axis } from './overlap.ts';
 import { DEFAULT_ENDS, lengthBefore, requireOneSize, seamlessSet, type Ends, type MapOfSet } from './seamlessSet.ts';
 import { layPatches, planPatches, type SynthesisOptions, type SynthesisWatch } from './synthesise.ts';
@@ -32,37 +33,59 @@ export const DEFAULT_TILE: Omit<TileSettings, 'size'> = {
 };
 
 /**
- * Makes a tile of all maps of a set: framed, evened out (colours alone), made to repeat, touched up; every step the same
- * for each map.
- * @param maps of one size, samples as light
- * @param guide the number of the map by which cuts and patches are found
- * @throws input/bad-settings
+ * Makes tiles of all maps of a set: framed, evened out (colours alone), made to repeat, touched up; every step the same
+ * for each map. Steps are made again only when what they depend on has changed.
  */
-export function makeTile(
-  maps: readonly MapOfSet[],
-  guide: number,
-  settings: TileSettings,
-  watch: SynthesisWatch = {},
-): Image[] {
-  requireOneSize(maps, guide);
-  const { corners, even, way, ends, spots, size } = settings;
-  const framed =
-    way === 'patches'
-      ? sourceOfPatches(maps[guide]!.image, settings)
-      : { width: lengthBefore(ends.across, size.width), height: lengthBefore(ends.up, size.height) };
-  const prepared = maps.map(({ kind, image }) => {
-    watch.check?.();
-    const frame = inUnitLength(kind, framePicture(image, corners, framed));
-    return { kind, image: image.colorSpace === 'srgb' ? evenOut(frame, even) : frame };
-  });
-  const tiles = way === 'patches' ? fromPatches(prepared, guide, settings, watch) : seamlessSet(prepared, guide, ends);
-  return tiles.map((tile, i) => {
-    const { kind } = maps[i]!;
-    const options = { unit: isDirection(kind), whole: standsForThings(kind) };
-    // Of a mirrored axis with an odd length, one texel is too many.
-    const sized = resample(tile, size, options.whole ? 'nearest' : 'mitchell', 'repeat');
-    return touchUp(sized, spots, options);
-  });
+export class TileMaker {
+  private readonly maps: readonly MapOfSet[];
+  private readonly guide: number;
+  private readonly steps = new Steps();
+
+  /**
+   * @param maps of one size, samples as light
+   * @param guide the number of the map by which cuts and patches are found
+   * @throws input/bad-settings for maps of several sizes
+   */
+  constructor(maps: readonly MapOfSet[], guide: number) {
+    requireOneSize(maps, guide);
+    this.maps = maps;
+    this.guide = guide;
+  }
+
+  /** @returns the maps in their order @throws input/bad-settings */
+  make(settings: TileSettings, watch: SynthesisWatch = {}): Image[] {
+    const { spots, size } = settings;
+    return this.repeating(settings, watch).map((tile, i) => {
+      watch.check?.();
+      const { kind } = this.maps[i]!;
+      const options = { unit: isDirection(kind), whole: standsForThings(kind) };
+      // Of a mirrored axis with an odd length, one texel is too many.
+      const sized = resample(tile, size, options.whole ? 'nearest' : 'mitchell', 'repeat');
+      return touchUp(sized, spots, options);
+    });
+  }
+
+  private repeating(settings: TileSettings, watch: SynthesisWatch): Image[] {
+    const { corners, even, way, ends, patches, size } = settings;
+    const { maps, guide, steps } = this;
+    const framed =
+      way === 'patches'
+        ? sourceOfPatches(maps[guide]!.image, settings)
+        : { width: lengthBefore(ends.across, size.width), height: lengthBefore(ends.up, size.height) };
+    const prepared = steps.once('prepared', JSON.stringify([corners, even, framed]), () => this.prepare(settings, framed, watch));
+    const key = JSON.stringify([corners, even, framed, way === 'patches' ? [patches, size] : ends]);
+    return steps.once('repeating', key, () =>
+      way === 'patches' ? fromPatches(prepared, guide, settings, watch) : seamlessSet(prepared, guide, ends),
+    );
+  }
+
+  private prepare({ corners, even }: TileSettings, framed: Size, { check }: SynthesisWatch): MapOfSet[] {
+    return this.maps.map(({ kind, image }) => {
+      check?.();
+      const frame = inUnitLength(kind, framePicture(image, corners, framed));
+      return { kind, image: image.colorSpace === 'srgb' ? evenOut(frame, even) : frame };
+    });
+  }
 }
 
 function fromPatches(

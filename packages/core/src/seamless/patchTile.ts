@@ -1,0 +1,134 @@
+import type { Size } from '../bake/blocks.ts';
+import type { Image } from '../image/image.ts';
+import { bandedCut } from './bandedCut.ts';
+import { CutSide } from './minCut.ts';
+
+export type Place = readonly [x: number, y: number];
+
+/** A patch of the source laid into the tile. */
+export interface Patch {
+  to: Place;
+  from: Place;
+  /** Texel by texel of the patch, how much of it shows: 0 to 1. */
+  shows: Float32Array;
+}
+
+/** A tile on a torus that is being put together from square patches of a picture. */
+export class PatchTile {
+  readonly image: Image;
+  readonly filled: Uint8Array;
+  readonly source: Image;
+  readonly side: number;
+
+  /** @param side of a patch, in texels */
+  constructor(source: Image, { width, height }: Size, side: number) {
+    this.source = source;
+    this.side = side;
+    this.image = { ...source, width, height, data: new Float32Array(width * height * source.channels) };
+    this.filled = new Uint8Array(width * height);
+  }
+
+  /** Lays a patch over what is there, up to the least visible boundary. */
+  put(to: Place, from: Place): Patch {
+    const patch = { to, from, shows: this.joined(to, from) };
+    layPatch(this.image, this.source, this.side, patch);
+    const { width, height } = this.image;
+    for (let y = 0; y < this.side; y++) {
+      const row = ((to[1] + y) % height) * width;
+      for (let x = 0; x < this.side; x++) this.filled[row + ((to[0] + x) % width)] = 1;
+    }
+    return patch;
+  }
+
+  /** Where a patch shows: in all that was empty, and in what was not up to the least visible boundary. */
+  private joined(to: Place, from: Place): Float32Array {
+    const { side } = this;
+    const { difference, kind, any, empty } = this.meeting(to, from);
+    const shows = new Float32Array(side * side);
+    if (!any) return shows.fill(1);
+    if (!empty) return shows;
+    const wide = side + 2;
+    holdBorders(kind, wide);
+    const cut = bandedCut(difference, kind, wide, wide);
+    // The boundary is softened by one texel to either side: a cut is a matter of texels, an edge is not.
+    for (let y = 0; y < side; y++) {
+      for (let x = 0; x < side; x++) {
+        const at = (y + 1) * wide + x + 1;
+        shows[y * side + x] =
+          kind[at] === CutSide.fresh
+            ? 1
+            : (cut[at]! * 4 + cut[at - 1]! + cut[at + 1]! + cut[at - wide]! + cut[at + wide]!) / 8;
+      }
+    }
+    return shows;
+  }
+
+  /** How a patch meets what is there, with a rim of what lies around it, which stays as it is. */
+  private meeting(
+    to: Place,
+    from: Place,
+  ): { difference: Int32Array; kind: Uint8Array; any: boolean; empty: boolean } {
+    const { side, source, filled, image: tile } = this;
+    const { channels } = source;
+    const wide = side + 2;
+    const kind = new Uint8Array(wide * wide).fill(CutSide.outside);
+    const difference = new Int32Array(wide * wide);
+    let [any, empty] = [false, false];
+    for (let y = -1; y <= side; y++) {
+      const row = ((to[1] + y + tile.height) % tile.height) * tile.width;
+      for (let x = -1; x <= side; x++) {
+        const texel = row + ((to[0] + x + tile.width) % tile.width);
+        const isRim = x < 0 || y < 0 || x === side || y === side;
+        const at = (y + 1) * wide + x + 1;
+        if (filled[texel] === 0) {
+          if (isRim) continue;
+          kind[at] = CutSide.fresh;
+          empty = true;
+          continue;
+        }
+        any = true;
+        kind[at] = isRim ? CutSide.old : CutSide.either;
+        if (isRim) continue;
+        const other = ((from[1] + y) * source.width + from[0] + x) * channels;
+        let sum = 0;
+        for (let c = 0; c < channels; c++) {
+          sum += Math.abs(tile.data[texel * channels + c]! - source.data[other + c]!);
+        }
+        difference[at] = Math.min(4095, Math.round((sum / channels) * 1024));
+      }
+    }
+    return { difference, kind, any, empty };
+  }
+}
+
+/** @param side of the patch, in texels */
+export function layPatch(tile: Image, source: Image, side: number, { to, from, shows }: Patch): void {
+  const { channels } = source;
+  for (let y = 0; y < side; y++) {
+    const row = ((to[1] + y) % tile.height) * tile.width;
+    for (let x = 0; x < side; x++) {
+      const share = shows[y * side + x]!;
+      if (share === 0) continue;
+      const at = (row + ((to[0] + x) % tile.width)) * channels;
+      const texel = ((from[1] + y) * source.width + from[0] + x) * channels;
+      for (let c = 0; c < channels; c++) {
+        tile.data[at + c] = tile.data[at + c]! * (1 - share) + source.data[texel + c]! * share;
+      }
+    }
+  }
+}
+
+/**
+ * Where there is but one picture no difference can be told, and a cut there would seem to cost nothing: texels beside the
+ * new alone are new, those beside the old alone stay old.
+ */
+function holdBorders(kind: Uint8Array, wide: number): void {
+  const before = kind.slice();
+  const beside = (at: number, what: number): boolean =>
+    before[at - 1] === what || before[at + 1] === what || before[at - wide] === what || before[at + wide] === what;
+  for (let at = wide; at < kind.length - wide; at++) {
+    if (before[at] !== CutSide.either) continue;
+    if (beside(at, CutSide.fresh)) kind[at] = CutSide.fresh;
+    else if (beside(at, CutSide.old)) kind[at] = CutSide.old;
+  }
+}

@@ -1,0 +1,18 @@
+/** What was made of each named step, as long as what it depends on is the same: a picture on screen follows its sliders. */
+export class Steps {
+  private readonly known = new Map<string, { key: string; value: unknown }>();
+
+  /**
+   * What a step makes, made again only when its key is another.
+   * @param make always of the same type for one name
+   */
+  once<T>(name: string, key: string, make: () => T): T {
+    const known = this.known.get(name);
+    if (known?.key === key) return known.value as T;
+    // What is out of date goes first, so that both are never held at once.
+    this.known.delete(name);
+    const value = make();
+    this.known.set(name, { key, value });
+    return value;
+  }
+}
