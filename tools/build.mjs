@@ -18,6 +18,7 @@ const NODE_PROGRAMS = {
   treeThread: 'packages/operations/src/run/treeThread.ts',
   layoutThread: 'packages/operations/src/run/layoutThread.ts',
   fieldThread: 'packages/operations/src/run/fieldThread.ts',
+  deriveThread: 'packages/operations/src/run/deriveThread.ts',
   operationThread: 'apps/server/src/runs/operationThread.ts',
   measureThread: 'apps/server/src/runs/measureThread.ts',
   meshThread: 'apps/server/src/meshes/meshThread.ts',

@@ -37,7 +37,9 @@ export async function benchFlat(say: (line: string) => void): Promise<Figures> {
       const settings = { ...DEFAULT_TILE, ends: { across: ends, up: ends }, size };
       tell(
         `seamless, ${method}`,
-        await seconds(() => ([tile] = new TileMaker([{ kind: 'basecolor', image: large }], 0).make(settings) as [Image])),
+        await seconds(
+          () => ([tile] = new TileMaker([{ kind: 'basecolor', image: large }], 0).make(settings) as [Image]),
+        ),
       );
     }
     const maps = ['height', 'normal', 'ao', 'edges', 'cavity', 'roughness'] as const;

@@ -4,7 +4,7 @@ import { parseArgs } from 'node:util';
 import { deriveSourceOf, DERIVED_KINDS, ZographosError } from '@zographos/core';
 import { encodeImage, IMAGE_FORMAT_NAMES, IMAGE_FORMATS, type ImageFormat } from '@zographos/formats/images';
 import { parseSettings } from '@zographos/operations';
-import { asMeantBy, measureFlat, runDerive } from '@zographos/operations/run';
+import { asMeantBy, deriveMaps, measureFlat } from '@zographos/operations/run';
 import { oneOf, parseFormat, required } from './flags.ts';
 import { inspectPicture } from './pictureFiles.ts';
 import { runContext } from './runContext.ts';
@@ -53,7 +53,7 @@ export async function deriveCommand(args: string[]): Promise<void> {
   });
   const format = parseFormat(values.format);
   const since = performance.now();
-  const maps = runDerive(settings, [asMeantBy({ colorSpace }, image)], runContext());
+  const maps = await deriveMaps(settings, [asMeantBy({ colorSpace }, image)], runContext());
   await mkdir(out, { recursive: true });
   for (const map of maps) {
     const own: ImageFormat = map.kind === 'displacement' ? 'exr' : format;

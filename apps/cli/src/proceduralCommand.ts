@@ -4,9 +4,10 @@ import { parseArgs } from 'node:util';
 import { FIELD_KINDS, tileSeam, WRAPS } from '@zographos/core';
 import { encodeImage, IMAGE_FORMAT_NAMES, IMAGE_FORMATS } from '@zographos/formats/images';
 import { parseSettings } from '@zographos/operations';
-import { runField } from '@zographos/operations/run';
+import { drawField } from '@zographos/operations/run';
 import { jsonOf } from './deriveCommand.ts';
 import { oneOf, parseFormat, parseSize, required } from './flags.ts';
+import { runContext } from './runContext.ts';
 
 export const PROCEDURAL_HELP = `cli procedural FIELD.json: draw a procedural field
 
@@ -42,7 +43,7 @@ export async function proceduralCommand(args: string[]): Promise<void> {
     ...(values.samples ? { samples: Number(values.samples) } : {}),
   });
   const format = parseFormat(values.format);
-  const maps = runField(settings);
+  const maps = await drawField(settings, runContext());
   const isOne = maps.length === 1;
   await mkdir(isOne ? path.dirname(out) : out, { recursive: true });
   for (const { kind, image } of maps) {

@@ -4,7 +4,7 @@ import { parseArgs } from 'node:util';
 import { tileSeam, ZographosError, type Axis, type Image, type MapKind } from '@zographos/core';
 import { encodeImage, IMAGE_FORMAT_NAMES, IMAGE_FORMATS } from '@zographos/formats/images';
 import { guideOf, parseSettings, type SeamlessSettings } from '@zographos/operations';
-import { asMeantBy, runSeamless } from '@zographos/operations/run';
+import { asMeantBy, runSeamless, tileMakerOf } from '@zographos/operations/run';
 import { fraction, oneOf, parseFormat, parseSize, required } from './flags.ts';
 import { asDeepAs, readSet } from './imageSetFolder.ts';
 import { inspectPicture } from './pictureFiles.ts';
@@ -101,7 +101,10 @@ export async function seamlessCommand(args: string[]): Promise<void> {
   const guide = guideAmong(maps, settings);
   const tiles = runSeamless(
     settings,
-    maps.map(({ image }) => image),
+    tileMakerOf(
+      settings,
+      maps.map(({ image }) => image),
+    ),
     runContext(),
   );
   const format = values.format ? parseFormat(values.format) : asDeepAs(maps.map(({ bits }) => bits));

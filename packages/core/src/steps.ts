@@ -2,6 +2,11 @@
 export class Steps {
   private readonly known = new Map<string, { key: string; value: unknown }>();
 
+  /** Whether a step was made with that key. */
+  has(name: string, key: string): boolean {
+    return this.known.get(name)?.key === key;
+  }
+
   /**
    * What a step makes, made again only when its key is another.
    * @param make always of the same type for one name

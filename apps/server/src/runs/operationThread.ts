@@ -41,14 +41,15 @@ import {
   bakeTicket,
   costOf,
   costOfMerge,
+  deriveMaps,
   drawField,
   measureFlat,
   onOneLayout,
   refuseFlatBeyondMemory,
   RUN_FLAG,
-  runDerive,
   runLayout,
   runSeamless,
+  tileMakerOf,
   withOneMaterial,
   type Canvas,
   type FlatMap,
@@ -158,22 +159,23 @@ const OPERATE: Record<OnThread, (request: OperationRequest) => OperationDone | P
   sheet: partOfSheet,
   seamless: async (request) => {
     const settings = parseSettings('seamless', request.settings);
-    refuseFlatBeyondMemory('seamless', settings.size, settings.pictures.length, request.memoryLimitBytes);
+    refuseFlatBeyondMemory('seamless', settings.size, settings.pictures.length, request);
     return flat(request, 'seamless', settings.pictures, (pictures) =>
-      runSeamless(settings, pictures, { cancelFlag: request.cancelFlag, onProgress }),
+      runSeamless(settings, tileMakerOf(settings, pictures), { cancelFlag: request.cancelFlag, onProgress }),
     );
   },
   derive: async (request) => {
     const settings = parseSettings('derive', request.settings);
+    const { cancelFlag, threads } = request;
     return flat(request, 'derive', [settings.picture], (pictures) => {
-      if (pictures[0]) refuseFlatBeyondMemory('derive', pictures[0], settings.maps.length, request.memoryLimitBytes);
-      return runDerive(settings, pictures, { cancelFlag: request.cancelFlag, onProgress });
+      if (pictures[0]) refuseFlatBeyondMemory('derive', pictures[0], settings.maps.length, request);
+      return deriveMaps(settings, pictures, { cancelFlag, onProgress, threads });
     });
   },
   field: async (request) => {
     const settings = parseSettings('field', request.settings);
     const { cancelFlag, threads } = request;
-    refuseFlatBeyondMemory('field', settings.size, settings.maps.length, request.memoryLimitBytes);
+    refuseFlatBeyondMemory('field', settings.size, settings.maps.length, request);
     return flat(request, 'field', [], () => drawField(settings, { cancelFlag, onProgress, threads }));
   },
 };

@@ -5,6 +5,7 @@ import {
   repetitionOf,
   screenByte,
   tileSeam,
+  type Care,
   type HeightSuggestion,
   type Image,
   type MapKind,
@@ -47,23 +48,33 @@ export interface PreviewMap extends Shown {
   seams: { across: number; up: number };
 }
 
+/** A map that is the same as when it was told last. */
+export interface KeptMap {
+  kind: MapKind;
+  values: null;
+  kept: true;
+}
+
 export type FlatTold =
   | ({ what: 'source' } & Shown)
   | {
       what: 'made';
       turn: number;
-      maps: PreviewMap[];
+      maps: (PreviewMap | KeptMap)[];
       suggestion: HeightSuggestion | null;
       /** How high white lies over black, in tile widths. */
       depth: number | null;
       milliseconds: number;
     }
   /** What takes longer and is told once nothing moves. */
+  | { what: 'refined'; map: PreviewMap }
   | { what: 'repetition'; turn: number; repetition: Repetition }
   | { what: 'compared'; turn: number; method: Compared; map: PreviewMap | null; likeness: number }
   | { what: 'failed'; turn: number; message: string };
 
 let pictures: Image[] = [];
+/** What the page has, by kind. */
+let known = new Map<MapKind, Image>();
 let deriver: { from: string; deriver: MapDeriver } | null = null;
 /** One for what is looked at, one for what is compared: each remembers its last steps. */
 const makers: Partial<Record<'shown' | 'compared', { of: string; maker: TileMaker }>> = {};
@@ -75,6 +86,7 @@ self.onmessage = ({ data }: MessageEvent<FlatAsk>): void => {
   if (data.what === 'pictures') {
     ({ pictures } = data);
     deriver = null;
+    known.clear();
     delete makers.shown;
     delete makers.compared;
     const [first] = pictures;
@@ -88,10 +100,14 @@ self.onmessage = ({ data }: MessageEvent<FlatAsk>): void => {
     return;
   }
   const { turn } = data;
+  clearTimeout(later);
   try {
     const since = performance.now();
-    const made = make(data);
-    const maps = made.map(previewOf);
+    const made = make(data, 'quick');
+    const maps = made.map((map) =>
+      known.get(map.kind) === map.image ? ({ kind: map.kind, values: null, kept: true } as const) : previewOf(map),
+    );
+    known = new Map(made.map(({ kind, image }) => [kind, image]));
     const milliseconds = performance.now() - since;
     const told: FlatTold = {
       ...{ what: 'made', turn, maps, milliseconds },
@@ -100,11 +116,11 @@ self.onmessage = ({ data }: MessageEvent<FlatAsk>): void => {
     };
     tell(
       told,
-      maps.flatMap(({ rgba, values }) => [rgba.buffer, ...(values ? [values.buffer] : [])]),
+      maps.flatMap((map) => ('kept' in map ? [] : moved(map))),
     );
-    clearTimeout(later);
     // What is derived repeats as what it is derived from does.
-    if (data.job.operation !== 'derive' && made[0]) later = setTimeout(tellRepetition, IDLE_MS, turn, made[0].image);
+    if (data.job.operation === 'derive') later = setTimeout(refine, IDLE_MS, data);
+    else if (made[0]) later = setTimeout(tellRepetition, IDLE_MS, turn, made[0].image);
   } catch (error) {
     tell({ what: 'failed', turn, message: error instanceof Error ? error.message : String(error) });
   }
@@ -144,12 +160,25 @@ function compare(ask: Extract<FlatAsk, { what: 'compare' }>, at: number): void {
 
 const IDLE_MS = 250;
 let later: ReturnType<typeof setTimeout> | undefined;
+
+/** Looks for occlusion with more care. */
+function refine(ask: Extract<FlatAsk, { what: 'make' }>): void {
+  const kinds = ask.kinds.filter((kind) => kind === 'ao');
+  for (const made of make({ ...ask, kinds }, 'fair')) {
+    if (known.get(made.kind) === made.image) continue;
+    known.set(made.kind, made.image);
+    const map = previewOf(made);
+    tell({ what: 'refined', map }, moved(map));
+  }
+}
+
+const moved = ({ rgba, values }: PreviewMap): Transferable[] => [rgba.buffer, ...(values ? [values.buffer] : [])];
 const tellRepetition = (turn: number, image: Image): void =>
   tell({ what: 'repetition', turn, repetition: repetitionOf(image) });
 
 type Made = { kind: MapKind; image: Image }[];
 
-function make({ job, kinds, side, pick }: Extract<FlatAsk, { what: 'make' }>): Made {
+function make({ job, kinds, side, pick }: Extract<FlatAsk, { what: 'make' }>, care: Care): Made {
   switch (job.operation) {
     case 'seamless': {
       if (pictures.length === 0) return [];
@@ -158,7 +187,7 @@ function make({ job, kinds, side, pick }: Extract<FlatAsk, { what: 'make' }>): M
       return inOrder(made, kinds);
     }
     case 'derive':
-      return pictures.length === 0 ? [] : derived(job.settings, kinds, pick);
+      return pictures.length === 0 ? [] : derived(job.settings, kinds, pick, care);
     case 'field': {
       const settings = { ...job.settings, size: within(job.settings.size, side), samples: 1 };
       return inOrder(mapsOfField(settings, fieldImage(settings, settings.size)), kinds);
@@ -175,7 +204,7 @@ function makerOf(use: 'shown' | 'compared', { pictures: meanings, guide }: Seaml
   return maker;
 }
 
-function derived(settings: DeriveSettings, kinds: readonly MapKind[], pick: number | null): Made {
+function derived(settings: DeriveSettings, kinds: readonly MapKind[], pick: number | null, care: Care): Made {
   const { from, repeats } = settings;
   const key = `${from} ${repeats}`;
   if (deriver?.from !== key) deriver = { from: key, deriver: new MapDeriver(pictures[0]!, from, repeats) };
@@ -186,7 +215,7 @@ function derived(settings: DeriveSettings, kinds: readonly MapKind[], pick: numb
     .map((kind) => {
       const picked: PickedKind | undefined = PICKED_KINDS.find((each) => each === kind);
       const alone = picked && pick !== null && settings[picked].picks[pick] !== undefined;
-      return { kind, image: alone ? own.mask(picked, pick, settings) : own.make(kind, settings, true) };
+      return { kind, image: alone ? own.mask(picked, pick, settings) : own.make(kind, settings, care) };
     });
 }
 

@@ -55,6 +55,10 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
       if (data.turn === turn) repetition.value = data.repetition;
       return;
     }
+    if (data.what === 'refined') {
+      maps.value = maps.value.map((map) => (map.kind === data.map.kind ? data.map : map));
+      return;
+    }
     // What was asked for meanwhile comes next; what lies between is left out.
     busy.value = asked !== null;
     if (asked) {
@@ -66,7 +70,8 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
       return;
     }
     problem.value = null;
-    maps.value = data.maps;
+    const before = maps.value;
+    maps.value = data.maps.map((map) => ('kept' in map ? before.find(({ kind }) => kind === map.kind)! : map));
     repetition.value = null;
     suggestion.value = data.suggestion ?? suggestion.value;
     depth.value = data.depth;

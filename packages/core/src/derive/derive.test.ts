@@ -2,6 +2,8 @@ import { describe, expect, it } from 'vitest';
 import type { Image } from '../image/image.ts';
 import { blur } from '../image/blur.ts';
 import { cavityFromHeight, curvatureFromHeight } from './curvatureFromHeight.ts';
+import { randomNumbers } from '../random.ts';
+import { LineHorizons } from './horizons.ts';
 import { heightFromNormal } from './heightFromNormal.ts';
 import { bandsOf, DEFAULT_TONE_HEIGHT, heightFromTone, suggestHeight } from './heightFromTone.ts';
 import { DEFAULT_NORMAL, normalFromHeight } from './normalFromHeight.ts';
@@ -93,7 +95,7 @@ describe('occlusion of a height field', () => {
     const wall = 20;
     // A wall of 20 texels over the left quarter; depth makes one unit of height one tile width.
     const height = plane(width, 64, (x) => (x < 0.25 ? wall / width : 0));
-    const openness = occlusionFromHeight(height, { depth: 1, reach: 1, slices: 24, every: true }, 'clamp');
+    const openness = occlusionFromHeight(height, { depth: 1, reach: 1, slices: 24 }, 'clamp');
     for (const x of [40, 50, 70, 100]) {
       const far = x - 31;
       const expected = 1 - 0.5 * (1 - far / Math.hypot(far, wall));
@@ -104,15 +106,30 @@ describe('occlusion of a height field', () => {
   it('is none on a plane, level or leaning, and the draft is near the whole', () => {
     for (const lean of [0, 0.8]) {
       const level = plane(48, 48, (x) => x * lean);
-      const { data } = occlusionFromHeight(level, { depth: 1, reach: 0.2, slices: 32, every: true }, 'clamp');
+      const { data } = occlusionFromHeight(level, { depth: 1, reach: 0.2, slices: 32 }, 'clamp');
       for (let i = 20; i < 28; i++) expect(data[24 * 48 + i]).toBeGreaterThan(0.985);
     }
     const bumps = plane(96, 96, (x, y) => 0.5 + waves(x, y) / 0.05);
-    const [whole, draft] = [
-      occlusionFromHeight(bumps, { depth: 0.3, reach: 0.2, slices: 16, every: true }, 'repeat'),
-      occlusionFromHeight(bumps, { depth: 0.3, reach: 0.2, slices: 4, every: false }, 'repeat'),
-    ];
-    expect(Math.max(...whole.data.map((value, i) => Math.abs(value - draft.data[i]!)))).toBeLessThan(0.08);
+    const [whole, draft] = [16, 4].map((slices) =>
+      occlusionFromHeight(bumps, { depth: 0.3, reach: 0.2, slices }, 'repeat'),
+    );
+    expect(Math.max(...whole!.data.map((value, i) => Math.abs(value - draft!.data[i]!)))).toBeLessThan(0.08);
+  });
+
+  it('finds the horizons that going through all points finds, within the reach and no farther', () => {
+    const random = randomNumbers(21);
+    for (const reach of [1, 2, 7, 40]) {
+      const count = 100;
+      // Level stretches too, where many points are a horizon at once.
+      const line = Float64Array.from({ length: reach + count }, () => Math.floor(random() * 12) * random() ** 3);
+      const found = new Float64Array(count);
+      new LineHorizons(reach).find(line, count, found);
+      for (let p = reach; p < reach + count; p++) {
+        let most = -Infinity;
+        for (let q = p - reach; q < p; q++) most = Math.max(most, (line[q]! - line[p]!) / (p - q));
+        expect(found[p - reach]).toBe(most);
+      }
+    }
   });
 });
 

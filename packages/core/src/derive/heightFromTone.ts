@@ -1,7 +1,7 @@
 import { blur } from '../image/blur.ts';
 import type { Image } from '../image/image.ts';
 import { planeLike } from '../image/planes.ts';
-import type { Border } from '../image/resample.ts';
+import { resample, type Border } from '../image/resample.ts';
 
 /** How wide what each band holds is, as a share of the tile's width: from grain to swells. What is wider is the last. */
 export const BAND_WIDTHS = [1 / 512, 1 / 256, 1 / 128, 1 / 64, 1 / 32, 1 / 16] as const;
@@ -34,12 +34,33 @@ export function bandsOf(tone: Image, border: Border): Image[] {
   const bands: Image[] = [];
   let finer = tone;
   for (const width of BAND_WIDTHS) {
-    const wider = blur(tone, width * tone.width, border);
-    bands.push({ ...planeLike(tone), data: finer.data.map((value, i) => value - wider.data[i]!) });
+    const wider = wideBlur(tone, width * tone.width, border);
+    bands.push({ ...planeLike(tone), data: differenceOf(finer.data, wider.data) });
     finer = wider;
   }
   bands.push(finer);
   return bands;
+}
+
+function differenceOf(a: Float32Array, b: Float32Array): Float32Array {
+  const result = new Float32Array(a.length);
+  for (let i = 0; i < a.length; i++) result[i] = a[i]! - b[i]!;
+  return result;
+}
+
+/** Texels of a reduced copy that make up the standard deviation of a blur: it has no detail that could be lost. */
+const TEXELS_OF_BLUR = 6;
+
+/** A wide blur by way of a small copy. What reducing and enlarging blur by themselves is counted in. */
+function wideBlur(image: Image, sigma: number, border: Border): Image {
+  const shorter = Math.min(image.width, image.height);
+  const factor = Math.min(Math.floor(sigma / TEXELS_OF_BLUR), shorter / 8);
+  if (factor < 2) return blur(image, sigma, border);
+  const size = { width: Math.round(image.width / factor), height: Math.round(image.height / factor) };
+  const small = resample(image, size, 'linear', border);
+  // Each triangle has the variance of a sixth of a small texel's square.
+  const left = Math.sqrt(Math.max(0, (sigma / factor) ** 2 - 1 / 3));
+  return resample(blur(small, left, border), image, 'linear', border);
 }
 
 /**

@@ -1,7 +1,7 @@
 import { adjust, type Adjustment } from '../adjust/adjust.ts';
 import type { Image, MapKind } from '../image/image.ts';
 import { planeLike, tone } from '../image/planes.ts';
-import type { Border } from '../image/resample.ts';
+import { resample, type Border } from '../image/resample.ts';
 import { Steps } from '../steps.ts';
 import { cavityFromHeight, edgesFromHeight } from './curvatureFromHeight.ts';
 import { heightFromNormal } from './heightFromNormal.ts';
@@ -48,6 +48,13 @@ export interface DeriveOptions extends Record<PickedKind, PickedMap> {
   adjust: Partial<Record<MapKind, readonly Adjustment[]>>;
 }
 
+export const isPicked = (kind: DerivedKind): kind is PickedKind => PICKED_KINDS.some((each) => each === kind);
+
+/** How exactly occlusion is looked for: roughly while settings move, on half the texels once they rest, or in full. */
+const CARES = ['full', 'fair', 'quick'] as const;
+export type Care = (typeof CARES)[number];
+const QUICK = { slices: 3, side: 224 };
+
 const USUAL_DEPTH = 0.02;
 
 /**
@@ -67,30 +74,51 @@ export class MapDeriver {
     this.border = repeats ? 'repeat' : 'clamp';
   }
 
-  /** @param draft looks at fewer places for occlusion */
-  make(kind: DerivedKind, options: DeriveOptions, draft = false): Image {
+  /** @param care how exactly occlusion is looked for */
+  make(kind: DerivedKind, options: DeriveOptions, care: Care = 'full'): Image {
+    const key = JSON.stringify([
+      ...[options[kind === 'height' ? 'depth' : kind], options.adjust[kind]],
+      ...(isPicked(kind) ? [] : [options.depth, options.height, options.adjust.height]),
+    ]);
+    // What was looked for with more care already is not thrown away.
+    const known = CARES.find(
+      (each) => this.steps.has(`${kind}, ${each}`, key) && CARES.indexOf(each) <= CARES.indexOf(care),
+    );
+    const own = kind === 'ao' ? (known ?? care) : 'full';
+    return this.steps.once(`${kind}, ${own}`, key, () => this.made(kind, options, own));
+  }
+
+  private made(kind: DerivedKind, options: DeriveOptions, care: Care): Image {
     const { border } = this;
+    if (kind === 'height') return this.height(options);
     const steps = options.adjust[kind] ?? [];
+    if (isPicked(kind)) return adjust(pickedMap(this.lab(), options[kind], border), steps, border);
+    const height = this.height(options);
     const depth = this.depth(options);
     switch (kind) {
-      case 'height':
-        return this.height(options);
       case 'normal':
-        return adjust(normalFromHeight(this.height(options), { ...options.normal, depth }, border), steps, border);
-      case 'ao': {
-        const { reach, slices } = options.ao;
-        const cuts = draft ? { slices: Math.min(3, slices), every: false } : { slices, every: true };
-        return adjust(occlusionFromHeight(this.height(options), { depth, reach, ...cuts }, border), steps, border);
-      }
+        return adjust(normalFromHeight(height, { ...options.normal, depth }, border), steps, border);
+      case 'ao':
+        return adjust(this.occlusion(height, { ...options.ao, depth }, care), steps, border);
       case 'edges':
-        return adjust(edgesFromHeight(this.height(options), { depth, ...options.edges }, border), steps, border);
+        return adjust(edgesFromHeight(height, { depth, ...options.edges }, border), steps, border);
       case 'cavity':
-        return adjust(cavityFromHeight(this.height(options), { depth, ...options.cavity }, border), steps, border);
+        return adjust(cavityFromHeight(height, { depth, ...options.cavity }, border), steps, border);
       case 'displacement':
         return this.displacement(options, depth);
-      default:
-        return adjust(pickedMap(this.lab(), options[kind], border), steps, border);
     }
+  }
+
+  private occlusion(height: Image, options: DeriveOptions['ao'] & { depth: number }, care: Care): Image {
+    const { border } = this;
+    if (care === 'full') return occlusionFromHeight(height, options, border);
+    const longer = Math.max(height.width, height.height);
+    const { slices, side } = care === 'fair' ? { slices: 4, side: longer / 2 } : QUICK;
+    const scale = Math.min(1, side / longer);
+    const length = (texels: number): number => Math.max(1, Math.round(texels * scale));
+    const small = resample(height, { width: length(height.width), height: length(height.height) }, 'linear', border);
+    const few = { ...options, slices: Math.min(slices, options.slices) };
+    return resample(occlusionFromHeight(small, few, border), height, 'linear', border);
   }
 
   /** Where one pick of a map counts. */

@@ -2,6 +2,7 @@ import type { Image } from '../image/image.ts';
 import { planeLike } from '../image/planes.ts';
 import type { Border } from '../image/resample.ts';
 import { wrapped, type Wrap } from '../image/sample.ts';
+import { LineHorizons } from './horizons.ts';
 import { slopes } from './slopes.ts';
 
 export interface OcclusionOptions {
@@ -11,88 +12,148 @@ export interface OcclusionOptions {
   reach: number;
   /** Cuts through the surface at each place, each with its two horizons. */
   slices: number;
-  /** Whether every texel along a cut is looked at, or ever fewer the farther they are. */
-  every: boolean;
 }
 
 /**
  * Openness of a height field: in each of several upright cuts through a place both horizons are found, and the sky
  * between them counted by the cosine to the surface's own normal, in closed form (Jimenez, Wu, Pesce and Jarabo,
- * "Practical Real-Time Strategies for Accurate Indirect Occlusion", 2016, section 4).
+ * "Practical Real-Time Strategies for Accurate Indirect Occlusion", 2016, section 4). Every texel along a cut counts.
  * @param height one channel, 0 to 1
  * @returns 1 for open, 0 for closed
  */
 export function occlusionFromHeight(height: Image, options: OcclusionOptions, border: Border): Image {
-  const { depth, slices } = options;
-  const { width, height: rows } = height;
-  const scale = depth * width;
-  const field = height.data.map((value) => value * scale);
-  const { across, down } = slopes({ ...planeLike(height), data: field }, 'Scharr', border);
-  const reach = Math.max(1, Math.min(options.reach * width, border === 'repeat' ? Infinity : Math.hypot(width, rows)));
-  const result = planeLike(height);
-  const wrap = border === 'repeat' ? 'repeat' : 'clamp';
-  const margin = Math.ceil(reach) + 1;
-  const long = width + 2 * margin;
-  const wide = drawnOut(field, width, rows, margin, wrap);
-  const [ahead, behind] = [new Float32Array(width), new Float32Array(width)];
-  const cuts = Array.from({ length: slices }, (_, k) => {
-    const angle = ((k + 0.5) * Math.PI) / slices;
-    return { cos: Math.cos(angle), sin: Math.sin(angle), steps: stepsAlong(angle, reach, options.every) };
-  });
-  for (let y = 0; y < rows; y++) {
-    const here = y * width;
-    const out = result.data.subarray(here, here + width);
-    for (const { cos, sin, steps } of cuts) {
-      // Horizons as slopes, as low as may be at first.
-      ahead.fill(-1e6);
-      behind.fill(-1e6);
-      for (let s = 0; s < steps.length; s += 3) {
-        const dx = steps[s]!;
-        const dy = steps[s + 1]!;
-        const nearness = steps[s + 2]!;
-        const forward = wrapped(y + dy, rows, wrap) * long + margin + dx;
-        const back = wrapped(y - dy, rows, wrap) * long + margin - dx;
-        for (let x = 0; x < width; x++) {
-          const base = field[here + x]!;
-          const rise = (wide[forward + x]! - base) * nearness;
-          const fall = (wide[back + x]! - base) * nearness;
-          if (rise > ahead[x]!) ahead[x] = rise;
-          if (fall > behind[x]!) behind[x] = fall;
-        }
-      }
-      for (let x = 0; x < width; x++) {
-        out[x]! += skyOfCut(ahead[x]!, behind[x]!, across[here + x]!, down[here + x]!, cos, sin);
+  const cuts = new SkyOfCuts(height, options, border);
+  const openness = planeLike(height);
+  for (let k = 0; k < options.slices; k++) addSky(openness, cuts.sky(k));
+  return asOpenness(openness, options.slices);
+}
+
+/** Adds what one of the cuts sees. */
+export function addSky({ data }: Image, sky: Image): void {
+  for (let i = 0; i < data.length; i++) data[i]! += sky.data[i]!;
+}
+
+/** What all cuts see together, as openness; in place. */
+export function asOpenness(sum: Image, slices: number): Image {
+  const { data } = sum;
+  for (let i = 0; i < data.length; i++) data[i] = Math.max(0, Math.min(1, data[i]! / slices));
+  return sum;
+}
+
+/** What each of the cuts through a height field sees of the sky, cut by cut, so that several threads can share them. */
+export class SkyOfCuts {
+  private readonly field: Image;
+  private readonly reach: number;
+  private readonly slices: number;
+  private readonly border: Border;
+  private ground: Ground | null = null;
+
+  constructor(height: Image, { depth, reach, slices }: OcclusionOptions, border: Border) {
+    const { width, height: rows } = height;
+    const scale = depth * width;
+    this.field = { ...planeLike(height), data: height.data.map((value) => value * scale) };
+    this.reach = Math.max(1, Math.min(reach * width, border === 'repeat' ? Infinity : Math.hypot(width, rows)));
+    this.slices = slices;
+    this.border = border;
+  }
+
+  /** @param k which of the cuts */
+  sky(k: number): Image {
+    const angle = ((k + 0.5) * Math.PI) / this.slices;
+    const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
+    // Cuts that run more down than across are made on the picture turned over its diagonal: memory is read in order then.
+    const isTurned = Math.abs(cos) < Math.abs(sin);
+    if (this.ground?.isTurned !== isTurned) this.ground = groundOf(this.field, isTurned, this.border);
+    return isTurned
+      ? overDiagonal(skyOfSlice(this.ground, sin, cos, this.reach))
+      : skyOfSlice(this.ground, cos, sin, this.reach);
+  }
+}
+
+/** A height field in texels with its slopes. */
+interface Ground {
+  isTurned: boolean;
+  field: Image;
+  across: Float32Array;
+  down: Float32Array;
+  wrap: Wrap;
+}
+
+function groundOf(field: Image, isTurned: boolean, border: Border): Ground {
+  const own = isTurned ? overDiagonal(field) : field;
+  return { isTurned, field: own, ...slopes(own, 'Scharr', border), wrap: border };
+}
+
+/** Texels that are turned over at a time, so that both pictures stay in the nearest memory. */
+const TURNED = 32;
+
+/** A picture of one channel with rows for columns. */
+function overDiagonal({ width, height, data }: Image): Image {
+  const turned = planeLike({ width: height, height: width });
+  for (let top = 0; top < height; top += TURNED) {
+    for (let left = 0; left < width; left += TURNED) {
+      for (let y = top; y < Math.min(height, top + TURNED); y++) {
+        for (let x = left; x < Math.min(width, left + TURNED); x++) turned.data[x * height + y] = data[y * width + x]!;
       }
     }
-    for (let x = 0; x < width; x++) out[x] = Math.max(0, Math.min(1, out[x]! / slices));
   }
-  return result;
+  return turned;
 }
 
-/** Rows with what lies beyond their ends, so that whoever looks along them need not ask. */
-function drawnOut(field: Float32Array, width: number, rows: number, margin: number, wrap: Wrap): Float32Array {
-  const long = width + 2 * margin;
-  const wide = new Float32Array(long * rows);
-  const column = Int32Array.from({ length: long }, (_, i) => wrapped(i - margin, width, wrap));
-  for (let y = 0; y < rows; y++) {
-    for (let x = 0; x < long; x++) wide[y * long + x] = field[y * width + column[x]!]!;
+/**
+ * The sky of all cuts in one direction, which runs more across than down. They lie on lines that take one step across
+ * at a time, and together meet each texel once.
+ */
+function skyOfSlice({ field, across, down, wrap }: Ground, cos: number, sin: number, reach: number): Image {
+  const sky = planeLike(field);
+  const { width, height, data } = field;
+  const perStep = Math.abs(cos);
+  const steps = Math.max(1, Math.floor(reach * perStep));
+  const horizons = new LineHorizons(steps);
+  const column = Int32Array.from({ length: width + 2 * steps }, (_, i) => wrapped(i - steps, width, wrap));
+  const shift = Int32Array.from(column, (_, i) => Math.round(((i - steps) * sin) / cos));
+  const [line, turned] = [new Float64Array(column.length), new Float64Array(column.length)];
+  const texels = new Int32Array(column.length);
+  const [behind, ahead] = [new Float64Array(width), new Float64Array(width)];
+  const last = shift[steps + width - 1]!;
+  const [first, end] = wrap === 'repeat' ? [0, height] : [Math.min(0, -last), height + Math.max(0, -last)];
+  for (let k = first; k < end; k++) {
+    const [from, to] = wrap === 'repeat' ? [0, width] : stretchWithin(shift, steps, k, width, height);
+    const count = to - from;
+    const total = count + 2 * steps;
+    for (let i = 0; i < total; i++) {
+      const at = wrapped(k + shift[from + i]!, height, wrap) * width + column[from + i]!;
+      texels[i] = at;
+      line[i] = data[at]!;
+      turned[total - 1 - i] = data[at]!;
+    }
+    horizons.find(line, count, behind);
+    horizons.find(turned, count, ahead);
+    for (let i = 0; i < count; i++) {
+      const at = texels[steps + i]!;
+      const [back, forth] = [behind[i]! * perStep, ahead[count - 1 - i]! * perStep];
+      sky.data[at] =
+        cos >= 0
+          ? skyOfCut(forth, back, across[at]!, down[at]!, cos, sin)
+          : skyOfCut(back, forth, across[at]!, down[at]!, cos, sin);
+    }
   }
-  return wide;
+  return sky;
 }
 
-/** Whole steps along a direction, each with one over its length: all of them, or ever wider ones. */
-function stepsAlong(angle: number, reach: number, every: boolean): Float64Array {
-  const steps: number[] = [];
-  const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
-  // One texel further along the longer axis each time.
-  const stride = 1 / Math.max(Math.abs(cos), Math.abs(sin));
-  let count = 1;
-  while (count * stride <= reach || steps.length === 0) {
-    const [dx, dy] = [Math.round(cos * stride * count), Math.round(sin * stride * count)];
-    steps.push(dx, dy, 1 / Math.hypot(dx, dy));
-    count += every ? 1 : Math.max(1, Math.floor(count / 3));
-  }
-  return Float64Array.from(steps);
+/** The columns between which a line lies within the picture. */
+function stretchWithin(
+  shift: Int32Array,
+  steps: number,
+  k: number,
+  width: number,
+  height: number,
+): [from: number, to: number] {
+  const isOutside = (x: number): boolean => k + shift[steps + x]! < 0 || k + shift[steps + x]! >= height;
+  let [from, to] = [0, width];
+  while (from < to && isOutside(from)) from++;
+  while (to > from && isOutside(to - 1)) to--;
+  return [from, to];
 }
 
 /** The sky in one cut, weighed by the cosine to the normal: 1 for a level place with nothing about it. */

@@ -14,17 +14,10 @@ export function blur(image: Image, sigma: number, border: Border): Image {
   if (!(sigma > 0)) return image;
   const { width, height, channels } = image;
   const box = boxOf((sigma * sigma) / PASSES);
-  let from: Float32Array = image.data;
-  let to: Float32Array = new Float32Array(image.data.length);
-  for (let pass = 0; pass < PASSES * 2; pass++) {
-    if (pass < PASSES) alongRows(from, to, width, height, channels, box, border);
-    else alongColumns(from, to, width, height, channels, box, border);
-    // The picture itself is never written to.
-    const spare: Float32Array = from === image.data ? new Float32Array(image.data.length) : from;
-    from = to;
-    to = spare;
-  }
-  return { ...image, data: from };
+  const data = new Float32Array(image.data.length);
+  alongRows(image.data, data, width * channels, height, channels, box, border);
+  alongColumns(data, width * channels, height, box, border);
+  return { ...image, data };
 }
 
 /** A box with whole texels up to a radius, and a share of the next one at either end. */
@@ -43,6 +36,7 @@ function boxOf(variance: number): Box {
   return { radius, end, sum: whole + 2 * end };
 }
 
+/** What lies at a place of a line, or beyond its ends. */
 function indexTable(size: number, reach: number, border: Border): Int32Array {
   return Int32Array.from({ length: size + 2 * reach }, (_, i) => {
     const at = i - reach;
@@ -50,62 +44,86 @@ function indexTable(size: number, reach: number, border: Border): Int32Array {
   });
 }
 
+/** Columns that are gone through at a time, so that all passes find them in the nearest memory. */
+const LANES = 16;
+
+/** Each row is drawn out beyond its ends as far as all passes reach, which then need not ask where it ends. */
 function alongRows(
   from: Float32Array,
   to: Float32Array,
-  width: number,
+  row: number,
   height: number,
   channels: number,
-  { radius, end, sum }: Box,
+  box: Box,
   border: Border,
 ): void {
-  const reach = radius + 1;
-  const table = indexTable(width, reach, border);
-  const scale = 1 / sum;
+  const width = row / channels;
+  const margin = PASSES * (box.radius + 1);
+  const table = indexTable(width, margin, border);
+  let [line, next] = [new Float64Array(table.length), new Float64Array(table.length)];
   for (let y = 0; y < height; y++) {
-    const row = y * width * channels;
     for (let c = 0; c < channels; c++) {
-      const at = row + c;
-      let running = 0;
-      for (let i = 1; i < 2 * reach; i++) running += from[at + table[i]! * channels]!;
-      for (let x = 0; x < width; x++) {
-        const before = from[at + table[x]! * channels]!;
-        const behind = from[at + table[x + 2 * reach]! * channels]!;
-        to[at + x * channels] = (running + end * (before + behind)) * scale;
-        running += behind - from[at + table[x + 1]! * channels]!;
+      const at = y * row + c;
+      for (let i = 0; i < table.length; i++) line[i] = from[at + table[i]! * channels]!;
+      for (let pass = 0, length = table.length; pass < PASSES; pass++) {
+        length = boxAlong(line, next, length, box);
+        [line, next] = [next, line];
       }
+      for (let x = 0, i = at; x < width; x++, i += channels) to[i] = line[x]!;
     }
   }
 }
 
-/** Row by row as well, with a running sum for each column, so that memory is read in order. */
-function alongColumns(
-  from: Float32Array,
-  to: Float32Array,
-  width: number,
-  height: number,
-  channels: number,
-  { radius, end, sum }: Box,
-  border: Border,
-): void {
+/** One pass over a line. @returns how many are left of it: shorter by a box, its first lies one reach farther in */
+function boxAlong(from: Float64Array, to: Float64Array, length: number, { radius, end, sum }: Box): number {
   const reach = radius + 1;
-  const row = width * channels;
-  const table = indexTable(height, reach, border);
+  const left = length - 2 * reach;
   const scale = 1 / sum;
-  const running = new Float64Array(row);
-  for (let i = 1; i < 2 * reach; i++) {
-    const at = table[i]! * row;
-    for (let x = 0; x < row; x++) running[x]! += from[at + x]!;
+  let running = 0;
+  for (let i = 1; i < 2 * reach; i++) running += from[i]!;
+  for (let x = 0; x < left; x++) {
+    const behind = from[x + 2 * reach]!;
+    to[x] = (running + end * (from[x]! + behind)) * scale;
+    running += behind - from[x + 1]!;
   }
-  for (let y = 0; y < height; y++) {
-    const before = table[y]! * row;
-    const behind = table[y + 2 * reach]! * row;
-    const next = table[y + 1]! * row;
-    const out = y * row;
-    for (let x = 0; x < row; x++) {
-      const last = from[behind + x]!;
-      to[out + x] = (running[x]! + end * (from[before + x]! + last)) * scale;
-      running[x]! += last - from[next + x]!;
+  return left;
+}
+
+/** In place, some columns at a time. */
+function alongColumns(data: Float32Array, row: number, height: number, box: Box, border: Border): void {
+  const margin = PASSES * (box.radius + 1);
+  const table = indexTable(height, margin, border);
+  let [lines, next] = [new Float32Array(table.length * LANES), new Float32Array(table.length * LANES)];
+  for (let first = 0; first < row; first += LANES) {
+    const lanes = Math.min(LANES, row - first);
+    for (let i = 0; i < table.length; i++) {
+      const at = table[i]! * row + first;
+      for (let x = 0; x < lanes; x++) lines[i * LANES + x] = data[at + x]!;
+    }
+    for (let pass = 0, length = table.length; pass < PASSES; pass++) {
+      length = boxAcross(lines, next, length, box);
+      [lines, next] = [next, lines];
+    }
+    for (let y = 0; y < height; y++) {
+      for (let x = 0; x < lanes; x++) data[y * row + first + x] = lines[y * LANES + x]!;
     }
   }
+}
+
+function boxAcross(from: Float32Array, to: Float32Array, length: number, { radius, end, sum }: Box): number {
+  const reach = radius + 1;
+  const left = length - 2 * reach;
+  const scale = 1 / sum;
+  const far = 2 * reach * LANES;
+  const running = new Float64Array(LANES);
+  for (let i = LANES; i < far; i++) running[i % LANES]! += from[i]!;
+  for (let y = 0; y < left; y++) {
+    const at = y * LANES;
+    for (let x = 0; x < LANES; x++) {
+      const behind = from[at + far + x]!;
+      to[at + x] = (running[x]! + end * (from[at + x]! + behind)) * scale;
+      running[x]! += behind - from[at + LANES + x]!;
+    }
+  }
+  return left;
 }

@@ -68,8 +68,7 @@ function settledPlaces(cut: Uint8Array, width: number, height: number): Uint8Arr
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const at = y * width + x;
-      const isBorder =
-        (x + 1 < width && cut[at] !== cut[at + 1]) || (y + 1 < height && cut[at] !== cut[at + width]);
+      const isBorder = (x + 1 < width && cut[at] !== cut[at + 1]) || (y + 1 < height && cut[at] !== cut[at + width]);
       if (!isBorder) continue;
       for (let j = Math.max(0, y - BAND); j <= Math.min(height - 1, y + BAND); j++) {
         settled.fill(0, j * width + Math.max(0, x - BAND), j * width + Math.min(width, x + BAND + 1));

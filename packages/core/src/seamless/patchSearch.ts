@@ -128,7 +128,7 @@ function unlikeness({ at, value }: Known, data: Float32Array, shift: number, lim
   const count = at.length;
   const most = limit * count;
   let sum = 0;
-  for (let k = 0; k < count; ) {
+  for (let k = 0; k < count;) {
     for (const end = Math.min(count, k + SPELL); k < end; k++) {
       const off = data[at[k]! + shift]! - value[k]!;
       sum += off * off;

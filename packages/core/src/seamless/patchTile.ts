@@ -64,10 +64,7 @@ export class PatchTile {
   }
 
   /** How a patch meets what is there, with a rim of what lies around it, which stays as it is. */
-  private meeting(
-    to: Place,
-    from: Place,
-  ): { difference: Int32Array; kind: Uint8Array; any: boolean; empty: boolean } {
+  private meeting(to: Place, from: Place): { difference: Int32Array; kind: Uint8Array; any: boolean; empty: boolean } {
     const { side, source, filled, image: tile } = this;
     const { channels } = source;
     const wide = side + 2;

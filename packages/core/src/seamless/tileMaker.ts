@@ -72,7 +72,9 @@ export class TileMaker {
       way === 'patches'
         ? sourceOfPatches(maps[guide]!.image, settings)
         : { width: lengthBefore(ends.across, size.width), height: lengthBefore(ends.up, size.height) };
-    const prepared = steps.once('prepared', JSON.stringify([corners, even, framed]), () => this.prepare(settings, framed, watch));
+    const prepared = steps.once('prepared', JSON.stringify([corners, even, framed]), () =>
+      this.prepare(settings, framed, watch),
+    );
     const key = JSON.stringify([corners, even, framed, way === 'patches' ? [patches, size] : ends]);
     return steps.once('repeating', key, () =>
       way === 'patches' ? fromPatches(prepared, guide, settings, watch) : seamlessSet(prepared, guide, ends),

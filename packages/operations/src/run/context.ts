@@ -73,7 +73,11 @@ export const RUN_FLAG = { cancel: 1, enough: 2 } as const;
 
 /** @throws run/cancelled once the flag is set */
 export function throwIfCancelled(cancelFlag: Int32Array): void {
-  if (Atomics.load(cancelFlag, 0) === RUN_FLAG.cancel) {
-    throw new ZographosError('run/cancelled', 'The run was cancelled. Nothing was changed; run it again at any time.');
-  }
+  const error = errorIfCancelled(cancelFlag);
+  if (error) throw error;
+}
+
+export function errorIfCancelled(cancelFlag: Int32Array): ZographosError | null {
+  if (Atomics.load(cancelFlag, 0) !== RUN_FLAG.cancel) return null;
+  return new ZographosError('run/cancelled', 'The run was cancelled. Nothing was changed; run it again at any time.');
 }

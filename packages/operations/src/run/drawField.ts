@@ -1,10 +1,8 @@
-import { sharedFloat32, ZographosError, type Image } from '@zographos/core';
+import { sharedFloat32, type Image } from '@zographos/core';
 import type { FieldSettings } from '../flat/fieldSettings.ts';
-import { askThread } from './askThread.ts';
-import { throwIfCancelled } from './context.ts';
 import type { FieldPart } from './fieldThread.ts';
 import { mapsOfField, type FlatMap, type FlatWatch } from './runFlat.ts';
-import { startThread } from './startThread.ts';
+import { ThreadTeam } from './threadTeam.ts';
 
 /** Rows that a thread is given at a time. */
 const ROWS = 16;
@@ -17,29 +15,19 @@ export async function drawField(
   const { size, layers, wrap, samples } = settings;
   const out = sharedFloat32(size.width * size.height);
   const options = { layers, wrap, samples };
-  let next = 0;
-  const work = async (): Promise<void> => {
-    const thread = startThread('./fieldThread', import.meta.url);
-    try {
-      while (next < size.height) {
-        throwIfCancelled(cancelFlag);
-        const from = next;
-        next = Math.min(size.height, from + ROWS);
-        const part: FieldPart = { options, size, from, to: next, out };
-        await askThread(
-          thread,
-          part,
-          (message: string) => message,
-          (cause) =>
-            new ZographosError('run/failed', 'A thread that drew the field was lost. Run it again.', { cause }),
-        );
-        onProgress({ stage: 'trace', share: from / size.height, secondsLeft: null });
-      }
-    } finally {
-      void thread.terminate();
-    }
-  };
-  await Promise.all(Array.from({ length: Math.min(threads, Math.ceil(size.height / ROWS)) }, work));
+  const parts = Math.ceil(size.height / ROWS);
+  const team = new ThreadTeam<FieldPart, null>('./fieldThread', import.meta.url, Math.min(threads, parts), cancelFlag);
+  let done = 0;
+  try {
+    await Promise.all(
+      Array.from({ length: parts }, async (_, i) => {
+        await team.do({ options, size, from: i * ROWS, to: Math.min(size.height, (i + 1) * ROWS), out });
+        onProgress({ stage: 'trace', share: ++done / parts, secondsLeft: null });
+      }),
+    );
+  } finally {
+    team.close();
+  }
   const field: Image = { ...size, channels: 1, data: out };
   return mapsOfField(settings, field);
 }

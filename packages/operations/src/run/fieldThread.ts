@@ -1,5 +1,5 @@
-import { parentPort } from 'node:worker_threads';
 import { fieldRows, type FieldOptions, type Size } from '@zographos/core';
+import { answerJobs } from './teamThread.ts';
 
 /** Some rows of a field, to be written into shared memory. */
 export interface FieldPart {
@@ -10,7 +10,7 @@ export interface FieldPart {
   out: Float32Array;
 }
 
-parentPort!.on('message', ({ options, size, from, to, out }: FieldPart) => {
+answerJobs(({ options, size, from, to, out }: FieldPart): null => {
   fieldRows(options, size, from, to, out.subarray(from * size.width, to * size.width));
-  parentPort!.postMessage('done');
+  return null;
 });

@@ -19,3 +19,4 @@ export * from './runFlat.ts';
 export * from './deliverFile.ts';
 export * from './deliver.ts';
 export * from './drawField.ts';
+export * from './deriveMaps.ts';

@@ -1,7 +1,6 @@
 import {
   adjust,
   coloured,
-  fieldImage,
   MapDeriver,
   repetitionOf,
   TileMaker,
@@ -19,7 +18,7 @@ import type { PictureMeaning } from '../flat/flatSettings.ts';
 import { guideOf, type SeamlessSettings } from '../flat/seamlessSettings.ts';
 import type { FlatKind } from '../registry.ts';
 import type { FlatReport } from '../report.ts';
-import { throwIfCancelled, type Progress } from './context.ts';
+import { throwIfCancelled, type Progress, type RunResources } from './context.ts';
 
 /** What runs of flat material are told, and tell. */
 export interface FlatWatch {
@@ -43,11 +42,11 @@ export function asMeantBy({ colorSpace }: Pick<PictureMeaning, 'colorSpace'>, im
   return light;
 }
 
-/** Bytes that are held at once for each texel: whatever the maps, and for each of them. */
-const BYTES_PER_TEXEL: Record<FlatKind, readonly [base: number, each: number]> = {
-  seamless: [16, 56],
-  derive: [160, 14],
-  field: [8, 40],
+/** Bytes that are held at once for each texel: whatever the maps, for each of them, and for each thread. */
+const BYTES_PER_TEXEL: Record<FlatKind, { base: number; map: number; thread: number }> = {
+  seamless: { base: 16, map: 56, thread: 0 },
+  derive: { base: 120, map: 14, thread: 40 },
+  field: { base: 8, map: 40, thread: 0 },
 };
 
 /** @throws limit/memory before anything is computed, with the figure */
@@ -55,10 +54,10 @@ export function refuseFlatBeyondMemory(
   kind: FlatKind,
   { width, height }: Size,
   maps: number,
-  limitBytes: number,
+  { memoryLimitBytes: limitBytes, threads }: Pick<RunResources, 'memoryLimitBytes' | 'threads'>,
 ): void {
-  const [base, each] = BYTES_PER_TEXEL[kind];
-  const bytes = 220e6 + width * height * (base + each * maps);
+  const { base, map, thread } = BYTES_PER_TEXEL[kind];
+  const bytes = 220e6 + width * height * (base + map * maps + thread * threads);
   if (bytes <= limitBytes) return;
   const gb = (value: number): string => `${(value / 1e9).toFixed(1)} GB`;
   throw new ZographosError(
@@ -112,10 +111,6 @@ export function mapsOfField(settings: FieldSettings, field: Image): FlatMap[] {
   });
 }
 
-/** On this thread alone. */
-export const runField = (settings: FieldSettings): FlatMap[] =>
-  mapsOfField(settings, fieldImage(settings, settings.size));
-
 /** How good flat maps are: what their borders show, and how much they show that they repeat. */
 export function measureFlat(maps: readonly FlatMap[], seconds: number): FlatReport {
   const shown = maps.find(({ kind }) => kind === 'basecolor') ?? maps[0]!;
@@ -133,7 +128,8 @@ export function measureFlat(maps: readonly FlatMap[], seconds: number): FlatRepo
 
 const finite = (value: number): number => (Number.isFinite(value) ? value : 1000);
 
-function requirePicture(pictures: readonly Image[], i: number): Image {
+/** @throws input/bad-settings */
+export function requirePicture(pictures: readonly Image[], i: number): Image {
   const picture = pictures[i];
   if (picture) return picture;
   throw new ZographosError('input/bad-settings', 'A picture of this ticket is missing. Choose one it is made of.');
