@@ -287,9 +287,9 @@ export const ENDPOINTS = {
   useFinish: endpoint(
     'post',
     '/api/projects/:id/finishes/:finishId',
-    'Brings the maps of a finish into a project as pictures',
+    'Brings a finish into a project as a flat set, whose first run begins',
     none,
-    z.array(asset),
+    ticket,
   ),
 } as const;
 

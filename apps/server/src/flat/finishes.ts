@@ -1,14 +1,18 @@
 import type { DataSource } from 'typeorm';
-import { ZographosError } from '@zographos/core';
-import type { Asset, Finish } from '@zographos/contracts';
-import { encodeImage } from '@zographos/formats/images';
-import { assets, finishes, imageSets, maps, type FinishRow } from '../data/entities.ts';
+import { ZographosError, type ColorSpace, type MapKind } from '@zographos/core';
+import type { Finish, Ticket } from '@zographos/contracts';
+import { IMAGE_FORMATS, type ImageFormat } from '@zographos/formats/images';
+import { parseSettings } from '@zographos/operations';
+import { assets, finishes, imageSets, maps, type FinishMap, type FinishRow } from '../data/entities.ts';
 import { latestMapRevisions } from '../data/latestRevisions.ts';
-import { notFound, readAsset, readProjectSummary } from '../data/readProject.ts';
+import { notFound, readProjectSummary, readTicket } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
 import { fileName } from '../http/attach.ts';
+import { readOnThread } from '../intake/intakeDesk.ts';
 import { takeIn } from '../intake/takeIn.ts';
 import { loadMapImage } from '../runs/mapImages.ts';
+import { enqueueRun } from '../runs/queue.ts';
+import { createTicket } from '../runs/tickets.ts';
 import type { Services } from '../services.ts';
 
 /** The library of finishes: flat sets kept as they were, whatever becomes of their projects. */
@@ -55,25 +59,56 @@ export async function keepFinish(
   return toFinish(await database.getRepository(finishes).save({ name, tags, tileWidth, maps: held }));
 }
 
-/** Brings the maps of a finish into a project, each as a picture. @throws missing/not-found */
-export async function bringInFinish(services: Services, projectId: string, finishId: string): Promise<Asset[]> {
-  const { database, blobs } = services;
+/**
+ * Brings a finish into a project as a flat set: its maps become pictures, and a ticket that leaves them as they are makes
+ * them maps again, which is set to run. Maps of another size than the first are there as pictures alone.
+ * @throws missing/not-found
+ */
+export async function bringInFinish(services: Services, projectId: string, finishId: string): Promise<Ticket> {
+  const { database } = services;
   await readProjectSummary(database, projectId);
   const finish = (await database.getRepository(finishes).findOneBy({ id: finishId })) ?? notFound('finish');
-  const made: Asset[] = [];
-  for (const { kind, ...held } of finish.maps) {
-    const image = await loadMapImage(blobs, held);
-    const name = `${fileName(finish.name)}_${kind}.${kind === 'displacement' ? 'exr' : 'png'}`;
-    const bytes = await encodeImage(image, kind === 'displacement' ? 'exr' : 'png16');
-    const blob = await blobs.writeBytes(bytes);
-    const { assets: taken } = await takeIn(services, projectId, [{ name, blob }]);
-    for (const { id } of taken) {
-      // What it holds is known here, and need not be guessed from its name.
-      const colorSpace = held.directory.colorSpace ?? 'linear';
-      await database.getRepository(assets).update({ id }, { imageKind: kind, colorSpace });
-      made.push(await readAsset(database, id));
-    }
+  const { width, height } = finish.maps[0]!.directory.levels[0]!;
+  const pictures: { id: string; kind: MapKind; colorSpace: ColorSpace }[] = [];
+  for (const map of finish.maps) {
+    const picture = await asPicture(services, projectId, finish.name, map);
+    const level = map.directory.levels[0]!;
+    if (level.width === width && level.height === height) pictures.push(picture);
   }
+  const asItIs = { method: 'none' as const };
+  const { id, imageSetId } = await createTicket(database, projectId, {
+    name: `${finish.name}, as kept`,
+    operation: 'seamless',
+    settings: parseSettings('seamless', {
+      pictures: pictures.map(({ kind, colorSpace }) => ({ kind, colorSpace })),
+      ends: { across: asItIs, up: asItIs },
+      size: { width, height },
+    }),
+    inputs: { receivers: [], sources: [], pictures: pictures.map((picture) => picture.id) },
+    set: { name: finish.name },
+  });
+  await database.getRepository(imageSets).update({ id: imageSetId }, { tileWidth: finish.tileWidth });
+  await enqueueRun(database, id);
   await announce(database, { type: 'changed', projectId });
-  return made;
+  return readTicket(database, id);
+}
+
+async function asPicture(
+  services: Services,
+  projectId: string,
+  finish: string,
+  { kind, ...held }: FinishMap,
+): Promise<{ id: string; kind: MapKind; colorSpace: ColorSpace }> {
+  const { database, blobs } = services;
+  const image = await loadMapImage(blobs, held);
+  // Heights in units of the world lie outside 0 to 1.
+  const format: ImageFormat = kind === 'displacement' ? 'exr' : 'png16';
+  const name = `${fileName(finish)}_${kind}.${IMAGE_FORMATS[format].ending}`;
+  const { bytes } = await readOnThread({ kind: 'file', name, image, format });
+  const { assets: taken } = await takeIn(services, projectId, [{ name, blob: await blobs.writeBytes(bytes) }]);
+  const { id } = taken[0] ?? notFound('picture of the finish');
+  // What it holds is known here, and need not be guessed from its name.
+  const colorSpace = held.directory.colorSpace ?? 'linear';
+  await database.getRepository(assets).update({ id }, { imageKind: kind, colorSpace });
+  return { id, kind, colorSpace };
 }

@@ -193,9 +193,12 @@ describe('a delivery', () => {
 });
 
 describe('a finish', () => {
-  it('outlives its project, and comes into another one as pictures that mean what they did', async () => {
+  it('outlives its project, and comes into another one as a flat set that is what was kept', async () => {
     const { projectId, tile } = await stoneProject();
     await run(projectId, tile);
+    const samplesOf = async (mapId: string) =>
+      readSamplesBody(await (await server.fetch(PATHS.samples(mapId, 'any', 64))).arrayBuffer()).data;
+    const before = await samplesOf((await setOf(projectId, tile.imageSetId)).maps[0]!.id);
     const finish = await server.call(
       ENDPOINTS.keepFinish,
       { id: tile.imageSetId },
@@ -205,8 +208,22 @@ describe('a finish', () => {
     await server.call(ENDPOINTS.deleteProject, { id: projectId });
     await server.running.services.blobs.sweep('0 seconds');
     const { id: other } = await server.call(ENDPOINTS.createProject, {}, { name: 'Other' });
-    const [picture] = await server.call(ENDPOINTS.useFinish, { id: other, finishId: finish.id });
-    expect(picture).toMatchObject({ kind: 'image', imageKind: 'basecolor', colorSpace: 'srgb' });
+    const ticket = await server.call(ENDPOINTS.useFinish, { id: other, finishId: finish.id });
+    const again = await server.call(ENDPOINTS.readProject, { id: other });
+    const [set] = again.imageSets;
+    expect(again.assets).toMatchObject([{ kind: 'image', imageKind: 'basecolor', colorSpace: 'srgb' }]);
+    expect(set).toMatchObject({
+      id: ticket.imageSetId,
+      name: finish.name,
+      receiverId: null,
+      tileWidth: finish.tileWidth,
+    });
+    // It runs by itself, and is what was kept.
+    await server.ended(other, again.runs[0]!.id);
+    const [map] = (await server.call(ENDPOINTS.readProject, { id: other })).imageSets[0]!.maps;
+    expect(map!.revisions[0]).toMatchObject({ width: 64, height: 64, key: ticket.key });
+    const after = await samplesOf(map!.id);
+    after.forEach((value, i) => expect(value).toBeCloseTo(before[i]!, 4));
     const tagged = await server.call(ENDPOINTS.changeFinish, { id: finish.id }, { tags: ['stone'] });
     expect(tagged.tags).toEqual(['stone']);
     await server.call(ENDPOINTS.deleteFinish, { id: finish.id });

@@ -8,7 +8,13 @@ import {
   type Image,
   type MeshInspection,
 } from '@zographos/core';
-import { inspectImageFile, readImageFile, type ImageInspection } from '@zographos/formats/images';
+import {
+  encodeImage,
+  inspectImageFile,
+  readImageFile,
+  type ImageFormat,
+  type ImageInspection,
+} from '@zographos/formats/images';
 import { packMesh, readMeshFile, type FormatLimits } from '@zographos/formats/meshes';
 import { asMeantBy } from '@zographos/operations/flat';
 
@@ -24,7 +30,9 @@ export type IntakeRequest =
       side: number;
       colorSpace: ColorSpace;
       limits: FormatLimits;
-    };
+    }
+  /** Samples as a file, to be taken in like any other. */
+  | { kind: 'file'; name: string; image: Image; format: ImageFormat };
 
 export interface ReadObject {
   name: string;
@@ -38,6 +46,7 @@ export type IntakeAnswer =
   | { kind: 'image'; inspection: ImageInspection; thumbnail: Uint8Array }
   | { kind: 'archive'; files: { name: string; bytes: Uint8Array }[] }
   | { kind: 'samples'; image: Image }
+  | { kind: 'file'; bytes: Uint8Array }
   | { kind: 'error'; code: ZographosError['code']; message: string };
 
 parentPort!.on('message', (request: IntakeRequest) => {
@@ -84,6 +93,8 @@ async function answer(request: IntakeRequest): Promise<IntakeAnswer> {
       const image = asMeantBy({ colorSpace }, await readImageFile(name, bytes, limits));
       return { kind: 'samples', image: smallerThan(image, side) };
     }
+    case 'file':
+      return { kind: 'file', bytes: await encodeImage(request.image, request.format) };
     case 'archive':
       return { kind: 'archive', files: unfold(request.name, request.bytes, request.maxExpandedBytes) };
   }

@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
+import SelectButton from 'primevue/selectbutton';
+import { meanOf } from '@zographos/core';
 import { percent } from '../parts/format.ts';
 import type { PreviewMap } from './flatWorker.ts';
 import TileView from './TileView.vue';
-import { COMPARED, type Compared } from './ways.ts';
+import { COMPARED, COMPARED_AXES, type Compared, type ComparedAxes } from './ways.ts';
 
 /** The same picture made to repeat in every way, side by side, each with its figures. */
 defineProps<{
@@ -11,6 +13,7 @@ defineProps<{
   repeats: number;
   name: string;
 }>();
+const axes = defineModel<ComparedAxes>('axes', { required: true });
 const emit = defineEmits<{ take: [Compared] }>();
 
 const WORDS: Record<Compared, string> = {
@@ -24,6 +27,17 @@ const WORDS: Record<Compared, string> = {
 
 <template>
   <div class="compare">
+    <div class="axes">
+      <strong>On</strong>
+      <SelectButton
+        v-model="axes"
+        size="small"
+        aria-label="Axes that are compared"
+        :options="[...COMPARED_AXES]"
+        :allow-empty="false"
+      />
+      <p class="soft">The other axis stays as it is set. Patches are laid on both.</p>
+    </div>
     <figure v-for="method in COMPARED" :key="method">
       <TileView
         v-if="compared.get(method)?.map"
@@ -31,7 +45,7 @@ const WORDS: Record<Compared, string> = {
         :before="null"
         :repeats="repeats"
         :divider="0"
-        :borders="false"
+        :borders="null"
         :label="`${name}, ${WORDS[method]}`"
         :telltales="[]"
         :spots="[]"
@@ -40,8 +54,8 @@ const WORDS: Record<Compared, string> = {
       <figcaption>
         <strong>{{ WORDS[method] }}</strong>
         <span v-if="compared.get(method)?.map" class="figure">
-          borders {{ compared.get(method)!.map!.seams.across.toFixed(2) }},
-          {{ compared.get(method)!.map!.seams.up.toFixed(2) }}; like itself
+          borders {{ meanOf(compared.get(method)!.map!.borders.across).toFixed(2) }},
+          {{ meanOf(compared.get(method)!.map!.borders.up).toFixed(2) }}; like itself
           {{ percent(compared.get(method)!.likeness) }}
         </span>
         <Button
@@ -71,6 +85,15 @@ figure {
   grid-template-rows: minmax(0, 1fr) auto;
   min-height: 0;
   margin: 0;
+}
+
+.axes {
+  display: grid;
+  gap: 8px;
+  align-content: center;
+  justify-items: start;
+  padding: 12px;
+  background: var(--paper);
 }
 
 figcaption {

@@ -81,7 +81,7 @@ async function bringIn(finish: Finish): Promise<void> {
   const made = await notices.guard(() => call(ENDPOINTS.useFinish, { id: props.projectId, finishId: finish.id }));
   if (!made) return;
   await store.reload();
-  chosen.value = made.map(({ id }) => id);
+  await router.push({ name: 'flat', params: { projectId: props.projectId, setId: made.imageSetId } });
 }
 
 async function remove(finish: Finish): Promise<void> {

@@ -23,14 +23,14 @@ const field = computed(() => {
 });
 
 watch(
-  () => props.picture,
-  (picture) => {
-    if (!picture || !canvas.value) return;
-    canvas.value.width = picture.width;
-    canvas.value.height = picture.height;
-    canvas.value.getContext('2d')!.putImageData(new ImageData(picture.rgba, picture.width, picture.height), 0, 0);
+  [() => props.picture, canvas],
+  ([picture, on]) => {
+    if (!picture || !on) return;
+    on.width = picture.width;
+    on.height = picture.height;
+    on.getContext('2d')!.putImageData(new ImageData(picture.rgba, picture.width, picture.height), 0, 0);
   },
-  { immediate: true, flush: 'post' },
+  { flush: 'post' },
 );
 
 const points = computed(() =>

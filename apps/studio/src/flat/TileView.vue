@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core';
 import { computed, onMounted, ref, watch } from 'vue';
-import type { Telltale } from '@zographos/core';
+import type { Axis, Telltale } from '@zographos/core';
+import { drawBorders } from './drawBorders.ts';
 import type { Shown } from './flatWorker.ts';
 
 /** A picture as a tile: repeated over the view, beside what it was made of. */
@@ -13,8 +14,8 @@ const props = defineProps<{
   /** How much of the view shows what was before, 0 to 1. */
   divider: number;
   label: string;
-  /** Whether the borders of tiles are drawn. */
-  borders: boolean;
+  /** How much the borders of tiles show, place by place; not drawn if left out. */
+  borders: Record<Axis, Float32Array> | null;
   telltales: readonly Telltale[];
   /** Places of spots, and where their texture comes from, in shares of the tile. */
   spots: readonly { to: readonly [number, number]; from: readonly [number, number]; radius: number }[];
@@ -89,15 +90,7 @@ function draw(): void {
     tiles(earlier);
     context.restore();
   }
-  if (borders) {
-    context.strokeStyle = 'oklch(0.46 0.13 255)';
-    context.setLineDash([6, 4]);
-    for (let i = 0; i <= repeats; i++) {
-      context.strokeRect(x + i * w, y, 0, h * repeats);
-      context.strokeRect(x, y + i * h, w * repeats, 0);
-    }
-    context.setLineDash([]);
-  }
+  if (borders) drawBorders(context, borders, { x, y, w, h, repeats });
 }
 
 watch(() => [props.tile, props.before, props.repeats, props.divider, props.borders, width.value, height.value], draw, {

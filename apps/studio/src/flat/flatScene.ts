@@ -1,7 +1,8 @@
-import type { BufferAttribute } from 'three';
 import {
   ACESFilmicToneMapping,
   BoxGeometry,
+  BufferAttribute,
+  BufferGeometry,
   Color,
   CylinderGeometry,
   DataTexture,
@@ -24,11 +25,11 @@ import {
   SphereGeometry,
   SRGBColorSpace,
   WebGLRenderer,
-  type BufferGeometry,
   type Texture,
 } from 'three';
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
-import type { MapKind } from '@zographos/core';
+import { resample, type MapKind } from '@zographos/core';
+import type { Geometry } from '../model/geometryWorker.ts';
 import { rgbOf } from '../theme/rgbOf.ts';
 import type { Shown } from './flatWorker.ts';
 import { surroundingLight, type Surrounding } from './surroundings.ts';
@@ -47,7 +48,8 @@ export interface FlatPicture extends Shown {
 }
 
 export interface FlatLook {
-  shape: FlatShape;
+  /** One of the shapes, or the mesh that was given. */
+  shape: FlatShape | 'mesh';
   relief: Relief;
   surrounding: Surrounding;
   /** How often the tile lies across the shape. */
@@ -59,11 +61,13 @@ export interface FlatLook {
 }
 
 /** How many tiles lie round a shape and up it, so that they are about square there. */
-const LENGTHS: Record<FlatShape, readonly [across: number, up: number]> = {
+const LENGTHS: Record<FlatLook['shape'], readonly [across: number, up: number]> = {
   plane: [1, 1],
   cube: [1, 1],
   sphere: [2, 1],
   cylinder: [3, 1],
+  // As often over a square of its UVs.
+  mesh: [1, 1],
 };
 
 /** Faces of a displaced shape along each side: enough to follow a height, few enough to be drawn by any machine. */
@@ -77,7 +81,10 @@ export class FlatScene {
   private readonly camera = new PerspectiveCamera(30, 1, 0.05, 60);
   private readonly controls: OrbitControls;
   private readonly sun = new DirectionalLight('#fffaf0', 2.2);
-  private textures = new Map<MapKind, Texture>();
+  private textures = new Map<MapKind, { of: FlatPicture; texture: Texture }>();
+  private geometries = new Map<string, BufferGeometry>();
+  private mesh: Geometry | null = null;
+  private relief: { of: FlatPicture; texels: number; texture: Texture } | null = null;
   private bodies: Mesh[] = [];
   private look: FlatLook | null = null;
   private light: Texture | null = null;
@@ -116,8 +123,22 @@ export class FlatScene {
   }
 
   setMaps(maps: ReadonlyMap<MapKind, FlatPicture>): void {
-    for (const texture of this.textures.values()) texture.dispose();
-    this.textures = new Map([...maps].map(([kind, picture]) => [kind, textureOf(kind, picture)]));
+    const before = this.textures;
+    this.textures = new Map(
+      [...maps].map(([kind, of]) => {
+        const same = before.get(kind);
+        return [kind, same?.of === of ? same : { of, texture: textureOf(kind, of) }];
+      }),
+    );
+    for (const [kind, { texture }] of before) if (this.textures.get(kind)?.texture !== texture) texture.dispose();
+    this.build();
+  }
+
+  /** The mesh that is shown as a shape. */
+  setMesh(mesh: Geometry | null): void {
+    this.mesh = mesh;
+    this.geometries.get('mesh')?.dispose();
+    this.geometries.delete('mesh');
     this.build();
   }
 
@@ -132,7 +153,9 @@ export class FlatScene {
 
   dispose(): void {
     this.clear();
-    for (const texture of this.textures.values()) texture.dispose();
+    for (const { texture } of this.textures.values()) texture.dispose();
+    for (const geometry of this.geometries.values()) geometry.dispose();
+    this.relief?.texture.dispose();
     this.light?.dispose();
     this.controls.dispose();
     this.renderer.dispose();
@@ -161,7 +184,6 @@ export class FlatScene {
   private clear(): void {
     for (const body of this.bodies) {
       this.scene.remove(body);
-      body.geometry.dispose();
       (body.material as MeshStandardMaterial).dispose();
     }
     this.bodies = [];
@@ -179,11 +201,13 @@ export class FlatScene {
       this.sun.intensity = look.surrounding === 'even' ? 0 : 2.2;
     }
     const [across, up] = LENGTHS[look.shape];
-    for (const texture of this.textures.values()) texture.repeat.set(across * look.tiling, up * look.tiling);
+    for (const { texture } of this.textures.values()) texture.repeat.set(across * look.tiling, up * look.tiling);
     const reliefs = look.relief === 'side by side' ? SINGLE : [look.relief];
     const size = reliefs.length > 1 ? 0.62 : 1;
     reliefs.forEach((relief, i) => {
-      const body = new Mesh(geometryOf(look.shape, relief === 'displacement'), this.material(look, relief));
+      const geometry = this.geometryOf(look.shape, relief === 'displacement');
+      if (!geometry) return;
+      const body = new Mesh(geometry, this.material(look, relief));
       body.scale.setScalar(size);
       body.position.x = (i - (reliefs.length - 1) / 2) * 1.55;
       this.bodies.push(body);
@@ -192,11 +216,41 @@ export class FlatScene {
     this.draw();
   }
 
+  /** Made once for each shape: a dense one takes a while. */
+  private geometryOf(shape: FlatLook['shape'], isDense: boolean): BufferGeometry | null {
+    if (shape === 'mesh' && !this.mesh) return null;
+    const name = shape === 'mesh' ? shape : `${shape} ${isDense}`;
+    let geometry = this.geometries.get(name);
+    if (!geometry) {
+      geometry = turnedOver(shape === 'mesh' ? ofMesh(this.mesh!) : solid(shape, isDense ? FACES : 64));
+      this.geometries.set(name, geometry);
+    }
+    return geometry;
+  }
+
+  /** The height for displacement, no finer than the faces that follow it: finer, its edges would be ragged. */
+  private reliefOf(shape: FlatLook['shape'], tiling: number): Texture | null {
+    const of = this.textures.get('height')?.of;
+    if (!of?.values) return null;
+    const faces = shape === 'mesh' ? Math.sqrt(this.mesh!.positions.length / 18) : facesAcross(shape);
+    const texels = Math.min(of.width, Math.max(16, Math.round(faces / LENGTHS[shape][0] / tiling)));
+    if (this.relief?.of !== of || this.relief.texels !== texels) {
+      this.relief?.texture.dispose();
+      const { width, height, values } = of;
+      const size = { width: texels, height: Math.max(1, Math.round((texels * height) / width)) };
+      const small = resample({ width, height, channels: 1, data: values }, size, 'linear', 'repeat');
+      this.relief = { of, texels, texture: textureOf('height', { ...of, ...size, values: small.data }) };
+    }
+    const { texture } = this.relief;
+    texture.repeat.set(LENGTHS[shape][0] * tiling, LENGTHS[shape][1] * tiling);
+    return texture;
+  }
+
   private material(
-    { alone, depth, tiling }: FlatLook,
+    { shape, alone, depth, tiling }: FlatLook,
     relief: Exclude<Relief, 'side by side'>,
   ): MeshStandardMaterial | MeshBasicMaterial {
-    const map = (kind: MapKind): Texture | null => this.textures.get(kind) ?? null;
+    const map = (kind: MapKind): Texture | null => this.textures.get(kind)?.texture ?? null;
     if (alone) return new MeshBasicMaterial({ map: map(alone), toneMapped: false });
     const [roughness, metallic, height] = [map('roughness'), map('metallic'), map('height')];
     const isTransparent = map('opacity') !== null;
@@ -213,8 +267,7 @@ export class FlatScene {
       // One looks into the cylinder from above.
       side: DoubleSide,
     });
-    // Lengths on the shapes: a tile is 2 / tiling wide.
-    const tall = (depth * 2) / tiling;
+    const tall = (depth * (shape === 'mesh' ? uvSquareOf(this.mesh!) : 2)) / tiling;
     if (relief !== 'bump') material.normalMap = map('normal');
     // Texture rows run down here, green of a normal points up.
     material.normalScale.set(1, -1);
@@ -222,10 +275,12 @@ export class FlatScene {
       material.bumpMap = height;
       material.bumpScale = tall * 40;
     }
-    if (relief === 'displacement' && height) {
-      material.displacementMap = height;
+    const coarse = relief === 'displacement' ? this.reliefOf(shape, tiling) : null;
+    if (coarse) {
+      material.displacementMap = coarse;
       material.displacementScale = tall;
       material.displacementBias = -tall / 2;
+      if (shape === 'mesh') alongDirections(material);
     }
     return material;
   }
@@ -262,14 +317,54 @@ function textureOf(kind: MapKind, { width, height, rgba, values }: FlatPicture):
   return texture;
 }
 
-function geometryOf(shape: FlatShape, isDense: boolean): BufferGeometry {
-  const faces = isDense ? FACES : 64;
-  const geometry = solid(shape, faces);
-  // Row 0 of a texture that is not turned over lies at v = 0.
-  const uvs = geometry.getAttribute('uv') as BufferAttribute;
-  for (let i = 0; i < uvs.count; i++) uvs.setY(i, 1 - uvs.getY(i));
+/** Row 0 of a texture that is not turned over lies at v = 0. */
+function turnedOver(geometry: BufferGeometry): BufferGeometry {
+  const { array } = geometry.getAttribute('uv') as BufferAttribute;
+  for (let i = 1; i < array.length; i += 2) array[i] = 1 - array[i]!;
   return geometry;
 }
+
+/** How large a mesh is shown, as the radius of the sphere about it. */
+const MESH_RADIUS = 1.05;
+
+function ofMesh({ positions, normals, uvs, directions, centre, radius }: Geometry): BufferGeometry {
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(positions, 3));
+  geometry.setAttribute('normal', new BufferAttribute(normals, 3));
+  geometry.setAttribute('uv', new BufferAttribute(uvs!.slice(), 2));
+  geometry.setAttribute('direction', new BufferAttribute(directions!, 3));
+  const scale = MESH_RADIUS / radius;
+  return geometry.translate(-centre[0], -centre[1], -centre[2]).scale(scale, scale, scale);
+}
+
+/** How long the side of a square of the UVs is on a mesh as it is shown, in the mean. */
+function uvSquareOf({ positions: p, uvs, radius }: Geometry): number {
+  let [area, covered] = [0, 0];
+  for (let i = 0, u = 0; i < p.length; i += 9, u += 6) {
+    const [ax, ay, az] = [p[i + 3]! - p[i]!, p[i + 4]! - p[i + 1]!, p[i + 5]! - p[i + 2]!];
+    const [bx, by, bz] = [p[i + 6]! - p[i]!, p[i + 7]! - p[i + 1]!, p[i + 8]! - p[i + 2]!];
+    area += Math.hypot(ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx);
+    const [au, av] = [uvs![u + 2]! - uvs![u]!, uvs![u + 3]! - uvs![u + 1]!];
+    covered += Math.abs(au * (uvs![u + 5]! - uvs![u + 1]!) - av * (uvs![u + 4]! - uvs![u]!));
+  }
+  return covered > 0 ? (Math.sqrt(area / covered) * MESH_RADIUS) / radius : 1;
+}
+
+/** Displaces along directions that are one at each place: along normals, hard edges would tear. */
+function alongDirections(material: MeshStandardMaterial): void {
+  material.onBeforeCompile = (shader) => {
+    shader.vertexShader = shader.vertexShader
+      .replace('#include <common>', '#include <common>\nattribute vec3 direction;')
+      .replace(
+        '#include <displacementmap_vertex>',
+        'transformed += normalize(direction) * (texture2D(displacementMap, vDisplacementMapUv).x * displacementScale + displacementBias);',
+      );
+  };
+  material.customProgramCacheKey = () => 'along directions';
+}
+
+/** Of a dense shape, all the way round. */
+const facesAcross = (shape: FlatShape): number => ({ plane: 1, cube: 0.5, sphere: 2, cylinder: 2 })[shape] * FACES;
 
 function solid(shape: FlatShape, faces: number): BufferGeometry {
   switch (shape) {

@@ -4,7 +4,8 @@ import {
   PICKED_KINDS,
   repetitionOf,
   screenByte,
-  tileSeam,
+  tileSeamAlong,
+  type Axis,
   type Care,
   type HeightSuggestion,
   type Image,
@@ -17,7 +18,7 @@ import {
 import type { DeriveSettings, FieldSettings, SeamlessSettings } from '@zographos/operations';
 import { mapsOfField, runSeamless, tileMakerOf } from '@zographos/operations/flat';
 
-import { COMPARED, withMethod, type Compared } from './ways.ts';
+import { COMPARED, withMethod, type Compared, type ComparedAxes } from './ways.ts';
 
 /** The live preview: the same computation as the server's, at the size of the screen, away from the page. */
 
@@ -32,7 +33,7 @@ export type FlatAsk =
   /** @param kinds those that are wanted, the one to look at first @param pick alone, where a map by picked tones is shown */
   | { what: 'make'; turn: number; job: PreviewJob; kinds: MapKind[]; side: number; pick: number | null }
   /** One kind of map, made in every way. */
-  | { what: 'compare'; turn: number; settings: SeamlessSettings; kind: MapKind; side: number };
+  | { what: 'compare'; turn: number; settings: SeamlessSettings; axes: ComparedAxes; kind: MapKind; side: number };
 
 /** A picture as it looks on screen. */
 export interface Shown {
@@ -45,7 +46,8 @@ export interface PreviewMap extends Shown {
   kind: MapKind;
   /** Of a height: its values, for real displacement and the profile. */
   values: Float32Array | null;
-  seams: { across: number; up: number };
+  /** The jump over either border over that within, place by place along it. */
+  borders: Record<Axis, Float32Array>;
 }
 
 /** A map that is the same as when it was told last. */
@@ -132,7 +134,7 @@ const previewOf = ({ kind, image }: { kind: MapKind; image: Image }): PreviewMap
   height: image.height,
   rgba: shown(image),
   values: kind === 'height' ? Float32Array.from(image.data) : null,
-  seams: { across: tileSeam(image, 'across'), up: tileSeam(image, 'up') },
+  borders: { across: tileSeamAlong(image, 'across'), up: tileSeamAlong(image, 'up') },
 });
 
 let comparing: ReturnType<typeof setTimeout> | undefined;
@@ -140,14 +142,16 @@ let comparing: ReturnType<typeof setTimeout> | undefined;
 /** One way after the other, so that a newer question need not wait for all of them. */
 function compare(ask: Extract<FlatAsk, { what: 'compare' }>, at: number): void {
   clearTimeout(comparing);
-  const { turn, settings, kind, side } = ask;
+  const { turn, settings, axes, kind, side } = ask;
   const method = COMPARED[at];
   if (!method || pictures.length === 0) return;
   try {
     const size = within(settings.size, side);
-    const made = runSeamless({ ...withMethod(settings, method), size }, makerOf('compared', settings), never).find(
-      (map) => map.kind === kind,
-    );
+    const made = runSeamless(
+      { ...withMethod(settings, method, axes), size },
+      makerOf('compared', settings),
+      never,
+    ).find((map) => map.kind === kind);
     const map = made ? previewOf(made) : null;
     const likeness = made ? repetitionOf(made.image).likeness : 0;
     tell({ what: 'compared', turn, method, map, likeness }, map ? [map.rgba.buffer] : []);
@@ -172,7 +176,12 @@ function refine(ask: Extract<FlatAsk, { what: 'make' }>): void {
   }
 }
 
-const moved = ({ rgba, values }: PreviewMap): Transferable[] => [rgba.buffer, ...(values ? [values.buffer] : [])];
+const moved = ({ rgba, values, borders }: PreviewMap): Transferable[] => [
+  rgba.buffer,
+  borders.across.buffer,
+  borders.up.buffer,
+  ...(values ? [values.buffer] : []),
+];
 const tellRepetition = (turn: number, image: Image): void =>
   tell({ what: 'repetition', turn, repetition: repetitionOf(image) });
 

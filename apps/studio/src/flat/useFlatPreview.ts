@@ -4,7 +4,7 @@ import { PATHS, readSamplesBody, type FlatTicket } from '@zographos/contracts';
 import type { SeamlessSettings } from '@zographos/operations';
 import { useProject } from '../stores/project.ts';
 import type { FlatAsk, FlatTold, PreviewJob, PreviewMap, Shown } from './flatWorker.ts';
-import type { Compared } from './ways.ts';
+import type { Compared, ComparedAxes } from './ways.ts';
 
 export interface PreviewRequest {
   ticket: Ref<FlatTicket | undefined>;
@@ -136,11 +136,11 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
   }
 
   /** Makes the tile in every way, at a small size. */
-  function compare(kind: MapKind): void {
+  function compare(kind: MapKind, axes: ComparedAxes): void {
     if (ticket.value?.operation !== 'seamless' || !settings.value) return;
     compared.value = new Map();
     const copy = JSON.parse(JSON.stringify(settings.value)) as SeamlessSettings;
-    tell({ what: 'compare', turn: ++comparison, settings: copy, kind, side: side.value / 2 });
+    tell({ what: 'compare', turn: ++comparison, settings: copy, axes, kind, side: side.value / 2 });
   }
 
   watch([() => JSON.stringify(sourceNames.value), side, () => ticket.value?.id], () => void load(), {

@@ -1,14 +1,24 @@
 import type { SeamlessSettings } from '@zographos/operations';
 
-/** Ways to make a tile that are compared side by side: the same on both axes, or from patches. */
+/** How flat material is looked at. */
+export type PreviewView = 'tile' | 'model' | 'methods';
+
+/** Ways to make a tile that are compared side by side. */
 export const COMPARED = ['band', 'cut', 'preserve', 'mirror', 'patches'] as const;
 export type Compared = (typeof COMPARED)[number];
 
-/** The settings with another way, all else as it is. */
-export function withMethod(settings: SeamlessSettings, method: Compared): SeamlessSettings {
+/** The axes on which ways are compared; on the others the tile stays as it is set. Patches are laid on both. */
+export const COMPARED_AXES = ['both axes', 'across', 'up'] as const;
+export type ComparedAxes = (typeof COMPARED_AXES)[number];
+
+/** The settings with another way on some axes, all else as it is. */
+export function withMethod(settings: SeamlessSettings, method: Compared, axes: ComparedAxes): SeamlessSettings {
   if (method === 'patches') return { ...settings, way: 'patches' };
   const { across, up } = settings.ends;
-  const softness = method === 'cut' ? 0.08 : 1;
-  const ends = { across: { ...across, method, softness }, up: { ...up, method, softness } };
+  const changed = { method, softness: method === 'cut' ? 0.08 : 1 };
+  const ends = {
+    across: axes === 'up' ? across : { ...across, ...changed },
+    up: axes === 'across' ? up : { ...up, ...changed },
+  };
   return { ...settings, way: 'ends', ends };
 }

@@ -9,12 +9,15 @@ import {
   type Mesh,
 } from '@zographos/core';
 import { unpackMesh } from '@zographos/formats/packed-mesh';
+import { subdivide } from './subdivide.ts';
 
 /** What the view asks for: packed meshes by their addresses, with the frames of one UV set where they have one. */
 export interface GeometryRequest {
   id: number;
   urls: string[];
   uvSet: number;
+  /** Split triangles up to so many, for displacement. */
+  most?: number | undefined;
 }
 
 /** Arrays ready for the graphics card. */
@@ -47,11 +50,12 @@ self.onmessage = ({ data }: MessageEvent<GeometryRequest>) => {
   });
 };
 
-async function prepare({ id, urls, uvSet }: GeometryRequest): Promise<GeometryAnswer> {
+async function prepare({ id, urls, uvSet, most }: GeometryRequest): Promise<GeometryAnswer> {
   try {
     const meshes = await Promise.all(urls.map(fetchMesh));
     const mesh = meshes.length === 1 ? meshes[0]! : joinMeshes('together', meshes);
-    return { id, geometry: mesh.uvSets[uvSet] ? withFrames(mesh, uvSet) : indexed(mesh) };
+    const geometry = mesh.uvSets[uvSet] ? withFrames(mesh, uvSet) : indexed(mesh);
+    return { id, geometry: most === undefined ? geometry : split(geometry, most) };
   } catch (error) {
     return { id, error: error instanceof Error ? error.message : String(error) };
   }
@@ -115,6 +119,35 @@ function withFrames(mesh: Mesh, uvSet: number): Geometry {
     }
   }
   return { ...spread, triangles: order, tiles, indices: null, ...sphere(mesh) };
+}
+
+/** Finer triangles, for what is displaced; which vertex or triangle a corner was of is no longer told. */
+function split(geometry: Geometry, most: number): Geometry {
+  const { positions, normals, uvs, directions, tangents } = geometry;
+  if (!uvs || !directions || !tangents) return geometry;
+  const [p, n, u, d, t] = subdivide(
+    [
+      { values: positions, size: 3 },
+      { values: normals, size: 3 },
+      { values: uvs, size: 2 },
+      { values: directions, size: 3 },
+      { values: tangents, size: 4 },
+    ],
+    most,
+  ) as [Float32Array, Float32Array, Float32Array, Float32Array, Float32Array];
+  const times = p.length / positions.length;
+  const tiles = geometry.tiles.map(({ tile, from, count }) => ({ tile, from: from * times, count: count * times }));
+  return {
+    ...geometry,
+    positions: p,
+    normals: n,
+    uvs: u,
+    directions: d,
+    tangents: t,
+    tiles,
+    vertices: null,
+    triangles: null,
+  };
 }
 
 /** Triangles in the order of their tiles. */

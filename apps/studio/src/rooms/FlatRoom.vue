@@ -1,27 +1,28 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
-import Select from 'primevue/select';
 import { useEventListener } from '@vueuse/core';
 import { computed, ref, shallowRef, watch } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
-import { deriveSourceOf, DERIVED_KINDS, type MapKind } from '@zographos/core';
-import { ENDPOINTS, PATHS, type FlatTicket, type SeamlessTicket } from '@zographos/contracts';
-import { parseSettings, type SeamlessSettings } from '@zographos/operations';
-import { call } from '../api/call.ts';
+import { useRoute } from 'vue-router';
+import { DERIVED_KINDS, type MapKind } from '@zographos/core';
+import type { FlatTicket, SeamlessTicket } from '@zographos/contracts';
+import type { SeamlessSettings } from '@zographos/operations';
 import AdjustEditor from '../flat/AdjustEditor.vue';
 import CompareMethods from '../flat/CompareMethods.vue';
 import DeriveEditor from '../flat/DeriveEditor.vue';
 import FieldEditor from '../flat/FieldEditor.vue';
 import FlatChooser from '../flat/FlatChooser.vue';
 import FlatModel from '../flat/FlatModel.vue';
+import FlatProof from '../flat/FlatProof.vue';
+import FlatSets from '../flat/FlatSets.vue';
 import FrameView from '../flat/FrameView.vue';
-import KeepFinish from '../flat/KeepFinish.vue';
+import PreviewBar from '../flat/PreviewBar.vue';
 import SeamlessEditor from '../flat/SeamlessEditor.vue';
 import TileView from '../flat/TileView.vue';
-import type { FlatPicture } from '../flat/flatScene.ts';
-import { withMethod, type Compared } from '../flat/ways.ts';
+import { useTileClicks } from '../flat/useTileClicks.ts';
+import { useWornMaps } from '../flat/useWornMaps.ts';
+import { withMethod, type Compared, type ComparedAxes, type PreviewView } from '../flat/ways.ts';
 import { useFlatPreview } from '../flat/useFlatPreview.ts';
-import { count, percent } from '../parts/format.ts';
+import { percent } from '../parts/format.ts';
 import { isTyping } from '../parts/isTyping.ts';
 import { CELL_WORDS, useCells } from '../stores/cells.ts';
 import { useNotices } from '../stores/notices.ts';
@@ -31,7 +32,6 @@ const props = defineProps<{ projectId: string; setId?: string }>();
 const store = useProject();
 const notices = useNotices();
 const route = useRoute();
-const router = useRouter();
 const { cells } = useCells();
 
 const sets = computed(() => (store.project?.imageSets ?? []).filter(({ receiverId }) => receiverId === null));
@@ -58,6 +58,7 @@ const kinds = computed((): MapKind[] => {
 });
 const chosenKind = ref<MapKind | null>(null);
 const kind = computed(() => kinds.value.find((each) => each === chosenKind.value) ?? kinds.value[0]);
+const shownKind = computed({ get: () => kind.value, set: (next) => (chosenKind.value = next ?? null) });
 
 const FIRST_SLOT = { seamless: 'way', derive: 'height', field: 'layers' } as const;
 const slotName = ref<string>('way');
@@ -86,7 +87,7 @@ const parts = computed(() => {
   return store.sentenceOf({ ...ticket.value, settings: settings.value });
 });
 
-const view = ref<'tile' | 'model' | 'methods'>('tile');
+const view = ref<PreviewView>('tile');
 const side = ref(512);
 const repeats = ref(2);
 const divider = ref(0);
@@ -115,46 +116,17 @@ const profile = computed(() => {
   return height.values.subarray(row, row + height.width);
 });
 
-/** What the model wears: what is being made, and what the set has beside it. */
-const stored = shallowRef(new Map<MapKind, FlatPicture>());
-watch(
-  () => [view.value, set.value?.maps.map(({ revisions }) => revisions[0]?.id).join()].join(),
-  async () => {
-    if (view.value !== 'model' || !set.value) return;
-    const loaded = new Map<MapKind, FlatPicture>();
-    for (const map of set.value.maps) {
-      const [latest] = map.revisions;
-      if (!latest) continue;
-      const picture = await notices.guard(() => pictureOf(latest.id));
-      if (picture) loaded.set(map.kind, picture);
-    }
-    stored.value = loaded;
-  },
+const { worn, modelDepth } = useWornMaps({
+  set,
+  steps,
+  maps,
+  depth,
+  side,
+  isWanted: computed(() => view.value === 'model'),
+});
+const meshes = computed(() =>
+  store.meshes.filter(({ inspection }) => inspection.uvSets.length > 0 && inspection.triangles <= MOST_TRIANGLES),
 );
-async function pictureOf(revisionId: string): Promise<FlatPicture> {
-  const response = await fetch(PATHS.picture(revisionId, side.value));
-  const bitmap = await createImageBitmap(await response.blob(), {
-    colorSpaceConversion: 'none',
-    premultiplyAlpha: 'none',
-  });
-  const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
-  const context = canvas.getContext('2d', { willReadFrequently: true })!;
-  context.drawImage(bitmap, 0, 0);
-  const { data, width, height } = context.getImageData(0, 0, bitmap.width, bitmap.height);
-  const rgba = data;
-  const values = Float32Array.from({ length: width * height }, (_, i) => rgba[i * 4]! / 255);
-  return { width, height, rgba, values };
-}
-const worn = computed(() => {
-  const all = new Map(stored.value);
-  for (const map of maps.value) all.set(map.kind, map);
-  return all;
-});
-const modelDepth = computed(() => {
-  const derive = steps.value.find(({ operation }) => operation === 'derive');
-  const own = derive?.operation === 'derive' ? derive.settings.depth : null;
-  return depth.value ?? own ?? 0.02;
-});
 const onlyMap = ref(false);
 
 function move(next: FlatTicket['settings']): void {
@@ -168,12 +140,13 @@ async function change(next: FlatTicket['settings'], what: string): Promise<void>
 }
 
 /** All ways side by side, made anew whenever something else changes. */
-watch([view, settings, kind, source], () => {
-  if (view.value === 'methods' && kind.value && source.value) compare(kind.value);
+const axes = ref<ComparedAxes>('both axes');
+watch([view, settings, kind, source, axes], () => {
+  if (view.value === 'methods' && kind.value && source.value) compare(kind.value, axes.value);
 });
 function take(method: Compared): void {
   view.value = 'tile';
-  if (ticket.value?.operation === 'seamless') void change(withMethod(ticket.value.settings, method), 'way');
+  if (ticket.value?.operation === 'seamless') void change(withMethod(ticket.value.settings, method, axes.value), 'way');
 }
 watch(
   () => ticket.value?.operation,
@@ -182,38 +155,8 @@ watch(
   },
 );
 
-/** Spots are painted out by two clicks: what goes, and what comes. */
-const waitingSpot = ref<[number, number] | null>(null);
+const { waitingSpot, clicked } = useTileClicks({ ticket, slotName, source, change });
 const reading = ref<{ x: number; y: number; color: [number, number, number] } | null>(null);
-const hex = (color: readonly number[]): string =>
-  `#${color.map((value) => value.toString(16).padStart(2, '0')).join('')}`;
-
-function clicked(at: [number, number]): void {
-  const own = ticket.value;
-  if (own?.operation === 'seamless' && slotName.value === 'spots') {
-    if (!waitingSpot.value) {
-      waitingSpot.value = at;
-      return;
-    }
-    const spots = [...own.settings.spots, { to: waitingSpot.value, from: at, radius: 0.05, softness: 0.6 }];
-    waitingSpot.value = null;
-    void change({ ...own.settings, spots }, 'spots');
-    return;
-  }
-  if (own?.operation !== 'derive' || !source.value) return;
-  const picked = (['roughness', 'metallic', 'specular', 'opacity'] as const).find((each) => each === slotName.value);
-  if (!picked) return;
-  const { width, height, rgba } = source.value;
-  const from = (Math.floor(at[1] * height) * width + Math.floor(at[0] * width)) * 4;
-  const old = own.settings[picked];
-  const pick = {
-    color: hex([...rgba.subarray(from, from + 3)]),
-    tolerance: 0.1,
-    softness: 0.1,
-    value: picked === 'opacity' ? 0 : 1 - old.base,
-  };
-  void change({ ...own.settings, [picked]: { ...old, picks: [...old.picks, pick] } }, picked);
-}
 
 const cell = computed(() => cells.value.find(({ map }) => map.ticketId === ticket.value?.id));
 const run = computed(() => (ticket.value ? store.latestRunOf(ticket.value.id) : undefined));
@@ -221,43 +164,6 @@ const isRunning = computed(() => run.value?.state === 'running' || run.value?.st
 
 async function runNow(): Promise<void> {
   if (ticket.value) await notices.guard(() => store.runTicket(ticket.value!.id));
-}
-
-/** Derives the maps of a material from what this step makes. */
-async function deriveFrom(own: FlatTicket): Promise<void> {
-  const made = set.value?.maps.filter(({ ticketId }) => ticketId === own.id) ?? [];
-  const map = made.find((each) => each.kind === 'basecolor') ?? made.find((each) => each.kind === 'height') ?? made[0];
-  if (!map) return;
-  const all = ['height', 'normal', 'ao', 'edges', 'cavity', 'roughness'] as const;
-  const ticketMade = await notices.guard(() =>
-    store.createTicket({
-      name: `${set.value!.name}, maps`,
-      operation: 'derive',
-      settings: parseSettings('derive', {
-        maps: all.filter((each) => !set.value!.maps.some((other) => other.kind === each)),
-        picture: { kind: map.kind, colorSpace: map.kind === 'basecolor' ? 'srgb' : 'linear' },
-        from: deriveSourceOf(map.kind),
-      }),
-      inputs: { receivers: [], sources: [], pictures: [map.id] },
-      set: { id: own.imageSetId },
-    }),
-  );
-  if (ticketMade) await router.replace({ query: { ticket: ticketMade.id } });
-}
-
-async function remove(): Promise<void> {
-  const { id } = set.value!;
-  const gone = await notices.guard(() => call(ENDPOINTS.deleteImageSet, { id }).then(() => true));
-  if (!gone) return;
-  await store.reload();
-  await router.push({ name: 'flat', params: { projectId: props.projectId } });
-}
-
-async function rename(event: Event): Promise<void> {
-  const name = (event.target as HTMLInputElement).value.trim();
-  const { id, version } = set.value!;
-  if (name) await notices.guard(() => call(ENDPOINTS.changeImageSet, { id }, { version, name }));
-  await store.reload();
 }
 
 /** What was before is held while the key is down. */
@@ -271,65 +177,14 @@ useEventListener(document, 'keyup', (event: KeyboardEvent) => {
   if (event.key === 'b') divider.value = 0;
 });
 
-const figure = (value: number): string => (value > 99 ? 'over 99' : value.toFixed(2));
-const REPEATS = [1, 2, 3, 4, 6, 8].map((value) => ({ value, label: `${value} × ${value}` }));
-const SIDES = [256, 512, 1024].map((value) => ({ value, label: `${value} px` }));
+/** A mesh that is worn is split further, for displacement; larger ones would only be slow. */
+const MOST_TRIANGLES = 200_000;
 const asTile = (own: FlatTicket): own is SeamlessTicket => own.operation === 'seamless';
-const STEP_WORDS = { seamless: 'tile', derive: 'maps', field: 'field' } as const;
 </script>
 
 <template>
   <main class="flat">
-    <nav class="panel sets" aria-label="Flat material">
-      <RouterLink
-        v-for="each in sets"
-        :key="each.id"
-        :to="{ name: 'flat', params: { projectId, setId: each.id } }"
-        :class="{ here: each.id === set?.id }"
-      >
-        <img
-          v-if="each.maps.some(({ revisions }) => revisions[0])"
-          :src="
-            PATHS.blob(
-              (each.maps.find(({ kind: k, revisions }) => k === 'basecolor' && revisions[0]) ??
-                each.maps.find(({ revisions }) => revisions[0]))!.revisions[0]!.thumbnailHash,
-            )
-          "
-          alt=""
-        />
-        <span v-else class="bare" />
-        <span>{{ each.name }}</span>
-      </RouterLink>
-      <RouterLink :to="{ name: 'flat', params: { projectId, setId: 'new' } }" :class="{ here: !set }" class="new">
-        New material
-      </RouterLink>
-      <template v-if="set">
-        <h2>Its steps</h2>
-        <ol>
-          <li v-for="(step, i) in steps" :key="step.id">
-            <RouterLink :to="{ query: { ticket: step.id } }" :class="{ here: step.id === ticket?.id }">
-              {{ i + 1 }} {{ STEP_WORDS[step.operation] }}
-              <span class="soft">{{
-                CELL_WORDS[cells.find(({ map }) => map.ticketId === step.id)?.state ?? 'missing']
-              }}</span>
-            </RouterLink>
-          </li>
-        </ol>
-        <button
-          v-if="ticket && !steps.some(({ operation }) => operation === 'derive')"
-          type="button"
-          class="plain-button"
-          @click="deriveFrom(ticket)"
-        >
-          Derive its maps
-        </button>
-        <KeepFinish :set="set" />
-        <RouterLink :to="{ name: 'deliver', params: { projectId }, query: { sets: set.id } }">Deliver it</RouterLink>
-        <label class="rename">name <input :value="set.name" maxlength="120" @change="rename" /></label>
-        <button type="button" class="plain-button" @click="remove">Remove it</button>
-      </template>
-    </nav>
-
+    <FlatSets :project-id="projectId" :sets="sets" :set="set" :steps="steps" :ticket="ticket" />
     <FlatChooser v-if="!set || !ticket || !settings" :project-id="projectId" class="wide" />
     <template v-else>
       <section class="panel ticket" aria-label="Ticket">
@@ -361,50 +216,14 @@ const STEP_WORDS = { seamless: 'tile', derive: 'maps', field: 'field' } as const
       </section>
 
       <section class="stage" aria-label="Preview">
-        <div class="bar">
-          <div class="tabs" role="group" aria-label="Map">
-            <button
-              v-for="each in kinds"
-              :key="each"
-              type="button"
-              :aria-pressed="each === kind"
-              @click="chosenKind = each"
-            >
-              {{ each }}
-            </button>
-          </div>
-          <div class="tabs" role="group" aria-label="View">
-            <button type="button" :aria-pressed="view === 'tile'" @click="view = 'tile'">repeated</button>
-            <button type="button" :aria-pressed="view === 'model'" title="On simple shapes (M)" @click="view = 'model'">
-              on a shape
-            </button>
-            <button
-              v-if="asTile(ticket)"
-              type="button"
-              :aria-pressed="view === 'methods'"
-              title="The same picture in every way, side by side"
-              @click="view = 'methods'"
-            >
-              every way
-            </button>
-          </div>
-          <Select
-            v-model="repeats"
-            size="small"
-            aria-label="Repeats"
-            :options="REPEATS"
-            option-label="label"
-            option-value="value"
-          />
-          <Select
-            v-model="side"
-            size="small"
-            aria-label="Size of the preview"
-            :options="SIDES"
-            option-label="label"
-            option-value="value"
-          />
-        </div>
+        <PreviewBar
+          v-model:kind="shownKind"
+          v-model:view="view"
+          v-model:repeats="repeats"
+          v-model:side="side"
+          :kinds="kinds"
+          :can-compare="asTile(ticket)"
+        />
         <FrameView
           v-if="asTile(ticket) && slotName === 'frame'"
           :picture="source"
@@ -416,6 +235,7 @@ const STEP_WORDS = { seamless: 'tile', derive: 'maps', field: 'field' } as const
         />
         <CompareMethods
           v-else-if="view === 'methods'"
+          v-model:axes="axes"
           :compared="compared"
           :repeats="repeats"
           :name="set.name"
@@ -427,6 +247,7 @@ const STEP_WORDS = { seamless: 'tile', derive: 'maps', field: 'field' } as const
           :depth="modelDepth"
           :tiling="repeats"
           :alone="onlyMap ? (kind ?? null) : null"
+          :meshes="meshes"
         />
         <TileView
           v-else
@@ -434,7 +255,7 @@ const STEP_WORDS = { seamless: 'tile', derive: 'maps', field: 'field' } as const
           :before="ticket.operation === 'field' ? null : source"
           :repeats="repeats"
           :divider="divider"
-          :borders="borders"
+          :borders="borders ? (shown?.borders ?? null) : null"
           :label="`${set.name} ${kind}, ${repeats} × ${repeats}`"
           :telltales="marked ? (repetition?.telltales ?? []) : []"
           :spots="slotName === 'spots' && asTile(ticket) ? (settings as SeamlessSettings).spots : []"
@@ -466,7 +287,7 @@ const STEP_WORDS = { seamless: 'tile', derive: 'maps', field: 'field' } as const
 
       <aside class="figures">
         <section class="panel">
-          <div class="chips" role="group" aria-label="Further settings">
+          <div class="tabs chips" role="group" aria-label="Further settings">
             <button
               v-for="name in further"
               :key="name"
@@ -514,22 +335,7 @@ const STEP_WORDS = { seamless: 'tile', derive: 'maps', field: 'field' } as const
             @change="change"
           />
         </section>
-        <section v-if="shown" class="panel proof">
-          <h2>Proof</h2>
-          <dl>
-            <dt>border across</dt>
-            <dd :class="{ warn: shown.seams.across > 1.6 }">{{ figure(shown.seams.across) }}</dd>
-            <dt>border up</dt>
-            <dd :class="{ warn: shown.seams.up > 1.6 }">{{ figure(shown.seams.up) }}</dd>
-            <template v-if="repetition">
-              <dt>like itself when moved</dt>
-              <dd :class="{ warn: repetition.likeness > 0.35 }">{{ percent(repetition.likeness) }}</dd>
-              <dt>gives it away</dt>
-              <dd>{{ count(repetition.telltales.length, 'place') }}</dd>
-            </template>
-          </dl>
-          <p class="soft">The jump across a border over that between neighbours within: 1 where it cannot be told.</p>
-        </section>
+        <FlatProof v-if="shown" :borders="shown.borders" :repetition="repetition" />
       </aside>
     </template>
   </main>
@@ -543,72 +349,6 @@ const STEP_WORDS = { seamless: 'tile', derive: 'maps', field: 'field' } as const
   gap: 10px;
   height: 100%;
   padding: 10px 16px;
-}
-
-.sets {
-  display: grid;
-  grid-row: 1 / -1;
-  gap: 6px;
-  align-content: start;
-  justify-items: start;
-  overflow: auto;
-}
-
-.sets > a:has(> img),
-.sets > a:has(> .bare) {
-  display: grid;
-  grid-template-columns: 36px minmax(0, 1fr);
-  gap: 8px;
-  align-items: center;
-  width: 100%;
-  padding: 3px;
-  border-left: 3px solid transparent;
-  text-decoration: none;
-}
-
-.sets a.here {
-  border-left-color: var(--azurite);
-  font-weight: 650;
-}
-
-.sets > a.new {
-  padding: 3px 5px;
-  border-left: 3px solid transparent;
-}
-
-.sets img,
-.sets .bare {
-  width: 36px;
-  height: 36px;
-  background: var(--surround);
-  object-fit: cover;
-}
-
-.sets h2 {
-  margin: 8px 0 0;
-  color: var(--ink-soft);
-  font-weight: 650;
-}
-
-.sets li a {
-  display: block;
-  padding: 3px 6px;
-  border-left: 3px solid transparent;
-  text-decoration: none;
-}
-
-.rename {
-  display: grid;
-  width: 100%;
-}
-
-.rename input {
-  width: 100%;
-  padding: 3px 6px;
-  border: 1px solid var(--line-strong);
-  background: var(--paper-raised);
-  color: inherit;
-  font: inherit;
 }
 
 .wide {
@@ -631,7 +371,6 @@ const STEP_WORDS = { seamless: 'tile', derive: 'maps', field: 'field' } as const
   min-height: 0;
 }
 
-.bar,
 .foot {
   display: flex;
   gap: 12px;
@@ -640,35 +379,7 @@ const STEP_WORDS = { seamless: 'tile', derive: 'maps', field: 'field' } as const
   background: var(--paper);
 }
 
-.bar .tabs:first-child {
-  margin-right: auto;
-}
-
-.tabs {
-  display: flex;
-  flex-wrap: wrap;
-}
-
-.tabs button,
-.chips button {
-  min-height: 26px;
-  padding: 2px 8px;
-  border: 0;
-  border-bottom: 2px solid transparent;
-  background: none;
-  color: inherit;
-  cursor: pointer;
-}
-
-.tabs button[aria-pressed='true'],
-.chips button[aria-pressed='true'] {
-  border-bottom-color: var(--azurite);
-  font-weight: 650;
-}
-
 .chips {
-  display: flex;
-  flex-wrap: wrap;
   margin: -4px -6px 6px;
 }
 
@@ -700,26 +411,30 @@ const STEP_WORDS = { seamless: 'tile', derive: 'maps', field: 'field' } as const
 .figures > .panel {
   overflow: auto;
 }
-
-.proof dl {
-  display: grid;
-  grid-template-columns: 1fr auto;
-  gap: 2px 12px;
-}
-
-.proof dd {
-  margin: 0;
-  font-weight: 650;
-}
-
-.proof dd.warn::before {
-  content: '▲ ';
-  color: var(--ochre);
-}
 </style>
 
 <style>
-/* What the editors of flat material share. */
+/* What the parts of flat material share. */
+.flat .tabs {
+  display: flex;
+  flex-wrap: wrap;
+}
+
+.flat .tabs button {
+  min-height: 26px;
+  padding: 2px 8px;
+  border: 0;
+  border-bottom: 2px solid transparent;
+  background: none;
+  color: inherit;
+  cursor: pointer;
+}
+
+.flat .tabs button[aria-pressed='true'] {
+  border-bottom-color: var(--azurite);
+  font-weight: 650;
+}
+
 .editor {
   display: grid;
   gap: 8px;
