@@ -246,12 +246,15 @@ function within({ width, height }: Size, side: number): Size {
 function shown({ width, height, channels, data, range: [low, high] = [0, 1], colorSpace }: Image) {
   const rgba = new Uint8ClampedArray(width * height * 4);
   const scale = 1 / (high - low || 1);
-  for (let i = 0; i < width * height; i++) {
-    for (let c = 0; c < 3; c++) {
-      const value = (data[i * channels + (channels < 3 ? 0 : c)]! - low) * scale;
-      rgba[i * 4 + c] = colorSpace === 'srgb' ? screenByte(value) : 255 * value;
-    }
-    rgba[i * 4 + 3] = 255;
+  const byte =
+    colorSpace === 'srgb'
+      ? (value: number): number => screenByte((value - low) * scale)
+      : (value: number): number => 255 * (value - low) * scale;
+  for (let i = 0, at = 0; i < rgba.length; i += 4, at += channels) {
+    rgba[i] = byte(data[at]!);
+    rgba[i + 1] = channels < 3 ? rgba[i]! : byte(data[at + 1]!);
+    rgba[i + 2] = channels < 3 ? rgba[i]! : byte(data[at + 2]!);
+    rgba[i + 3] = 255;
   }
   return rgba;
 }

@@ -2,7 +2,7 @@ import { blur } from '../image/blur.ts';
 import type { Image } from '../image/image.ts';
 import { planeLike } from '../image/planes.ts';
 import type { Border } from '../image/resample.ts';
-import { slopes } from './slopes.ts';
+import { divergence, slopes } from './slopes.ts';
 
 /**
  * Mean curvature of a height field, half the divergence of its unit normal: above 0 where it bulges, 1/r on a sphere of
@@ -14,15 +14,17 @@ export function curvatureFromHeight(height: Image, depth: number, width: number,
   const smooth = blur(height, width * height.width, border);
   const scale = depth * height.width;
   const { across, down } = slopes(smooth, 'Scharr', border);
-  const [nx, ny] = [planeLike(height), planeLike(height)];
+  // The slopes become the normal's, in place.
   for (let i = 0; i < across.length; i++) {
-    const [sx, sy] = [across[i]! * scale, down[i]! * scale];
+    const sx = across[i]! * scale;
+    const sy = down[i]! * scale;
     const length = Math.sqrt(sx * sx + sy * sy + 1);
-    nx.data[i] = -sx / length;
-    ny.data[i] = -sy / length;
+    across[i] = -sx / length;
+    down[i] = -sy / length;
   }
-  const [dx, dy] = [slopes(nx, 'Scharr', border).across, slopes(ny, 'Scharr', border).down];
-  return { ...planeLike(height), data: dx.map((value, i) => ((value + dy[i]!) / 2) * height.width) };
+  const spread = divergence(planeLike(height, across), planeLike(height, down), 'Scharr', border);
+  for (let i = 0; i < spread.length; i++) spread[i]! *= height.width / 2;
+  return planeLike(height, spread);
 }
 
 /**
@@ -52,6 +54,9 @@ export function cavityFromHeight(
 ): Image {
   const about = blur(height, width * height.width, border);
   const scale = (strength * depth) / (width / 2);
-  const data = height.data.map((value, i) => 1 - Math.max(0, Math.min(1, (about.data[i]! - value) * scale)));
-  return { ...planeLike(height), data };
+  const cavity = planeLike(height);
+  for (let i = 0; i < cavity.data.length; i++) {
+    cavity.data[i] = 1 - Math.max(0, Math.min(1, (about.data[i]! - height.data[i]!) * scale));
+  }
+  return cavity;
 }

@@ -31,7 +31,10 @@ export function labOf(color: Image): Image {
   const labs = new Float32Array(width * height * 3);
   for (let i = 0, at = 0; at < labs.length; i += channels, at += 3) {
     const [r, g, b] = channels < 3 ? [data[i]!, data[i]!, data[i]!] : [data[i]!, data[i + 1]!, data[i + 2]!];
-    labs.set(linearToOklab(r, g, b), at);
+    const [L, A, B] = linearToOklab(r, g, b);
+    labs[at] = L;
+    labs[at + 1] = A;
+    labs[at + 2] = B;
   }
   return { width, height, channels: 3, data: labs };
 }
@@ -40,10 +43,17 @@ export function labOf(color: Image): Image {
 export function pickMask(lab: Image, { color, tolerance, softness }: Pick): Image {
   const [L, a, b] = linearToOklab(...parseColor(color));
   const mask = planeLike(lab);
+  // Beyond this, give or take a rounding, nothing is alike.
+  const none = (tolerance + softness) ** 2 + 1e-12;
   for (let i = 0, at = 0; i < mask.data.length; i++, at += 3) {
-    const far = Math.hypot(lab.data[at]! - L, lab.data[at + 1]! - a, lab.data[at + 2]! - b);
+    const l = lab.data[at]! - L;
+    const x = lab.data[at + 1]! - a;
+    const y = lab.data[at + 2]! - b;
+    const square = l * l + x * x + y * y;
+    if (square >= none) continue;
+    const far = Math.sqrt(square);
     // A colour at the tolerance itself is alike still.
-    mask.data[i] = far <= tolerance ? 1 : softness > 0 ? 1 - smoothStep(tolerance, tolerance + softness, far) : 0;
+    mask.data[i] = far <= tolerance ? 1 : 1 - smoothStep(tolerance, tolerance + softness, far);
   }
   return mask;
 }

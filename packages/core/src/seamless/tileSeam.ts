@@ -13,17 +13,21 @@ export const tileSeam = (image: Image, axis: Axis): number => meanOf(tileSeamAlo
  * @returns a figure for each row (or column) that meets it; infinite for a jump where nothing else changes
  */
 export function tileSeamAlong(image: Image, axis: Axis): Float32Array {
-  const { width, channels, data } = image;
+  const { width, height, channels, data } = image;
   const [along, other] = extentOf(image, axis);
-  const texel = (i: number, j: number): number => (axis === 'across' ? j * width + i : i * width + j) * channels;
   const border = new Float32Array(other);
   let inside = 0;
-  for (let j = 0; j < other; j++) {
-    for (let i = 0; i < along; i++) {
-      const [a, b] = [texel(i, j), texel((i + 1) % along, j)];
+  const row = width * channels;
+  // Row by row for both axes, for memory is read in order then.
+  for (let y = 0; y < height; y++) {
+    const next = axis === 'across' ? channels : y === height - 1 ? -y * row : row;
+    for (let x = 0; x < width; x++) {
+      const at = y * row + x * channels;
+      const isBorder = axis === 'across' ? x === width - 1 : y === height - 1;
+      const beside = axis === 'across' && isBorder ? at - x * channels : at + next;
       let jump = 0;
-      for (let c = 0; c < channels; c++) jump += Math.abs(data[a + c]! - data[b + c]!);
-      if (i === along - 1) border[j] = jump;
+      for (let c = 0; c < channels; c++) jump += Math.abs(data[at + c]! - data[beside + c]!);
+      if (isBorder) border[axis === 'across' ? y : x] = jump;
       else inside += jump;
     }
   }
