@@ -1,6 +1,6 @@
 import path from 'node:path';
 import { createWriteStream } from 'node:fs';
-import { mkdir, rm, writeFile } from 'node:fs/promises';
+import { mkdir, rename, rm, writeFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import { FIRST_TILE, ZographosError } from '@zographos/core';
 import { ArchiveWriter } from '@zographos/formats/archive';
@@ -78,7 +78,7 @@ async function intoFolder(
   });
 }
 
-/** An archive that could not be finished is taken away again: half of one looks like a whole one. */
+/** Half an archive looks like a whole one: it bears another name until it is done, and what was there before stays. */
 async function intoArchive(
   profile: DeliveryProfile,
   project: string,
@@ -86,7 +86,8 @@ async function intoArchive(
   out: string,
 ): Promise<DeliveryResult> {
   await mkdir(path.dirname(path.resolve(out)), { recursive: true });
-  const stream = createWriteStream(out);
+  const growing = `${out}.part`;
+  const stream = createWriteStream(growing);
   const failed = new Promise<never>((_, reject) => stream.once('error', reject));
   failed.catch(() => {});
   const write = (bytes: Uint8Array): Promise<void> =>
@@ -101,11 +102,12 @@ async function intoArchive(
       write: (name, bytes) => archive.add(name, bytes),
     });
     await archive.finish();
-    await new Promise<void>((resolve) => stream.end(resolve));
+    await Promise.race([failed, new Promise<void>((resolve) => stream.end(resolve))]);
+    await rename(growing, out);
     return result;
   } catch (error) {
     stream.destroy();
-    await rm(out, { force: true });
+    await rm(growing, { force: true });
     if (error instanceof ZographosError) throw error;
     throw new ZographosError(
       'run/failed',

@@ -1,6 +1,6 @@
 import path from 'node:path';
 import { createHash } from 'node:crypto';
-import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, symlinkSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import { unzipSync } from 'fflate';
 import sharp from 'sharp';
@@ -106,6 +106,34 @@ describe('cli derive', () => {
   });
 });
 
+describe('pictures of odd sizes', () => {
+  const odd = async (name: string, width: number, height: number): Promise<string> => {
+    const raw = { width, height, channels: 3 as const };
+    const data = Uint8Array.from({ length: width * height * 3 }, (_, i) => (i * 2654435761) % 251);
+    await sharp(data, { raw }).png().toFile(at(name));
+    return at(name);
+  };
+
+  it.each([
+    ['one texel', 1, 1],
+    ['two rows of thirty thousand', 30_000, 2],
+  ])('%s: maps are derived of it, and a tile is made or refused in words', async (name, width, height) => {
+    const file = await odd(`odd ${width}.png`, width, height);
+    const out = at(`odd ${width}`);
+    const maps = 'height,normal,ao,edges,cavity,roughness,metallic,specular';
+    expect(cli('derive', '--in', file, '--maps', maps, '--out', out), name).toMatchObject({ status: 0, err: '' });
+    const { width: w, data } = await samples(path.join(out, 'normal.png'));
+    expect(w).toBe(width);
+    // Directions of finite values: blue of a normal is never below one half.
+    for (let i = 2; i < data.length; i += 3) expect(data[i]).toBeGreaterThanOrEqual(127);
+    for (const method of ['band', 'cut', 'preserve', 'mirror', 'synthesise']) {
+      const made = cli('seamless', '--in', file, '--method', method, '--out', at('odd tile.png'));
+      if (made.status === 0) expect(made.err).toBe('');
+      else expect(made.err).toMatch(/Choose/);
+    }
+  });
+});
+
 describe('cli deliver', () => {
   const profile = (more: object): string => {
     const file = at('profile.json');
@@ -179,6 +207,18 @@ describe('cli deliver', () => {
     const two = ['normal', 'height'].map((map) => ({ map, label: 'same', format: 'png8' }));
     expect(run({ files: two }).err).toContain('Two files would be called');
     expect(existsSync(at('never.zip'))).toBe(false);
+  });
+
+  it('leaves an earlier archive alone when the disk is full', () => {
+    const zip = at('full.zip');
+    writeFileSync(zip, 'the one before');
+    // A device that has no room, wherever the system has one.
+    symlinkSync('/dev/full', `${zip}.part`);
+    const { status, err } = cli('deliver', profile({}), '--set', at('derived'), '--out', zip);
+    expect(status).not.toBe(0);
+    expect(err).toMatch(/could not be written.*Make room/s);
+    expect(readFileSync(zip, 'utf8')).toBe('the one before');
+    expect(existsSync(`${zip}.part`)).toBe(false);
   });
 
   it('warns when colour is written as data, and halves sizes', async () => {

@@ -39,6 +39,7 @@ export type ErrorCode =
   | 'run/lost'
   | 'run/failed'
   | 'service/database'
+  | 'service/disk-full'
   | 'service/internal';
 
 /** An error with a sentence an artist understands: what went wrong, why, and the way out. */

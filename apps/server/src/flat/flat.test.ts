@@ -184,6 +184,33 @@ describe('a delivery', () => {
     expect(Object.keys(layers).filter((name) => name.startsWith('data/'))).toHaveLength(5);
   });
 
+  it('says so when the disk is full, leaves no half of an archive, and is made once there is room', async () => {
+    const { projectId, tile } = await stoneProject();
+    await run(projectId, tile);
+    const profile = READY_PROFILES.find(({ name }) => name === 'glTF 2.0')!;
+    const deliver = async () => {
+      const { id } = await server.call(
+        ENDPOINTS.createDelivery,
+        { id: projectId },
+        { profile, sets: [tile.imageSetId] },
+      );
+      return server.ended(projectId, id);
+    };
+    // What PostgreSQL says when it cannot make its files larger.
+    await server.database.query(`CREATE FUNCTION no_room() RETURNS trigger LANGUAGE plpgsql AS
+      $$ BEGIN RAISE EXCEPTION 'could not extend file' USING ERRCODE = 'disk_full'; END $$`);
+    await server.database.query('CREATE TRIGGER full_disk BEFORE INSERT ON blob_chunk EXECUTE FUNCTION no_room()');
+    const failed = await deliver();
+    await server.database.query('DROP TRIGGER full_disk ON blob_chunk');
+    expect(failed).toMatchObject({ state: 'failed', error: { code: 'service/disk-full' } });
+    expect(failed.error!.message).toContain('Make room');
+    const [left] = await server.database.query<{ count: string }[]>(
+      `SELECT count(*) FROM blob_chunk WHERE owner LIKE 'writing:%'`,
+    );
+    expect(left!.count).toBe('0');
+    expect((await deliver()).state).toBe('done');
+  });
+
   it('is refused at once when it cannot be', async () => {
     const { projectId, tile } = await stoneProject();
     const profile = READY_PROFILES[0]!;

@@ -1,6 +1,7 @@
 import type { ErrorRequestHandler } from 'express';
 import { QueryFailedError } from 'typeorm';
 import { errorCategory, ZographosError } from '@zographos/core';
+import { diskFullError } from '../data/diskFull.ts';
 import type { Logger } from '../log.ts';
 
 const STATUS: Record<string, number> = {
@@ -31,6 +32,8 @@ export function sendErrors(log: Logger): ErrorRequestHandler {
 
 function knownError(error: unknown): ZographosError {
   if (error instanceof ZographosError) return error;
+  const full = diskFullError(error);
+  if (full) return full;
   if (isDatabaseDown(error)) {
     return new ZographosError(
       'service/database',

@@ -16,6 +16,7 @@ import {
   type RunInput,
   type RunRow,
 } from '../data/entities.ts';
+import { diskFullError } from '../data/diskFull.ts';
 import { announce, Channel } from '../events/channel.ts';
 import type { Logger } from '../log.ts';
 import { computeDelivery } from './computeDelivery.ts';
@@ -237,7 +238,8 @@ export class RunWorker {
     await after?.();
   }
 
-  private async recordFailure(run: RunRow, error: unknown): Promise<void> {
+  private async recordFailure(run: RunRow, thrown: unknown): Promise<void> {
+    const error = diskFullError(thrown) ?? thrown;
     const known = error instanceof ZographosError;
     const code: ErrorCode = known ? error.code : 'service/database';
     const place = { id: run.id, workerId: this.id, state: 'running' } as const;

@@ -108,7 +108,8 @@ function skyOfSlice({ field, across, down, wrap }: Ground, cos: number, sin: num
   const sky = planeLike(field);
   const { width, height, data } = field;
   const perStep = Math.abs(cos);
-  const steps = Math.max(1, Math.floor(reach * perStep));
+  // Twice round, and a line has come by all there is.
+  const steps = Math.max(1, Math.min(Math.floor(reach * perStep), 2 * width));
   const horizons = new LineHorizons(steps);
   const column = Int32Array.from({ length: width + 2 * steps }, (_, i) => wrapped(i - steps, width, wrap));
   const shift = Int32Array.from(column, (_, i) => Math.round(((i - steps) * sin) / cos));

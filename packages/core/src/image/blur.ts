@@ -15,8 +15,12 @@ export function blur(image: Image, sigma: number, border: Border): Image {
   const { width, height, channels } = image;
   const box = boxOf((sigma * sigma) / PASSES);
   const data = new Float32Array(image.data.length);
-  alongRows(image.data, data, width * channels, height, channels, box, border);
-  alongColumns(data, width * channels, height, box, border);
+  // Round a circle that is no longer than the standard deviation nothing but the mean is left (exp(−2π²), of its waves).
+  const isMean = (length: number): boolean => border === 'repeat' && sigma >= length;
+  if (isMean(width)) meansOfRows(image.data, data, width * channels, channels);
+  else alongRows(image.data, data, width * channels, height, channels, box, border);
+  if (isMean(height)) meanOfColumns(data, width * channels, height);
+  else alongColumns(data, width * channels, height, box, border);
   return { ...image, data };
 }
 
@@ -34,6 +38,24 @@ function boxOf(variance: number): Box {
   // Solved for: variance · (whole + 2 end) = r (r + 1) (2 r + 1) / 3 + 2 end (r + 1)².
   const end = (variance * whole - (radius * (radius + 1) * whole) / 3) / (2 * ((radius + 1) ** 2 - variance));
   return { radius, end, sum: whole + 2 * end };
+}
+
+function meansOfRows(from: Float32Array, to: Float32Array, row: number, channels: number): void {
+  for (let at = 0; at < from.length; at += row) {
+    for (let c = 0; c < channels; c++) {
+      let sum = 0;
+      for (let x = c; x < row; x += channels) sum += from[at + x]!;
+      for (let x = c; x < row; x += channels) to[at + x] = (sum * channels) / row;
+    }
+  }
+}
+
+function meanOfColumns(data: Float32Array, row: number, height: number): void {
+  for (let x = 0; x < row; x++) {
+    let sum = 0;
+    for (let at = x; at < data.length; at += row) sum += data[at]!;
+    for (let at = x; at < data.length; at += row) data[at] = sum / height;
+  }
 }
 
 /** What lies at a place of a line, or beyond its ends. */

@@ -99,7 +99,9 @@ describe('blurring', () => {
     const soft = blur(picture, 2, 'repeat');
     expect(soft.data[15]).toBeCloseTo(soft.data[1]!, 6);
     expect(soft.data[16]).toBeCloseTo(soft.data[16 * 7]!, 6);
-    for (const value of blur(picture, 60, 'repeat').data) expect(value).toBeCloseTo(1 / 128, 4);
+    for (const sigma of [60, 128, 900]) {
+      for (const value of blur(picture, sigma, 'repeat').data) expect(value).toBeCloseTo(1 / 128, 4);
+    }
     for (const value of blur(
       grey(9, 5, () => 0.3),
       4,

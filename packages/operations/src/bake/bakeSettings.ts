@@ -3,7 +3,9 @@ import { AXIS_ORDERS, BAKED_KINDS, BLEND_MODES, FIRST_TILE, LAST_TILE } from '@z
 
 const length = z.number().nonnegative();
 const vector = z.tuple([z.number(), z.number(), z.number()]);
-export const mapSize = z.strictObject({ width: z.int().min(16).max(16384), height: z.int().min(16).max(16384) });
+const OF_A_MAP = 'Maps are 16 to 16384 px wide and high. Choose a size between.';
+const side = z.int().min(16, OF_A_MAP).max(16384, OF_A_MAP);
+export const mapSize = z.strictObject({ width: side, height: side });
 export const tileNumber = z
   .int()
   .min(FIRST_TILE, `UDIM tiles have numbers from ${FIRST_TILE} to ${LAST_TILE}.`)
