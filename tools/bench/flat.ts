@@ -1,5 +1,7 @@
+import { availableParallelism } from 'node:os';
 import sharp from 'sharp';
 import {
+  adjust,
   blur,
   coloured,
   DEFAULT_LAYER,
@@ -10,11 +12,13 @@ import {
   quantise,
   resample,
   TileMaker,
+  type Adjustment,
   type EndMethod,
   type Image,
 } from '@zographos/core';
 import { encodeImage } from '@zographos/formats/images';
 import { parseSettings } from '@zographos/operations';
+import { deriveMaps } from '@zographos/operations/run';
 import { bestSeconds, seconds, type Figures } from './figures.ts';
 
 /** Flat material at 1k, 2k and 4k: each step in pixels a second, and beside sharp where it has the same step. */
@@ -42,10 +46,19 @@ export async function benchFlat(say: (line: string) => void): Promise<Figures> {
         ),
       );
     }
+    const anew = { ...DEFAULT_TILE, way: 'patches' as const, size };
+    tell('seamless, patches', await seconds(() => new TileMaker([{ kind: 'basecolor', image: large }], 0).make(anew)));
+    tell(
+      'field, flat torus',
+      await seconds(() => fieldImage({ layers: LAYERS, wrap: 'flat-torus', samples: 2 }, size)),
+    );
     const maps = ['height', 'normal', 'ao', 'edges', 'cavity', 'roughness'] as const;
     const settings = parseSettings('derive', { maps: [...maps], picture: { kind: 'basecolor', colorSpace: 'srgb' } });
     const deriver = new MapDeriver(tile, 'color', true);
     for (const kind of maps) tell(`derive, ${kind}`, await seconds(() => deriver.make(kind, settings)));
+    const watch = { cancelFlag: new Int32Array(1), onProgress: () => {}, threads: availableParallelism() };
+    tell('derive, all of these on all threads', await seconds(() => deriveMaps(settings, [tile], watch)));
+    for (const step of STEPS) tell(`adjust, ${step.do}`, await seconds(() => adjust(tile, [step], 'repeat')));
     await besideSharp(tile, tell);
     figures[side] = own;
   }
@@ -77,13 +90,21 @@ async function besideSharp(tile: Image, tell: (name: string, time: number, other
   tell('encoded as PNG', await seconds(() => encodeImage(tile, 'png8')));
 }
 
-/** Cracked stone, drawn flat. */
+const STEPS: Adjustment[] = [
+  { do: 'levels', black: 0.1, white: 0.9, gamma: 1.2 },
+  { do: 'saturation', amount: 1.3 },
+  { do: 'denoise', radius: 1 / 256, edge: 0.1 },
+  { do: 'equalise' },
+];
+
+/** Cracked stone. */
+const LAYERS = [
+  { ...DEFAULT_LAYER, kind: 'cracks' as const, octaves: 3 },
+  { ...DEFAULT_LAYER, blend: 'overlay' as const, octaves: 4, seed: 4 },
+];
+
 function picture(side: number): Image {
-  const layers = [
-    { ...DEFAULT_LAYER, kind: 'cracks' as const, octaves: 3 },
-    { ...DEFAULT_LAYER, blend: 'overlay' as const, octaves: 4, seed: 4 },
-  ];
-  const field = fieldImage({ layers, wrap: 'none', samples: 1 }, { width: side, height: side });
+  const field = fieldImage({ layers: LAYERS, wrap: 'none', samples: 1 }, { width: side, height: side });
   return coloured(field, [
     { at: 0, color: '#26231f' },
     { at: 1, color: '#d9d0bd' },
