@@ -18,7 +18,7 @@ import {
 } from '@zographos/core';
 import { encodeImage } from '@zographos/formats/images';
 import { parseSettings } from '@zographos/operations';
-import { deriveMaps } from '@zographos/operations/run';
+import { deriveMaps, drawField } from '@zographos/operations/run';
 import { bestSeconds, seconds, type Figures } from './figures.ts';
 
 /** Flat material at 1k, 2k and 4k: each step in pixels a second, and beside sharp where it has the same step. */
@@ -48,16 +48,16 @@ export async function benchFlat(say: (line: string) => void): Promise<Figures> {
     }
     const anew = { ...DEFAULT_TILE, way: 'patches' as const, size };
     tell('seamless, patches', await seconds(() => new TileMaker([{ kind: 'basecolor', image: large }], 0).make(anew)));
+    const field = { layers: LAYERS, wrap: 'flat-torus', samples: 1, size, maps: [{ kind: 'height' }] };
     tell(
-      'field, flat torus',
-      await seconds(() => fieldImage({ layers: LAYERS, wrap: 'flat-torus', samples: 2 }, size)),
+      'field in four dimensions, on all threads',
+      await seconds(() => drawField(parseSettings('field', field), ALL_THREADS)),
     );
     const maps = ['height', 'normal', 'ao', 'edges', 'cavity', 'roughness'] as const;
     const settings = parseSettings('derive', { maps: [...maps], picture: { kind: 'basecolor', colorSpace: 'srgb' } });
     const deriver = new MapDeriver(tile, 'color', true);
     for (const kind of maps) tell(`derive, ${kind}`, await seconds(() => deriver.make(kind, settings)));
-    const watch = { cancelFlag: new Int32Array(1), onProgress: () => {}, threads: availableParallelism() };
-    tell('derive, all of these on all threads', await seconds(() => deriveMaps(settings, [tile], watch)));
+    tell('derive, all of these on all threads', await seconds(() => deriveMaps(settings, [tile], ALL_THREADS)));
     for (const step of STEPS) tell(`adjust, ${step.do}`, await seconds(() => adjust(tile, [step], 'repeat')));
     await besideSharp(tile, tell);
     figures[side] = own;
@@ -90,11 +90,13 @@ async function besideSharp(tile: Image, tell: (name: string, time: number, other
   tell('encoded as PNG', await seconds(() => encodeImage(tile, 'png8')));
 }
 
+const ALL_THREADS = { cancelFlag: new Int32Array(1), onProgress: () => {}, threads: availableParallelism() };
+
 const STEPS: Adjustment[] = [
   { do: 'levels', black: 0.1, white: 0.9, gamma: 1.2 },
   { do: 'saturation', amount: 1.3 },
   { do: 'denoise', radius: 1 / 256, edge: 0.1 },
-  { do: 'equalise' },
+  { do: 'equalise', amount: 1 },
 ];
 
 /** Cracked stone. */

@@ -1,13 +1,11 @@
-import path from 'node:path';
-import { mkdir, readFile, writeFile } from 'node:fs/promises';
+import { readFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import { deriveSourceOf, DERIVED_KINDS, ZographosError } from '@zographos/core';
-import { encodeImage, IMAGE_FORMAT_NAMES, IMAGE_FORMATS, type ImageFormat } from '@zographos/formats/images';
+import { IMAGE_FORMAT_NAMES } from '@zographos/formats/images';
 import { parseSettings } from '@zographos/operations';
-import { asMeantBy, deriveMaps, measureFlat } from '@zographos/operations/run';
 import { oneOf, parseFormat, required } from './flags.ts';
+import { flatToFolder } from './flatToFolder.ts';
 import { inspectPicture } from './pictureFiles.ts';
-import { runContext } from './runContext.ts';
 
 export const DERIVE_HELP = `cli derive: make the maps of a material from one picture
 
@@ -52,17 +50,9 @@ export async function deriveCommand(args: string[]): Promise<void> {
     ...(values.depth === undefined ? {} : { depth: Number(values.depth) }),
   });
   const format = parseFormat(values.format);
-  const since = performance.now();
-  const maps = await deriveMaps(settings, [asMeantBy({ colorSpace }, image)], runContext());
-  await mkdir(out, { recursive: true });
-  for (const map of maps) {
-    const own: ImageFormat = map.kind === 'displacement' ? 'exr' : format;
-    await writeFile(path.join(out, `${map.kind}.${IMAGE_FORMATS[own].ending}`), await encodeImage(map.image, own));
-  }
-  const report = measureFlat(maps, (performance.now() - since) / 1000);
-  await writeFile(path.join(out, 'report.json'), `${JSON.stringify(report, null, 2)}\n`);
+  const { seams, seconds } = await flatToFolder({ operation: 'derive', settings }, [file], { format, out });
   process.stdout.write(
-    `${maps.length} maps of ${image.width} × ${image.height} px in ${report.seconds.toFixed(1)} s\n`,
+    `${Object.keys(seams).length} maps of ${image.width} × ${image.height} px in ${seconds.toFixed(1)} s\n`,
   );
 }
 

@@ -106,6 +106,46 @@ describe('cli derive', () => {
   });
 });
 
+describe('cli run', () => {
+  it('runs tickets of flat material saved from the studio: a field, a tile of it, and what is derived', async () => {
+    const ticket = (name: string, operation: string, settings: object, pictures: string[]): string => {
+      const file = at(`${name}.ticket.json`);
+      const inputs = { pictures: pictures.map((picture) => ({ file: picture })) };
+      writeFileSync(file, JSON.stringify({ zographos: 'ticket', version: 2, name, operation, settings, inputs }));
+      return file;
+    };
+    const go = (file: string, out: string) => cli('run', file, '--format', 'png8', '--out', at(out));
+    const size = { width: 128, height: 128 };
+    const drawn = ticket('field', 'field', { ...FIELD, wrap: 'flat-torus', size }, []);
+    expect(go(drawn, 'run-field')).toMatchObject({ status: 0, err: '' });
+    // The same as by its own command.
+    const [one, other] = [at('run-field', 'basecolor.png'), at('stone', 'basecolor.png')].map((file) =>
+      readFileSync(file),
+    );
+    expect(Buffer.compare(one!, other!)).toBe(0);
+    const meaning = { kind: 'basecolor', colorSpace: 'srgb' };
+    const tile = ticket('tile', 'seamless', { pictures: [meaning], size: { width: 96, height: 96 } }, [
+      'run-field/basecolor.png',
+    ]);
+    expect(go(tile, 'run-tile')).toMatchObject({ status: 0, err: '' });
+    expect((await samples(at('run-tile', 'basecolor.png'))).width).toBe(96);
+    const derived = { maps: ['height', 'ao', 'displacement'], picture: meaning };
+    expect(go(ticket('maps', 'derive', derived, ['run-tile/basecolor.png']), 'run-maps')).toMatchObject({
+      status: 0,
+      err: '',
+    });
+    for (const file of ['height.png', 'ao.png', 'displacement.exr'])
+      expect(existsSync(at('run-maps', file))).toBe(true);
+    const report = JSON.parse(readFileSync(at('run-maps', 'report.json'), 'utf8')) as {
+      seams: Record<string, unknown>;
+    };
+    expect(Object.keys(report.seams)).toEqual(['height', 'ao', 'displacement']);
+    expect(go(ticket('none', 'seamless', { pictures: [meaning] }, []), 'none').err).toContain(
+      'picture of this ticket is missing',
+    );
+  });
+});
+
 describe('pictures of odd sizes', () => {
   const odd = async (name: string, width: number, height: number): Promise<string> => {
     const raw = { width, height, channels: 3 as const };

@@ -5,6 +5,7 @@ import { ZographosError } from '@zographos/core';
 import { eachInput, parseTicketFile, type TicketInput } from '@zographos/operations';
 import { parseFormat, required } from './flags.ts';
 import { bakeToFolder } from './bakeToFolder.ts';
+import { flatToFolder } from './flatToFolder.ts';
 import { loadInputs } from './meshFiles.ts';
 
 export const RUN_HELP = `cli run TICKET.json: run a ticket saved from the studio
@@ -13,7 +14,7 @@ export const RUN_HELP = `cli run TICKET.json: run a ticket saved from the studio
   --format NAME    png8, png16, tiff16, exr or tga    (png16)
   --help           this text
 
-The mesh files that the ticket names are looked for beside it.
+The files that the ticket names are looked for beside it.
 `;
 
 /** @throws ZographosError when the ticket, a file it names, or the bake itself is not usable */
@@ -30,12 +31,21 @@ export async function runCommand(args: string[]): Promise<void> {
   });
   const ticket = parseTicketFile(path.basename(file), text);
   const beside = ({ file: mesh, object }: TicketInput) => ({ file: path.resolve(path.dirname(file), mesh), object });
+  const [format, out] = [parseFormat(values.format), required(values.out, 'out')];
+  if (ticket.operation !== 'bake') {
+    await flatToFolder(
+      ticket,
+      ticket.inputs.pictures.map((picture) => beside(picture).file),
+      { format, out },
+    );
+    return;
+  }
   await bakeToFolder({
     settings: ticket.settings,
     mask: ticket.inputs.mask && beside(ticket.inputs.mask).file,
     pictures: (ticket.inputs.pictures ?? []).map((picture) => beside(picture).file),
     load: async () => loadInputs(await eachInput(ticket.inputs, beside)),
-    format: parseFormat(values.format),
-    out: required(values.out, 'out'),
+    format,
+    out,
   });
 }

@@ -1,6 +1,9 @@
 import { z } from 'zod';
 import { ZographosError } from '@zographos/core';
 import { bakeSettings } from './bake/bakeSettings.ts';
+import { deriveSettings } from './flat/deriveSettings.ts';
+import { fieldSettings } from './flat/fieldSettings.ts';
+import { seamlessSettings } from './flat/seamlessSettings.ts';
 
 /** One mesh a saved ticket works on: an object of a file that lies beside the ticket. */
 const ticketInput = z.strictObject({
@@ -9,11 +12,10 @@ const ticketInput = z.strictObject({
   object: z.string().optional(),
 });
 
-/** A ticket saved as a file, to be run anywhere without a server. */
-export const ticketFile = z.strictObject({
-  zographos: z.literal('ticket'),
-  version: z.literal(2),
-  name: z.string(),
+const base = { zographos: z.literal('ticket'), version: z.literal(2), name: z.string() };
+
+const bakeTicketFile = z.strictObject({
+  ...base,
   operation: z.literal('bake'),
   settings: bakeSettings,
   inputs: z.strictObject({
@@ -24,6 +26,17 @@ export const ticketFile = z.strictObject({
     pictures: z.array(ticketInput).optional(),
   }),
 });
+
+/** Flat material is made of pictures, in the order of its settings. */
+const flatInputs = z.strictObject({ pictures: z.array(ticketInput) });
+
+/** A ticket saved as a file, to be run anywhere without a server. */
+export const ticketFile = z.discriminatedUnion('operation', [
+  bakeTicketFile,
+  z.strictObject({ ...base, operation: z.literal('seamless'), settings: seamlessSettings, inputs: flatInputs }),
+  z.strictObject({ ...base, operation: z.literal('derive'), settings: deriveSettings, inputs: flatInputs }),
+  z.strictObject({ ...base, operation: z.literal('field'), settings: fieldSettings, inputs: flatInputs }),
+]);
 
 export type TicketFile = z.infer<typeof ticketFile>;
 export type TicketInput = z.infer<typeof ticketInput>;

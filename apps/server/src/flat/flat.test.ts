@@ -2,7 +2,7 @@ import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ENDPOINTS, PATHS, readSamplesBody, type NewTicket, type Ticket } from '@zographos/contracts';
-import { manifest, parseSettings, READY_PROFILES } from '@zographos/operations';
+import { manifest, parseSettings, parseTicketFile, READY_PROFILES } from '@zographos/operations';
 import { RunWorker } from '../runs/worker.ts';
 import { quiet, TestServer } from '../testing/testServer.ts';
 
@@ -93,6 +93,11 @@ describe('flat material', () => {
     // The same settings give the same bytes, and nothing is computed twice.
     const again = await run(projectId, maps);
     expect(again.key).toBe(set.maps.find(({ kind }) => kind === 'height')!.revisions[0]!.key);
+    // Saved as a file, a step names the files that what it is made of is downloaded as.
+    const saved = async ({ id, name }: Ticket) =>
+      parseTicketFile(name, await (await server.fetch(PATHS.ticketFile(id))).text()).inputs;
+    expect(await saved(tile)).toEqual({ pictures: [{ file: 'stone_color.png' }] });
+    expect(await saved(maps)).toEqual({ pictures: [{ file: 'Stone_basecolor.png' }] });
     // Another tile makes what was derived from it out of date.
     const settings = parseSettings('seamless', {
       pictures: [{ kind: 'basecolor', colorSpace: 'srgb' }],

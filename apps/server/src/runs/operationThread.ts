@@ -29,7 +29,6 @@ import {
   sheetPlaces,
   type FlatKind,
   type FlatReport,
-  type PictureMeaning,
   type LayoutReport,
   type MergeReport,
   type OperationInputs,
@@ -41,18 +40,15 @@ import {
   bakeTicket,
   costOf,
   costOfMerge,
-  deriveMaps,
-  drawField,
+  makeFlat,
+  meaningsOf,
   measureFlat,
   onOneLayout,
-  refuseFlatBeyondMemory,
   RUN_FLAG,
   runLayout,
-  runSeamless,
-  tileMakerOf,
   withOneMaterial,
   type Canvas,
-  type FlatMap,
+  type FlatWork,
   type LayoutProgress,
   type Progress,
   type ProofDetails,
@@ -157,27 +153,10 @@ const OPERATE: Record<OnThread, (request: OperationRequest) => OperationDone | P
   layout: layOutMeshes,
   merge,
   sheet: partOfSheet,
-  seamless: async (request) => {
-    const settings = parseSettings('seamless', request.settings);
-    refuseFlatBeyondMemory('seamless', settings.size, settings.pictures.length, request);
-    return flat(request, 'seamless', settings.pictures, (pictures) =>
-      runSeamless(settings, tileMakerOf(settings, pictures), { cancelFlag: request.cancelFlag, onProgress }),
-    );
-  },
-  derive: async (request) => {
-    const settings = parseSettings('derive', request.settings);
-    const { cancelFlag, threads } = request;
-    return flat(request, 'derive', [settings.picture], (pictures) => {
-      if (pictures[0]) refuseFlatBeyondMemory('derive', pictures[0], settings.maps.length, request);
-      return deriveMaps(settings, pictures, { cancelFlag, onProgress, threads });
-    });
-  },
-  field: async (request) => {
-    const settings = parseSettings('field', request.settings);
-    const { cancelFlag, threads } = request;
-    refuseFlatBeyondMemory('field', settings.size, settings.maps.length, request);
-    return flat(request, 'field', [], () => drawField(settings, { cancelFlag, onProgress, threads }));
-  },
+  seamless: (request) =>
+    flat(request, { operation: 'seamless', settings: parseSettings('seamless', request.settings) }),
+  derive: (request) => flat(request, { operation: 'derive', settings: parseSettings('derive', request.settings) }),
+  field: (request) => flat(request, { operation: 'field', settings: parseSettings('field', request.settings) }),
 };
 
 const loaded = ({ hash, name, packed }: PackedInput): RunMesh => ({ hash, mesh: { ...unpackMesh(packed), name } });
@@ -203,27 +182,26 @@ async function bake({ settings, inputs: given, earlier, ...rest }: OperationRequ
   return { operation: 'bake', maps: made, proof, records, report };
 }
 
-/** Makes flat maps of pictures, and measures them. @param meanings what the pictures hold, in their order */
+/** Makes flat maps of pictures, and measures them. */
 async function flat(
-  { inputs: { pictures = [] } }: OperationRequest,
-  operation: FlatKind,
-  meanings: readonly PictureMeaning[],
-  make: (pictures: Image[]) => FlatMap[] | Promise<FlatMap[]>,
+  { inputs: { pictures = [] }, ...request }: OperationRequest,
+  work: FlatWork,
 ): Promise<OperationDone> {
   const since = performance.now();
   const limits = limitsFrom(process.env);
+  const meanings = meaningsOf(work);
   const images: Image[] = [];
   for (const [i, { file, packed, image }] of pictures.entries()) {
     images.push(image ?? asMeantBy(meanings[i]!, await readImageFile(file, packed, limits)));
   }
-  const made = await make(images);
+  const made = await makeFlat(work, images, { ...request, onProgress });
   const maps = made.map(({ kind, image }): MadeMap => {
     const shared = sharedImage(image);
     // Flat material fills its tile: every texel counts.
     const states = sharedUint8(image.width * image.height).fill(TexelState.covered);
     return { kind, tile: FIRST_TILE, image: shared, states, histograms: histograms(shared) };
   });
-  return { operation, maps, report: measureFlat(made, (performance.now() - since) / 1000) };
+  return { operation: work.operation, maps, report: measureFlat(made, (performance.now() - since) / 1000) };
 }
 
 /** How often it is looked whether a layout is to stop: its own thread does not hear while it cuts. */

@@ -1,6 +1,7 @@
 import { In, type DataSource, type EntityManager } from 'typeorm';
 import { FIRST_TILE, ZographosError } from '@zographos/core';
 import type { BakeTicket, NewTicket, Ticket, TicketInputs } from '@zographos/contracts';
+import { IMAGE_FORMATS } from '@zographos/formats/image-formats';
 import {
   eachInput,
   isFlat,
@@ -20,6 +21,8 @@ import { assets, imageSets, mapRevisions, maps, tickets, type TicketRow } from '
 import { latestPictures } from '../data/pictures.ts';
 import { latestRevisions } from '../data/latestRevisions.ts';
 import { notFound, readAsset, readTicket } from '../data/readProject.ts';
+import { fileName } from '../http/attach.ts';
+import { mapFileName } from '../http/mapFileName.ts';
 
 /** @throws missing/not-found, input/bad-settings */
 export async function createTicket(database: DataSource, projectId: string, ticket: NewTicket): Promise<Ticket> {
@@ -97,27 +100,30 @@ export async function estimateTicket(database: DataSource, id: string): Promise<
 /** An operation whose settings are those of the ticket it belongs to. */
 const operationOf = (kind: TicketKind): Operation<OperationSettings[TicketKind]> => OPERATIONS[kind];
 
-/** The ticket as a file for the command line; the meshes it names are the files they came in. */
+/** The ticket as a file for the command line; what it names are the files that meshes and pictures came in. */
 export async function ticketAsFile(database: DataSource, id: string): Promise<TicketFile> {
   const ticket = await readTicket(database, id);
-  if (ticket.operation !== 'bake') {
-    throw new ZographosError(
-      'input/bad-request',
-      'Tickets of flat material are run from the command line with “cli seamless”, “cli derive” and “cli procedural”, not from a file.',
-    );
+  const file = { zographos: 'ticket', version: 2, name: ticket.name } as const;
+  if (ticket.operation === 'bake') {
+    const { operation, settings, inputs } = ticket;
+    return { ...file, operation, settings, inputs: await eachInput(inputs, (input) => inputFile(database, input)) };
   }
-  const input = async (assetId: string): Promise<TicketInput> => {
-    const asset = await readAsset(database, assetId);
-    return asset.kind === 'mesh' ? { file: asset.fileName, object: asset.objectName } : { file: asset.fileName };
-  };
-  return {
-    zographos: 'ticket',
-    version: 2,
-    name: ticket.name,
-    operation: ticket.operation,
-    settings: ticket.settings,
-    inputs: await eachInput(ticket.inputs, input),
-  };
+  const pictures: TicketInput[] = [];
+  for (const picture of ticket.inputs.pictures ?? []) pictures.push(await inputFile(database, picture));
+  // Operation and settings belong together by their schema, which the union of tickets cannot see.
+  return { ...file, operation: ticket.operation, settings: ticket.settings, inputs: { pictures } } as TicketFile;
+}
+
+/** The file of an asset; of a map, the one that it is downloaded as. */
+async function inputFile(database: DataSource, id: string): Promise<TicketInput> {
+  const map = await database.getRepository(maps).findOneBy({ id });
+  if (map) {
+    const { name, namePattern } = await database.getRepository(imageSets).findOneByOrFail({ id: map.imageSetId });
+    const ending = IMAGE_FORMATS[map.kind === 'displacement' ? 'exr' : 'png16'].ending;
+    return { file: `${fileName(mapFileName(namePattern, name, map.kind, map.tile))}.${ending}` };
+  }
+  const asset = await readAsset(database, id);
+  return asset.kind === 'mesh' ? { file: asset.fileName, object: asset.objectName } : { file: asset.fileName };
 }
 
 /** The ticket's sentence with the names its inputs have now. */

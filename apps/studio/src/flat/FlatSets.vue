@@ -106,6 +106,7 @@ async function rename(event: Event): Promise<void> {
       >
         Derive its maps
       </button>
+      <a v-if="ticket" :href="PATHS.ticketFile(ticket.id)" download>Save the step’s ticket</a>
       <KeepFinish :set="set" />
       <RouterLink :to="{ name: 'deliver', params: { projectId }, query: { sets: set.id } }">Deliver it</RouterLink>
       <label class="rename">name <input :value="set.name" maxlength="120" @change="rename" /></label>

@@ -55,7 +55,7 @@ const PATCHES: AmountField<keyof SeamlessSettings['patches']>[] = [
 ];
 const SPOT = [
   percentField('radius', 'radius', [0.005, 0.3], 0.05, 1),
-  percentField('softness', 'softness', [0, 1], 0.6),
+  percentField('softness', 'room for its edge', [0, 1], 0.6),
 ];
 /** A cut is narrow by itself, and no end wins. */
 const endsFields = (method: Ends['method']): AmountField<'width' | 'softness' | 'balance'>[] => [

@@ -4,7 +4,7 @@ import { changeColor, UNCHANGED } from '../image/blend.ts';
 import type { Image } from '../image/image.ts';
 import { meanOf } from '../image/planes.ts';
 import type { Border } from '../image/resample.ts';
-import { linearToSrgb, srgbToLinear } from '../image/srgb.ts';
+import { quickLinearToSrgb, quickSrgbToLinear } from '../image/srgb.ts';
 import { toneCurve, type CurvePoint } from './curve.ts';
 import { denoise } from './denoise.ts';
 
@@ -33,9 +33,9 @@ export function adjust(image: Image, steps: readonly Adjustment[], border: Borde
   const toScreen = image.colorSpace === 'srgb';
   const colors = Math.min(3, image.channels < 3 ? 1 : 3);
   let shown: Image = { ...image, data: image.data.slice() };
-  if (toScreen) eachColor(shown, colors, (value) => linearToSrgb(Math.max(0, value)));
+  if (toScreen) eachColor(shown, colors, (value) => quickLinearToSrgb(Math.max(0, value)));
   for (const step of steps) shown = ADJUST[step.do](shown, step as never, border);
-  if (toScreen) eachColor(shown, colors, (value) => srgbToLinear(Math.max(0, Math.min(1, value))));
+  if (toScreen) eachColor(shown, colors, (value) => quickSrgbToLinear(Math.max(0, Math.min(1, value))));
   return shown;
 }
 
@@ -102,9 +102,11 @@ function byColor(image: Image, change: (color: Float64Array) => void): Image {
 function hueTurn(degrees: number): (color: Float64Array) => void {
   const [cos, sin] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
   return (color) => {
-    const [L, a, b] = linearToOklab(...([0, 1, 2].map((k) => srgbToLinear(color[k]!)) as [number, number, number]));
+    const [L, a, b] = linearToOklab(
+      ...([0, 1, 2].map((k) => quickSrgbToLinear(color[k]!)) as [number, number, number]),
+    );
     oklabToLinear([L, a * cos - b * sin, a * sin + b * cos]).forEach((value, k) => {
-      color[k] = linearToSrgb(Math.max(0, Math.min(1, value)));
+      color[k] = quickLinearToSrgb(Math.max(0, Math.min(1, value)));
     });
   };
 }

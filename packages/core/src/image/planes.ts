@@ -1,4 +1,4 @@
-import { linearToSrgb } from './srgb.ts';
+import { quickLinearToSrgb } from './srgb.ts';
 import type { Image } from './image.ts';
 
 /** A picture of one channel with the size of another. */
@@ -28,7 +28,9 @@ export function luminance(image: Image): Image {
 export function tone(image: Image): Image {
   const plane = luminance(image);
   if (image.colorSpace !== 'srgb') return plane === image ? { ...image, data: image.data.slice() } : plane;
-  return { ...planeLike(image), data: plane.data.map((value) => linearToSrgb(Math.max(0, Math.min(1, value)))) };
+  const seen = planeLike(image);
+  for (let i = 0; i < seen.data.length; i++) seen.data[i] = quickLinearToSrgb(Math.max(0, Math.min(1, plane.data[i]!)));
+  return seen;
 }
 
 export function meanOf(data: ArrayLike<number>): number {

@@ -77,3 +77,19 @@ function settledPlaces(cut: Uint8Array, width: number, height: number): Uint8Arr
   }
   return settled;
 }
+
+/**
+ * A cut softened by one texel to either side, for a cut is a matter of texels, an edge is not. What is known to be new
+ * shows in full.
+ * @returns how much of the new picture shows, 0 to 1
+ */
+export function softenedCut(cut: Uint8Array, side: Uint8Array, width: number): Float32Array {
+  const shows = new Float32Array(cut.length);
+  for (let at = 0; at < cut.length; at++) {
+    if (side[at] === CutSide.fresh) shows[at] = 1;
+    else if (side[at] === CutSide.either) {
+      shows[at] = (cut[at]! * 4 + cut[at - 1]! + cut[at + 1]! + cut[at - width]! + cut[at + width]!) / 8;
+    }
+  }
+  return shows;
+}

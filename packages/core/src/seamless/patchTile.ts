@@ -1,6 +1,6 @@
 import type { Size } from '../bake/blocks.ts';
 import type { Image } from '../image/image.ts';
-import { bandedCut } from './bandedCut.ts';
+import { bandedCut, softenedCut } from './bandedCut.ts';
 import { CutSide } from './minCut.ts';
 
 export type Place = readonly [x: number, y: number];
@@ -49,17 +49,8 @@ export class PatchTile {
     if (!empty) return shows;
     const wide = side + 2;
     holdBorders(kind, wide);
-    const cut = bandedCut(difference, kind, wide, wide);
-    // The boundary is softened by one texel to either side: a cut is a matter of texels, an edge is not.
-    for (let y = 0; y < side; y++) {
-      for (let x = 0; x < side; x++) {
-        const at = (y + 1) * wide + x + 1;
-        shows[y * side + x] =
-          kind[at] === CutSide.fresh
-            ? 1
-            : (cut[at]! * 4 + cut[at - 1]! + cut[at + 1]! + cut[at - wide]! + cut[at + wide]!) / 8;
-      }
-    }
+    const soft = softenedCut(bandedCut(difference, kind, wide, wide), kind, wide);
+    for (let y = 0; y < side; y++) shows.set(soft.subarray((y + 1) * wide + 1, (y + 1) * wide + 1 + side), y * side);
     return shows;
   }
 

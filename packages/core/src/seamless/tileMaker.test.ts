@@ -10,7 +10,7 @@ import { DEFAULT_TILE, TileMaker } from './tileMaker.ts';
 import { CutSide, minCut } from './minCut.ts';
 import { layPatches, planPatches } from './synthesise.ts';
 import { tileSeam } from './tileSeam.ts';
-import { touchUp } from './touchUp.ts';
+import { planTouchUp, touchUp } from './touchUp.ts';
 
 const grey = (width: number, height: number, of: (x: number, y: number) => number): Image => ({
   width,
@@ -245,8 +245,33 @@ describe('preparing a picture', () => {
 describe('touching up', () => {
   it('paints a spot out over the border, with what lies elsewhere', () => {
     const spot = grey(32, 32, (x, y) => (Math.hypot(Math.min(x, 32 - x), Math.min(y, 32 - y)) < 4 ? 1 : 0.25));
-    const { data } = touchUp(spot, [{ to: [0, 0], from: [0.5, 0.5], radius: 0.2, softness: 0.2 }]);
+    const { data } = touchUp(spot, planTouchUp(spot, [{ to: [0, 0], from: [0.5, 0.5], radius: 0.2, softness: 0.2 }]));
     for (const value of data) expect(value).toBeCloseTo(0.25, 6);
+  });
+
+  it('shows its edge less than a circle would, and keeps maps on each other', () => {
+    const stones = pebbles(96, 12);
+    const spot = { to: [0.3, 0.4], from: [0.75, 0.7], radius: 0.2, softness: 0.7 } as const;
+    const jump = (softness: number): number => {
+      const [painted] = planTouchUp(stones, [{ ...spot, softness }]);
+      const { data } = touchUp(stones, [painted!]);
+      // Of neighbours on both sides of the edge, beside what the texture itself jumps there.
+      const { across, up, middle, shows } = painted!;
+      const wide = 2 * across + 1;
+      let [sum, count] = [0, 0];
+      for (let i = 0; i < shows.length - 1; i++) {
+        if ((i + 1) % wide === 0 || shows[i]! >= 0.5 === shows[i + 1]! >= 0.5) continue;
+        const at = (middle[1] - up + Math.floor(i / wide)) * 96 + middle[0] - across + (i % wide);
+        sum += Math.abs(data[at]! - data[at + 1]!);
+        count++;
+      }
+      return sum / count;
+    };
+    expect(jump(0.7)).toBeLessThan(jump(0) * 0.75);
+    const twice: Image = { ...stones, data: stones.data.map((value) => value * 0.5) };
+    const plan = planTouchUp(stones, [spot]);
+    const [first, second] = [touchUp(stones, plan), touchUp(twice, plan)];
+    second.data.forEach((value, i) => expect(value).toBeCloseTo(first.data[i]! * 0.5, 6));
   });
 });
 

@@ -8,7 +8,7 @@ import { Steps } from '../steps.ts';
 import type { Axis } from './overlap.ts';
 import { DEFAULT_ENDS, lengthBefore, requireOneSize, seamlessSet, type Ends, type MapOfSet } from './seamlessSet.ts';
 import { layPatches, planPatches, type SynthesisOptions, type SynthesisWatch } from './synthesise.ts';
-import { touchUp, type Spot } from './touchUp.ts';
+import { planTouchUp, touchUp, type Spot } from './touchUp.ts';
 
 /** From a picture, or the maps of a set, to a tile. Lengths are shares, so that small previews show what is to come. */
 export interface TileSettings {
@@ -55,13 +55,15 @@ export class TileMaker {
   /** @returns the maps in their order @throws input/bad-settings */
   make(settings: TileSettings, watch: SynthesisWatch = {}): Image[] {
     const { spots, size } = settings;
-    return this.repeating(settings, watch).map((tile, i) => {
+    const tiles = this.repeating(settings, watch).map((tile, i) =>
+      // Of a mirrored axis with an odd length, one texel is too many.
+      resample(tile, size, standsForThings(this.maps[i]!.kind) ? 'nearest' : 'mitchell', 'repeat'),
+    );
+    const painted = planTouchUp(tiles[this.guide]!, spots);
+    return tiles.map((tile, i) => {
       watch.check?.();
       const { kind } = this.maps[i]!;
-      const options = { unit: isDirection(kind), whole: standsForThings(kind) };
-      // Of a mirrored axis with an odd length, one texel is too many.
-      const sized = resample(tile, size, options.whole ? 'nearest' : 'mitchell', 'repeat');
-      return touchUp(sized, spots, options);
+      return touchUp(tile, painted, { unit: isDirection(kind), whole: standsForThings(kind) });
     });
   }
 

@@ -1,6 +1,7 @@
 import type { Image } from '../image/image.ts';
 import { toUnit } from '../image/kindMeaning.ts';
-import { smoothStep } from '../image/planes.ts';
+import { bandedCut, softenedCut } from './bandedCut.ts';
+import { CutSide } from './minCut.ts';
 
 /** A spot that is painted out with texture from elsewhere. Places and radius are shares of the tile, y downwards. */
 export interface Spot {
@@ -8,8 +9,19 @@ export interface Spot {
   from: readonly [x: number, y: number];
   /** Of the tile's shorter side. */
   radius: number;
-  /** 0 for a hard edge, 1 to blend from the middle on. */
+  /** How much of the radius is left for the edge, which runs there where it shows least: 0 for a hard circle. */
   softness: number;
+}
+
+/** A spot in texels: what shows of the texture about its middle, row by row of a window. */
+export interface PaintedSpot {
+  middle: readonly [x: number, y: number];
+  /** From the middle to where the texture is taken. */
+  way: readonly [x: number, y: number];
+  /** Half the window without its middle. */
+  across: number;
+  up: number;
+  shows: Float32Array;
 }
 
 export interface TouchUpOptions {
@@ -20,44 +32,91 @@ export interface TouchUpOptions {
 }
 
 /**
+ * Finds the edges of spots, each as the least visible boundary between the texture that comes and what it comes into, one
+ * after the other. One plan serves all maps of a set.
+ * @param guide the map by which they are found
+ */
+export function planTouchUp(guide: Image, spots: readonly Spot[]): PaintedSpot[] {
+  if (spots.length === 0) return [];
+  const tile = { ...guide, data: guide.data.slice() };
+  return spots.map((spot) => {
+    const painted = paintedSpot(tile, spot);
+    paint(tile, painted, {});
+    return painted;
+  });
+}
+
+/**
  * Paints spots out, one after the other, over the borders of the tile as if it were endless. Each takes its texture from
  * the tile as it was before that spot.
  */
-export function touchUp(
-  image: Image,
-  spots: readonly Spot[],
-  { unit = false, whole = false }: TouchUpOptions = {},
-): Image {
-  if (spots.length === 0) return image;
-  const { width, height, channels } = image;
-  const data = image.data.slice();
+export function touchUp(image: Image, painted: readonly PaintedSpot[], options: TouchUpOptions = {}): Image {
+  if (painted.length === 0) return image;
+  const tile = { ...image, data: image.data.slice() };
+  for (const spot of painted) paint(tile, spot, options);
+  return tile;
+}
+
+function paint(tile: Image, spot: PaintedSpot, { unit = false, whole = false }: TouchUpOptions): void {
+  const { channels, data } = tile;
+  const { way, shows } = spot;
+  // Taken before anything is painted: a spot may lie on where its texture comes from.
+  const texture = new Float32Array(shows.length * channels);
+  eachTexel(tile, spot, way, (at, i) => {
+    for (let c = 0; c < channels; c++) texture[i * channels + c] = data[at + c]!;
+  });
+  eachTexel(tile, spot, [0, 0], (at, i) => {
+    const share = whole ? (shows[i]! >= 0.5 ? 1 : 0) : shows[i]!;
+    if (share === 0) return;
+    for (let c = 0; c < channels; c++) data[at + c] = data[at + c]! * (1 - share) + texture[i * channels + c]! * share;
+    if (unit) toUnit(data, at);
+  });
+}
+
+/** Goes through the window of a spot. @param visit told where a texel lies in the tile's data, and its number */
+function eachTexel(
+  { width, height, channels }: Image,
+  { middle, across, up }: Omit<PaintedSpot, 'shows' | 'way'>,
+  [dx, dy]: readonly [number, number],
+  visit: (at: number, i: number) => void,
+): void {
   const within = (value: number, size: number): number => ((value % size) + size) % size;
-  for (const { to, from, radius, softness } of spots) {
-    const reach = radius * Math.min(width, height);
-    const [cx, cy] = [Math.floor(to[0] * width), Math.floor(to[1] * height)];
-    const [dx, dy] = [Math.round((from[0] - to[0]) * width), Math.round((from[1] - to[1]) * height)];
-    const [across, up] = [Math.min(Math.ceil(reach), width >> 1), Math.min(Math.ceil(reach), height >> 1)];
-    const each = (visit: (x: number, y: number, weight: number) => void): void => {
-      for (let y = -up; y <= up; y++) {
-        for (let x = -across; x <= across; x++) {
-          const share = 1 - smoothStep(reach * (1 - softness), reach, Math.hypot(x, y));
-          if (share > 0) visit(x, y, whole ? (share >= 0.5 ? 1 : 0) : share);
-        }
-      }
-    };
-    const texel = (x: number, y: number): number => (within(y, height) * width + within(x, width)) * channels;
-    // Taken before anything is painted: a spot may lie on where its texture comes from.
-    const texture: number[] = [];
-    each((x, y) => {
-      const at = texel(cx + x + dx, cy + y + dy);
-      for (let c = 0; c < channels; c++) texture.push(data[at + c]!);
-    });
-    let taken = 0;
-    each((x, y, weight) => {
-      const at = texel(cx + x, cy + y);
-      for (let c = 0; c < channels; c++) data[at + c] = data[at + c]! * (1 - weight) + texture[taken++]! * weight;
-      if (unit) toUnit(data, at);
-    });
+  let i = 0;
+  for (let y = -up; y <= up; y++) {
+    const row = within(middle[1] + dy + y, height) * width;
+    for (let x = -across; x <= across; x++) visit((row + within(middle[0] + dx + x, width)) * channels, i++);
   }
-  return { ...image, data };
+}
+
+function paintedSpot(tile: Image, { to, from, radius, softness }: Spot): PaintedSpot {
+  const { width, height, channels, data } = tile;
+  const reach = radius * Math.min(width, height);
+  // One texel more than the circle, which stays as it is.
+  const [across, up] = [width, height].map((side) => Math.min(Math.ceil(reach) + 1, (side - 1) >> 1)) as [
+    number,
+    number,
+  ];
+  const place = {
+    middle: [Math.floor(to[0] * width), Math.floor(to[1] * height)] as const,
+    way: [Math.round((from[0] - to[0]) * width), Math.round((from[1] - to[1]) * height)] as const,
+    ...{ across, up },
+  };
+  const wide = 2 * across + 1;
+  const count = wide * (2 * up + 1);
+  const side = new Uint8Array(count);
+  for (let i = 0; i < count; i++) {
+    const far = Math.hypot((i % wide) - across, Math.floor(i / wide) - up);
+    side[i] = far >= reach ? CutSide.old : far <= reach * (1 - softness) ? CutSide.fresh : CutSide.either;
+  }
+  const difference = new Int32Array(count);
+  const comes = new Float32Array(count * channels);
+  eachTexel(tile, place, place.way, (at, i) => comes.set(data.subarray(at, at + channels), i * channels));
+  eachTexel(tile, place, [0, 0], (at, i) => {
+    let sum = 0;
+    for (let c = 0; c < channels; c++) sum += Math.abs(data[at + c]! - comes[i * channels + c]!);
+    difference[i] = Math.min(4095, Math.round((sum / channels) * 1024));
+  });
+  const cut = bandedCut(difference, side, wide, 2 * up + 1);
+  const shows = softness > 0 ? softenedCut(cut, side, wide) : Float32Array.from(cut);
+  return { ...place, shows };
 }

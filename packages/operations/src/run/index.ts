@@ -20,3 +20,4 @@ export * from './deliverFile.ts';
 export * from './deliver.ts';
 export * from './drawField.ts';
 export * from './deriveMaps.ts';
+export * from './makeFlat.ts';
