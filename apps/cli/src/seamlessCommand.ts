@@ -26,7 +26,7 @@ export const SEAMLESS_HELP = `cli seamless: make a picture, or all maps of a set
   --softness F         0 to 1: how much of the width blends                (1; of a cut 0.08)
   --balance F          0 to 1: below one half the end shows less           (0.5)
   --even F             0 to 1: how much uneven light is taken out          (0)
-  --patch F            of patches: their side as a share of the picture    (0.3)
+  --patch F            of patches: their side as a share of the picture    (0.5)
   --seed N             of patches: another number gives another tile       (1)
   --size N | WxH       size of the tile                                    (what is left of the picture)
   --guide KIND         of a set: the map by which cuts are found           (basecolor, or the first)
@@ -55,7 +55,7 @@ export async function seamlessCommand(args: string[]): Promise<void> {
       softness: { type: 'string' },
       balance: { type: 'string', default: '0.5' },
       even: { type: 'string', default: '0' },
-      patch: { type: 'string', default: '0.3' },
+      patch: { type: 'string', default: '0.5' },
       seed: { type: 'string', default: '1' },
       size: { type: 'string' },
       guide: { type: 'string' },

@@ -320,7 +320,7 @@ export const PATHS = {
    * GET the float samples of a picture or of a map, at most `side` texels wide and high, as light; see `samplesHeader`.
    * @param from what its content is named by, so that another content has another address
    */
-  samples: (pictureId: string, from: string, side: number) =>
+  samples: (pictureId: string, from: string, side: number | 'sketch') =>
     `/api/pictures/${pictureId}/samples?side=${side}&from=${from}`,
   /** GET what a delivery made, as a ZIP. */
   archive: (runId: string) => `/api/runs/${runId}/archive`,

@@ -152,7 +152,7 @@ export const DEMO_FLAT_TICKETS: DemoFlatTicket[] = [
     settings: parseSettings('seamless', {
       pictures: [COLOUR],
       even: { light: 0.9, color: 0.6, radius: 0.3 },
-      spots: [{ to: [0.71, 0.38], from: [0.33, 0.66], radius: 0.075, softness: 0.5 }],
+      spots: [{ to: [0.71, 0.38], from: [0.33, 0.66], radius: 0.11, softness: 0.65 }],
       size: TILE,
     }),
   },

@@ -1,4 +1,4 @@
-import type { Image } from '@zographos/core';
+import { SKETCH_SIDE, sketchOf, type Image } from '@zographos/core';
 import { assets, assetRevisions, mapRevisions } from '../data/entities.ts';
 import { notFound } from '../data/readProject.ts';
 import { latestPictures } from '../data/pictures.ts';
@@ -7,18 +7,24 @@ import { levelFor, loadMapImage } from '../runs/mapImages.ts';
 import type { Services } from '../services.ts';
 
 /**
- * What a picture or a map holds, reduced to at most `side` texels: colours as light.
+ * What a picture or a map holds, reduced to at most `side` texels, or to its sketch: colours as light.
  * @param id of an image, a map, or a revision of a map
  * @throws missing/not-found
  */
-export async function readSamples({ database, blobs, config }: Services, id: string, side: number): Promise<Image> {
+export async function readSamples(
+  { database, blobs, config }: Services,
+  id: string,
+  side: number | 'sketch',
+): Promise<Image> {
   const asset = await database.getRepository(assets).findOneBy({ id, kind: 'image' });
   if (!asset) {
     const revision =
       (await database.getRepository(mapRevisions).findOneBy({ id })) ??
       (await latestPictures(database, [id])).get(id)?.revision ??
       notFound('picture');
-    return loadMapImage(blobs, revision, levelFor(revision.directory, side));
+    if (side !== 'sketch') return loadMapImage(blobs, revision, levelFor(revision.directory, side));
+    // Levels are halves of each other, as sketches are.
+    return sketchOf(await loadMapImage(blobs, revision, levelFor(revision.directory, SKETCH_SIDE)));
   }
   const [latest] = await database
     .getRepository(assetRevisions)

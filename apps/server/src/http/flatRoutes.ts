@@ -25,7 +25,8 @@ export function flatRoutes(services: Services): Router {
   router.get(
     PATHS.samples(':id', '', 0).split('?')[0]!,
     plain(async ({ id }, request, response) => {
-      const side = Math.min(MOST_SIDE, Math.max(16, Number(request.query['side']) || 512));
+      const { side: wanted } = request.query;
+      const side = wanted === 'sketch' ? wanted : Math.min(MOST_SIDE, Math.max(16, Number(wanted) || 512));
       const image = await readSamples(services, id!, side);
       response.setHeader('Content-Type', 'application/octet-stream');
       response.setHeader('Cache-Control', FOR_EVER);

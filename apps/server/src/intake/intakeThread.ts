@@ -3,6 +3,7 @@ import { unzipSync } from 'fflate';
 import {
   inspectMesh,
   resample,
+  sketchOf,
   ZographosError,
   type ColorSpace,
   type Image,
@@ -27,7 +28,7 @@ export type IntakeRequest =
       kind: 'samples';
       name: string;
       bytes: Uint8Array;
-      side: number;
+      side: number | 'sketch';
       colorSpace: ColorSpace;
       limits: FormatLimits;
     }
@@ -91,7 +92,7 @@ async function answer(request: IntakeRequest): Promise<IntakeAnswer> {
     case 'samples': {
       const { name, bytes, side, colorSpace, limits } = request;
       const image = asMeantBy({ colorSpace }, await readImageFile(name, bytes, limits));
-      return { kind: 'samples', image: smallerThan(image, side) };
+      return { kind: 'samples', image: side === 'sketch' ? sketchOf(image) : smallerThan(image, side) };
     }
     case 'file':
       return { kind: 'file', bytes: await encodeImage(request.image, request.format) };

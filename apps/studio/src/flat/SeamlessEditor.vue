@@ -48,8 +48,8 @@ const EVEN = [
   percentField('radius', 'wider than', [0.02, 1], 0.25),
 ];
 const PATCHES: AmountField<keyof SeamlessSettings['patches']>[] = [
-  percentField('patch', 'patch', [0.05, 0.9], 0.3),
-  percentField('overlap', 'overlap', [0.05, 0.5], 0.3),
+  percentField('patch', 'patch', [0.05, 0.9], 0.5),
+  percentField('overlap', 'overlap', [0.05, 0.5], 0.45),
   { name: 'spread', label: 'spread', min: 0.5, max: 8, usual: 1.5, suffix: ' ×' },
   percentField('variety', 'variety', [0, 1], 0.1),
 ];

@@ -29,7 +29,7 @@ export type PreviewJob =
 
 export type FlatAsk =
   /** What the ticket is made of, as light. */
-  | { what: 'pictures'; pictures: Image[] }
+  | { what: 'pictures'; pictures: Image[]; sketches: Image[] }
   /** @param kinds those that are wanted, the one to look at first @param pick alone, where a map by picked tones is shown */
   | { what: 'make'; turn: number; job: PreviewJob; kinds: MapKind[]; side: number; pick: number | null }
   /** One kind of map, made in every way. */
@@ -75,6 +75,7 @@ export type FlatTold =
   | { what: 'failed'; turn: number; message: string };
 
 let pictures: Image[] = [];
+let sketches: Image[] = [];
 /** What the page has, by kind. */
 let known = new Map<MapKind, Image>();
 let deriver: { from: string; deriver: MapDeriver } | null = null;
@@ -86,7 +87,7 @@ const tell = (told: FlatTold, moved: Transferable[] = []): void => self.postMess
 
 self.onmessage = ({ data }: MessageEvent<FlatAsk>): void => {
   if (data.what === 'pictures') {
-    ({ pictures } = data);
+    ({ pictures, sketches } = data);
     deriver = null;
     known.clear();
     delete makers.shown;
@@ -208,7 +209,7 @@ function makerOf(use: 'shown' | 'compared', { pictures: meanings, guide }: Seaml
   const of = JSON.stringify([meanings, guide]);
   const known = makers[use];
   if (known?.of === of) return known.maker;
-  const maker = tileMakerOf({ pictures: meanings, guide }, pictures);
+  const maker = tileMakerOf({ pictures: meanings, guide }, pictures, sketches);
   makers[use] = { of, maker };
   return maker;
 }

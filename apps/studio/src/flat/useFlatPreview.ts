@@ -1,5 +1,5 @@
 import { computed, onUnmounted, ref, shallowRef, watch, type Ref } from 'vue';
-import type { HeightSuggestion, MapKind, Repetition } from '@zographos/core';
+import type { HeightSuggestion, Image, MapKind, Repetition } from '@zographos/core';
 import { PATHS, readSamplesBody, type FlatTicket } from '@zographos/contracts';
 import type { SeamlessSettings } from '@zographos/operations';
 import { useProject } from '../stores/project.ts';
@@ -102,18 +102,15 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
       return;
     }
     try {
-      const isDerived = ticket.value?.operation === 'derive';
-      const pictures = await Promise.all(
-        names.map(async ([id, content]) => {
-          const response = await fetch(
-            PATHS.samples(id, encodeURIComponent(content), side.value * (isDerived ? 1 : SOURCE_FACTOR)),
-          );
-          if (!response.ok) throw new Error('The server could not read it.');
-          return readSamplesBody(await response.arrayBuffer());
-        }),
-      );
+      const isTile = ticket.value?.operation === 'seamless';
+      const all = (wide: number | 'sketch'): Promise<Image[]> =>
+        Promise.all(names.map(([id, content]) => samplesOf(id, content, wide)));
+      const [pictures, sketches] = await Promise.all([
+        all(side.value * (isTile ? SOURCE_FACTOR : 1)),
+        isTile ? all('sketch') : [],
+      ]);
       if (wanted !== JSON.stringify([sourceNames.value, side.value])) return;
-      tell({ what: 'pictures', pictures });
+      tell({ what: 'pictures', pictures, sketches });
       ask();
     } catch (error) {
       problem.value = `What this ticket is made of could not be loaded: ${error instanceof Error ? error.message : String(error)}`;
@@ -149,4 +146,10 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
   watch([settings, kinds, pick], ask);
 
   return { compared, compare, maps, source, repetition, suggestion, depth, milliseconds, busy, problem };
+}
+
+async function samplesOf(id: string, content: string, side: number | 'sketch'): Promise<Image> {
+  const response = await fetch(PATHS.samples(id, encodeURIComponent(content), side));
+  if (!response.ok) throw new Error('The server could not read it.');
+  return readSamplesBody(await response.arrayBuffer());
 }

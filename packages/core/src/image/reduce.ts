@@ -27,6 +27,15 @@ export function halve({ width, height, channels, data, ...meaning }: Image): Ima
   return { width: w, height: h, channels, data: half, ...meaning };
 }
 
+export const SKETCH_SIDE = 256;
+
+/** A small copy by which a picture is known whatever size it is worked on at: halved until it is no longer than 256 texels. */
+export function sketchOf(image: Image): Image {
+  let sketch = image;
+  while (Math.max(sketch.width, sketch.height) > SKETCH_SIDE) sketch = halve(sketch);
+  return sketch;
+}
+
 /** Halves a plane of texel states, keeping the largest of four, so that a single missed texel stays visible. */
 export function halveStates(width: number, height: number, states: Uint8Array): Uint8Array {
   const w = Math.ceil(width / 2);

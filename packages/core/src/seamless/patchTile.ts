@@ -2,6 +2,7 @@ import type { Size } from '../bake/blocks.ts';
 import type { Image } from '../image/image.ts';
 import { bandedCut, softenedCut } from './bandedCut.ts';
 import { CutSide } from './minCut.ts';
+import { seamCost, type Window } from './seamCost.ts';
 
 export type Place = readonly [x: number, y: number];
 
@@ -60,7 +61,8 @@ export class PatchTile {
     const { channels } = source;
     const wide = side + 2;
     const kind = new Uint8Array(wide * wide).fill(CutSide.outside);
-    const difference = new Int32Array(wide * wide);
+    const old = emptyWindow(wide, channels);
+    const fresh = emptyWindow(wide, channels);
     let [any, empty] = [false, false];
     for (let y = -1; y <= side; y++) {
       const row = ((to[1] + y + tile.height) % tile.height) * tile.width;
@@ -68,6 +70,11 @@ export class PatchTile {
         const texel = row + ((to[0] + x + tile.width) % tile.width);
         const isRim = x < 0 || y < 0 || x === side || y === side;
         const at = (y + 1) * wide + x + 1;
+        if (!isRim) {
+          const start = ((from[1] + y) * source.width + from[0] + x) * channels;
+          fresh.known[at] = 1;
+          for (let c = 0; c < channels; c++) fresh.values[at * channels + c] = source.data[start + c]!;
+        }
         if (filled[texel] === 0) {
           if (isRim) continue;
           kind[at] = CutSide.fresh;
@@ -76,18 +83,20 @@ export class PatchTile {
         }
         any = true;
         kind[at] = isRim ? CutSide.old : CutSide.either;
-        if (isRim) continue;
-        const other = ((from[1] + y) * source.width + from[0] + x) * channels;
-        let sum = 0;
-        for (let c = 0; c < channels; c++) {
-          sum += Math.abs(tile.data[texel * channels + c]! - source.data[other + c]!);
-        }
-        difference[at] = Math.min(4095, Math.round((sum / channels) * 1024));
+        old.known[at] = 1;
+        for (let c = 0; c < channels; c++) old.values[at * channels + c] = tile.data[texel * channels + c]!;
       }
     }
+    const difference = any && empty ? seamCost(old, fresh) : new Int32Array(0);
     return { difference, kind, any, empty };
   }
 }
+
+const emptyWindow = (width: number, channels: number): Window => ({
+  ...{ width, channels },
+  values: new Float32Array(width * width * channels),
+  known: new Uint8Array(width * width),
+});
 
 /** @param side of the patch, in texels */
 export function layPatch(tile: Image, source: Image, side: number, { to, from, shows }: Patch): void {

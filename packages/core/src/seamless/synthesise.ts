@@ -34,9 +34,9 @@ export interface SynthesisWatch {
 /**
  * Puts a tile of any size together from patches of a picture, laid over each other on a torus (Efros and Freeman, "Image
  * Quilting", 2001), each joined along the least visible boundary of any shape. The source need not repeat; places that
- * were used are avoided, so that nothing is seen twice at once. Places are chosen on a small copy, which is much the same
- * for any size, so that a small preview shows what the large tile will be; then moved by less than one of its texels to
- * where they fit best.
+ * were used are avoided, so that nothing is seen twice at once. Places are chosen on a small copy, then moved by less than
+ * one of its texels to where they fit best: with the same small copy, a preview shows what the large tile will be.
+ * @param small the source with its shorter side as `smallSide` says; made of the source if left out
  * @throws input/bad-settings for patches that do not fit into the picture or the tile
  */
 export function planPatches(
@@ -44,15 +44,18 @@ export function planPatches(
   size: Size,
   options: SynthesisOptions,
   { onProgress, check }: SynthesisWatch = {},
+  small = resample(source, scaled(source, Math.min(1, smallSide(options) / shorterOf(source))), 'linear'),
 ): PatchPlan {
-  const shorter = Math.min(source.width, source.height);
-  const side = Math.round(options.patch * shorter);
+  const side = Math.round(options.patch * shorterOf(source));
   requireRoom(source, size, side);
-  const step = Math.max(1, options.patch * shorter * (1 - options.overlap));
-  const [columns, rows] = [patchesAlong(size.width, step), patchesAlong(size.height, step)];
-  const scale = Math.min(1, smallSide(options.patch) / shorter);
-  const small = resample(source, scaled(source, scale), 'linear');
-  const search = new PatchTile(small, scaled(size, scale), Math.max(2, Math.round(options.patch * shorter * scale)));
+  const scale = shorterOf(small) / shorterOf(source);
+  const smallPatch = options.patch * shorterOf(small);
+  const search = new PatchTile(small, smallTile(size, small, options), Math.max(2, Math.round(smallPatch)));
+  const step = Math.max(1, smallPatch * (1 - options.overlap));
+  const [columns, rows] = [search.image.width, search.image.height].map((length) => patchesAlong(length, step)) as [
+    number,
+    number,
+  ];
   const places = new PatchSearch(small, search.side, options);
   const tile = new PatchTile(source, size, side);
   const reach = scale < 1 ? Math.ceil(1 / scale) : 0;
@@ -60,14 +63,15 @@ export function planPatches(
   for (let j = 0; j < rows; j++) {
     for (let i = 0; i < columns; i++) {
       check?.();
-      const at = ({ width, height }: Size): Place => [
-        Math.round((i * width) / columns),
-        Math.round((j * height) / rows),
+      // Middles of patches, not their edges, come to lie on the border of the tile.
+      const at = ({ image, side: patch }: PatchTile): Place => [
+        (Math.round((i * image.width) / columns) + image.width - (patch >> 1)) % image.width,
+        (Math.round((j * image.height) / rows) + image.height - (patch >> 1)) % image.height,
       ];
-      const chosen = places.choose(search, at(search.image));
-      search.put(at(search.image), chosen);
+      const chosen = places.choose(search, at(search));
+      search.put(at(search), chosen);
       const start = chosen.map((place) => Math.round(place / scale)) as [number, number];
-      patches.push(tile.put(at(size), bestAbout(tile, at(size), start, reach)));
+      patches.push(tile.put(at(tile), bestAbout(tile, at(tile), start, reach)));
       onProgress?.(patches.length / (rows * columns));
     }
   }
@@ -108,7 +112,16 @@ const SMALL_PATCH = 20;
 const SMALL_COPY = 128;
 
 /** The shorter side of the small copy: enough for a patch to be told, few enough for many patches to be sought. */
-const smallSide = (patch: number): number => Math.min(SMALL_COPY, 8 * Math.ceil(SMALL_PATCH / patch / 8));
+export const smallSide = ({ patch }: Pick<SynthesisOptions, 'patch'>): number =>
+  Math.min(SMALL_COPY, 8 * Math.ceil(SMALL_PATCH / patch / 8));
+
+/** The tile at the size of the small copy: told by its shape and its spread alone, and so the same for all sizes. */
+function smallTile(size: Size, small: Size, { spread }: SynthesisOptions): Size {
+  const longer = Math.round(Math.max(small.width, small.height) * spread);
+  return scaled(size, longer / Math.max(size.width, size.height));
+}
+
+const shorterOf = ({ width, height }: Size): number => Math.min(width, height);
 
 const scaled = ({ width, height }: Size, scale: number): Size => ({
   width: Math.max(1, Math.round(width * scale)),

@@ -1,13 +1,14 @@
 import type { Size } from '../bake/blocks.ts';
 import type { Image } from '../image/image.ts';
 import { isDirection, standsForThings, toUnit } from '../image/kindMeaning.ts';
+import { sketchOf } from '../image/reduce.ts';
 import { resample } from '../image/resample.ts';
 import { evenOut, type EvenOptions } from './evenOut.ts';
 import { framePicture, WHOLE_PICTURE, type Corners } from './framePicture.ts';
 import { Steps } from '../steps.ts';
 import type { Axis } from './overlap.ts';
 import { DEFAULT_ENDS, lengthBefore, requireOneSize, seamlessSet, type Ends, type MapOfSet } from './seamlessSet.ts';
-import { layPatches, planPatches, type SynthesisOptions, type SynthesisWatch } from './synthesise.ts';
+import { layPatches, planPatches, smallSide, type SynthesisOptions, type SynthesisWatch } from './synthesise.ts';
 import { planTouchUp, touchUp, type Spot } from './touchUp.ts';
 
 /** From a picture, or the maps of a set, to a tile. Lengths are shares, so that small previews show what is to come. */
@@ -28,7 +29,7 @@ export const DEFAULT_TILE: Omit<TileSettings, 'size'> = {
   even: { radius: 0.25, light: 0, color: 0 },
   way: 'ends',
   ends: { across: DEFAULT_ENDS, up: DEFAULT_ENDS },
-  patches: { patch: 0.3, overlap: 0.3, spread: 1.5, variety: 0.1, seed: 1 },
+  patches: { patch: 0.5, overlap: 0.45, spread: 1.5, variety: 0.1, seed: 1 },
   spots: [],
 };
 
@@ -39,15 +40,18 @@ export const DEFAULT_TILE: Omit<TileSettings, 'size'> = {
 export class TileMaker {
   private readonly maps: readonly MapOfSet[];
   private readonly guide: number;
+  private readonly sketch: Image | undefined;
   private readonly steps = new Steps();
 
   /**
    * @param maps of one size, samples as light
    * @param guide the number of the map by which cuts and patches are found
+   * @param sketch of `sketchOf` its whole picture, where the maps are reduced ones
    * @throws input/bad-settings for maps of several sizes
    */
-  constructor(maps: readonly MapOfSet[], guide: number) {
+  constructor(maps: readonly MapOfSet[], guide: number, sketch?: Image) {
     requireOneSize(maps, guide);
+    this.sketch = sketch;
     this.maps = maps;
     this.guide = guide;
   }
@@ -79,7 +83,21 @@ export class TileMaker {
     );
     const key = JSON.stringify([corners, even, framed, way === 'patches' ? [patches, size] : ends]);
     return steps.once('repeating', key, () =>
-      way === 'patches' ? fromPatches(prepared, guide, settings, watch) : seamlessSet(prepared, guide, ends),
+      way === 'patches' ? this.fromPatches(prepared, settings, watch) : seamlessSet(prepared, guide, ends),
+    );
+  }
+
+  private fromPatches(prepared: readonly MapOfSet[], settings: TileSettings, watch: SynthesisWatch): Image[] {
+    const { corners, even, size, patches } = settings;
+    const { image } = this.maps[this.guide]!;
+    const sketch = this.sketch ?? sketchOf(image);
+    const small = this.steps.once('sketch', JSON.stringify([corners, even, patches.patch]), () => {
+      const frame = framePicture(sketch, corners, sketchedSize(sketch, settings));
+      return image.colorSpace === 'srgb' ? evenOut(frame, even) : frame;
+    });
+    const plan = planPatches(prepared[this.guide]!.image, size, patches, watch, small);
+    return prepared.map(({ kind, image: source }) =>
+      layPatches(source, plan, { unit: isDirection(kind), whole: standsForThings(kind) }),
     );
   }
 
@@ -92,26 +110,29 @@ export class TileMaker {
   }
 }
 
-function fromPatches(
-  prepared: readonly MapOfSet[],
-  guide: number,
-  { size, patches }: TileSettings,
-  watch: SynthesisWatch,
-): Image[] {
-  const plan = planPatches(prepared[guide]!.image, size, patches, watch);
-  return prepared.map(({ kind, image }) =>
-    layPatches(image, plan, { unit: isDirection(kind), whole: standsForThings(kind) }),
-  );
-}
-
 /** The size at which a source of patches is framed: its longer side is that of the tile by how far it is spread. */
 function sourceOfPatches(image: Image, { corners, size, patches }: TileSettings): Size {
-  const side = (a: number, b: number): number =>
-    Math.hypot((corners[a]![0] - corners[b]![0]) * image.width, (corners[a]![1] - corners[b]![1]) * image.height);
-  const [across, up] = [(side(0, 1) + side(3, 2)) / 2, (side(0, 3) + side(1, 2)) / 2];
-  const scale = Math.max(size.width, size.height) / patches.spread / Math.max(across, up);
-  return { width: Math.max(1, Math.round(across * scale)), height: Math.max(1, Math.round(up * scale)) };
+  const [across, up] = framedSides(image, corners);
+  return scaledTo(across, up, Math.max(size.width, size.height) / patches.spread / Math.max(across, up));
 }
+
+/** The size at which places of patches are sought. */
+function sketchedSize(sketch: Image, { corners, patches }: TileSettings): Size {
+  const [across, up] = framedSides(sketch, corners);
+  return scaledTo(across, up, smallSide(patches) / Math.min(across, up));
+}
+
+/** How long what lies between the corners is across and up, in texels. */
+function framedSides({ width, height }: Image, corners: Corners): [across: number, up: number] {
+  const side = (a: number, b: number): number =>
+    Math.hypot((corners[a]![0] - corners[b]![0]) * width, (corners[a]![1] - corners[b]![1]) * height);
+  return [(side(0, 1) + side(3, 2)) / 2, (side(0, 3) + side(1, 2)) / 2];
+}
+
+const scaledTo = (across: number, up: number, scale: number): Size => ({
+  width: Math.max(1, Math.round(across * scale)),
+  height: Math.max(1, Math.round(up * scale)),
+});
 
 function inUnitLength(kind: MapOfSet['kind'], image: Image): Image {
   if (isDirection(kind)) for (let at = 0; at < image.data.length; at += image.channels) toUnit(image.data, at);

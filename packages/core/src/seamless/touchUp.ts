@@ -2,6 +2,7 @@ import type { Image } from '../image/image.ts';
 import { toUnit } from '../image/kindMeaning.ts';
 import { bandedCut, softenedCut } from './bandedCut.ts';
 import { CutSide } from './minCut.ts';
+import { seamCost, type Window } from './seamCost.ts';
 
 /** A spot that is painted out with texture from elsewhere. Places and radius are shares of the tile, y downwards. */
 export interface Spot {
@@ -108,14 +109,12 @@ function paintedSpot(tile: Image, { to, from, radius, softness }: Spot): Painted
     const far = Math.hypot((i % wide) - across, Math.floor(i / wide) - up);
     side[i] = far >= reach ? CutSide.old : far <= reach * (1 - softness) ? CutSide.fresh : CutSide.either;
   }
-  const difference = new Int32Array(count);
-  const comes = new Float32Array(count * channels);
-  eachTexel(tile, place, place.way, (at, i) => comes.set(data.subarray(at, at + channels), i * channels));
-  eachTexel(tile, place, [0, 0], (at, i) => {
-    let sum = 0;
-    for (let c = 0; c < channels; c++) sum += Math.abs(data[at + c]! - comes[i * channels + c]!);
-    difference[i] = Math.min(4095, Math.round((sum / channels) * 1024));
-  });
+  const taken = (way: readonly [number, number]): Window => {
+    const values = new Float32Array(count * channels);
+    eachTexel(tile, place, way, (at, i) => values.set(data.subarray(at, at + channels), i * channels));
+    return { width: wide, channels, values, known: new Uint8Array(count).fill(1) };
+  };
+  const difference = seamCost(taken([0, 0]), taken(place.way));
   const cut = bandedCut(difference, side, wide, 2 * up + 1);
   const shows = softness > 0 ? softenedCut(cut, side, wide) : Float32Array.from(cut);
   return { ...place, shows };

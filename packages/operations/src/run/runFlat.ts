@@ -66,14 +66,20 @@ export function refuseFlatBeyondMemory(
   );
 }
 
-/** Makes tiles of the pictures of a ticket, however its other settings move. @param pictures as light, in its order */
+/**
+ * Makes tiles of the pictures of a ticket, however its other settings move.
+ * @param pictures as light, in its order
+ * @param sketches of the whole pictures, where these are reduced
+ */
 export const tileMakerOf = (
   settings: Pick<SeamlessSettings, 'pictures' | 'guide'>,
   pictures: readonly Image[],
+  sketches: readonly Image[] = [],
 ): TileMaker =>
   new TileMaker(
     settings.pictures.map(({ kind }, i) => ({ kind, image: requirePicture(pictures, i) })),
     guideOf(settings),
+    sketches[guideOf(settings)],
   );
 
 /** @param maker of the ticket's pictures @throws input/bad-settings, run/cancelled */
