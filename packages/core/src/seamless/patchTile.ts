@@ -44,10 +44,9 @@ export class PatchTile {
   /** Where a patch shows: in all that was empty, and in what was not up to the least visible boundary. */
   private joined(to: Place, from: Place): Float32Array {
     const { side } = this;
-    const { difference, kind, any, empty } = this.meeting(to, from);
+    const { difference, kind, any } = this.meeting(to, from);
     const shows = new Float32Array(side * side);
     if (!any) return shows.fill(1);
-    if (!empty) return shows;
     const wide = side + 2;
     holdBorders(kind, wide);
     const soft = softenedCut(bandedCut(difference, kind, wide, wide), kind, wide);
@@ -56,7 +55,7 @@ export class PatchTile {
   }
 
   /** How a patch meets what is there, with a rim of what lies around it, which stays as it is. */
-  private meeting(to: Place, from: Place): { difference: Int32Array; kind: Uint8Array; any: boolean; empty: boolean } {
+  private meeting(to: Place, from: Place): { difference: Int32Array; kind: Uint8Array; any: boolean } {
     const { side, source, filled, image: tile } = this;
     const { channels } = source;
     const wide = side + 2;
@@ -87,8 +86,10 @@ export class PatchTile {
         for (let c = 0; c < channels; c++) old.values[at * channels + c] = tile.data[texel * channels + c]!;
       }
     }
-    const difference = any && empty ? seamCost(old, fresh) : new Int32Array(0);
-    return { difference, kind, any, empty };
+    // Where nothing was empty, what is there was joined to itself in a narrow place: the middle makes another join of it.
+    if (!empty) fillMiddle(kind, wide);
+    const difference = any ? seamCost(old, fresh) : new Int32Array(0);
+    return { difference, kind, any };
   }
 }
 
@@ -97,6 +98,12 @@ const emptyWindow = (width: number, channels: number): Window => ({
   values: new Float32Array(width * width * channels),
   known: new Uint8Array(width * width),
 });
+
+/** The middle third of a patch shows, whatever was there. */
+function fillMiddle(kind: Uint8Array, wide: number): void {
+  const [from, to] = [Math.round(wide / 3), Math.round((2 * wide) / 3)];
+  for (let y = from; y < to; y++) kind.fill(CutSide.fresh, y * wide + from, y * wide + to);
+}
 
 /** @param side of the patch, in texels */
 export function layPatch(tile: Image, source: Image, side: number, { to, from, shows }: Patch): void {

@@ -16,11 +16,11 @@ const MOST = 4095;
  * How much a cut between two pictures would show at each texel: the more they differ there, and the less either changes by
  * itself, for an edge hides a cut and a flat place does not (Kwatra, Schödl, Essa, Turk and Bobick, "Graphcut Textures",
  * 2003, section 3).
- * @returns whole numbers for `minCut`; 0 where one of them is not known
+ * @returns whole numbers for `minCut`; the most where one of them is not known, so that no cut is drawn to where they end
  */
 export function seamCost(one: Window, other: Window): Int32Array {
   const { width, channels, known } = one;
-  const cost = new Int32Array(known.length);
+  const cost = new Int32Array(known.length).fill(MOST);
   const slopes = [slopeOf(one), slopeOf(other)] as const;
   for (let at = 0; at < cost.length; at++) {
     if (known[at] === 0 || other.known[at] === 0) continue;
