@@ -19,6 +19,14 @@ beforeAll(async () => {
 });
 afterAll(() => rig.stop());
 
+/** The widths of all maps of the set that a ticket is of; undefined for those that were not made yet. */
+const madeWidths = (name: string) => async () => {
+  const { tickets, imageSets } = await project();
+  const own = tickets.find((ticket) => ticket.name === name);
+  return imageSets.find(({ id }) => id === own?.imageSetId)?.maps.map(({ revisions }) => revisions[0]?.width);
+};
+const SIX = Array.from({ length: 6 }, () => 1024);
+
 const previewed = () => page.getByText(/made in \d+ ms/).waitFor();
 
 describe('flat material', () => {
@@ -34,8 +42,12 @@ describe('flat material', () => {
     await page.getByRole('button', { name: 'every way' }).click();
     await page.getByRole('img', { name: 'Harbour stone, put together anew' }).waitFor({ timeout: 60_000 });
     expect(await barriers(page)).toEqual([]);
+    await page.getByRole('button', { name: 'across', exact: true }).click();
+    await page.getByRole('img', { name: 'Harbour stone, mirrored' }).waitFor({ timeout: 60_000 });
     await page.getByRole('button', { name: 'Take mirrored' }).click();
-    await page.getByRole('button', { name: 'mirrored', exact: true }).first().waitFor();
+    // On one axis alone; the other stays cut.
+    await page.getByRole('button', { name: 'mirrored', exact: true }).waitFor();
+    await page.getByRole('button', { name: /^cut within/ }).waitFor();
     await page.keyboard.press('Control+z');
     await page.getByRole('combobox', { name: 'Left and right: method' }).click();
     await page.getByRole('option', { name: 'blended, keeping contrast' }).click();
@@ -60,6 +72,13 @@ describe('flat material', () => {
 
   it('frames a picture by its corners, with the keyboard too', async () => {
     await page.getByRole('button', { name: 'whole', exact: true }).click();
+    // The picture itself is there, and not an empty frame.
+    const tones = await page.getByRole('img', { name: 'The picture, with its frame' }).evaluate((canvas) => {
+      const { width, height } = canvas as HTMLCanvasElement;
+      const { data } = (canvas as HTMLCanvasElement).getContext('2d')!.getImageData(0, 0, width, height);
+      return new Set(data.filter((_, i) => i % 4 === 0)).size;
+    });
+    expect(tones).toBeGreaterThan(50);
     const corner = page.getByRole('button', { name: 'Corner, upper left' });
     await corner.focus();
     await corner.press('ArrowRight');
@@ -89,9 +108,33 @@ describe('flat material', () => {
     await page.getByRole('button', { name: 'see the map' }).waitFor();
     await page.getByRole('button', { name: 'on a shape' }).click();
     await page.getByRole('img', { name: 'The material on a sphere' }).waitFor();
+    await page.getByRole('combobox', { name: 'Shape' }).click();
+    await page.getByRole('option', { name: 'Bollard light' }).click();
+    await page.getByRole('img', { name: 'The material on Bollard light' }).waitFor();
+    await page.getByText('loading …').waitFor({ state: 'detached' });
     await page.getByRole('button', { name: 'Run now' }).click();
-    await page.getByText('Nothing is running.').waitFor({ timeout: 100_000 });
+    await expect.poll(madeWidths('Harbour stone, maps'), { timeout: 100_000 }).toEqual(SIX);
     await page.getByRole('button', { name: 'repeated' }).click();
+  });
+});
+
+describe('a finish', () => {
+  it('is kept, found, and brought in as a flat set that runs by itself', async () => {
+    await page.getByRole('button', { name: 'Keep as a finish' }).click();
+    await page.getByRole('textbox', { name: 'tags, by commas' }).fill('stone, harbour');
+    await page.getByRole('button', { name: 'Keep', exact: true }).click();
+    await page.getByText('Kept.').waitFor();
+    await page.keyboard.press('Escape');
+    await page.getByRole('link', { name: 'New material' }).click();
+    await page.getByRole('textbox', { name: 'Search finishes' }).fill('harb');
+    await page.getByRole('button', { name: 'bring in' }).click();
+    await page.getByRole('button', { name: 'left as it is' }).first().waitFor({ timeout: 60_000 });
+    await expect.poll(madeWidths('Harbour stone, as kept'), { timeout: 100_000 }).toEqual(SIX);
+    // As it was before, for what follows.
+    await page.getByRole('button', { name: 'Remove it' }).click();
+    const sets = page.getByRole('navigation', { name: 'Flat material' }).getByRole('link', { name: 'Harbour stone' });
+    await expect.poll(() => sets.count()).toBe(1);
+    await sets.click();
   });
 });
 

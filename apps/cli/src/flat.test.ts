@@ -140,7 +140,7 @@ describe('cli run', () => {
       seams: Record<string, unknown>;
     };
     expect(Object.keys(report.seams)).toEqual(['height', 'ao', 'displacement']);
-    expect(go(ticket('none', 'seamless', { pictures: [meaning] }, []), 'none').err).toContain(
+    expect(go(ticket('none', 'seamless', { pictures: [meaning], size }, []), 'none').err).toContain(
       'picture of this ticket is missing',
     );
   });
