@@ -6,7 +6,7 @@ export default defineConfig({
       {
         test: {
           name: 'unit',
-          include: ['packages/*/src/**/*.test.ts', 'apps/cli/src/**/*.test.ts'],
+          include: ['packages/*/src/**/*.test.ts', 'apps/cli/src/**/*.test.ts', 'apps/studio/src/**/*.test.ts'],
           globalSetup: 'tools/buildForTests.mjs',
           testTimeout: 60_000,
         },

@@ -7,7 +7,8 @@ import type { MeshAsset } from '@zographos/contracts';
 import { loadGeometry } from '../model/loadGeometry.ts';
 import { useLight } from '../stores/light.ts';
 import { useNotices } from '../stores/notices.ts';
-import { FlatScene, RELIEFS, SHAPES, type FlatLook, type FlatPicture } from './flatScene.ts';
+import { FlatScene, RELIEFS, type FlatLook, type FlatPicture } from './flatScene.ts';
+import { SHAPES } from './flatShapes.ts';
 import { SURROUNDINGS } from './surroundings.ts';
 
 /** A material on simple shapes or on a mesh of the project, under light that can be turned. */

@@ -1,10 +1,6 @@
 import {
   ACESFilmicToneMapping,
-  BoxGeometry,
-  BufferAttribute,
-  BufferGeometry,
   Color,
-  CylinderGeometry,
   DataTexture,
   DataUtils,
   DirectionalLight,
@@ -17,12 +13,10 @@ import {
   MeshBasicMaterial,
   MeshStandardMaterial,
   PerspectiveCamera,
-  PlaneGeometry,
   RedFormat,
   RepeatWrapping,
   RGBAFormat,
   Scene,
-  SphereGeometry,
   SRGBColorSpace,
   WebGLRenderer,
   type Texture,
@@ -31,11 +25,9 @@ import { OrbitControls } from 'three/addons/controls/OrbitControls.js';
 import { resample, type MapKind } from '@zographos/core';
 import type { Geometry } from '../model/geometryWorker.ts';
 import { rgbOf } from '../theme/rgbOf.ts';
+import { displaceAlongDirections, meshBody, shapeBody, type FlatShape, type ShapeBody } from './flatShapes.ts';
 import type { Shown } from './flatWorker.ts';
 import { surroundingLight, type Surrounding } from './surroundings.ts';
-
-export const SHAPES = ['plane', 'cube', 'sphere', 'cylinder'] as const;
-export type FlatShape = (typeof SHAPES)[number];
 
 /** How relief is shown: one way, or three side by side under the same light. */
 export const RELIEFS = ['normal', 'bump', 'displacement', 'side by side'] as const;
@@ -60,18 +52,6 @@ export interface FlatLook {
   alone: MapKind | null;
 }
 
-/** How many tiles lie round a shape and up it, so that they are about square there. */
-const LENGTHS: Record<FlatLook['shape'], readonly [across: number, up: number]> = {
-  plane: [1, 1],
-  cube: [1, 1],
-  sphere: [2, 1],
-  cylinder: [3, 1],
-  // As often over a square of its UVs.
-  mesh: [1, 1],
-};
-
-/** Faces of a displaced shape along each side: enough to follow a height, few enough to be drawn by any machine. */
-const FACES = 320;
 const SINGLE: Exclude<Relief, 'side by side'>[] = ['normal', 'bump', 'displacement'];
 
 /** A material on simple shapes; draws only when something has changed. Dragging turns, with the right button the light. */
@@ -82,7 +62,7 @@ export class FlatScene {
   private readonly controls: OrbitControls;
   private readonly sun = new DirectionalLight('#fffaf0', 2.2);
   private textures = new Map<MapKind, { of: FlatPicture; texture: Texture }>();
-  private geometries = new Map<string, BufferGeometry>();
+  private readonly shapes = new Map<string, ShapeBody>();
   private mesh: Geometry | null = null;
   private relief: { of: FlatPicture; texels: number; texture: Texture } | null = null;
   private bodies: Mesh[] = [];
@@ -137,8 +117,8 @@ export class FlatScene {
   /** The mesh that is shown as a shape. */
   setMesh(mesh: Geometry | null): void {
     this.mesh = mesh;
-    this.geometries.get('mesh')?.dispose();
-    this.geometries.delete('mesh');
+    this.shapes.get('mesh')?.geometry.dispose();
+    this.shapes.delete('mesh');
     this.build();
   }
 
@@ -154,7 +134,7 @@ export class FlatScene {
   dispose(): void {
     this.clear();
     for (const { texture } of this.textures.values()) texture.dispose();
-    for (const geometry of this.geometries.values()) geometry.dispose();
+    for (const { geometry } of this.shapes.values()) geometry.dispose();
     this.relief?.texture.dispose();
     this.light?.dispose();
     this.controls.dispose();
@@ -200,14 +180,14 @@ export class FlatScene {
       this.scene.environment = this.light;
       this.sun.intensity = look.surrounding === 'even' ? 0 : 2.2;
     }
-    const [across, up] = LENGTHS[look.shape];
-    for (const { texture } of this.textures.values()) texture.repeat.set(across * look.tiling, up * look.tiling);
     const reliefs = look.relief === 'side by side' ? SINGLE : [look.relief];
     const size = reliefs.length > 1 ? 0.62 : 1;
     reliefs.forEach((relief, i) => {
-      const geometry = this.geometryOf(look.shape, relief === 'displacement');
-      if (!geometry) return;
-      const body = new Mesh(geometry, this.material(look, relief));
+      const shape = this.shapeOf(look.shape, relief === 'displacement');
+      if (!shape) return;
+      const [across, up] = shape.tiles;
+      for (const { texture } of this.textures.values()) texture.repeat.set(across * look.tiling, up * look.tiling);
+      const body = new Mesh(shape.geometry, this.material(look, shape, relief));
       body.scale.setScalar(size);
       body.position.x = (i - (reliefs.length - 1) / 2) * 1.55;
       this.bodies.push(body);
@@ -216,24 +196,20 @@ export class FlatScene {
     this.draw();
   }
 
-  /** Made once for each shape: a dense one takes a while. */
-  private geometryOf(shape: FlatLook['shape'], isDense: boolean): BufferGeometry | null {
+  /** Made once: a dense one takes a while. */
+  private shapeOf(shape: FlatLook['shape'], isDense: boolean): ShapeBody | null {
     if (shape === 'mesh' && !this.mesh) return null;
     const name = shape === 'mesh' ? shape : `${shape} ${isDense}`;
-    let geometry = this.geometries.get(name);
-    if (!geometry) {
-      geometry = turnedOver(shape === 'mesh' ? ofMesh(this.mesh!) : solid(shape, isDense ? FACES : 64));
-      this.geometries.set(name, geometry);
-    }
-    return geometry;
+    const body = this.shapes.get(name) ?? (shape === 'mesh' ? meshBody(this.mesh!) : shapeBody(shape, isDense));
+    this.shapes.set(name, body);
+    return body;
   }
 
   /** The height for displacement, no finer than the faces that follow it: finer, its edges would be ragged. */
-  private reliefOf(shape: FlatLook['shape'], tiling: number): Texture | null {
+  private reliefOf({ tiles, faces }: ShapeBody, tiling: number): Texture | null {
     const of = this.textures.get('height')?.of;
     if (!of?.values) return null;
-    const faces = shape === 'mesh' ? Math.sqrt(this.mesh!.positions.length / 18) : facesAcross(shape);
-    const texels = Math.min(of.width, Math.max(16, Math.round(faces / LENGTHS[shape][0] / tiling)));
+    const texels = Math.min(of.width, Math.max(16, Math.round(faces / tiling)));
     if (this.relief?.of !== of || this.relief.texels !== texels) {
       this.relief?.texture.dispose();
       const { width, height, values } = of;
@@ -242,12 +218,13 @@ export class FlatScene {
       this.relief = { of, texels, texture: textureOf('height', { ...of, ...size, values: small.data }) };
     }
     const { texture } = this.relief;
-    texture.repeat.set(LENGTHS[shape][0] * tiling, LENGTHS[shape][1] * tiling);
+    texture.repeat.set(tiles[0] * tiling, tiles[1] * tiling);
     return texture;
   }
 
   private material(
-    { shape, alone, depth, tiling }: FlatLook,
+    { shape: name, alone, depth, tiling }: FlatLook,
+    shape: ShapeBody,
     relief: Exclude<Relief, 'side by side'>,
   ): MeshStandardMaterial | MeshBasicMaterial {
     const map = (kind: MapKind): Texture | null => this.textures.get(kind)?.texture ?? null;
@@ -267,7 +244,7 @@ export class FlatScene {
       // One looks into the cylinder from above.
       side: DoubleSide,
     });
-    const tall = (depth * (shape === 'mesh' ? uvSquareOf(this.mesh!) : 2)) / tiling;
+    const tall = (depth * shape.tileWidth) / tiling;
     if (relief !== 'bump') material.normalMap = map('normal');
     // Texture rows run down here, green of a normal points up.
     material.normalScale.set(1, -1);
@@ -280,7 +257,7 @@ export class FlatScene {
       material.displacementMap = coarse;
       material.displacementScale = tall;
       material.displacementBias = -tall / 2;
-      if (shape === 'mesh') alongDirections(material);
+      if (name === 'mesh') displaceAlongDirections(material);
     }
     return material;
   }
@@ -315,66 +292,4 @@ function textureOf(kind: MapKind, { width, height, rgba, values }: FlatPicture):
   texture.flipY = false;
   texture.needsUpdate = true;
   return texture;
-}
-
-/** Row 0 of a texture that is not turned over lies at v = 0. */
-function turnedOver(geometry: BufferGeometry): BufferGeometry {
-  const { array } = geometry.getAttribute('uv') as BufferAttribute;
-  for (let i = 1; i < array.length; i += 2) array[i] = 1 - array[i]!;
-  return geometry;
-}
-
-/** How large a mesh is shown, as the radius of the sphere about it. */
-const MESH_RADIUS = 1.05;
-
-function ofMesh({ positions, normals, uvs, directions, centre, radius }: Geometry): BufferGeometry {
-  const geometry = new BufferGeometry();
-  geometry.setAttribute('position', new BufferAttribute(positions, 3));
-  geometry.setAttribute('normal', new BufferAttribute(normals, 3));
-  geometry.setAttribute('uv', new BufferAttribute(uvs!.slice(), 2));
-  geometry.setAttribute('direction', new BufferAttribute(directions!, 3));
-  const scale = MESH_RADIUS / radius;
-  return geometry.translate(-centre[0], -centre[1], -centre[2]).scale(scale, scale, scale);
-}
-
-/** How long the side of a square of the UVs is on a mesh as it is shown, in the mean. */
-function uvSquareOf({ positions: p, uvs, radius }: Geometry): number {
-  let [area, covered] = [0, 0];
-  for (let i = 0, u = 0; i < p.length; i += 9, u += 6) {
-    const [ax, ay, az] = [p[i + 3]! - p[i]!, p[i + 4]! - p[i + 1]!, p[i + 5]! - p[i + 2]!];
-    const [bx, by, bz] = [p[i + 6]! - p[i]!, p[i + 7]! - p[i + 1]!, p[i + 8]! - p[i + 2]!];
-    area += Math.hypot(ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx);
-    const [au, av] = [uvs![u + 2]! - uvs![u]!, uvs![u + 3]! - uvs![u + 1]!];
-    covered += Math.abs(au * (uvs![u + 5]! - uvs![u + 1]!) - av * (uvs![u + 4]! - uvs![u]!));
-  }
-  return covered > 0 ? (Math.sqrt(area / covered) * MESH_RADIUS) / radius : 1;
-}
-
-/** Displaces along directions that are one at each place: along normals, hard edges would tear. */
-function alongDirections(material: MeshStandardMaterial): void {
-  material.onBeforeCompile = (shader) => {
-    shader.vertexShader = shader.vertexShader
-      .replace('#include <common>', '#include <common>\nattribute vec3 direction;')
-      .replace(
-        '#include <displacementmap_vertex>',
-        'transformed += normalize(direction) * (texture2D(displacementMap, vDisplacementMapUv).x * displacementScale + displacementBias);',
-      );
-  };
-  material.customProgramCacheKey = () => 'along directions';
-}
-
-/** Of a dense shape, all the way round. */
-const facesAcross = (shape: FlatShape): number => ({ plane: 1, cube: 0.5, sphere: 2, cylinder: 2 })[shape] * FACES;
-
-function solid(shape: FlatShape, faces: number): BufferGeometry {
-  switch (shape) {
-    case 'plane':
-      return new PlaneGeometry(2, 2, faces, faces).rotateX(-Math.PI / 2);
-    case 'cube':
-      return new BoxGeometry(1.3, 1.3, 1.3, faces / 2, faces / 2, faces / 2);
-    case 'sphere':
-      return new SphereGeometry(0.95, faces * 2, faces);
-    case 'cylinder':
-      return new CylinderGeometry(0.7, 0.7, 1.7, faces * 2, faces, true);
-  }
 }

@@ -3,13 +3,18 @@ import { histograms } from './histogram.ts';
 import { TexelState } from './image.ts';
 import { quantise } from './quantise.ts';
 import { halve, halveStates } from './reduce.ts';
-import { linearToSrgb, srgbToLinear } from './srgb.ts';
+import { linearToSrgb, quickLinearToSrgb, quickSrgbToLinear, srgbToLinear } from './srgb.ts';
 
 describe('the sRGB transfer functions', () => {
   it('give the values of IEC 61966-2-1 and are each other’s inverse', () => {
     expect(linearToSrgb(0.5)).toBeCloseTo(0.735357, 6);
     expect(srgbToLinear(0.5)).toBeCloseTo(0.214041, 6);
     for (let i = 0; i <= 255; i++) expect(linearToSrgb(srgbToLinear(i / 255))).toBeCloseTo(i / 255, 6);
+    // The tables for whole pictures, also where the curve is steepest and beyond both ends.
+    for (const value of [-0.2, 0, 1e-5, 0.0031, 0.00313082, 0.01, 0.123456, 0.9999, 1, 1.7]) {
+      expect(Math.abs(quickLinearToSrgb(value) - linearToSrgb(value))).toBeLessThan(1e-6);
+      expect(Math.abs(quickSrgbToLinear(value) - srgbToLinear(value))).toBeLessThan(1e-6);
+    }
   });
 });
 

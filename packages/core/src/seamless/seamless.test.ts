@@ -111,6 +111,26 @@ describe('seamless maps', () => {
     quantiles(kept).forEach((value, i) => expect(value).toBeCloseTo(quantiles(grain.data)[i]!, 1));
   });
 
+  it('take no hue that the picture does not have, where contrast is kept (Deliot and Heitz 2019)', () => {
+    const random = randomNumbers(6);
+    // All colours lie on a line from rust to verdigris, which are far from each other in every channel.
+    const [rust, green] = [
+      [0.45, 0.12, 0.03],
+      [0.1, 0.4, 0.32],
+    ] as const;
+    const data = new Float32Array(200 * 40 * 3);
+    for (let i = 0; i < data.length; i += 3) {
+      const share = random() ** 3;
+      for (let c = 0; c < 3; c++) data[i + c] = rust[c]! + (green[c]! - rust[c]!) * share;
+    }
+    const picture: Image = { width: 200, height: 40, channels: 3, data };
+    const [tile] = seamlessSet([{ kind: 'basecolor', image: picture }], 0, both({ method: 'preserve', width: 0.4 }));
+    for (let i = 0; i < tile!.data.length; i += 3) {
+      const share = (tile!.data[i]! - rust[0]) / (green[0] - rust[0]);
+      for (let c = 1; c < 3; c++) expect(tile!.data[i + c]).toBeCloseTo(rust[c]! + (green[c]! - rust[c]!) * share, 2);
+    }
+  });
+
   it('are cut alike: what is the same in two maps stays the same, normals stay of unit length, IDs stay themselves', () => {
     const colour = spots(64, 64, 3);
     const ids: Image = {
