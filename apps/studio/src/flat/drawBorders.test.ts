@@ -8,7 +8,7 @@ describe('marks along a border', () => {
     const [width, height] = [96, 96];
     const data = Float32Array.from({ length: width * height }, (_, i) => {
       const [x, y] = [i % width, Math.floor(i / width)];
-      return 0.5 + 0.2 * Math.sin((4 * Math.PI * x) / width) + (y >= 48 && x < 3 ? 0.25 : 0);
+      return 0.5 + 0.2 * Math.cos((4 * Math.PI * x) / width) + (y >= 48 && x < 3 ? 0.25 : 0);
     });
     const image: Image = { width, height, channels: 1, data };
     const parts = partsOf(tileSeamAlong(image, 'across'));
