@@ -1,8 +1,9 @@
 import type { Image } from '../image/image.ts';
+import { seamCost, type Window } from './seamCost.ts';
 import { extentOf, overlapAt, requireOverlap, type Axis, type Overlap } from './overlap.ts';
 
 /**
- * Cuts the overlap of both ends along the path where they differ least (Efros and Freeman, "Image Quilting", 2001,
+ * Cuts the overlap of both ends along the path where it shows least (Efros and Freeman, "Image Quilting", 2001,
  * section 2.1), found by dynamic programming. The path begins and ends at the same place, so that the cut itself repeats.
  * @param soft texels over which the cut is blended; 0 leaves it hard
  * @throws input/bad-settings
@@ -12,7 +13,7 @@ export function cutOverlap(image: Image, axis: Axis, width: number, soft = 0): O
   const [, other] = extentOf(image, axis);
   // A cut at the very side of the overlap would lie on the border of the tile, and show there.
   const margin = Math.min(Math.ceil(soft) + 1, Math.floor((width - 1) / 2));
-  const path = cheapestLoop(differences(image, axis, width, margin), width - 2 * margin, other);
+  const path = cheapestLoop(visibility(image, axis, width, margin), width - 2 * margin, other);
   const weights = new Float32Array(width * other);
   for (let j = 0; j < other; j++) {
     for (let i = 0; i < width; i++) {
@@ -25,21 +26,28 @@ export function cutOverlap(image: Image, axis: Axis, width: number, soft = 0): O
   return { axis, width, weights };
 }
 
-/** Squared difference of both ends within the margins of the overlap, as many values for each step along the path. */
-function differences(image: Image, axis: Axis, width: number, margin: number): Float64Array {
+/** How much a cut would show within the margins of the overlap, as many values for each step along the path. */
+function visibility(image: Image, axis: Axis, width: number, margin: number): Float64Array {
   const { channels, data } = image;
   const [, other] = extentOf(image, axis);
   const within = width - 2 * margin;
-  const costs = new Float64Array(within * other);
+  const ends = ['start', 'end'].map((): Window => {
+    const texels = within * other;
+    const values = new Float32Array(texels * channels);
+    return { width: within, channels, values, known: new Uint8Array(texels).fill(1) };
+  }) as [Window, Window];
   for (let j = 0; j < other; j++) {
     for (let i = 0; i < within; i++) {
       const { start, end } = overlapAt(image, { axis, width }, i + margin, j);
-      let sum = 0;
-      for (let c = 0; c < channels; c++) sum += (data[start * channels + c]! - data[end * channels + c]!) ** 2;
-      costs[j * within + i] = sum;
+      const to = (j * within + i) * channels;
+      for (let c = 0; c < channels; c++) {
+        ends[0].values[to + c] = data[start * channels + c]!;
+        ends[1].values[to + c] = data[end * channels + c]!;
+      }
     }
   }
-  return costs;
+  // One for each step, so that where nothing is seen the shorter way is taken.
+  return Float64Array.from(seamCost(...ends), (cost) => cost + 1);
 }
 
 /**
