@@ -50,7 +50,7 @@ export async function deriveCommand(args: string[]): Promise<void> {
     ...(values.depth === undefined ? {} : { depth: Number(values.depth) }),
   });
   const format = parseFormat(values.format);
-  const { seams, seconds } = await flatToFolder({ operation: 'derive', settings }, [file], { format, out });
+  const { seams, seconds } = await flatToFolder({ operation: 'derive', settings }, [image], { format, out });
   process.stdout.write(
     `${Object.keys(seams).length} maps of ${image.width} × ${image.height} px in ${seconds.toFixed(1)} s\n`,
   );

@@ -7,6 +7,7 @@ import { parseFormat, required } from './flags.ts';
 import { bakeToFolder } from './bakeToFolder.ts';
 import { flatToFolder } from './flatToFolder.ts';
 import { loadInputs } from './meshFiles.ts';
+import { loadPicture } from './pictureFiles.ts';
 
 export const RUN_HELP = `cli run TICKET.json: run a ticket saved from the studio
 
@@ -33,11 +34,8 @@ export async function runCommand(args: string[]): Promise<void> {
   const beside = ({ file: mesh, object }: TicketInput) => ({ file: path.resolve(path.dirname(file), mesh), object });
   const [format, out] = [parseFormat(values.format), required(values.out, 'out')];
   if (ticket.operation !== 'bake') {
-    await flatToFolder(
-      ticket,
-      ticket.inputs.pictures.map((picture) => beside(picture).file),
-      { format, out },
-    );
+    const pictures = ticket.inputs.pictures.map((picture) => loadPicture(beside(picture).file));
+    await flatToFolder(ticket, await Promise.all(pictures), { format, out });
     return;
   }
   await bakeToFolder({

@@ -1,7 +1,7 @@
 import type { DataSource } from 'typeorm';
 import { ZographosError, type ColorSpace, type MapKind } from '@zographos/core';
 import type { Finish, Ticket } from '@zographos/contracts';
-import { IMAGE_FORMATS, type ImageFormat } from '@zographos/formats/images';
+import { flatFormat, IMAGE_FORMATS } from '@zographos/formats/images';
 import { parseSettings } from '@zographos/operations';
 import { assets, finishes, imageSets, maps, type FinishMap, type FinishRow } from '../data/entities.ts';
 import { latestMapRevisions } from '../data/latestRevisions.ts';
@@ -101,8 +101,7 @@ async function asPicture(
 ): Promise<{ id: string; kind: MapKind; colorSpace: ColorSpace }> {
   const { database, blobs } = services;
   const image = await loadMapImage(blobs, held);
-  // Heights in units of the world lie outside 0 to 1.
-  const format: ImageFormat = kind === 'displacement' ? 'exr' : 'png16';
+  const format = flatFormat(kind);
   const name = `${fileName(finish)}_${kind}.${IMAGE_FORMATS[format].ending}`;
   const { bytes } = await readOnThread({ kind: 'file', name, image, format });
   const { assets: taken } = await takeIn(services, projectId, [{ name, blob: await blobs.writeBytes(bytes) }]);

@@ -1,7 +1,7 @@
 import { In, type DataSource, type EntityManager } from 'typeorm';
 import { FIRST_TILE, ZographosError } from '@zographos/core';
 import type { BakeTicket, NewTicket, Ticket, TicketInputs } from '@zographos/contracts';
-import { IMAGE_FORMATS } from '@zographos/formats/image-formats';
+import { flatFormat, IMAGE_FORMATS } from '@zographos/formats/image-formats';
 import {
   eachInput,
   isFlat,
@@ -119,7 +119,7 @@ async function inputFile(database: DataSource, id: string): Promise<TicketInput>
   const map = await database.getRepository(maps).findOneBy({ id });
   if (map) {
     const { name, namePattern } = await database.getRepository(imageSets).findOneByOrFail({ id: map.imageSetId });
-    const ending = IMAGE_FORMATS[map.kind === 'displacement' ? 'exr' : 'png16'].ending;
+    const ending = IMAGE_FORMATS[flatFormat(map.kind)].ending;
     return { file: `${fileName(mapFileName(namePattern, name, map.kind, map.tile))}.${ending}` };
   }
   const asset = await readAsset(database, id);

@@ -2,22 +2,13 @@
 import InputNumber from 'primevue/inputnumber';
 import Slider from 'primevue/slider';
 import { computed } from 'vue';
+import type { AmountField } from './amountField.ts';
 
 /**
  * A number that is dragged or typed: what it will be is told while it moves, what it is at the end. A double click on its
  * name sets it back.
  */
-const props = defineProps<{
-  label: string;
-  value: number;
-  min: number;
-  max: number;
-  usual: number;
-  /** 100 shows shares as per cent. */
-  factor?: number;
-  suffix?: string;
-  digits?: number;
-}>();
+const props = defineProps<Omit<AmountField, 'name'> & { value: number }>();
 const emit = defineEmits<{ move: [number]; change: [number] }>();
 
 const factor = computed(() => props.factor ?? 1);

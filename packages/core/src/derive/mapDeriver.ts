@@ -50,8 +50,9 @@ export interface DeriveOptions extends Record<PickedKind, PickedMap> {
 
 export const isPicked = (kind: DerivedKind): kind is PickedKind => PICKED_KINDS.some((each) => each === kind);
 
-/** How exactly occlusion is looked for: roughly while settings move, on half the texels once they rest, or in full. */
+/** From the most care to the least. */
 const CARES = ['full', 'fair', 'quick'] as const;
+/** How exactly occlusion is looked for: roughly while settings move, on half the texels once they rest, or in full. */
 export type Care = (typeof CARES)[number];
 const QUICK = { slices: 3, side: 224 };
 
@@ -77,15 +78,14 @@ export class MapDeriver {
   /** @param care how exactly occlusion is looked for */
   make(kind: DerivedKind, options: DeriveOptions, care: Care = 'full'): Image {
     const key = JSON.stringify([
-      ...[options[kind === 'height' ? 'depth' : kind], options.adjust[kind]],
+      ...[kind === 'height' ? null : options[kind], options.adjust[kind]],
       ...(isPicked(kind) ? [] : [options.depth, options.height, options.adjust.height]),
     ]);
+    if (kind !== 'ao') return this.steps.once(kind, key, () => this.made(kind, options, care));
     // What was looked for with more care already is not thrown away.
-    const known = CARES.find(
-      (each) => this.steps.has(`${kind}, ${each}`, key) && CARES.indexOf(each) <= CARES.indexOf(care),
-    );
-    const own = kind === 'ao' ? (known ?? care) : 'full';
-    return this.steps.once(`${kind}, ${own}`, key, () => this.made(kind, options, own));
+    const enough = CARES.slice(0, CARES.indexOf(care) + 1);
+    const own = enough.find((each) => this.steps.has(`ao, ${each}`, key)) ?? care;
+    return this.steps.once(`ao, ${own}`, key, () => this.made(kind, options, own));
   }
 
   private made(kind: DerivedKind, options: DeriveOptions, care: Care): Image {

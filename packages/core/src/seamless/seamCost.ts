@@ -19,7 +19,7 @@ const MOST = 4095;
  * @returns whole numbers for `minCut`; the most where one of them is not known, so that no cut is drawn to where they end
  */
 export function seamCost(one: Window, other: Window): Int32Array {
-  const { width, channels, known } = one;
+  const { channels, known } = one;
   const cost = new Int32Array(known.length).fill(MOST);
   const slopes = [slopeOf(one), slopeOf(other)] as const;
   for (let at = 0; at < cost.length; at++) {
@@ -30,20 +30,21 @@ export function seamCost(one: Window, other: Window): Int32Array {
     cost[at] = Math.min(MOST, Math.round(((sum / channels) * 128) / (FLAT + slope)));
   }
   return cost;
+}
 
-  function slopeOf(picture: Window): Float32Array {
-    const slope = new Float32Array(picture.known.length);
-    for (const step of [1, width]) {
-      for (let at = 0; at + step < slope.length; at++) {
-        if (picture.known[at] === 0 || picture.known[at + step] === 0) continue;
-        let sum = 0;
-        for (let c = 0; c < channels; c++) {
-          sum += Math.abs(picture.values[at * channels + c]! - picture.values[(at + step) * channels + c]!);
-        }
-        slope[at]! += sum / channels;
-        slope[at + step]! += sum / channels;
+/** How much a picture changes from each texel to its neighbours. */
+function slopeOf({ width, channels, values, known }: Window): Float32Array {
+  const slope = new Float32Array(known.length);
+  for (const step of [1, width]) {
+    for (let at = 0; at + step < slope.length; at++) {
+      if (known[at] === 0 || known[at + step] === 0) continue;
+      let sum = 0;
+      for (let c = 0; c < channels; c++) {
+        sum += Math.abs(values[at * channels + c]! - values[(at + step) * channels + c]!);
       }
+      slope[at]! += sum / channels;
+      slope[at + step]! += sum / channels;
     }
-    return slope;
   }
+  return slope;
 }

@@ -14,6 +14,13 @@ export const IMAGE_FORMATS = {
 
 export type ImageFormat = keyof typeof IMAGE_FORMATS;
 
+/**
+ * The format in which a flat map is kept as a file.
+ * @param wanted of a map whose values lie between 0 and 1; displacement is in units of the world, and does not
+ */
+export const flatFormat = (kind: string, wanted: ImageFormat = 'png16'): ImageFormat =>
+  kind === 'displacement' ? 'exr' : wanted;
+
 export const IMAGE_FORMAT_NAMES = Object.keys(IMAGE_FORMATS) as [ImageFormat, ...ImageFormat[]];
 
 /** Formats that hold values as they are, without their being stretched over whole numbers. */
