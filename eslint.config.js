@@ -20,24 +20,51 @@ const ARROWS = {
 };
 const ROOMS = ['core', 'formats', 'operations', 'contracts', 'demo', 'server', 'studio', 'cli'];
 
-/** @type {import("eslint").Linter.Config[]} */
-const arrows = Object.entries(ARROWS).map(([folder, allowed]) => ({
-  files: [`${folder}/**/*.{ts,vue}`],
-  rules: {
-    'no-restricted-imports': [
-      'error',
-      {
-        patterns: [
-          {
-            regex: `^@zographos/(${ROOMS.filter((room) => !allowed.includes(room)).join('|')})(/|$)`,
-            message: `${folder} may import only: ${allowed.join(', ') || 'nothing of the project'}.`,
-          },
-          { regex: '/(packages|apps)/', message: 'Import another room by its package name.' },
-        ],
-      },
-    ],
+/**
+ * Rooms within core, from the bottom up: a room may import those before it and none after it.
+ * @type {string[]}
+ */
+const CORE_ROOMS = [
+  ...['errors', 'sharedArrays', 'math', 'color', 'image', 'adjust', 'pattern', 'mesh', 'uv', 'inspection', 'trace'],
+  ...['bake', 'measure', 'derive', 'seamless', 'atlas', 'testing'],
+];
+
+/** @param {string} folder @param {string[]} allowed @returns {{ regex: string, message: string }[]} */
+const betweenPackages = (folder, allowed) => [
+  {
+    regex: `^@zographos/(${ROOMS.filter((room) => !allowed.includes(room)).join('|')})(/|$)`,
+    message: `${folder} may import only: ${allowed.join(', ') || 'nothing of the project'}.`,
   },
-}));
+  { regex: '/(packages|apps)/', message: 'Import another room by its package name.' },
+];
+
+/** @type {import("eslint").Linter.Config[]} */
+const arrows = [
+  ...Object.entries(ARROWS).map(([folder, allowed]) => ({
+    files: [`${folder}/**/*.{ts,vue}`],
+    rules: /** @type {import("eslint").Linter.RulesRecord} */ ({
+      'no-restricted-imports': ['error', { patterns: betweenPackages(folder, allowed) }],
+    }),
+  })),
+  ...CORE_ROOMS.slice(0, -1).map((room, i) => ({
+    files: [`packages/core/src/${room}/**/*.ts`, `packages/core/src/${room}.ts`],
+    ignores: ['**/*.test.ts'],
+    rules: /** @type {import("eslint").Linter.RulesRecord} */ ({
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            ...betweenPackages('packages/core', []),
+            {
+              regex: `^\\.\\.?/(\\.\\./)*(${CORE_ROOMS.slice(i + 1).join('|')})(/|\\.ts$)`,
+              message: `Within core, ${room} may import only rooms below it: ${CORE_ROOMS.slice(0, i).join(', ')}.`,
+            },
+          ],
+        },
+      ],
+    }),
+  })),
+];
 
 /** Core computes and nothing else; the studio and what it shares run in a browser. */
 /** @type {import("eslint").Linter.Config} */

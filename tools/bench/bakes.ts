@@ -1,4 +1,4 @@
-import { sharedInt32 } from '@zographos/core';
+import { sharedInt32 } from '@zographos/core/shared-arrays';
 import { bellBuoyDense, bellBuoyLight } from '@zographos/demo';
 import { DEFAULT_BAKE, type BakeOperationSettings, type RunReport } from '@zographos/operations';
 import { runBake } from '@zographos/operations/run';

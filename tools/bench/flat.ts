@@ -1,21 +1,10 @@
 import { availableParallelism } from 'node:os';
 import sharp from 'sharp';
-import {
-  adjust,
-  blur,
-  coloured,
-  DEFAULT_LAYER,
-  DEFAULT_TILE,
-  fieldImage,
-  MapDeriver,
-  packChannels,
-  quantise,
-  resample,
-  TileMaker,
-  type Adjustment,
-  type EndMethod,
-  type Image,
-} from '@zographos/core';
+import { adjust, type Adjustment } from '@zographos/core/adjust';
+import { MapDeriver } from '@zographos/core/derive';
+import { blur, packChannels, quantise, resample, type Image } from '@zographos/core/image';
+import { coloured, DEFAULT_LAYER, fieldImage } from '@zographos/core/pattern';
+import { DEFAULT_TILE, TileMaker, type EndMethod } from '@zographos/core/seamless';
 import { encodeImage } from '@zographos/formats/images';
 import { parseSettings } from '@zographos/operations';
 import { deriveMaps, drawField } from '@zographos/operations/run';

@@ -1,4 +1,6 @@
-import { findOverlaps, islandNumbers, layoutOf, sharedInt32, type Mesh } from '@zographos/core';
+import type { Mesh } from '@zographos/core/mesh';
+import { sharedInt32 } from '@zographos/core/shared-arrays';
+import { findOverlaps, islandNumbers, layoutOf } from '@zographos/core/uv';
 import { bellBuoyLight } from '@zographos/demo';
 import { encodeImage } from '@zographos/formats/images';
 import { layoutSettings, type LayoutSettings } from '@zographos/operations';

@@ -1,6 +1,7 @@
 import { BufferAttribute, BufferGeometry, FrontSide, Ray } from 'three';
 import { MeshBVH, SAH } from 'three-mesh-bvh';
-import { hitBatch, sceneOf, type Mesh, type RayBatch } from '@zographos/core';
+import type { Mesh } from '@zographos/core/mesh';
+import { hitBatch, sceneOf, type RayBatch } from '@zographos/core/trace';
 import { buildSceneTree, tracersOn } from '@zographos/operations/run';
 import { bestSeconds, millions, seconds, type Figures } from './figures.ts';
 import { occlusionRays, projectionRays, rayMeshes, wavySphere } from './workloads.ts';

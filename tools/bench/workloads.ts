@@ -1,4 +1,5 @@
-import { rayBatch, smoothNormals, type Mesh, type RayBatch } from '@zographos/core';
+import { smoothNormals, type Mesh } from '@zographos/core/mesh';
+import { rayBatch, type RayBatch } from '@zographos/core/trace';
 import { bunny, randomNumbers, sphere, stanfordDragon } from '@zographos/core/testing';
 
 /** The meshes that rays are cast at: two scans, and a sphere of a million triangles with waves on it. */

@@ -5,8 +5,7 @@ import { decode, encode } from 'fast-png';
 import { FloatType } from 'three';
 import { EXRLoader } from 'three/addons/loaders/EXRLoader.js';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { DEFAULT_BAKE } from '@zographos/operations';
-import { runReport } from '@zographos/operations';
+import { DEFAULT_BAKE, runReport } from '@zographos/operations';
 import { cli } from './testing/cli.ts';
 
 let folder: string;

@@ -1,4 +1,5 @@
-import { FIRST_TILE, ZographosError } from '@zographos/core';
+import { ZographosError } from '@zographos/core/errors';
+import { FIRST_TILE } from '@zographos/core/uv';
 import { IMAGE_FORMAT_NAMES, type ImageFormat } from '@zographos/formats/images';
 
 /** Flags of the command line as settings. All of them throw input/bad-settings for what cannot be meant. */

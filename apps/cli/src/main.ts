@@ -1,18 +1,18 @@
-import { ZographosError } from '@zographos/core';
-import { bakeCommand, BAKE_HELP } from './bakeCommand.ts';
-import { deliverCommand, DELIVER_HELP } from './deliverCommand.ts';
-import { demoCommand, DEMO_HELP } from './demoCommand.ts';
-import { deriveCommand, DERIVE_HELP } from './deriveCommand.ts';
-import { packCommand, PACK_HELP, unwrapCommand, UNWRAP_HELP } from './layoutCommand.ts';
-import { mergeCommand, MERGE_HELP } from './mergeCommand.ts';
-import { PACK_CHANNELS_HELP, packChannelsCommand, packsChannels } from './packChannelsCommand.ts';
-import { proceduralCommand, PROCEDURAL_HELP } from './proceduralCommand.ts';
-import { runCommand, RUN_HELP } from './runCommand.ts';
-import { seamlessCommand, SEAMLESS_HELP } from './seamlessCommand.ts';
-import { sheetCommand, SHEET_HELP } from './sheetCommand.ts';
-import { transferCommand, TRANSFER_HELP } from './transferCommand.ts';
-import { uvCheckCommand, UV_CHECK_HELP } from './uvCheckCommand.ts';
-import { uvGuideCommand, UV_GUIDE_HELP } from './uvGuideCommand.ts';
+import { ZographosError } from '@zographos/core/errors';
+import { bakeCommand, BAKE_HELP } from './commands/bakeCommand.ts';
+import { deliverCommand, DELIVER_HELP } from './commands/deliverCommand.ts';
+import { demoCommand, DEMO_HELP } from './commands/demoCommand.ts';
+import { deriveCommand, DERIVE_HELP } from './commands/deriveCommand.ts';
+import { packCommand, PACK_HELP, unwrapCommand, UNWRAP_HELP } from './commands/layoutCommand.ts';
+import { mergeCommand, MERGE_HELP } from './commands/mergeCommand.ts';
+import { PACK_CHANNELS_HELP, packChannelsCommand, packsChannels } from './commands/packChannelsCommand.ts';
+import { proceduralCommand, PROCEDURAL_HELP } from './commands/proceduralCommand.ts';
+import { runCommand, RUN_HELP } from './commands/runCommand.ts';
+import { seamlessCommand, SEAMLESS_HELP } from './commands/seamlessCommand.ts';
+import { sheetCommand, SHEET_HELP } from './commands/atlasCommand.ts';
+import { transferCommand, TRANSFER_HELP } from './commands/transferCommand.ts';
+import { uvCheckCommand, UV_CHECK_HELP } from './commands/uvCheckCommand.ts';
+import { uvGuideCommand, UV_GUIDE_HELP } from './commands/uvGuideCommand.ts';
 
 const HELP = `zographos: bake maps without server or database
 

@@ -2,7 +2,7 @@ import type { Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import express from 'express';
 import type { DataSource } from 'typeorm';
-import { ZographosError } from '@zographos/core';
+import { ZographosError } from '@zographos/core/errors';
 import { PATHS } from '@zographos/contracts';
 import { BlobStore } from './blobs/blobStore.ts';
 import type { Config } from './config.ts';

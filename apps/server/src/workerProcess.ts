@@ -1,7 +1,7 @@
 import { readConfig } from './config.ts';
 import { createDatabase } from './data/database.ts';
 import { createLog } from './log.ts';
-import { RunWorker } from './runs/worker.ts';
+import { RunWorker } from './worker/worker.ts';
 
 const log = createLog('worker');
 const config = readConfig(process.env);

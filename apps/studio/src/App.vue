@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core';
-import NoticeStack from './parts/NoticeStack.vue';
+import NoticeStack from './controls/NoticeStack.vue';
 import { useLight } from './stores/light.ts';
 
 const light = useLight();

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { MAP_KINDS } from '@zographos/core';
+import { MAP_KINDS } from '@zographos/core/image';
 import {
   bakeSettings,
   deliveryProfile,

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Image } from '@zographos/core';
+import type { Image } from '@zographos/core/image';
 
 /** How samples of a picture travel: the length of a header, the header as JSON, padded to four bytes, then the floats. */
 

@@ -1,4 +1,4 @@
-import { smoothNormals, type Mesh } from '@zographos/core';
+import { smoothNormals, type Mesh } from '@zographos/core/mesh';
 import { arcLengths, BUOY, pointAlong, type Section } from './profile.ts';
 import { reliefHeight } from './relief.ts';
 

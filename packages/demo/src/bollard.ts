@@ -1,4 +1,4 @@
-import type { Mesh } from '@zographos/core';
+import type { Mesh } from '@zographos/core/mesh';
 import { arcLengths, pointAlong, type ProfilePoint } from './profile.ts';
 import { bump, denseBody, lightBody, rise, type Skin } from './sweep.ts';
 

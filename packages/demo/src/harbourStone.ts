@@ -1,5 +1,6 @@
 import { encodeImage } from '@zographos/formats/images';
-import { coloured, DEFAULT_LAYER, fieldImage, type FieldLayer, type Image } from '@zographos/core';
+import type { Image } from '@zographos/core/image';
+import { coloured, DEFAULT_LAYER, fieldImage, type FieldLayer } from '@zographos/core/pattern';
 
 const SIDE = 1400;
 

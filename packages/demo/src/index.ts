@@ -1,5 +1,5 @@
 import { writeGlb, writeObj, writePly } from '@zographos/formats/meshes';
-import type { MapKind } from '@zographos/core';
+import type { MapKind } from '@zographos/core/image';
 import {
   DEFAULT_BAKE,
   parseSettings,

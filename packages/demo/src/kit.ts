@@ -1,4 +1,4 @@
-import type { Mesh } from '@zographos/core';
+import type { Mesh } from '@zographos/core/mesh';
 import { bump, denseBody, lightBody, rise, type Skin, type Vector } from './sweep.ts';
 
 /** A pipe along a path in the plane z = 0, in mm. */

@@ -1,17 +1,7 @@
-import {
-  addUvSet,
-  DEFAULT_PACK,
-  layoutOf,
-  packIslands,
-  PLAIN_MATERIAL,
-  smoothNormals,
-  srgbToLinear,
-  unwrapDense,
-  UNMOVED,
-  type Image,
-  type Mesh,
-  type PictureUse,
-} from '@zographos/core';
+import { srgbToLinear } from '@zographos/core/color';
+import type { Image } from '@zographos/core/image';
+import { addUvSet, PLAIN_MATERIAL, smoothNormals, UNMOVED, type Mesh, type PictureUse } from '@zographos/core/mesh';
+import { DEFAULT_PACK, layoutOf, packIslands, unwrapDense } from '@zographos/core/uv';
 import { encodeImage } from '@zographos/formats/images';
 import { bump } from './sweep.ts';
 

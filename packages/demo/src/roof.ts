@@ -1,4 +1,4 @@
-import { smoothNormals, type Mesh } from '@zographos/core';
+import { smoothNormals, type Mesh } from '@zographos/core/mesh';
 
 /** The tile that the roof's map covers, in mm, and how many scales lie across and up it. */
 const SIDE = 600;

@@ -1,4 +1,4 @@
-import { joinMeshes, smoothNormals, type Mesh } from '@zographos/core';
+import { joinMeshes, smoothNormals, type Mesh } from '@zographos/core/mesh';
 
 export type Vector = readonly [number, number, number];
 

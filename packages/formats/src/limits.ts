@@ -1,4 +1,4 @@
-import { ZographosError } from '@zographos/core';
+import { ZographosError } from '@zographos/core/errors';
 
 /** What a file may hold at the most. Each refusal names the limit, so that whoever runs the place can raise it. */
 export interface FormatLimits {

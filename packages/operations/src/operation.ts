@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import type { MapKind } from '@zographos/core';
+import type { MapKind } from '@zographos/core/image';
 
 /** What an operation needs to know of an input mesh to estimate its cost. */
 export interface MeshFacts {

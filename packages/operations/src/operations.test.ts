@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { bakeOperation } from './bake/bakeOperation.ts';
-import { DEFAULT_BAKE } from './bake/bakeSettings.ts';
+import { bakeOperation } from './bake/operation.ts';
+import { DEFAULT_BAKE } from './bake/settings.ts';
 import { parseSettings } from './registry.ts';
-import { parseTicketFile } from './ticketFile.ts';
+import { parseTicketFile } from './ticket/ticketFile.ts';
 
 const names = { receivers: ['Bell light'], sources: ['Bell dense'] };
 

@@ -1,20 +1,20 @@
 import type { z } from 'zod';
-import { ZographosError } from '@zographos/core';
-import { bakeOperation } from './bake/bakeOperation.ts';
-import type { BakeOperationSettings } from './bake/bakeSettings.ts';
-import { deliverOperation } from './deliver/deliverOperation.ts';
-import type { DeliverSettings } from './deliver/deliverySettings.ts';
-import type { DeriveSettings } from './flat/deriveSettings.ts';
-import type { FieldSettings } from './flat/fieldSettings.ts';
+import { ZographosError } from '@zographos/core/errors';
+import { bakeOperation } from './bake/operation.ts';
+import type { BakeOperationSettings } from './bake/settings.ts';
+import { deliverOperation } from './deliver/operation.ts';
+import type { DeliverSettings } from './deliver/settings.ts';
+import type { DeriveSettings } from './derive/settings.ts';
+import type { FieldSettings } from './field/settings.ts';
 import { deriveOperation, fieldOperation, seamlessOperation } from './flat/flatOperations.ts';
-import type { SeamlessSettings } from './flat/seamlessSettings.ts';
-import { layoutOperation } from './layout/layoutOperation.ts';
-import type { LayoutSettings } from './layout/layoutSettings.ts';
-import { mergeOperation } from './merge/mergeOperation.ts';
-import type { MergeSettings } from './merge/mergeSettings.ts';
+import type { SeamlessSettings } from './seamless/settings.ts';
+import { layoutOperation } from './layout/operation.ts';
+import type { LayoutSettings } from './layout/settings.ts';
+import { mergeOperation } from './merge/operation.ts';
+import type { MergeSettings } from './merge/settings.ts';
 import type { Operation } from './operation.ts';
-import { sheetOperation } from './sheet/sheetOperation.ts';
-import type { SheetSettings } from './sheet/sheetSettings.ts';
+import { sheetOperation } from './atlas/operation.ts';
+import type { SheetSettings } from './atlas/settings.ts';
 
 /** The settings of every operation there is, by its kind. */
 export interface OperationSettings {

@@ -1,6 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto';
 import type { DataSource } from 'typeorm';
-import { ZographosError } from '@zographos/core';
+import { ZographosError } from '@zographos/core/errors';
 import { blobChunks, blobs } from '../data/entities.ts';
 
 const CHUNK = 1024 * 1024;

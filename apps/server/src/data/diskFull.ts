@@ -1,5 +1,5 @@
 import { QueryFailedError } from 'typeorm';
-import { ZographosError } from '@zographos/core';
+import { ZographosError } from '@zographos/core/errors';
 
 /** PostgreSQL's `disk_full`. */
 const DISK_FULL = '53100';

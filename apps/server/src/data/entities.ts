@@ -1,5 +1,7 @@
 import { EntitySchema } from 'typeorm';
-import type { ColorSpace, MapKind, MeshInspection, SeamError } from '@zographos/core';
+import type { ColorSpace, MapKind } from '@zographos/core/image';
+import type { MeshInspection } from '@zographos/core/inspection';
+import type { SeamError } from '@zographos/core/measure';
 import type { ImageInspection } from '@zographos/formats/images';
 import type { TileDirectory } from '@zographos/formats/tiles';
 import {

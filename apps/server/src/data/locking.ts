@@ -1,5 +1,5 @@
 import type { EntityManager, EntitySchema, FindOptionsWhere } from 'typeorm';
-import { ZographosError } from '@zographos/core';
+import { ZographosError } from '@zographos/core/errors';
 import { notFound } from './readProject.ts';
 
 /**

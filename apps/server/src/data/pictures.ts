@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { In, type DataSource, type EntityManager } from 'typeorm';
-import type { MapKind } from '@zographos/core';
+import type { MapKind } from '@zographos/core/image';
 import { assets, imageSets, maps, type MapRevisionRow } from './entities.ts';
 import { latestMapRevisions, latestRevisions } from './latestRevisions.ts';
 

@@ -1,9 +1,9 @@
 import { In, type DataSource } from 'typeorm';
-import { ZographosError } from '@zographos/core';
+import { ZographosError } from '@zographos/core/errors';
 import type { Asset, ImageSet, MapRevision, Project, ProjectSummary, Proof, Run, Ticket } from '@zographos/contracts';
 import { parseSettings } from '@zographos/operations';
-import { currentKeys } from '../runs/runKey.ts';
-import { outdatedSheets } from '../runs/sheetInputs.ts';
+import { currentKeys } from '../tickets/runKey.ts';
+import { outdatedSheets } from '../runs/atlasInputs.ts';
 import { latestRevisions } from './latestRevisions.ts';
 import {
   assets,

@@ -1,5 +1,6 @@
 import type { DataSource } from 'typeorm';
-import { ZographosError, type ColorSpace, type MapKind } from '@zographos/core';
+import { ZographosError } from '@zographos/core/errors';
+import type { ColorSpace, MapKind } from '@zographos/core/image';
 import type { Finish, Ticket } from '@zographos/contracts';
 import { flatFormat, IMAGE_FORMATS } from '@zographos/formats/images';
 import { parseSettings } from '@zographos/operations';
@@ -10,9 +11,9 @@ import { announce } from '../events/channel.ts';
 import { fileName } from '../http/attach.ts';
 import { readOnThread } from '../intake/intakeDesk.ts';
 import { takeIn } from '../intake/takeIn.ts';
-import { loadMapImage } from '../runs/mapImages.ts';
+import { loadMapImage } from '../data/mapImages.ts';
 import { enqueueRun } from '../runs/queue.ts';
-import { createTicket } from '../runs/tickets.ts';
+import { createTicket } from '../tickets/tickets.ts';
 import type { Services } from '../services.ts';
 
 /** The library of finishes: flat sets kept as they were, whatever becomes of their projects. */

@@ -3,7 +3,7 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ENDPOINTS, PATHS, readSamplesBody, type NewTicket, type Ticket } from '@zographos/contracts';
 import { manifest, parseSettings, parseTicketFile, READY_PROFILES } from '@zographos/operations';
-import { RunWorker } from '../runs/worker.ts';
+import { RunWorker } from '../worker/worker.ts';
 import { quiet, TestServer } from '../testing/testServer.ts';
 
 let server: TestServer;
@@ -125,7 +125,7 @@ describe('flat material', () => {
     const [map] = (await setOf(projectId, ticket.imageSetId)).maps;
     const response = await server.fetch(PATHS.samples(map!.id, 'x', 64));
     const image = readSamplesBody(await response.arrayBuffer());
-    const { fieldImage } = await import('@zographos/core');
+    const { fieldImage } = await import('@zographos/core/pattern');
     expect([...image.data]).toEqual([...fieldImage(settings, size).data]);
   });
 

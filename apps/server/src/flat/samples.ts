@@ -1,9 +1,9 @@
-import { SKETCH_SIDE, sketchOf, type Image } from '@zographos/core';
+import { SKETCH_SIDE, sketchOf, type Image } from '@zographos/core/image';
 import { assets, assetRevisions, mapRevisions } from '../data/entities.ts';
 import { notFound } from '../data/readProject.ts';
 import { latestPictures } from '../data/pictures.ts';
 import { readOnThread } from '../intake/intakeDesk.ts';
-import { levelFor, loadMapImage } from '../runs/mapImages.ts';
+import { levelFor, loadMapImage } from '../data/mapImages.ts';
 import type { Services } from '../services.ts';
 
 /**

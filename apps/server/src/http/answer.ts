@@ -1,6 +1,6 @@
 import type { Request, RequestHandler, Response, Router } from 'express';
 import { z } from 'zod';
-import { ZographosError } from '@zographos/core';
+import { ZographosError } from '@zographos/core/errors';
 import type { Endpoint } from '@zographos/contracts';
 
 type Handler<E extends Endpoint> = (

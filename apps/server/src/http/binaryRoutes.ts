@@ -1,14 +1,15 @@
 import { pipeline } from 'node:stream/promises';
 import { Readable } from 'node:stream';
 import { Router } from 'express';
-import { dressed, parseBackground, ZographosError } from '@zographos/core';
+import { ZographosError } from '@zographos/core/errors';
+import { dressed, parseBackground } from '@zographos/core/image';
 import { encodeImage, encodeThumbnail, IMAGE_FORMAT_NAMES, IMAGE_FORMATS } from '@zographos/formats/images';
 import { imageSets, mapRevisions, maps, runs, type MapRevisionRow } from '../data/entities.ts';
 import { notFound, readAsset, readProjectSummary } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
 import { takeIn } from '../intake/takeIn.ts';
-import { levelFor, loadMapImage, loadMapStates } from '../runs/mapImages.ts';
-import { ticketAsFile } from '../runs/tickets.ts';
+import { levelFor, loadMapImage, loadMapStates } from '../data/mapImages.ts';
+import { ticketAsFile } from '../tickets/tickets.ts';
 import { mapFileName } from './mapFileName.ts';
 import { plain } from './answer.ts';
 import { attach, fileName, FOR_EVER } from './attach.ts';

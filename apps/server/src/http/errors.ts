@@ -1,6 +1,6 @@
 import type { ErrorRequestHandler } from 'express';
 import { QueryFailedError } from 'typeorm';
-import { errorCategory, ZographosError } from '@zographos/core';
+import { errorCategory, ZographosError } from '@zographos/core/errors';
 import { diskFullError } from '../data/diskFull.ts';
 import type { Logger } from '../log.ts';
 

@@ -1,7 +1,7 @@
 import { pipeline } from 'node:stream/promises';
 import { Readable } from 'node:stream';
 import { Router } from 'express';
-import { ZographosError } from '@zographos/core';
+import { ZographosError } from '@zographos/core/errors';
 import { ENDPOINTS, PATHS, samplesBody } from '@zographos/contracts';
 import { finishes, imageSets, profiles, runs } from '../data/entities.ts';
 import { requireVersion } from '../data/locking.ts';

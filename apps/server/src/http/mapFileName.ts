@@ -1,5 +1,5 @@
 import { DEFAULT_NAME_PATTERN } from '@zographos/contracts';
-import { FIRST_TILE, tileOrigin } from '@zographos/core';
+import { FIRST_TILE, tileOrigin } from '@zographos/core/uv';
 
 /**
  * The name of a map's file, without its ending. The usual pattern leaves the number of the first tile out; one of the

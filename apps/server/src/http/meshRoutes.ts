@@ -1,6 +1,6 @@
 import { Router, type Request } from 'express';
 import { z } from 'zod';
-import { ZographosError } from '@zographos/core';
+import { ZographosError } from '@zographos/core/errors';
 import { MESH_OUT_FORMATS } from '@zographos/formats/meshes';
 import { mapSize, tileNumber } from '@zographos/operations';
 import { fileFrom } from '../meshes/meshDesk.ts';

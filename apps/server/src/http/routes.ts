@@ -1,5 +1,5 @@
 import { Router } from 'express';
-import { ZographosError } from '@zographos/core';
+import { ZographosError } from '@zographos/core/errors';
 import { ENDPOINTS, openApiDocument } from '@zographos/contracts';
 import { inputList } from '@zographos/operations';
 import { assets, imageSets, projects } from '../data/entities.ts';
@@ -20,10 +20,10 @@ import { renumberTile, setTiles } from '../meshes/tiles.ts';
 import { createDemoProject } from '../intake/createDemoProject.ts';
 import { enqueueLayout } from '../runs/layouts.ts';
 import { enqueueMerge } from '../runs/merges.ts';
-import { enqueueSheet, renewSheet } from '../runs/sheets.ts';
+import { enqueueSheet, renewSheet } from '../runs/atlases.ts';
 import { cancelRun, enqueueRun, finishRun } from '../runs/queue.ts';
-import { changeTicket, createTicket, deleteTicket, estimateTicket } from '../runs/tickets.ts';
-import { measureReach, measureShell } from '../runs/measureTicket.ts';
+import { changeTicket, createTicket, deleteTicket, estimateTicket } from '../tickets/tickets.ts';
+import { measureReach, measureShell } from '../tickets/measureTicket.ts';
 import type { Services } from '../services.ts';
 import { answer } from './answer.ts';
 

@@ -1,6 +1,6 @@
 import type { IncomingMessage } from 'node:http';
 import busboy from 'busboy';
-import { ZographosError } from '@zographos/core';
+import { ZographosError } from '@zographos/core/errors';
 import type { BlobStore } from '../blobs/blobStore.ts';
 import type { IncomingFile } from '../intake/takeIn.ts';
 

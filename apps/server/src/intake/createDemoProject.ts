@@ -1,9 +1,8 @@
-import type { MapKind } from '@zographos/core';
+import type { MapKind } from '@zographos/core/image';
 import { demoFiles, DEMO_FLAT_TICKETS, DEMO_TICKETS } from '@zographos/demo';
-import { readAssets } from '../data/readProject.ts';
+import { readAssets, notFound } from '../data/readProject.ts';
 import { maps, projects } from '../data/entities.ts';
-import { notFound } from '../data/readProject.ts';
-import { createTicket } from '../runs/tickets.ts';
+import { createTicket } from '../tickets/tickets.ts';
 import type { Services } from '../services.ts';
 import { takeIn, type IncomingFile } from './takeIn.ts';
 

@@ -1,5 +1,5 @@
 import { askThread, startThread } from '@zographos/operations/run';
-import { ZographosError } from '@zographos/core';
+import { ZographosError } from '@zographos/core/errors';
 import type { IntakeAnswer, IntakeRequest } from './intakeThread.ts';
 
 /**

@@ -1,14 +1,8 @@
 import { parentPort } from 'node:worker_threads';
 import { unzipSync } from 'fflate';
-import {
-  inspectMesh,
-  resample,
-  sketchOf,
-  ZographosError,
-  type ColorSpace,
-  type Image,
-  type MeshInspection,
-} from '@zographos/core';
+import { ZographosError } from '@zographos/core/errors';
+import { resample, sketchOf, type ColorSpace, type Image } from '@zographos/core/image';
+import { inspectMesh, type MeshInspection } from '@zographos/core/inspection';
 import {
   encodeImage,
   inspectImageFile,

@@ -1,5 +1,5 @@
-import type { EntityManager } from 'typeorm';
-import { ZographosError, type ErrorCode } from '@zographos/core';
+import type { EntityManager, DataSource } from 'typeorm';
+import { ZographosError, type ErrorCode } from '@zographos/core/errors';
 import { imageFormatOf } from '@zographos/formats/images';
 import { meshFormatOf } from '@zographos/formats/meshes';
 import type { IntakeResult } from '@zographos/contracts';
@@ -8,7 +8,6 @@ import type { Config } from '../config.ts';
 import { assets, type AssetRow } from '../data/entities.ts';
 import { insertRevision, type NewRevision } from '../meshes/meshRevisions.ts';
 import { readAssets } from '../data/readProject.ts';
-import type { DataSource } from 'typeorm';
 import { readOnThread } from './intakeDesk.ts';
 import type { ReadObject } from './intakeThread.ts';
 

@@ -1,4 +1,5 @@
-import { ZographosError, type SplitBy } from '@zographos/core';
+import { ZographosError } from '@zographos/core/errors';
+import type { SplitBy } from '@zographos/core/uv';
 import { isBakeTicket, type Asset, type MeshAsset } from '@zographos/contracts';
 import { changeSentence, type MeshChange } from '@zographos/operations';
 import { notFound, readAsset, readProject, readProjectSummary } from '../data/readProject.ts';

@@ -1,4 +1,4 @@
-import { ZographosError } from '@zographos/core';
+import { ZographosError } from '@zographos/core/errors';
 import type { NamedFile } from '@zographos/formats/meshes';
 import { askThread, startThread } from '@zographos/operations/run';
 import type { MeshAnswer, MeshRequest } from './meshThread.ts';

@@ -1,5 +1,6 @@
 import type { DataSource, EntityManager } from 'typeorm';
-import { ZographosError, type Finding, type MeshInspection } from '@zographos/core';
+import { ZographosError } from '@zographos/core/errors';
+import type { Finding, MeshInspection } from '@zographos/core/inspection';
 import type { Asset, MeshRevision } from '@zographos/contracts';
 import { parseSettings } from '@zographos/operations';
 import { assetRevisions, assets, imageSets, tickets, type AssetRevisionRow, type AssetRow } from '../data/entities.ts';

@@ -1,19 +1,17 @@
 import { parentPort } from 'node:worker_threads';
 import { zipSync } from 'fflate';
+import { ZographosError } from '@zographos/core/errors';
+import type { Image } from '@zographos/core/image';
+import { joinMeshes, uvSetFirst, type Mesh } from '@zographos/core/mesh';
 import {
   guideDrawing,
-  joinMeshes,
   layoutFingerprint,
   layoutOf,
   splitMesh,
-  uvSetFirst,
-  ZographosError,
   type GuideOptions,
-  type Image,
   type Layout,
-  type Mesh,
   type SplitBy,
-} from '@zographos/core';
+} from '@zographos/core/uv';
 import { drawSvg } from '@zographos/formats/images';
 import { unpackMesh, writeMeshFiles, type MeshOutFormat, type NamedFile } from '@zographos/formats/meshes';
 import { changeMesh, type MergedKind, type MeshChange } from '@zographos/operations';

@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { islandNumbers, layoutOf, shiftBy, type Mesh } from '@zographos/core';
+import type { Mesh } from '@zographos/core/mesh';
+import { islandNumbers, layoutOf, shiftBy } from '@zographos/core/uv';
 import { readMeshFile } from '@zographos/formats/meshes';
 import { unpackMesh } from '@zographos/formats/packed-mesh';
 import { DEFAULT_LAYOUT, type MeshChange } from '@zographos/operations';

@@ -1,4 +1,5 @@
-import { inspectMesh, type Mesh, type MeshInspection } from '@zographos/core';
+import { inspectMesh, type MeshInspection } from '@zographos/core/inspection';
+import type { Mesh } from '@zographos/core/mesh';
 import { packMesh } from '@zographos/formats/packed-mesh';
 import type { BlobStore } from '../blobs/blobStore.ts';
 import type { MadeMesh } from './meshRevisions.ts';

@@ -1,11 +1,12 @@
 import type { DataSource, EntityManager } from 'typeorm';
-import { shiftBy, tileOrigin, ZographosError, type UvMatrix } from '@zographos/core';
+import { ZographosError } from '@zographos/core/errors';
+import { shiftBy, tileOrigin, type UvMatrix } from '@zographos/core/uv';
 import type { Asset, ImageSet, TileOfSet } from '@zographos/contracts';
 import { parseSettings, type BakeOperationSettings } from '@zographos/operations';
 import { imageSets, mapRevisions, maps, tickets, type ImageSetRow } from '../data/entities.ts';
 import { readAsset, readImageSet } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
-import { claimMaps, imageSetOf } from '../runs/tickets.ts';
+import { claimMaps, imageSetOf } from '../tickets/tickets.ts';
 import type { Services } from '../services.ts';
 import { changeMeshAsset } from './changeMeshes.ts';
 import { meshAsset } from './meshAsset.ts';

@@ -1,12 +1,12 @@
 import { In, type DataSource } from 'typeorm';
-import { ZographosError } from '@zographos/core';
+import { ZographosError } from '@zographos/core/errors';
 import { MERGED_KINDS } from '@zographos/operations';
 import type { BlobStore } from '../blobs/blobStore.ts';
 import { imageSets, maps, runs, tickets } from '../data/entities.ts';
 import { latestMapRevisions } from '../data/latestRevisions.ts';
 import { notFound } from '../data/readProject.ts';
 import { wearersOf } from '../data/wearers.ts';
-import { loadMapImage } from '../runs/mapImages.ts';
+import { loadMapImage } from '../data/mapImages.ts';
 import { meshAsset } from './meshAsset.ts';
 import { fileFrom } from './meshDesk.ts';
 import type { NamedMesh, WornMaps } from './meshThread.ts';

@@ -1,5 +1,6 @@
 import { In, type DataSource } from 'typeorm';
-import { ZographosError, type MapKind } from '@zographos/core';
+import { ZographosError } from '@zographos/core/errors';
+import type { MapKind } from '@zographos/core/image';
 import type { Run } from '@zographos/contracts';
 import { planDelivery, type DeliverSettings, type SetFacts } from '@zographos/operations';
 import { imageSets, maps, runs, tickets, type MapRevisionRow } from '../data/entities.ts';

@@ -4,7 +4,7 @@ import { OPERATIONS, type Operation, type OperationSettings } from '@zographos/o
 import { runs, type LayoutRunRow } from '../data/entities.ts';
 import { notFound, readProject, readRun } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
-import { runKey } from './runKey.ts';
+import { runKey } from '../tickets/runKey.ts';
 
 /** What is done once, without a ticket that could be run again. */
 export type OnceKind = 'layout' | 'merge' | 'sheet' | 'deliver';

@@ -1,5 +1,5 @@
 import { In, type DataSource, type EntityManager } from 'typeorm';
-import { ZographosError } from '@zographos/core';
+import { ZographosError } from '@zographos/core/errors';
 import type { MeshAsset, Run } from '@zographos/contracts';
 import { layoutOperation, type LayoutSettings } from '@zographos/operations';
 import { runs, type LayoutRunRow } from '../data/entities.ts';

@@ -1,11 +1,11 @@
 import type { DataSource, EntityManager } from 'typeorm';
-import { ZographosError } from '@zographos/core';
+import { ZographosError } from '@zographos/core/errors';
 import type { Run } from '@zographos/contracts';
 import { bakeSettings, DEFAULT_BAKE, type MergeSettings } from '@zographos/operations';
 import type { MergeRunRow } from '../data/entities.ts';
 import { addMadeMesh, type MadeMesh } from '../meshes/meshRevisions.ts';
 import { enqueueOnce, meshesOf } from './enqueueOnce.ts';
-import { insertTicket } from './tickets.ts';
+import { insertTicket } from '../tickets/tickets.ts';
 
 /**
  * Queues a merge of the materials of some meshes, which stay.

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { DataSource, EntityManager } from 'typeorm';
-import { ZographosError } from '@zographos/core';
+import { ZographosError } from '@zographos/core/errors';
 import type { Region, Run } from '@zographos/contracts';
 import { eachInput } from '@zographos/operations';
 import {
@@ -18,7 +18,7 @@ import { latestRevisions } from '../data/latestRevisions.ts';
 import { latestPictures } from '../data/pictures.ts';
 import { notFound, readAsset, readRun, readTicket } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
-import { ticketSentence } from './tickets.ts';
+import { ticketSentence } from '../tickets/tickets.ts';
 
 /** Times a run is taken before it is given up: a run that kills its worker must not do so for ever. */
 const MAX_ATTEMPTS = 3;

@@ -2,8 +2,8 @@
 import { useElementSize, useEventListener } from '@vueuse/core';
 import { computed, onMounted, ref, watch } from 'vue';
 import type { MapRevision, TextureMap } from '@zographos/contracts';
-import { percent } from '../parts/format.ts';
-import { isTyping } from '../parts/isTyping.ts';
+import { percent } from '../controls/format.ts';
+import { isTyping } from '../controls/isTyping.ts';
 import { useLight } from '../stores/light.ts';
 import { MapPainter, type Rectangle, type Texel } from './mapPainter.ts';
 import type { Channel } from './tilePicture.ts';

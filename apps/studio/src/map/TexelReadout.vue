@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { quantised, TexelState } from '@zographos/core';
+import { quantised, TexelState } from '@zographos/core/image';
 import type { MapRevision, TextureMap } from '@zographos/contracts';
-import { measure } from '../parts/format.ts';
+import { measure } from '../controls/format.ts';
 import type { Texel } from './mapPainter.ts';
 
 const props = defineProps<{ texel: Texel | null; kind: TextureMap['kind']; revision: MapRevision | null }>();

@@ -1,4 +1,4 @@
-import { TexelState, quantised } from '@zographos/core';
+import { TexelState, quantised } from '@zographos/core/image';
 import type { MapRevision } from '@zographos/contracts';
 import type { Tile } from './tileStore.ts';
 

@@ -3,12 +3,12 @@ import { Redo2, SunDim, Undo2 } from '@lucide/vue';
 import { useEventListener } from '@vueuse/core';
 import { computed, onUnmounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import FileDrop from '../parts/FileDrop.vue';
-import JobLane from '../parts/JobLane.vue';
-import KeysHelp from '../parts/KeysHelp.vue';
+import FileDrop from '../controls/FileDrop.vue';
+import JobLane from '../runs/JobLane.vue';
+import KeysHelp from '../controls/KeysHelp.vue';
 import { ROOMS } from '../router.ts';
 import { useEdits } from '../stores/edits.ts';
-import { isTyping } from '../parts/isTyping.ts';
+import { isTyping } from '../controls/isTyping.ts';
 import { useLight } from '../stores/light.ts';
 import { useProject } from '../stores/project.ts';
 

@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia';
 import { ENDPOINTS, type Asset, type ImageSet, type MeshAsset, type Run, type TileOfSet } from '@zographos/contracts';
-import type { SplitBy } from '@zographos/core';
+import type { SplitBy } from '@zographos/core/uv';
 import type { LayoutSettings, MergeSettings, MeshChange, SheetSettings } from '@zographos/operations';
 import { call } from '../api/call.ts';
 import { useEdits } from './edits.ts';

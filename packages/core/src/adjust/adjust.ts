@@ -1,10 +1,10 @@
 import { linearToOklab, oklabToLinear } from '../color/oklab.ts';
-import { blur } from '../image/blur.ts';
+import { blur } from '../image/filter/blur.ts';
 import { changeColor, UNCHANGED } from '../image/blend.ts';
 import type { Image } from '../image/image.ts';
 import { meanOf } from '../image/planes.ts';
-import type { Border } from '../image/resample.ts';
-import { quickLinearToSrgb, quickSrgbToLinear } from '../image/srgb.ts';
+import type { Border } from '../image/filter/resample.ts';
+import { quickLinearToSrgb, quickSrgbToLinear } from '../color/srgb.ts';
 import { toneCurve, type CurvePoint } from './curve.ts';
 import { denoise } from './denoise.ts';
 

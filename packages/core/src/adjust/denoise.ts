@@ -1,7 +1,7 @@
-import { blur } from '../image/blur.ts';
+import { blur } from '../image/filter/blur.ts';
 import type { Image } from '../image/image.ts';
 import { planeLike } from '../image/planes.ts';
-import type { Border } from '../image/resample.ts';
+import type { Border } from '../image/filter/resample.ts';
 
 /**
  * Smooths what is small and keeps edges: the guided filter with the picture as its own guide (He, Sun and Tang, "Guided

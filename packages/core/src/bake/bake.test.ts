@@ -4,7 +4,7 @@ import { TexelState } from '../image/image.ts';
 import { quantise } from '../image/quantise.ts';
 import { bakeOnOneThread, testSettings } from '../testing/bakeOnOneThread.ts';
 import { meshOf, reliefPlane, sphere } from '../testing/shapes.ts';
-import { cagePositions } from './cage.ts';
+import { cagePositions } from './rays/cage.ts';
 import type { BakeSettings } from './settings.ts';
 
 const settings = (size: number, samplesPerAxis: number, reach = 0.2): BakeSettings =>

@@ -1,13 +1,13 @@
 import { TexelState } from '../image/image.ts';
 import type { Scene } from '../trace/scene.ts';
-import { BLOCK, type BlockPlan } from './blocks.ts';
-import { Coverage, type BlockSamples } from './coverage.ts';
-import { BEGAN_INSIDE, LayerProbe, OUTER_LAYER } from './layerProbe.ts';
-import { mapBakers, type SourceAttributes } from './maps/index.ts';
+import { BLOCK, type BlockPlan } from './coverage/blocks.ts';
+import { Coverage, type BlockSamples } from './coverage/coverage.ts';
+import { BEGAN_INSIDE, LayerProbe, OUTER_LAYER } from './rays/layerProbe.ts';
+import { mapBakers, type SourceAttributes } from './maps/mapBakers.ts';
 import type { MapBaker } from './maps/mapBaker.ts';
 import type { Receiver } from './receiver.ts';
 import type { BakeSettings } from './settings.ts';
-import { MaterialReader } from './sourceMaterials.ts';
+import { MaterialReader } from './source/sourceMaterials.ts';
 import {
   addStatistics,
   BlockMarks,
@@ -17,7 +17,7 @@ import {
   type BakeStatistics,
   type MarkKind,
 } from './statistics.ts';
-import { Surface, type Tracers } from './surface.ts';
+import { Surface, type Tracers } from './source/surface.ts';
 
 /** Where a bake's results go; every block writes its own texels only, so threads need no locks. */
 export interface BakeTarget {

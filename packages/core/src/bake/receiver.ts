@@ -1,10 +1,10 @@
 import { smoothNormals } from '../mesh/normals.ts';
 import type { Mesh } from '../mesh/mesh.ts';
-import { sharedFloat32, sharedUint16, sharedUint32 } from '../shared.ts';
+import { sharedFloat32, sharedUint16, sharedUint32 } from '../sharedArrays.ts';
 import { layoutOf } from '../uv/layout.ts';
-import { cagePositions } from './cage.ts';
-import type { DirectionBlend } from './directionBlend.ts';
-import { mikkTangents } from './tangents.ts';
+import { cagePositions } from './rays/cage.ts';
+import type { DirectionBlend } from './rays/directionBlend.ts';
+import { mikkTangents } from './tangents/mikkTangents.ts';
 
 /** One or more meshes made ready to carry maps together: all that a block of texels needs, shared by threads. */
 export interface Receiver {

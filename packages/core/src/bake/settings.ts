@@ -1,5 +1,5 @@
 import type { BakedKind } from '../image/image.ts';
-import type { Size } from './blocks.ts';
+import type { Size } from '../math/size.ts';
 
 /** How far rays reach from the receiver's surface, in mesh units: they start `out` and end `in`. */
 export interface Reach {

@@ -1,5 +1,5 @@
 import { ZographosError } from '../errors.ts';
-import { srgbToLinear } from '../image/srgb.ts';
+import { srgbToLinear } from './srgb.ts';
 import { linearToOklab, oklabToLinear, type Oklab } from './oklab.ts';
 
 /** A colour at a place 0 to 1, as `#rrggbb`. */

@@ -1,7 +1,7 @@
-import { blur } from '../image/blur.ts';
+import { blur } from '../image/filter/blur.ts';
 import type { Image } from '../image/image.ts';
 import { planeLike } from '../image/planes.ts';
-import type { Border } from '../image/resample.ts';
+import type { Border } from '../image/filter/resample.ts';
 import { divergence, slopes } from './slopes.ts';
 
 /**

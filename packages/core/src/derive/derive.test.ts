@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { Image } from '../image/image.ts';
-import { blur } from '../image/blur.ts';
+import { blur } from '../image/filter/blur.ts';
 import { cavityFromHeight, curvatureFromHeight } from './curvatureFromHeight.ts';
-import { randomNumbers } from '../random.ts';
+import { randomNumbers } from '../math/randomNumbers.ts';
 import { LineHorizons } from './horizons.ts';
 import { heightFromNormal } from './heightFromNormal.ts';
 import { bandsOf, DEFAULT_TONE_HEIGHT, heightFromTone, suggestHeight } from './heightFromTone.ts';

@@ -1,4 +1,4 @@
-import { fourier2d } from '../image/fourier.ts';
+import { fourier2d } from '../math/fourier.ts';
 import type { Image } from '../image/image.ts';
 import { planeLike } from '../image/planes.ts';
 

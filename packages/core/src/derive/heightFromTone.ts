@@ -1,7 +1,7 @@
-import { blur } from '../image/blur.ts';
+import { blur } from '../image/filter/blur.ts';
 import type { Image } from '../image/image.ts';
 import { planeLike } from '../image/planes.ts';
-import { resample, type Border } from '../image/resample.ts';
+import { resample, type Border } from '../image/filter/resample.ts';
 
 /** How wide what each band holds is, as a share of the tile's width: from grain to swells. What is wider is the last. */
 export const BAND_WIDTHS = [1 / 512, 1 / 256, 1 / 128, 1 / 64, 1 / 32, 1 / 16] as const;

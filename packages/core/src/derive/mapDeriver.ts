@@ -1,8 +1,8 @@
 import { adjust, type Adjustment } from '../adjust/adjust.ts';
 import type { Image, MapKind } from '../image/image.ts';
 import { planeLike, tone } from '../image/planes.ts';
-import { resample, type Border } from '../image/resample.ts';
-import { Steps } from '../steps.ts';
+import { resample, type Border } from '../image/filter/resample.ts';
+import { Steps } from '../math/memo.ts';
 import { cavityFromHeight, edgesFromHeight } from './curvatureFromHeight.ts';
 import { heightFromNormal } from './heightFromNormal.ts';
 import { bandsOf, heightFromTone, suggestHeight, type HeightSuggestion, type ToneHeight } from './heightFromTone.ts';

@@ -1,7 +1,7 @@
 import { adjust } from '../adjust/adjust.ts';
-import { blur } from '../image/blur.ts';
+import { blur } from '../image/filter/blur.ts';
 import type { Image } from '../image/image.ts';
-import type { Border } from '../image/resample.ts';
+import type { Border } from '../image/filter/resample.ts';
 import { slopes, type SlopeOperator } from './slopes.ts';
 
 export interface NormalOptions {

@@ -1,6 +1,6 @@
 import type { Image } from '../image/image.ts';
 import { planeLike } from '../image/planes.ts';
-import type { Border } from '../image/resample.ts';
+import type { Border } from '../image/filter/resample.ts';
 import { wrapped, type Wrap } from '../image/sample.ts';
 import { LineHorizons } from './horizons.ts';
 import { slopes } from './slopes.ts';

@@ -1,6 +1,6 @@
 import type { Image } from '../image/image.ts';
 import { wrapped } from '../image/sample.ts';
-import type { Border } from '../image/resample.ts';
+import type { Border } from '../image/filter/resample.ts';
 
 export const SLOPE_OPERATORS = ['Scharr', 'Sobel'] as const;
 export type SlopeOperator = (typeof SLOPE_OPERATORS)[number];

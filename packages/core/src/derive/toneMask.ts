@@ -1,9 +1,9 @@
 import { linearToOklab } from '../color/oklab.ts';
 import { parseColor } from '../color/ramp.ts';
-import { blur } from '../image/blur.ts';
+import { blur } from '../image/filter/blur.ts';
 import type { Image } from '../image/image.ts';
 import { planeLike, smoothStep } from '../image/planes.ts';
-import type { Border } from '../image/resample.ts';
+import type { Border } from '../image/filter/resample.ts';
 
 /** A colour that was picked, and what the map holds where the picture is like it. */
 export interface Pick {

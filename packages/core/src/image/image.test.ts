@@ -2,8 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { histograms } from './histogram.ts';
 import { TexelState } from './image.ts';
 import { quantise } from './quantise.ts';
-import { halve, halveStates } from './reduce.ts';
-import { linearToSrgb, quickLinearToSrgb, quickSrgbToLinear, srgbToLinear } from './srgb.ts';
+import { halve, halveStates } from './filter/halve.ts';
+import { linearToSrgb, quickLinearToSrgb, quickSrgbToLinear, srgbToLinear } from '../color/srgb.ts';
 
 describe('the sRGB transfer functions', () => {
   it('give the values of IEC 61966-2-1 and are each other’s inverse', () => {

@@ -1,4 +1,4 @@
-import { sharedCopyFloat32 } from '../shared.ts';
+import { sharedCopyFloat32 } from '../sharedArrays.ts';
 
 /**
  * The maps that a bake can make, in the order in which they are usually looked at; one run makes any number of them

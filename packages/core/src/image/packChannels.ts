@@ -1,6 +1,6 @@
-import type { Size } from '../bake/blocks.ts';
+import type { Size } from '../math/size.ts';
 import { channelFor, OPAQUE, type Image } from './image.ts';
-import { resample } from './resample.ts';
+import { resample } from './filter/resample.ts';
 
 /** What one channel of a packed file holds: a channel of a picture, or the same number everywhere. */
 export type ChannelSource =

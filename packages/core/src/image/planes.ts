@@ -1,4 +1,5 @@
-import { quickLinearToSrgb } from './srgb.ts';
+import { LUMINANCE } from '../color/luminance.ts';
+import { quickLinearToSrgb } from '../color/srgb.ts';
 import type { Image } from './image.ts';
 
 /** A picture of one channel with the size of another. */
@@ -8,9 +9,6 @@ export const planeLike = ({ width, height }: Pick<Image, 'width' | 'height'>, da
   channels: 1,
   data: data ?? new Float32Array(width * height),
 });
-
-/** Light of Rec. 709 primaries, by IEC 61966-2-1. */
-export const LUMINANCE = [0.2126, 0.7152, 0.0722] as const;
 
 /** One channel of luminance; grey pictures are their own. */
 export function luminance(image: Image): Image {

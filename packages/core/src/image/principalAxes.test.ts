@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { randomNumbers } from '../random.ts';
+import { randomNumbers } from '../math/randomNumbers.ts';
 import { principalAxes } from './principalAxes.ts';
 
 describe('principal axes', () => {

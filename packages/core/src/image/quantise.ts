@@ -1,5 +1,5 @@
 import type { Image, ValueRange } from './image.ts';
-import { linearToSrgb } from './srgb.ts';
+import { linearToSrgb } from '../color/srgb.ts';
 
 export interface Rounding {
   /**

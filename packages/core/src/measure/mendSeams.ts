@@ -1,4 +1,4 @@
-import { conjugateGradients } from '../conjugateGradients.ts';
+import { conjugateGradients } from '../math/conjugateGradients.ts';
 import type { Receiver } from '../bake/receiver.ts';
 import type { Image } from '../image/image.ts';
 import { seamPoints, type SeamPoint, type Stencil, type TiledMap } from './seamPoints.ts';

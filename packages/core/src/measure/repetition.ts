@@ -1,8 +1,8 @@
-import { blur } from '../image/blur.ts';
-import { fourier2d } from '../image/fourier.ts';
+import { blur } from '../image/filter/blur.ts';
+import { fourier2d } from '../math/fourier.ts';
 import type { Image } from '../image/image.ts';
 import { planeLike, tone } from '../image/planes.ts';
-import { resample } from '../image/resample.ts';
+import { resample } from '../image/filter/resample.ts';
 
 /** A place of a tile that gives its repetition away, in shares of the tile, y downwards. */
 export interface Telltale {

@@ -1,4 +1,4 @@
-import type { Size } from '../bake/blocks.ts';
+import type { Size } from '../math/size.ts';
 import { colorRamp, type ColorStop } from '../color/ramp.ts';
 import { blended, type BlendMode } from '../image/blend.ts';
 import type { Image } from '../image/image.ts';

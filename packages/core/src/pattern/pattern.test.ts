@@ -1,7 +1,7 @@
 import { createNoise2D, createNoise3D, createNoise4D } from 'simplex-noise';
 import { describe, expect, it } from 'vitest';
-import { resample } from '../image/resample.ts';
-import { randomNumbers } from '../random.ts';
+import { resample } from '../image/filter/resample.ts';
+import { randomNumbers } from '../math/randomNumbers.ts';
 import { tileSeam } from '../seamless/tileSeam.ts';
 import { cellularNoise } from './cellularNoise.ts';
 import type { WRAPS } from './domain.ts';

@@ -1,7 +1,7 @@
 import type { Image } from '../image/image.ts';
-import { blur } from '../image/blur.ts';
+import { blur } from '../image/filter/blur.ts';
 import { luminance, meanOf, planeLike } from '../image/planes.ts';
-import { resample } from '../image/resample.ts';
+import { resample } from '../image/filter/resample.ts';
 
 export interface EvenOptions {
   /** What is taken as light: changes wider than this, as a share of the shorter side. */

@@ -1,9 +1,9 @@
-import type { Size } from '../bake/blocks.ts';
+import type { Size } from '../math/size.ts';
 import { ZographosError } from '../errors.ts';
 import type { Image } from '../image/image.ts';
-import { halve } from '../image/reduce.ts';
+import { halve } from '../image/filter/halve.ts';
 import { wrapped } from '../image/sample.ts';
-import { separably, tapsOf, type Taps } from '../image/separable.ts';
+import { separably, tapsOf, type Taps } from '../image/filter/separable.ts';
 
 export type Corner = readonly [x: number, y: number];
 

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import type { Image } from '../image/image.ts';
 import { randomNumbers } from '../testing/shapes.ts';
-import { bandOverlap } from './blendBand.ts';
-import { cheapestLoop, cutOverlap } from './cutPath.ts';
-import { layOver } from './overlap.ts';
-import { histogramPreservingMix } from './preserveHistogram.ts';
+import { bandOverlap } from './ends/blendBand.ts';
+import { cheapestLoop, cutOverlap } from './ends/cutPath.ts';
+import { layOver } from './ends/overlap.ts';
+import { histogramPreservingMix } from './ends/preserveHistogram.ts';
 import { DEFAULT_ENDS, seamlessSet, type EndMethod, type Ends } from './seamlessSet.ts';
 import { tileSeam } from './tileSeam.ts';
 

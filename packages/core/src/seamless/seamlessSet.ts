@@ -1,11 +1,11 @@
 import { ZographosError } from '../errors.ts';
 import type { Image, MapKind } from '../image/image.ts';
 import { isDirection, standsForThings } from '../image/kindMeaning.ts';
-import { bandOverlap } from './blendBand.ts';
-import { cutOverlap } from './cutPath.ts';
-import { mirrorTile } from './mirrorTile.ts';
-import { extentOf, layOver, type Axis, type Mix, type Overlap } from './overlap.ts';
-import { histogramPreservingMix } from './preserveHistogram.ts';
+import { bandOverlap } from './ends/blendBand.ts';
+import { cutOverlap } from './ends/cutPath.ts';
+import { mirrorTile } from './ends/mirrorTile.ts';
+import { extentOf, layOver, type Axis, type Mix, type Overlap } from './ends/overlap.ts';
+import { histogramPreservingMix } from './ends/preserveHistogram.ts';
 
 export const END_METHODS = ['none', 'band', 'cut', 'preserve', 'mirror'] as const;
 export type EndMethod = (typeof END_METHODS)[number];

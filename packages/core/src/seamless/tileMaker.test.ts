@@ -1,17 +1,17 @@
 import { describe, expect, it } from 'vitest';
 import type { Image } from '../image/image.ts';
 import { meanOf } from '../image/planes.ts';
-import { randomNumbers } from '../random.ts';
-import { sketchOf } from '../image/reduce.ts';
-import { resample } from '../image/resample.ts';
-import { bandedCut } from './bandedCut.ts';
+import { randomNumbers } from '../math/randomNumbers.ts';
+import { sketchOf } from '../image/filter/halve.ts';
+import { resample } from '../image/filter/resample.ts';
+import { bandedCut } from './ends/bandedCut.ts';
 import { evenOut } from './evenOut.ts';
 import { framePicture, WHOLE_PICTURE } from './framePicture.ts';
 import { DEFAULT_TILE, TileMaker } from './tileMaker.ts';
-import { CutSide, minCut } from './minCut.ts';
-import { layPatches, planPatches } from './synthesise.ts';
+import { CutSide, minCut } from './patches/minCut.ts';
+import { layPatches, planPatches } from './patches/synthesise.ts';
 import { tileSeam } from './tileSeam.ts';
-import { planTouchUp, touchUp } from './touchUp.ts';
+import { planTouchUp, touchUp } from './patches/touchUp.ts';
 
 const grey = (width: number, height: number, of: (x: number, y: number) => number): Image => ({
   width,

@@ -1,15 +1,21 @@
-import type { Size } from '../bake/blocks.ts';
+import type { Size } from '../math/size.ts';
 import type { Image } from '../image/image.ts';
 import { isDirection, standsForThings, toUnit } from '../image/kindMeaning.ts';
-import { sketchOf } from '../image/reduce.ts';
-import { resample } from '../image/resample.ts';
+import { sketchOf } from '../image/filter/halve.ts';
+import { resample } from '../image/filter/resample.ts';
 import { evenOut, type EvenOptions } from './evenOut.ts';
 import { framePicture, WHOLE_PICTURE, type Corners } from './framePicture.ts';
-import { Steps } from '../steps.ts';
-import type { Axis } from './overlap.ts';
+import { Steps } from '../math/memo.ts';
+import type { Axis } from './ends/overlap.ts';
 import { DEFAULT_ENDS, lengthBefore, requireOneSize, seamlessSet, type Ends, type MapOfSet } from './seamlessSet.ts';
-import { layPatches, planPatches, smallSide, type SynthesisOptions, type SynthesisWatch } from './synthesise.ts';
-import { planTouchUp, touchUp, type Spot } from './touchUp.ts';
+import {
+  layPatches,
+  planPatches,
+  smallSide,
+  type SynthesisOptions,
+  type SynthesisWatch,
+} from './patches/synthesise.ts';
+import { planTouchUp, touchUp, type Spot } from './patches/touchUp.ts';
 
 /** From a picture, or the maps of a set, to a tile. Lengths are shares, so that small previews show what is to come. */
 export interface TileSettings {

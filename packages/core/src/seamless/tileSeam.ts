@@ -1,6 +1,6 @@
 import type { Image } from '../image/image.ts';
 import { meanOf } from '../image/planes.ts';
-import { extentOf, type Axis } from './overlap.ts';
+import { extentOf, type Axis } from './ends/overlap.ts';
 
 /**
  * How much a repeated picture shows its border: the mean jump across it over the mean jump between neighbours within.

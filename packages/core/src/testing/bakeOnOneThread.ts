@@ -1,6 +1,6 @@
 import { BlockBaker } from '../bake/blockBaker.ts';
-import { planBlocks } from '../bake/blocks.ts';
-import { CHANNELS, type SourceAttributes } from '../bake/maps/index.ts';
+import { planBlocks } from '../bake/coverage/blocks.ts';
+import { CHANNELS, type SourceAttributes } from '../bake/maps/mapBakers.ts';
 import { prepareReceiver } from '../bake/receiver.ts';
 import type { BakedKind } from '../image/image.ts';
 import type { BakeSettings } from '../bake/settings.ts';
@@ -11,8 +11,8 @@ import { buildBvh } from '../trace/bvh.ts';
 import { bvhTracer } from '../trace/bvhTracer.ts';
 import { NearestPlace } from '../trace/nearestPlace.ts';
 import { sceneOf, type Scene } from '../trace/scene.ts';
-import type { Tracers } from '../bake/surface.ts';
-import { setReach } from '../bake/vertexReach.ts';
+import type { Tracers } from '../bake/source/surface.ts';
+import { setReach } from '../bake/rays/vertexReach.ts';
 
 export interface Baked {
   maps: Partial<Record<BakedKind, Float32Array>>;

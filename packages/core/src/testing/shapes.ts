@@ -95,4 +95,4 @@ export function meshOf(
   };
 }
 
-export { randomNumbers } from '../random.ts';
+export { randomNumbers } from '../math/randomNumbers.ts';

@@ -1,4 +1,4 @@
-import { sharedFloat32, sharedUint32 } from '../shared.ts';
+import { sharedFloat32, sharedUint32 } from '../sharedArrays.ts';
 import type { Scene } from './scene.ts';
 
 /**

@@ -1,9 +1,9 @@
-import { idColors } from '../bake/maps/idColors.ts';
-import type { Size } from '../bake/blocks.ts';
-import { linearToSrgb } from '../image/srgb.ts';
+import { idColors } from '../color/idColors.ts';
+import type { Size } from '../math/size.ts';
+import { linearToSrgb } from '../color/srgb.ts';
 import { nextCorner } from '../mesh/edges.ts';
 import { borderCorners } from './borders.ts';
-import { islandNumbers } from './islands.ts';
+import { islandNumbers } from './islands/islands.ts';
 import type { Layout } from './layout.ts';
 import { tileOrigin } from './udim.ts';
 

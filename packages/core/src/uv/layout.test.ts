@@ -1,12 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { reliefPlane, sphere } from '../testing/shapes.ts';
-import { checkLayout, type LayoutCheckOptions } from './checkLayout.ts';
-import { findNarrowGaps } from './islandGaps.ts';
-import { islandNumbers } from './islands.ts';
+import { checkLayout, type LayoutCheckOptions } from './check/checkLayout.ts';
+import { findNarrowGaps } from './check/islandGaps.ts';
+import { islandNumbers } from './islands/islands.ts';
 import type { Layout } from './layout.ts';
-import { findOverlaps } from './overlaps.ts';
-import { measureStretch } from './stretch.ts';
-import { measureTexelDensity } from './texelDensity.ts';
+import { findOverlaps } from './check/overlaps.ts';
+import { measureStretch } from './check/stretch.ts';
+import { measureTexelDensity } from './check/texelDensity.ts';
 
 /** Squares that lie apart in space, each with a place in the layout: u, v and side. */
 function squares(...places: [u: number, v: number, width: number, height?: number][]): Layout {

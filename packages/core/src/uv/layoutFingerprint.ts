@@ -1,4 +1,4 @@
-import { mixed } from '../bake/lowDiscrepancy.ts';
+import { mixed } from '../math/lowDiscrepancy.ts';
 import type { Layout } from './layout.ts';
 
 /** UVs count as the same when they differ by less than a part of this many of a tile. */

@@ -1,5 +1,5 @@
 import { Zip, ZipDeflate, ZipPassThrough } from 'fflate';
-import { ZographosError } from '@zographos/core';
+import { ZographosError } from '@zographos/core/errors';
 
 /** The plain ZIP format counts bytes in 32 bits. */
 const MOST_BYTES = 0xffffffff;

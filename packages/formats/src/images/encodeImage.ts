@@ -1,5 +1,5 @@
 import sharp, { type Sharp } from 'sharp';
-import { quantised, type Image, type Rounding } from '@zographos/core';
+import { quantised, type Image, type Rounding } from '@zographos/core/image';
 import { encodeExr } from './exr.ts';
 import type { ImageFormat } from './imageFormats.ts';
 import { encodeTga } from './tga.ts';

@@ -1,6 +1,6 @@
 import zlib from 'node:zlib';
 import { DataUtils } from 'three';
-import type { Image } from '@zographos/core';
+import type { Image } from '@zographos/core/image';
 
 const ROWS_PER_BLOCK = 16;
 const ZIP = 3;

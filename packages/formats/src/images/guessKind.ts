@@ -1,4 +1,4 @@
-import type { ColorSpace, Image, MapKind } from '@zographos/core';
+import type { ColorSpace, Image, MapKind } from '@zographos/core/image';
 
 export interface ImageGuess {
   kind: MapKind;

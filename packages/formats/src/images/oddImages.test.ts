@@ -5,7 +5,7 @@ import { FloatType } from 'three';
 import { EXRLoader } from 'three/addons/loaders/EXRLoader.js';
 import UTIF from 'utif2';
 import { describe, expect, it } from 'vitest';
-import { quantise, type Image } from '@zographos/core';
+import { quantise, type Image } from '@zographos/core/image';
 import { DEFAULT_LIMITS } from '../limits.ts';
 import { encodeImage } from './encodeImage.ts';
 import { encodeOpenRaster } from './openRaster.ts';

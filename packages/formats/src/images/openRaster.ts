@@ -1,5 +1,5 @@
 import { strToU8, zipSync, type Zippable } from 'fflate';
-import type { Image } from '@zographos/core';
+import type { Image } from '@zographos/core/image';
 import { encodeImage, encodeThumbnail } from './encodeImage.ts';
 
 /** Sides of the small copy that the format asks for. */

@@ -1,4 +1,4 @@
-import { quantised, type Image, type Rounding } from '@zographos/core';
+import { quantised, type Image, type Rounding } from '@zographos/core/image';
 
 /** Writes Truevision TGA 2.0, uncompressed 8 bits a channel, first row at the top. One, three or four channels. */
 export function encodeTga(image: Image, rounding: Rounding = {}): Uint8Array {

@@ -1,5 +1,5 @@
 import zlib from 'node:zlib';
-import type { Image } from '@zographos/core';
+import type { Image } from '@zographos/core/image';
 
 const ROWS_PER_STRIP = 64;
 

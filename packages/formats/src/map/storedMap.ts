@@ -1,6 +1,6 @@
 import { promisify } from 'node:util';
 import zlib from 'node:zlib';
-import { halve, halveStates, type Image } from '@zographos/core';
+import { halve, halveStates, type Image } from '@zographos/core/image';
 import { TILE, shufflePlanes, tileSize, unshufflePlanes, type TileDirectory, type TileLevel } from './tiles.ts';
 
 const deflate = promisify<zlib.InputType, zlib.ZlibOptions, Buffer>(zlib.deflate);

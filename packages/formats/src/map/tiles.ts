@@ -1,4 +1,4 @@
-import type { Image } from '@zographos/core';
+import type { Image } from '@zographos/core/image';
 
 /** Texels along the side of a stored tile. */
 export const TILE = 256;

@@ -1,4 +1,4 @@
-import type { Mesh } from '@zographos/core';
+import type { Mesh } from '@zographos/core/mesh';
 import type { FormatLimits } from '../limits.ts';
 
 export interface MeshFileObject {

@@ -1,5 +1,6 @@
-import { ZographosError, type Material, type Mesh } from '@zographos/core';
-import { viewOf } from './bytes.ts';
+import { ZographosError } from '@zographos/core/errors';
+import type { Material, Mesh } from '@zographos/core/mesh';
+import { viewOf } from './read/bytes.ts';
 
 /**
  * The form in which meshes are kept and sent between our own parts: "ZMSH", the length of a JSON header, the

@@ -1,4 +1,4 @@
-import type { MaterialPicture } from '@zographos/core';
+import type { MaterialPicture } from '@zographos/core/mesh';
 import type { Companion } from './meshFile.ts';
 
 /** The pictures that a mesh file names, each once. */

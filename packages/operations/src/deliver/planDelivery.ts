@@ -1,6 +1,9 @@
-import { FIRST_TILE, ZographosError, type ColorSpace, type MapKind, type Size } from '@zographos/core';
+import type { Size } from '@zographos/core/math';
+import { ZographosError } from '@zographos/core/errors';
+import type { ColorSpace, MapKind } from '@zographos/core/image';
+import { FIRST_TILE } from '@zographos/core/uv';
 import { IMAGE_FORMATS } from '@zographos/formats/image-formats';
-import type { DeliveredFile, DeliveryProfile, PackedChannel } from './deliverySettings.ts';
+import type { DeliveredFile, DeliveryProfile, PackedChannel } from './settings.ts';
 
 /** A map of a set, as far as a plan needs it. */
 export interface MapFacts extends Size {

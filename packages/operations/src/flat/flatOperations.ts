@@ -1,8 +1,8 @@
-import type { MapKind } from '@zographos/core';
+import type { MapKind } from '@zographos/core/image';
 import type { Operation, SentencePart } from '../operation.ts';
-import { deriveSettings, type DeriveSettings } from './deriveSettings.ts';
-import { fieldSettings, type FieldSettings } from './fieldSettings.ts';
-import { seamlessSettings, type SeamlessSettings } from './seamlessSettings.ts';
+import { deriveSettings, type DeriveSettings } from '../derive/settings.ts';
+import { fieldSettings, type FieldSettings } from '../field/settings.ts';
+import { seamlessSettings, type SeamlessSettings } from '../seamless/settings.ts';
 
 /** A running Node process with its libraries. */
 const BASE_BYTES = 220e6;

@@ -1,4 +1,4 @@
-import { uvMiddle, type Layout, type LayoutCheck } from '@zographos/core';
+import { uvMiddle, type Layout, type LayoutCheck } from '@zographos/core/uv';
 
 /** What would mend a layout. */
 export type LayoutRemedy = 'pack' | 'unwrap' | 'mirror' | 'bring-back' | 'even' | 'share';

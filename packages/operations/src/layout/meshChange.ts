@@ -1,16 +1,7 @@
 import { z } from 'zod';
-import {
-  addUvSet,
-  arrangeUvSets,
-  layoutOf,
-  moveIslands,
-  projectedUvs,
-  removeUvSet,
-  renameUvSet,
-  shareIslands,
-  type Mesh,
-} from '@zographos/core';
-import { uvSetName } from './layoutSettings.ts';
+import { addUvSet, arrangeUvSets, projectedUvs, removeUvSet, renameUvSet, type Mesh } from '@zographos/core/mesh';
+import { layoutOf, moveIslands, shareIslands } from '@zographos/core/uv';
+import { uvSetName } from './settings.ts';
 
 const uvSet = z.int().min(0).max(63);
 const islands = z.array(z.int().min(0)).min(1, 'Choose at least one island.').max(1_000_000);

@@ -1,6 +1,6 @@
 import { channelsOfAxes, type NormalSpace } from '../settings.ts';
-import type { Surface } from '../surface.ts';
-import { CornerFrames } from '../cornerFrames.ts';
+import type { Surface } from '../source/surface.ts';
+import { CornerFrames } from '../tangents/cornerFrames.ts';
 
 /**
  * Averages directions over a texel's samples in the space a map is asked in, and stores them as d · 0.5 + 0.5.

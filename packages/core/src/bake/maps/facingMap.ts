@@ -1,4 +1,4 @@
-import { triangleFace } from '../../trace/scene.ts';
+import { triangleFace } from '../../mesh/triangleFace.ts';
 import type { MapBaker } from './mapBaker.ts';
 
 /** The way the source's faces look, without any smoothing: object space, d · 0.5 + 0.5. */

@@ -1,7 +1,7 @@
 import { borderCorners } from '../../uv/borders.ts';
-import type { Size } from '../blocks.ts';
+import type { Size } from '../../math/size.ts';
 import type { Receiver } from '../receiver.ts';
-import type { Surface } from '../surface.ts';
+import type { Surface } from '../source/surface.ts';
 import type { MapBaker } from './mapBaker.ts';
 
 /** How bright the inside of an island, its inner edges and its border are. */

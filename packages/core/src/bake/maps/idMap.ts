@@ -1,4 +1,4 @@
-import type { Surface } from '../surface.ts';
+import type { Surface } from '../source/surface.ts';
 import type { MapBaker } from './mapBaker.ts';
 
 /** The pieces that an ID map tells apart. */

@@ -1,4 +1,4 @@
-import type { Surface } from '../surface.ts';
+import type { Surface } from '../source/surface.ts';
 
 /** Makes the texels of one map from what a block's samples have met. One belongs to one thread. */
 export interface MapBaker {

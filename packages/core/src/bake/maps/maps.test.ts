@@ -7,8 +7,8 @@ import { bakeOnOneThread, testSettings } from '../../testing/bakeOnOneThread.ts'
 import { meshOf, reliefPlane, sphere } from '../../testing/shapes.ts';
 import type { BakedKind, Image } from '../../image/image.ts';
 import type { BakeSettings } from '../settings.ts';
-import { pictureLevels, type SourceMaterials } from '../sourceMaterials.ts';
-import { mikkTangents } from '../tangents.ts';
+import { pictureLevels, type SourceMaterials } from '../source/sourceMaterials.ts';
+import { mikkTangents } from '../tangents/mikkTangents.ts';
 
 const plane = reliefPlane('plane', 1, 1);
 /** The floor that rays meet: larger than the plane, so that its rim plays no part. */

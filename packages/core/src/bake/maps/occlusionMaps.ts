@@ -1,9 +1,9 @@
 import type { BackFaces } from '../../trace/rays.ts';
-import { sampleCapacity } from '../coverage.ts';
-import { HemisphereRays } from '../hemisphereRays.ts';
+import { sampleCapacity } from '../coverage/coverage.ts';
+import { HemisphereRays } from '../rays/hemisphereRays.ts';
 import type { BakeSettings } from '../settings.ts';
 import type { BakeStatistics } from '../statistics.ts';
-import { FAN_BATCH, type Surface } from '../surface.ts';
+import { FAN_BATCH, type Surface } from '../source/surface.ts';
 import { DirectionEncoding } from './directionEncoding.ts';
 import { meanOverHits, type MapBaker } from './mapBaker.ts';
 

@@ -1,5 +1,5 @@
-import { sampleCapacity } from '../coverage.ts';
-import { HemisphereRays } from '../hemisphereRays.ts';
+import { sampleCapacity } from '../coverage/coverage.ts';
+import { HemisphereRays } from '../rays/hemisphereRays.ts';
 import type { BakeSettings } from '../settings.ts';
 import { meanOverHits, type MapBaker } from './mapBaker.ts';
 

@@ -1,6 +1,6 @@
 import { edgeLength } from '../../mesh/edges.ts';
 import { triangleArea } from '../../mesh/triangleArea.ts';
-import { islandCount } from '../islands.ts';
+import { islandCount } from '../islands/islands.ts';
 import { doubleUvArea, type Layout } from '../layout.ts';
 
 /** An island on its own: its triangles in the plane, laid straight, from 0 up. */

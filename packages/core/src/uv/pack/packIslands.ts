@@ -1,7 +1,7 @@
-import type { Size } from '../../bake/blocks.ts';
+import type { Size } from '../../math/size.ts';
 import { ZographosError } from '../../errors.ts';
-import { mixed } from '../../bake/lowDiscrepancy.ts';
-import { islandCount } from '../islands.ts';
+import { mixed } from '../../math/lowDiscrepancy.ts';
+import { islandCount } from '../islands/islands.ts';
 import type { Layout } from '../layout.ts';
 import { FIRST_TILE, tileAt, tileOrigin } from '../udim.ts';
 import { islandShapes, toSurface, type IslandShape } from './islandShape.ts';

@@ -1,0 +1,112 @@
+import { parseArgs } from 'node:util';
+import { ZographosError } from '@zographos/core/errors';
+import { layoutSettings, parseWith, type LayoutSettings } from '@zographos/operations';
+import { runLayout } from '@zographos/operations/run';
+import { parseSize, parseTiles, required } from '../flags.ts';
+import { loadMeshes } from '../files/meshFiles.ts';
+import { writeMeshes } from '../files/writeMeshes.ts';
+
+const flags = (verb: string): string => `
+  --in FILE            mesh file; all its objects come onto one layout
+  --out FILE           where it goes: .glb, .obj or .ply; the new layout is the first UV set,
+                       the old ones follow
+  --size N | WxH       size of the maps that will lie on it                (1024)
+  --gap PX             texels that stay free between islands               (4)
+  --edge PX            and to the edge of the tile                         (as --gap)
+  --each               every object on a layout of its own
+  --no-rotate          islands are not turned
+  --keep-density       islands keep their sizes beside each other
+  --scale N            texels for each mesh unit                           (as many as fit)
+  --window U,V,U,V     the part of the tile that is filled                 (0,0,1,1)
+  --tiles LIST         UDIM tiles that are filled, by commas               (1001)
+  --weight NAME=F      an object's lengths times F beside the others; may be repeated
+  --passes N           orders in which islands are tried                   (3)
+  --name NAME          of the new UV set                                   (Layout)
+  --uv-set N           the present UV set that is ${verb}, from 1          (1)
+`;
+
+export const UNWRAP_HELP = `cli unwrap: cut meshes into islands and lay them flat
+${flags('looked at with --keep-seams')}
+  --hard-edges F       0 to 1: how much cuts follow hard edges             (0.5)
+  --keep-seams         the present cuts stay
+  --bend F             0.1 to 10: how far islands may bend; more gives
+                       fewer islands with more stretch                     (2)
+  --help               this text
+`;
+
+export const PACK_HELP = `cli pack: put the islands that are there into better places
+${flags('packed')}
+  --help               this text
+`;
+
+export const unwrapCommand = (args: string[]): Promise<void> => layoutCommand('unwrap', args);
+export const packCommand = (args: string[]): Promise<void> => layoutCommand('pack', args);
+
+async function layoutCommand(method: LayoutSettings['method'], args: string[]): Promise<void> {
+  const { values } = parseArgs({
+    args,
+    options: {
+      in: { type: 'string' },
+      out: { type: 'string' },
+      size: { type: 'string', default: '1024' },
+      gap: { type: 'string', default: '4' },
+      edge: { type: 'string' },
+      each: { type: 'boolean', default: false },
+      'no-rotate': { type: 'boolean', default: false },
+      'keep-density': { type: 'boolean', default: false },
+      scale: { type: 'string' },
+      window: { type: 'string' },
+      tiles: { type: 'string' },
+      weight: { type: 'string', multiple: true },
+      passes: { type: 'string', default: '3' },
+      name: { type: 'string', default: 'Layout' },
+      'uv-set': { type: 'string', default: '1' },
+      ...(method === 'unwrap'
+        ? ({
+            'hard-edges': { type: 'string', default: '0.5' },
+            'keep-seams': { type: 'boolean', default: false },
+            bend: { type: 'string', default: '2' },
+          } as const)
+        : {}),
+    },
+  });
+  const file = required(values.in, 'in');
+  const out = required(values.out, 'out');
+  const settings = parseWith(layoutSettings, {
+    method,
+    size: parseSize(values.size),
+    gap: Number(values.gap),
+    edge: Number(values.edge ?? values.gap),
+    together: !values.each,
+    rotate: !values['no-rotate'],
+    density: values['keep-density'] ? 'kept' : 'equal',
+    ...(values.scale ? { scale: Number(values.scale) } : {}),
+    ...(values.window ? { window: values.window.split(',').map(Number) } : {}),
+    tiles: parseTiles(values.tiles),
+    weights: Object.fromEntries((values.weight ?? []).map(parseWeight)),
+    passes: Number(values.passes),
+    name: values.name,
+    uvSet: Number(values['uv-set']) - 1,
+    ...('bend' in values
+      ? {
+          seams: {
+            hardEdges: Number(values['hard-edges']),
+            existing: values['keep-seams'],
+            bend: Number(values.bend),
+          },
+        }
+      : {}),
+  });
+  const meshes = (await loadMeshes(file)).map(({ mesh }) => mesh);
+  const { meshes: laidOut, coverage, scale } = await runLayout(meshes, settings);
+  await writeMeshes(out, laidOut);
+  process.stdout.write(
+    `${laidOut.length} object(s), ${(coverage * 100).toFixed(1)} % of the tile covered, ${Number(scale.toPrecision(4))} texels for each ${settings.density === 'equal' ? 'mesh unit' : 'texel before'}\n`,
+  );
+}
+
+function parseWeight(text: string): [name: string, weight: number] {
+  const at = text.lastIndexOf('=');
+  if (at > 0) return [text.slice(0, at), Number(text.slice(at + 1))];
+  throw new ZographosError('input/bad-settings', `“${text}” is no weight. Write “Bell=0.5”.`);
+}

@@ -1,0 +1,100 @@
+import path from 'node:path';
+import { mkdir, writeFile } from 'node:fs/promises';
+import { parseArgs } from 'node:util';
+import { ZographosError } from '@zographos/core/errors';
+import { encodeImage, IMAGE_FORMAT_NAMES, IMAGE_FORMATS } from '@zographos/formats/images';
+import { layoutSettings, MERGED_KINDS, mergeSettings, parseWith, type MergedKind } from '@zographos/operations';
+import { mergeMaterials } from '@zographos/operations/run';
+import { parseFormat, parseSize, positive, required } from '../flags.ts';
+import { loadMeshes } from '../files/meshFiles.ts';
+import { runContext, withThreads } from '../runContext.ts';
+import { writeMeshes } from '../files/writeMeshes.ts';
+
+export const MERGE_HELP = `cli merge: melt the materials of some objects into one image set and one mesh
+
+  --in FILE            mesh file; may be repeated
+  --out DIR            folder for the maps, merged.glb and report.json
+  --maps LIST          ${MERGED_KINDS.join(', ')}
+                       (basecolor,roughness,metallic,normal)
+  --size N | WxH       size of the maps                                    (1024)
+  --gap PX             texels that stay free between islands               (4)
+  --padding N | all    texels to fill beyond the islands                   (16)
+  --samples N          N x N samples per texel, 1 to 8                     (4)
+  --keep-layout        the first UV set stays; else objects are unwrapped
+                       onto one layout
+  --keep-objects       objects stay apart and share the material
+  --object NAME        only this object; may be repeated
+  --name NAME          of the new mesh and material                        (merged)
+  --format NAME        ${IMAGE_FORMAT_NAMES.join(', ')}               (png8)
+  --threads N          threads                                             (all)
+  --help               this text
+`;
+
+export async function mergeCommand(args: string[]): Promise<void> {
+  const { values } = parseArgs({
+    args,
+    options: {
+      in: { type: 'string', multiple: true },
+      out: { type: 'string' },
+      maps: { type: 'string', default: 'basecolor,roughness,metallic,normal' },
+      size: { type: 'string', default: '1024' },
+      gap: { type: 'string', default: '4' },
+      padding: { type: 'string', default: '16' },
+      samples: { type: 'string', default: '4' },
+      'keep-layout': { type: 'boolean', default: false },
+      'keep-objects': { type: 'boolean', default: false },
+      object: { type: 'string', multiple: true },
+      name: { type: 'string', default: 'merged' },
+      format: { type: 'string', default: 'png8' },
+      threads: { type: 'string' },
+    },
+  });
+  const out = required(values.out, 'out');
+  if (!values.in?.length) required(undefined, 'in');
+  const format = parseFormat(values.format);
+  const size = parseSize(values.size);
+  const gap = Number(values.gap);
+  const meshes = (await Promise.all(values.in!.map((file) => loadMeshes(file)))).flat().map(({ mesh }) => mesh);
+  const chosen = values.object ? meshes.filter(({ name }) => values.object!.includes(name)) : meshes;
+  if (chosen.length === 0) {
+    const names = meshes.map(({ name }) => name).join(', ');
+    throw new ZographosError(
+      'missing/not-found',
+      `No object is named ${values.object!.join(', ')}. There are: ${names}.`,
+    );
+  }
+  const merged = await withThreads(() =>
+    mergeMaterials(
+      chosen,
+      parseWith(mergeSettings, {
+        maps: values.maps.split(',').map(parseKind),
+        layout: values['keep-layout'] ? null : parseWith(layoutSettings, { method: 'unwrap', size, gap, edge: gap }),
+        size,
+        padding: values.padding === 'all' ? 'all' : Number(values.padding),
+        samples: Number(values.samples),
+        keepObjects: values['keep-objects'],
+        name: values.name,
+      }),
+      runContext(values.threads ? positive(values.threads, 'threads') : undefined),
+    ),
+  );
+  await mkdir(out, { recursive: true });
+  for (const { kind, image } of merged.maps) {
+    await writeFile(path.join(out, `${kind}.${IMAGE_FORMATS[format].ending}`), await encodeImage(image, format));
+  }
+  await writeMeshes(path.join(out, 'merged.glb'), merged.meshes);
+  const { before, after } = merged;
+  await writeFile(path.join(out, 'report.json'), `${JSON.stringify({ before, after }, null, 2)}\n`);
+  process.stdout.write(
+    `Draw calls ${before.drawCalls} → ${after.drawCalls}, materials ${before.materials} → ${after.materials}, images ${before.images} → ${after.images}\n`,
+  );
+}
+
+function parseKind(text: string): MergedKind {
+  const kind = MERGED_KINDS.find((each) => each === text);
+  if (kind) return kind;
+  throw new ZographosError(
+    'input/bad-settings',
+    `“${text}” cannot be merged. Choose among ${MERGED_KINDS.join(', ')}.`,
+  );
+}

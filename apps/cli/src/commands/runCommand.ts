@@ -1,0 +1,49 @@
+import path from 'node:path';
+import { readFile } from 'node:fs/promises';
+import { parseArgs } from 'node:util';
+import { ZographosError } from '@zographos/core/errors';
+import { eachInput, parseTicketFile, type TicketInput } from '@zographos/operations';
+import { parseFormat, required } from '../flags.ts';
+import { bakeToFolder } from '../files/bakeToFolder.ts';
+import { flatToFolder } from '../files/flatToFolder.ts';
+import { loadInputs } from '../files/meshFiles.ts';
+import { loadPicture } from '../files/pictureFiles.ts';
+
+export const RUN_HELP = `cli run TICKET.json: run a ticket saved from the studio
+
+  --out DIR        folder for the maps and report.json; made if it is not there
+  --format NAME    png8, png16, tiff16, exr or tga    (png16)
+  --help           this text
+
+The files that the ticket names are looked for beside it.
+`;
+
+/** @throws ZographosError when the ticket, a file it names, or the bake itself is not usable */
+export async function runCommand(args: string[]): Promise<void> {
+  const { values, positionals } = parseArgs({
+    args,
+    allowPositionals: true,
+    options: { out: { type: 'string' }, format: { type: 'string', default: 'png16' } },
+  });
+  const [file] = positionals;
+  if (!file) throw new ZographosError('input/bad-settings', 'Name the ticket to run: cli run TICKET.json --out DIR.');
+  const text = await readFile(file, 'utf8').catch(() => {
+    throw new ZographosError('missing/not-found', `There is no ticket “${file}”. Check the path.`);
+  });
+  const ticket = parseTicketFile(path.basename(file), text);
+  const beside = ({ file: mesh, object }: TicketInput) => ({ file: path.resolve(path.dirname(file), mesh), object });
+  const [format, out] = [parseFormat(values.format), required(values.out, 'out')];
+  if (ticket.operation !== 'bake') {
+    const pictures = ticket.inputs.pictures.map((picture) => loadPicture(beside(picture).file));
+    await flatToFolder(ticket, await Promise.all(pictures), { format, out });
+    return;
+  }
+  await bakeToFolder({
+    settings: ticket.settings,
+    mask: ticket.inputs.mask && beside(ticket.inputs.mask).file,
+    pictures: (ticket.inputs.pictures ?? []).map((picture) => beside(picture).file),
+    load: async () => loadInputs(await eachInput(ticket.inputs, beside)),
+    format,
+    out,
+  });
+}

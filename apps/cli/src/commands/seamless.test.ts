@@ -1,0 +1,71 @@
+import path from 'node:path';
+import { mkdirSync, mkdtempSync } from 'node:fs';
+import os from 'node:os';
+import sharp from 'sharp';
+import { describe, expect, it } from 'vitest';
+import { cli } from '../testing/cli.ts';
+
+const folder = mkdtempSync(path.join(os.tmpdir(), 'zographos-seamless-'));
+const at = (...names: string[]): string => path.join(folder, ...names);
+
+/** A slope with grain: its ends differ as much as can be. */
+async function slope(file: string): Promise<void> {
+  const data = Uint8Array.from({ length: 96 * 64 * 3 }, (_, i) => {
+    const x = Math.floor(i / 3) % 96;
+    return 40 + x * 1.6 + ((i * 2654435761) % 97) / 8;
+  });
+  await sharp(data, { raw: { width: 96, height: 64, channels: 3 } })
+    .png()
+    .toFile(file);
+}
+
+async function read(file: string): Promise<{ data: Buffer; width: number; height: number }> {
+  const { data, info } = await sharp(file).raw().toBuffer({ resolveWithObject: true });
+  return { data, width: info.width, height: info.height };
+}
+
+describe('cli seamless', () => {
+  it('joins both ends, by each method, and tells what the border shows', async () => {
+    await slope(at('stone.png'));
+    for (const method of ['band', 'cut', 'preserve', 'mirror', 'synthesise']) {
+      const { status, out } = cli(
+        'seamless',
+        '--in',
+        at('stone.png'),
+        '--method',
+        method,
+        '--axis',
+        'across',
+        '--width',
+        '24',
+        '--out',
+        at(`${method}.png`),
+      );
+      expect(status).toBe(0);
+      const [before, after] = /across ([\d.]+) → ([\d.]+)/.exec(out)!.slice(1).map(Number);
+      expect(before).toBeGreaterThan(5);
+      // A slope has no patch that would fit to both of its sides.
+      expect(after).toBeLessThan(method === 'synthesise' ? 4 : 2);
+      const { width, height } = await read(at(`${method}.png`));
+      expect([width, height]).toEqual(method === 'mirror' ? [192, 64] : method === 'synthesise' ? [96, 64] : [72, 64]);
+    }
+  });
+
+  it('cuts all maps of a set alike, and resamples them so that they repeat still', async () => {
+    mkdirSync(at('set'));
+    await slope(at('set', 'basecolor.png'));
+    await slope(at('set', 'emission.png'));
+    const { status } = cli('seamless', '--in-set', at('set'), '--width', '16', '--size', '64x48', '--out', at('tiles'));
+    expect(status).toBe(0);
+    const [colour, other] = [await read(at('tiles', 'basecolor.png')), await read(at('tiles', 'emission.png'))];
+    expect([colour.width, colour.height]).toEqual([64, 48]);
+    expect(Buffer.compare(colour.data, other.data)).toBe(0);
+  });
+
+  it('says what it cannot do', () => {
+    expect(cli('seamless', '--in', at('stone.png'), '--width', '60', '--out', at('x.png')).err).toContain(
+      'Choose from 1 to 48',
+    );
+    expect(cli('seamless', '--out', at('x.png')).err).toContain('--in-set');
+  });
+});

@@ -1,0 +1,167 @@
+import path from 'node:path';
+import { mkdir, writeFile } from 'node:fs/promises';
+import { parseArgs } from 'node:util';
+import { ZographosError } from '@zographos/core/errors';
+import type { Image, MapKind } from '@zographos/core/image';
+import { tileSeam, type Axis } from '@zographos/core/seamless';
+import { encodeImage, IMAGE_FORMAT_NAMES, IMAGE_FORMATS } from '@zographos/formats/images';
+import { guideOf, parseSettings, type SeamlessSettings } from '@zographos/operations';
+import { asMeantBy, runSeamless, tileMakerOf } from '@zographos/operations/run';
+import { fraction, oneOf, parseFormat, parseSize, required } from '../flags.ts';
+import { asDeepAs, readSet } from '../files/imageSetFolder.ts';
+import { inspectPicture } from '../files/pictureFiles.ts';
+import { runContext } from '../runContext.ts';
+
+const METHODS = ['band', 'cut', 'preserve', 'synthesise', 'mirror'] as const;
+
+export const SEAMLESS_HELP = `cli seamless: make a picture, or all maps of a set, repeat without a border
+
+  --in FILE            the picture
+  --in-set DIR         or a folder with the maps of a set, each named by its kind;
+                       all of them are cut alike
+  --out FILE | DIR     where it goes
+  --method NAME        band: both ends blended; cut: joined along the path where they
+                       differ least; preserve: blended so that contrast stays;
+                       synthesise: put together anew from patches; mirror  (cut)
+  --axis NAME          both, across or up                                  (both)
+  --width N            texels of both ends that lie on each other          (an eighth)
+  --softness F         0 to 1: how much of the width blends                (1; of a cut 0.08)
+  --balance F          0 to 1: below one half the end shows less           (0.5)
+  --even F             0 to 1: how much uneven light is taken out          (0)
+  --patch F            of patches: their side as a share of the picture    (0.5)
+  --seed N             of patches: another number gives another tile       (1)
+  --size N | WxH       size of the tile                                    (what is left of the picture)
+  --guide KIND         of a set: the map by which cuts are found           (basecolor, or the first)
+  --format NAME        ${IMAGE_FORMAT_NAMES.join(', ')}
+                                                                           (png, as deep as what comes in)
+  --help               this text
+`;
+
+interface MapFile {
+  kind: MapKind;
+  image: Image;
+  bits: number;
+}
+
+/** Colours are mixed as light. Tells how much the border shows, before and after. */
+export async function seamlessCommand(args: string[]): Promise<void> {
+  const { values } = parseArgs({
+    args,
+    options: {
+      in: { type: 'string' },
+      'in-set': { type: 'string' },
+      out: { type: 'string' },
+      method: { type: 'string', default: 'cut' },
+      axis: { type: 'string', default: 'both' },
+      width: { type: 'string' },
+      softness: { type: 'string' },
+      balance: { type: 'string', default: '0.5' },
+      even: { type: 'string', default: '0' },
+      patch: { type: 'string', default: '0.5' },
+      seed: { type: 'string', default: '1' },
+      size: { type: 'string' },
+      guide: { type: 'string' },
+      format: { type: 'string' },
+    },
+  });
+  const out = required(values.out, 'out');
+  if ((values.in === undefined) === (values['in-set'] === undefined)) {
+    throw new ZographosError(
+      'input/bad-settings',
+      'Give either a picture with --in, or the folder of a set with --in-set.',
+    );
+  }
+  const maps = values.in === undefined ? await setOf(values['in-set']!) : [await pictureOf(values.in)];
+  const method = oneOf('method', values.method, METHODS);
+  const axis = oneOf('axis', values.axis, ['both', 'across', 'up']);
+  const [first] = maps as [MapFile];
+  const endsOf = (along: number) => ({
+    method: method === 'synthesise' ? 'cut' : method,
+    width: values.width === undefined ? 1 / 8 : texels(values.width, along) / along,
+    softness: values.softness === undefined ? (method === 'cut' ? 0.08 : 1) : fraction('softness', values.softness),
+    balance: fraction('balance', values.balance),
+  });
+  const { width, height } = first.image;
+  const ends = {
+    across: axis === 'up' ? { method: 'none' } : endsOf(width),
+    up: axis === 'across' ? { method: 'none' } : endsOf(height),
+  };
+  const settings = parseSettings('seamless', {
+    pictures: maps.map(({ kind, image }) => ({ kind, colorSpace: image.colorSpace ?? 'linear' })),
+    guide: values.guide ?? null,
+    even: { light: fraction('even', values.even), color: fraction('even', values.even) },
+    way: method === 'synthesise' ? 'patches' : 'ends',
+    ends,
+    patches: { patch: fraction('patch', values.patch), seed: Number(values.seed) },
+    size:
+      values.size !== undefined
+        ? parseSize(values.size)
+        : method === 'synthesise'
+          ? { width, height }
+          : { width: left(width, ends.across), height: left(height, ends.up) },
+  });
+  const guide = guideAmong(maps, settings);
+  const tiles = runSeamless(
+    settings,
+    tileMakerOf(
+      settings,
+      maps.map(({ image }) => image),
+    ),
+    runContext(),
+  );
+  const format = values.format ? parseFormat(values.format) : asDeepAs(maps.map(({ bits }) => bits));
+  await mkdir(values.in === undefined ? out : path.dirname(out), { recursive: true });
+  for (const { kind, image } of tiles) {
+    const file = values.in === undefined ? path.join(out, `${kind}.${IMAGE_FORMATS[format].ending}`) : out;
+    await writeFile(file, await encodeImage(image, format));
+  }
+  const axes: Axis[] = axis === 'both' ? ['across', 'up'] : [axis];
+  const tile = tiles[guide]!.image;
+  const told = axes.map(
+    (each) => `${each} ${short(tileSeam(maps[guide]!.image, each))} → ${short(tileSeam(tile, each))}`,
+  );
+  process.stdout.write(
+    `${tile.width} × ${tile.height} px; jump over the border, 1 where it cannot be told: ${told.join(', ')}\n`,
+  );
+}
+
+const short = (value: number): string => value.toFixed(2);
+
+function texels(text: string, along: number): number {
+  const width = Number(text);
+  if (Number.isInteger(width) && width >= 1 && width * 2 <= along) return width;
+  throw new ZographosError(
+    'input/bad-settings',
+    `Ends of ${text} px cannot be laid over each other in a picture of ${along} px. Choose from 1 to ${Math.floor(along / 2)} px.`,
+  );
+}
+
+/** What is left of an axis when its ends are joined. */
+function left(along: number, ends: { method: string; width?: number }): number {
+  if (ends.method === 'none') return along;
+  return ends.method === 'mirror' ? along * 2 : along - Math.max(1, Math.round(ends.width! * along));
+}
+
+async function pictureOf(file: string): Promise<MapFile> {
+  const { image, inspection } = await inspectPicture(file);
+  const { kind } = inspection.guess;
+  return { kind, image: asMeantBy(inspection.guess, image), bits: inspection.bits };
+}
+
+async function setOf(folder: string): Promise<MapFile[]> {
+  const { maps } = await readSet(folder);
+  return [...maps].map(([kind, { image, bits, colorSpace }]) => ({
+    kind,
+    image: asMeantBy({ colorSpace }, image),
+    bits,
+  }));
+}
+
+/** @throws input/bad-settings for a map that is not there */
+function guideAmong(maps: readonly MapFile[], settings: SeamlessSettings): number {
+  if (settings.guide === null || maps.some(({ kind }) => kind === settings.guide)) return guideOf(settings);
+  throw new ZographosError(
+    'input/bad-settings',
+    `There is no ${settings.guide} in the set. It holds: ${maps.map((map) => map.kind).join(', ')}.`,
+  );
+}

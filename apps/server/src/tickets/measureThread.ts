@@ -1,0 +1,35 @@
+import { parentPort } from 'node:worker_threads';
+import type { SuggestedReach } from '@zographos/core/bake';
+import { ZographosError } from '@zographos/core/errors';
+import { unpackMesh } from '@zographos/formats/meshes';
+import { eachInput, parseSettings, type OperationInputs } from '@zographos/operations';
+import { measureReach, measureShell, type MeasuredShell, type RunMesh } from '@zographos/operations/run';
+import type { PackedInput } from '../worker/operationThread.ts';
+
+export interface MeasureRequest {
+  what: 'reach' | 'shell';
+  settings: unknown;
+  inputs: OperationInputs<PackedInput>;
+}
+
+export type MeasureAnswer =
+  { reach: SuggestedReach } | { shell: MeasuredShell[] } | { code: ZographosError['code']; message: string };
+
+parentPort!.on('message', (request: MeasureRequest) => {
+  measure(request).then(
+    (answer) => parentPort!.postMessage(answer),
+    (error: unknown) => {
+      if (!(error instanceof ZographosError)) throw error;
+      parentPort!.postMessage({ code: error.code, message: error.message } satisfies MeasureAnswer);
+    },
+  );
+});
+
+async function measure({ what, settings: given, inputs: packed }: MeasureRequest): Promise<MeasureAnswer> {
+  const settings = parseSettings('bake', given);
+  const inputs = await eachInput(packed, ({ hash, name, packed: bytes }): RunMesh => ({
+    hash,
+    mesh: { ...unpackMesh(bytes), name },
+  }));
+  return what === 'reach' ? { reach: measureReach(inputs, settings) } : { shell: measureShell(inputs, settings) };
+}

@@ -1,0 +1,398 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import { useEventListener } from '@vueuse/core';
+import { computed, nextTick, ref, watch } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import { ENDPOINTS, PATHS, type MapRevision, type MeshAsset, type Shell } from '@zographos/contracts';
+import type { ReachTouch } from '@zographos/core/bake';
+import { OPERATIONS, type Finding } from '@zographos/operations';
+import { call } from '../../api/call.ts';
+import DistanceChart from '../../runs/DistanceChart.vue';
+import MapView from '../../map/MapView.vue';
+import TexelReadout from '../../map/TexelReadout.vue';
+import type { Rectangle, Texel } from '../../map/mapPainter.ts';
+import ModelView from '../../viewport/ModelView.vue';
+import FindingList from '../../runs/FindingList.vue';
+import IdLegend from '../../map/IdLegend.vue';
+import RunFigures from '../../runs/RunFigures.vue';
+import TicketChooser from '../../ticket/TicketChooser.vue';
+import TicketSentence from '../../ticket/TicketSentence.vue';
+import { bytes, percent, whole } from '../../controls/format.ts';
+import { CELL_WORDS, useCells } from '../../stores/cells.ts';
+import { useNotices } from '../../stores/notices.ts';
+import { useProject } from '../../stores/project.ts';
+
+const props = defineProps<{ projectId: string; ticketId?: string }>();
+const store = useProject();
+const notices = useNotices();
+const router = useRouter();
+const route = useRoute();
+const { cells } = useCells();
+const texel = ref<Texel | null>(null);
+const mapView = ref<{ goTo: (x: number, y: number) => void } | null>(null);
+
+const tickets = computed(() => store.bakes);
+const ticket = computed(() => (props.ticketId ? store.bakeById(props.ticketId) : undefined));
+const receivers = computed(() => store.meshesByIds(ticket.value?.inputs.receivers));
+const sources = computed(() => store.meshesByIds(ticket.value?.inputs.sources));
+const ticketCells = computed(() => cells.value.filter(({ map }) => map.ticketId === ticket.value?.id));
+/** The kind of map on the bench, and its tile; the ticket's first as long as none is chosen. */
+const chosenKind = ref<string | null>(null);
+const chosenTile = ref<number | null>(null);
+const kinds = computed(() => [...new Set(ticketCells.value.map(({ map }) => map.kind))]);
+const kind = computed(() => kinds.value.find((each) => each === chosenKind.value) ?? kinds.value[0]);
+const tiles = computed(() =>
+  ticketCells.value
+    .filter(({ map }) => map.kind === kind.value)
+    .map(({ map }) => map.tile)
+    .sort((a, b) => a - b),
+);
+const tile = computed(() => tiles.value.find((each) => each === chosenTile.value) ?? tiles.value[0]);
+const cell = computed(() => ticketCells.value.find(({ map }) => map.kind === kind.value && map.tile === tile.value));
+const revision = computed(() => cell.value?.map.revisions[0] ?? null);
+/** The newest map of a kind in the ticket's image set, whichever ticket made it. */
+const revisionOf = (wanted: string | undefined, at: number): MapRevision | null =>
+  cells.value.find(({ set, map }) => set.id === ticket.value?.imageSetId && map.kind === wanted && map.tile === at)?.map
+    .revisions[0] ?? null;
+const modelMaps = computed(() =>
+  tiles.value.map((at) => ({
+    tile: at,
+    color: revisionOf('basecolor', at),
+    normal: revisionOf('normal', at),
+    occlusion: revisionOf('ao', at),
+    chosen: revisionOf(kind.value, at),
+  })),
+);
+/** The run that made the map on screen; an older one may have been dropped from the list. */
+const maker = computed(() => store.project?.runs.find(({ id }) => id === revision.value?.runId) ?? null);
+const report = computed(() => maker.value?.report ?? null);
+const run = computed(() => cell.value?.run);
+const isRunning = computed(() => run.value?.state === 'running' || run.value?.state === 'queued');
+const preview = computed(() =>
+  isRunning.value && run.value && run.value.previewVersion > 0
+    ? PATHS.preview(run.value.id, run.value.previewVersion)
+    : null,
+);
+const unit = computed(() => receivers.value[0]?.unit ?? 'units');
+
+const cost = computed(() => {
+  if (!ticket.value || sources.value.length === 0) return null;
+  const facts = (mesh: MeshAsset) => ({ name: mesh.name, ...mesh.inspection });
+  const estimate = OPERATIONS.bake.estimate(ticket.value.settings, {
+    receivers: receivers.value.map(facts),
+    sources: sources.value.map(facts),
+  });
+  return `up to ${whole(estimate.rays)} rays, about ${bytes(estimate.memoryBytes)} of memory`;
+});
+
+const modelView = ref<{ pointAt: (place: [number, number, number] | null) => void } | null>(null);
+
+/** Goes to a place in the map and on the model. */
+async function show(place: Finding['places'][number]): Promise<void> {
+  chosenTile.value = place.tile;
+  await nextTick();
+  mapView.value?.goTo(place.x, place.y);
+  modelView.value?.pointAt(place.position);
+}
+
+/** A place that is named in the address: where the proof has sent one. */
+watch(
+  [() => route.query, mapView, modelView],
+  () => {
+    const [x, y, at] = ['x', 'y', 'tile'].map((key) => Number(route.query[key]));
+    if (!mapView.value || route.query['x'] === undefined) return;
+    const position = String(route.query['at'] ?? '')
+      .split(',')
+      .map(Number);
+    const place = position.length === 3 ? (position as [number, number, number]) : null;
+    void show({ x: x!, y: y!, tile: at!, texels: 1, part: null, position: place });
+  },
+  { flush: 'post' },
+);
+
+/** A rectangle of the map that alone is baked again. */
+const marking = ref(false);
+const marked = ref<Rectangle | null>(null);
+
+async function bakePart(): Promise<void> {
+  if (!ticket.value || !marked.value || tile.value === undefined) return;
+  const { id } = ticket.value;
+  const { x, y, width, height } = marked.value;
+  const part = { tile: tile.value, x, y, width, height };
+  marking.value = false;
+  await notices.guard(() => call(ENDPOINTS.runRegion, { id }, part));
+  await store.reload();
+}
+
+/** How far rays reach, laid around the model; measured when it is first asked for, and anew for a changed ticket. */
+const shellShown = ref(false);
+const shell = ref<Shell | null>(null);
+const brushFactor = ref<number | null>(null);
+const brush = computed(() => {
+  const bounds = receivers.value[0]?.inspection.bounds;
+  if (!shellShown.value || brushFactor.value === null || !bounds) return null;
+  const size = Math.hypot(...bounds.max.map((high, k) => high - bounds.min[k]!));
+  return { radius: size * brushSize.value, factor: brushFactor.value };
+});
+const brushSize = ref(0.12);
+watch(
+  () => [shellShown.value, ticket.value?.key].join(),
+  async () => {
+    if (!shellShown.value || !ticket.value?.key) {
+      shell.value = null;
+      return;
+    }
+    const { id, key } = ticket.value;
+    const measured = await notices.guard(() => call(ENDPOINTS.readShell, { id }));
+    if (measured && ticket.value.key === key) shell.value = measured;
+  },
+);
+
+function touch(touches: ReachTouch[]): void {
+  if (!ticket.value) return;
+  const { id, settings } = ticket.value;
+  const all = [
+    ...settings.touches,
+    ...touches.map((each) => ({ ...each, at: [...each.at] as [number, number, number] })),
+  ];
+  void store.changeTicket(id, 'reach', { settings: { ...settings, touches: all } });
+}
+
+async function bake(): Promise<void> {
+  if (ticket.value) await notices.guard(() => store.runTicket(ticket.value!.id));
+}
+
+useEventListener(document, 'keydown', (event: KeyboardEvent) => {
+  if (event.ctrlKey && event.key === 'Enter' && !isRunning.value) void bake();
+});
+
+async function remove(): Promise<void> {
+  const { id } = ticket.value!;
+  const gone = await notices.guard(() => call(ENDPOINTS.deleteTicket, { id }).then(() => true));
+  if (!gone) return;
+  await store.reload();
+  await router.push({ name: 'bake', params: { projectId: props.projectId } });
+}
+</script>
+
+<template>
+  <main v-if="ticket && receivers.length" class="bake">
+    <section class="panel ticket" aria-label="Ticket">
+      <TicketSentence :ticket="ticket" />
+      <div class="act">
+        <Button
+          :label="isRunning ? `Baking, ${percent(run?.share ?? 0)}` : 'Bake now'"
+          :disabled="isRunning"
+          @click="bake"
+        />
+        <Button v-if="isRunning" label="Cancel" outlined @click="notices.guard(() => store.cancelRun(run!.id))" />
+        <template v-else>
+          <span v-if="cell" class="mark" :class="`mark-${cell.state}`"
+            ><span>{{ CELL_WORDS[cell.state] }}</span></span
+          >
+        </template>
+      </div>
+      <p class="small soft">
+        {{ cost }}
+        <a :href="PATHS.ticketFile(ticket.id)" download>Save the ticket</a>
+        <button v-if="!revision" type="button" class="plain-button" @click="remove">Remove it</button>
+        <RouterLink v-if="tickets.length > 1" :to="{ name: 'bake', params: { projectId } }">All tickets</RouterLink>
+      </p>
+      <p v-if="cell?.state === 'failed'" class="failed" role="alert">{{ run?.error?.message }}</p>
+    </section>
+
+    <ModelView
+      ref="modelView"
+      :receivers="receivers"
+      :sources="sources"
+      :maps="modelMaps"
+      :kind="cell?.map.kind"
+      :uv-set="ticket.settings.uvSet"
+      :reading="ticket.settings.normal"
+      :shell="shell"
+      :brush="brush"
+      @touch="touch"
+    >
+      <template #choices>
+        <button type="button" :aria-pressed="shellShown" title="How far rays reach" @click="shellShown = !shellShown">
+          {{ shellShown && !shell ? 'measuring …' : 'shell' }}
+        </button>
+        <template v-if="shellShown && shell">
+          <button
+            type="button"
+            :aria-pressed="brushFactor === 1.25"
+            title="Drag over the model: rays reach farther there"
+            @click="brushFactor = brushFactor === 1.25 ? null : 1.25"
+          >
+            push out
+          </button>
+          <button
+            type="button"
+            :aria-pressed="brushFactor === 0.8"
+            title="Drag over the model: rays reach less far there"
+            @click="brushFactor = brushFactor === 0.8 ? null : 0.8"
+          >
+            pull in
+          </button>
+          <button
+            v-if="brush"
+            type="button"
+            title="Size of the brush"
+            @click="brushSize = brushSize > 0.2 ? 0.04 : brushSize * 1.7"
+          >
+            {{ Math.round(brushSize * 100) }}&hairsp;% wide
+          </button>
+        </template>
+      </template>
+    </ModelView>
+    <div class="maps">
+      <div v-if="ticketCells.length > 1" class="lines">
+        <div v-if="kinds.length > 1" class="choices" role="group" aria-label="Map on the bench">
+          <button
+            v-for="each in kinds"
+            :key="each"
+            type="button"
+            :aria-pressed="each === kind"
+            @click="chosenKind = each"
+          >
+            {{ each }}
+          </button>
+        </div>
+        <div v-if="tiles.length > 1" class="choices" role="group" aria-label="Tile on the bench">
+          <button
+            v-for="each in tiles"
+            :key="each"
+            type="button"
+            :aria-pressed="each === tile"
+            @click="chosenTile = each"
+          >
+            {{ each }}
+          </button>
+        </div>
+      </div>
+      <MapView
+        v-if="revision && cell && !preview"
+        ref="mapView"
+        :revision="revision"
+        :kind="cell.map.kind"
+        :marking="marking"
+        @texel="texel = $event"
+        @mark="marked = $event"
+      >
+        <template #choices>
+          <button
+            type="button"
+            :aria-pressed="marking"
+            title="Drag a rectangle to bake only that"
+            @click="marking = !marking"
+          >
+            part
+          </button>
+          <button v-if="marked" type="button" @click="bakePart">
+            bake {{ marked.width }} × {{ marked.height }} px
+          </button>
+        </template>
+      </MapView>
+      <figure v-else class="filling">
+        <img v-if="preview" :src="preview" alt="The map as it fills" />
+        <figcaption v-else-if="isRunning">The map fills here as it is traced.</figcaption>
+        <figcaption v-else>No map yet. Bake it, and it appears here.</figcaption>
+      </figure>
+    </div>
+
+    <aside class="figures" aria-label="Figures" tabindex="0">
+      <template v-if="report">
+        <IdLegend v-if="cell?.map.kind === 'id' && report.legend.length" :legend="report.legend" />
+        <RunFigures :report="report" :unit="unit">
+          <template #findings>
+            <FindingList :findings="report.findings" can-mend @show="show" @mend="store.takeRemedy(ticket, $event)" />
+            <RouterLink class="onward" :to="{ name: 'proof', params: { projectId, ticketId: ticket.id } }"
+              >Proof of this bake</RouterLink
+            >
+          </template>
+        </RunFigures>
+        <DistanceChart :report="report" :unit="unit" />
+      </template>
+      <section v-else class="panel">
+        <h2>What will be measured</h2>
+        <p>After the run: texels that met nothing, where rays hit, and the time of each stage.</p>
+      </section>
+    </aside>
+    <TexelReadout class="readout" :texel="texel" :kind="cell?.map.kind ?? 'normal'" :revision="revision">
+      <RouterLink v-if="cell && revision" :to="{ name: 'map', params: { projectId, mapId: cell.map.id } }"
+        >Look closer</RouterLink
+      >
+      <span v-if="sources.length" class="soft hold">hold <kbd>S</kbd> for the source</span>
+    </TexelReadout>
+  </main>
+
+  <TicketChooser v-else :project-id="projectId" />
+</template>
+
+<style scoped>
+.bake {
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr) auto;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1.15fr) 232px;
+  gap: 10px;
+  height: 100%;
+  padding: 10px 20px;
+}
+
+.small {
+  grid-column: 1 / -1;
+  font-size: var(--text-small);
+}
+
+.small a {
+  margin-left: 12px;
+}
+
+.maps {
+  display: flex;
+  flex-direction: column;
+  gap: 4px;
+  min-width: 0;
+  min-height: 0;
+}
+
+.onward {
+  display: inline-block;
+  min-height: 26px;
+  padding-top: 6px;
+}
+
+.lines {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 16px;
+}
+
+.maps figure {
+  flex: 1;
+}
+
+.filling {
+  display: grid;
+  place-items: center;
+  overflow: hidden;
+  min-height: 0;
+  margin: 0;
+  background: var(--surround);
+}
+
+.filling img {
+  width: 100%;
+  height: 100%;
+  object-fit: contain;
+  image-rendering: pixelated;
+}
+
+.readout {
+  grid-column: 1 / -1;
+}
+
+.hold {
+  margin-left: 20px;
+}
+</style>

@@ -1,0 +1,316 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import { until, useEventListener } from '@vueuse/core';
+import { computed, inject, ref } from 'vue';
+import { useRouter, type RouteLocationRaw } from 'vue-router';
+import { FIRST_TILE } from '@zographos/core/uv';
+import { ENDPOINTS, type ImageSet, type Ticket } from '@zographos/contracts';
+import { call } from '../../api/call.ts';
+import FilePicker from '../../controls/FilePicker.vue';
+import SheetCell from './SheetCell.vue';
+import { bringInKey } from '../../stores/bringIn.ts';
+import { count, whole } from '../../controls/format.ts';
+import { ticketPlace } from '../../ticket/ticketPlace.ts';
+import { useCells, type Cell } from '../../stores/cells.ts';
+import { useNotices } from '../../stores/notices.ts';
+import { useProject } from '../../stores/project.ts';
+
+const store = useProject();
+const notices = useNotices();
+const router = useRouter();
+const bringIn = inject(bringInKey)!;
+const { cells, waiting } = useCells();
+
+/** A row for each image set, and for each of its UDIM tiles. */
+const rows = computed(() =>
+  (store.project?.imageSets ?? []).flatMap((set) => {
+    const tiles = [...new Set(set.maps.map(({ tile }) => tile))].sort((a, b) => a - b);
+    return tiles.map((tile, i) => ({ set, tile, isFirst: i === 0, hasTiles: tiles.length > 1 || tile !== FIRST_TILE }));
+  }),
+);
+/** Kinds in the order in which they are usually made, as far as the project has them. */
+const kinds = computed(() => [...new Set(cells.value.map(({ map }) => map.kind))]);
+const cellAt = (setId: string, tile: number, kind: string): Cell | undefined =>
+  cells.value.find(({ set, map }) => set.id === setId && map.tile === tile && map.kind === kind);
+
+const ticketsOf = ({ maps }: ImageSet): Ticket[] =>
+  [...new Set(maps.map(({ ticketId }) => ticketId))]
+    .map((id) => store.ticketById(id ?? ''))
+    .filter((ticket) => ticket !== undefined);
+
+/** Where a set is seen from: its receiver, or the room of flat material. */
+const setPlace = ({ id: setId, receiverId }: ImageSet): RouteLocationRaw => {
+  const { id: projectId } = store.project!;
+  return receiverId
+    ? { name: 'intake', params: { projectId }, query: { asset: receiverId } }
+    : { name: 'flat', params: { projectId, setId } };
+};
+
+const running = computed(() => store.activeRuns.length);
+const summary = computed(() => {
+  const stale = waiting.value.filter(({ state }) => state === 'stale').length;
+  const parts = [stale > 0 ? `${stale} out of date` : '', running.value > 0 ? `${running.value} running` : ''].filter(
+    Boolean,
+  );
+  return parts.length > 0 ? ` – ${parts.join(', ')}` : '';
+});
+
+const buttonLabel = computed(() => {
+  const states = new Set(waiting.value.map(({ state }) => state));
+  const what =
+    states.size === 1 && states.has('stale')
+      ? 'out-of-date map'
+      : states.size === 1 && states.has('missing')
+        ? 'map not made yet'
+        : 'map to be made';
+  return waiting.value.length === 1 ? `Bake the ${what}` : `Bake ${waiting.value.length} maps that are not up to date`;
+});
+
+/**
+ * Makes all that waits. What is made of other maps comes after them: it can only be asked for once they are there.
+ */
+async function bakeWaiting(): Promise<void> {
+  const asked = new Set<string>();
+  const sheets = new Set(waiting.value.flatMap(({ map, run }) => (map.ticketId === null && run ? [run.id] : [])));
+  for (;;) {
+    const tickets = [...new Set(waiting.value.flatMap(({ ticket }) => (ticket ? [ticket] : [])))];
+    const makers = new Map(cells.value.map(({ map, state }) => [map.id, state]));
+    const ready = tickets.filter(
+      ({ id, inputs }) =>
+        !asked.has(id) && (inputs.pictures ?? []).every((picture) => (makers.get(picture) ?? 'fresh') === 'fresh'),
+    );
+    if (ready.length === 0) break;
+    for (const { id } of ready) {
+      asked.add(id);
+      await notices.guard(() => store.runTicket(id));
+    }
+    // Sheets take what their sets hold: those that wait for a bake are made again after it.
+    for (const id of sheets) await notices.guard(() => call(ENDPOINTS.renewSheet, { id }));
+    sheets.clear();
+    await store.reload();
+    await ended(ready.filter(({ id }) => tickets.some((other) => needs(other, id))).map(({ id }) => id));
+  }
+}
+
+/** Whether a ticket is made of maps of another. */
+const needs = (ticket: Ticket, maker: string): boolean =>
+  (ticket.inputs.pictures ?? []).some((picture) =>
+    cells.value.some(({ map }) => map.id === picture && map.ticketId === maker),
+  );
+
+/** Waits until some tickets do not run any more. */
+async function ended(ids: readonly string[]): Promise<void> {
+  if (ids.length === 0) return;
+  await until(
+    () => store.project === null || !store.activeRuns.some(({ ticketId }) => ids.includes(ticketId ?? '')),
+  ).toBe(true);
+}
+
+const grid = ref<HTMLElement | null>(null);
+
+/** Arrow keys walk the cells; the browser's own focus is the selection. */
+function walk(event: KeyboardEvent): void {
+  const step = { ArrowLeft: [0, -1], ArrowRight: [0, 1], ArrowUp: [-1, 0], ArrowDown: [1, 0] }[event.key];
+  const here = document.activeElement?.closest<HTMLElement>('[data-row]');
+  if (!step || !here || !grid.value) return;
+  event.preventDefault();
+  const row = Number(here.dataset['row']) + step[0]!;
+  const column = Number(here.dataset['column']) + step[1]!;
+  grid.value.querySelector<HTMLElement>(`[data-row="${row}"][data-column="${column}"]`)?.focus();
+}
+
+useEventListener(document, 'keydown', (event: KeyboardEvent) => {
+  if (event.ctrlKey && event.key === 'Enter' && waiting.value.length > 0) void bakeWaiting();
+});
+
+function look({ map, ticket }: Cell): void {
+  const { id: projectId } = store.project!;
+  if (map.revisions.length > 0) void router.push({ name: 'map', params: { projectId, mapId: map.id } });
+  else if (ticket) void router.push(ticketPlace(projectId, ticket));
+}
+</script>
+
+<template>
+  <main class="sheet">
+    <template v-if="rows.length">
+      <header>
+        <p class="summary">
+          <strong
+            >{{ count(store.project?.imageSets.length ?? 0, 'image set') }}, {{ count(cells.length, 'map') }}</strong
+          >
+          <span class="soft">{{ summary }}</span>
+        </p>
+        <Button v-if="waiting.length" :label="buttonLabel" @click="bakeWaiting" />
+        <RouterLink v-slot="{ navigate }" custom :to="{ name: 'bake', params: { projectId: store.project!.id } }">
+          <Button label="New ticket" outlined @click="navigate()" />
+        </RouterLink>
+      </header>
+      <div
+        ref="grid"
+        class="grid"
+        role="grid"
+        aria-label="Contact sheet"
+        :style="{ '--columns': kinds.length }"
+        @keydown="walk"
+      >
+        <div class="heads" role="row">
+          <span role="columnheader" class="unseen">image set</span>
+          <span v-for="kind in kinds" :key="kind" role="columnheader" class="head">{{ kind }}</span>
+        </div>
+        <div v-for="({ set, tile, isFirst, hasTiles }, row) in rows" :key="`${set.id} ${tile}`" class="row" role="row">
+          <div role="rowheader" class="name">
+            <RouterLink :to="setPlace(set)">
+              {{ set.name }}<template v-if="hasTiles">, {{ tile }}</template>
+            </RouterLink>
+            <template v-if="isFirst">
+              <span v-if="set.receiverId" class="soft"
+                >receiver, {{ whole(store.meshById(set.receiverId)?.inspection.triangles ?? 0) }} triangles</span
+              >
+              <span v-else class="soft">flat material</span>
+              <RouterLink
+                v-for="ticket in ticketsOf(set)"
+                :key="ticket.id"
+                class="ticket"
+                :to="ticketPlace(store.project!.id, ticket)"
+              >
+                {{
+                  store
+                    .sentenceOf(ticket)
+                    .map((part) => part.text)
+                    .join('')
+                }}
+              </RouterLink>
+            </template>
+            <span v-else class="soft">UDIM tile of the same set</span>
+          </div>
+          <template v-for="(kind, column) in kinds" :key="kind">
+            <SheetCell
+              v-if="cellAt(set.id, tile, kind)"
+              :cell="cellAt(set.id, tile, kind)!"
+              :data-row="row"
+              :data-column="column"
+              @look="look(cellAt(set.id, tile, kind)!)"
+            />
+            <div v-else role="gridcell" class="nothing" :data-row="row" :data-column="column" tabindex="-1">–</div>
+          </template>
+        </div>
+      </div>
+    </template>
+
+    <section v-else class="panel empty">
+      <template v-if="store.meshes.length === 0">
+        <h2>Begin with two meshes</h2>
+        <p>
+          Bring in a light mesh with UVs, which will carry the maps, and a dense one that has the detail. Drop the files
+          anywhere on this page.
+        </p>
+        <FilePicker label="Choose files" @files="bringIn" />
+      </template>
+      <template v-else>
+        <h2>Write the first ticket</h2>
+        <p>
+          {{ count(store.meshes.length, 'mesh', 'meshes') }} brought in. A ticket says which map to bake from which
+          mesh; its maps are shown here.
+        </p>
+        <RouterLink v-slot="{ navigate }" custom :to="{ name: 'bake', params: { projectId: store.project!.id } }">
+          <Button label="New ticket" @click="navigate()" />
+        </RouterLink>
+      </template>
+    </section>
+  </main>
+</template>
+
+<style scoped>
+.sheet {
+  overflow: auto;
+  height: 100%;
+  padding: 16px 20px;
+}
+
+header {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  margin-bottom: 12px;
+}
+
+.summary {
+  margin-right: auto;
+  font-size: 15px;
+}
+
+.grid {
+  --cell: clamp(180px, calc((100vw - 300px) / var(--columns) - 12px), min(420px, calc(100vh - 250px)));
+}
+
+.heads,
+.row {
+  display: grid;
+  grid-template-columns: 248px repeat(var(--columns), var(--cell));
+  gap: 12px;
+}
+
+.head {
+  grid-column: auto;
+  color: var(--ink-soft);
+}
+
+.heads > .head:first-of-type,
+.heads > .head:nth-child(2) {
+  grid-column-start: 2;
+}
+
+.row {
+  padding-top: 6px;
+  padding-bottom: 10px;
+}
+
+.name {
+  display: flex;
+  flex-direction: column;
+  gap: 4px;
+  align-self: start;
+  padding: 2px 12px;
+  border-left: 2px solid var(--ink);
+}
+
+.name > a:first-child {
+  font-size: 15px;
+  font-weight: 700;
+  text-decoration: none;
+}
+
+.ticket {
+  margin-top: 6px;
+  color: var(--ink);
+  font-size: var(--text-small);
+  text-decoration: none;
+}
+
+.name a:hover {
+  text-decoration: underline;
+}
+
+.nothing {
+  display: grid;
+  place-items: center;
+  border: 1px dashed var(--line);
+  color: var(--ink-soft);
+}
+
+.empty {
+  display: grid;
+  gap: 12px;
+  justify-items: start;
+  max-width: 560px;
+  margin: 48px auto;
+  padding: 24px;
+  font-size: 15px;
+}
+
+.empty > h2 {
+  margin: 0;
+  color: var(--ink);
+  font-size: 20px;
+}
+</style>

@@ -1,0 +1,225 @@
+<script setup lang="ts">
+import InputText from 'primevue/inputtext';
+import Select from 'primevue/select';
+import { computed } from 'vue';
+import { MAP_KINDS, type MapKind } from '@zographos/core/image';
+import { PATHS, type ImageSet } from '@zographos/contracts';
+import { IMAGE_FORMATS, type ImageFormat } from '@zographos/formats/image-formats';
+import type { DeliveredFile, PackedChannel } from '@zographos/operations';
+
+/** One file of a profile: a map as it is, or channels packed; each channel is seen before anything is written. */
+const props = defineProps<{ file: DeliveredFile; set: ImageSet | undefined }>();
+const emit = defineEmits<{ change: [DeliveredFile]; remove: [] }>();
+
+const FORMATS = Object.entries(IMAGE_FORMATS).map(([value, { label }]) => ({ value: value as ImageFormat, label }));
+const NAMES = ['R', 'G', 'B', 'A'];
+const CHANNELS = [0, 1, 2, 3].map((value) => ({ value, label: NAMES[value]! }));
+const CONSTANT = 'a number';
+const SOURCES = [CONSTANT, ...MAP_KINDS] as const;
+const COUNTS = [
+  { value: 1, label: 'grey' },
+  { value: 3, label: 'RGB' },
+  { value: 4, label: 'RGBA' },
+];
+
+const channels = computed(() => ('channels' in props.file ? props.file.channels : null));
+const thumbnail = (kind: MapKind): string | null => {
+  const revision = props.set?.maps.find((map) => map.kind === kind)?.revisions[0];
+  return revision ? PATHS.blob(revision.thumbnailHash) : null;
+};
+
+const withChannel = (at: number, channel: PackedChannel): void => {
+  if (!('channels' in props.file)) return;
+  emit('change', { ...props.file, channels: props.file.channels.map((each, i) => (i === at ? channel : each)) });
+};
+
+function source(at: number, name: (typeof SOURCES)[number]): void {
+  withChannel(at, name === CONSTANT ? { constant: 0 } : { map: name, channel: 0, invert: false, levels: [0, 1] });
+}
+
+function setCount(wanted: number): void {
+  if (!('channels' in props.file)) return;
+  const list = Array.from(
+    { length: wanted },
+    (_, i): PackedChannel => channels.value![i] ?? { constant: i === 3 ? 1 : 0 },
+  );
+  emit('change', { ...props.file, channels: list });
+}
+
+const number = (event: Event): number =>
+  Math.max(0, Math.min(1, Number((event.target as HTMLInputElement).value) || 0));
+</script>
+
+<template>
+  <li class="file">
+    <div class="head">
+      <InputText
+        size="small"
+        :model-value="file.label"
+        maxlength="60"
+        aria-label="What stands for {map} in its name"
+        @change="emit('change', { ...file, label: ($event.target as HTMLInputElement).value.trim() || file.label })"
+      />
+      <Select
+        v-if="'map' in file"
+        size="small"
+        aria-label="Map"
+        :model-value="file.map"
+        :options="[...MAP_KINDS]"
+        @update:model-value="emit('change', { ...file, map: $event } as DeliveredFile)"
+      />
+      <Select
+        v-else
+        size="small"
+        aria-label="Channels"
+        :model-value="file.channels.length"
+        :options="COUNTS"
+        option-label="label"
+        option-value="value"
+        @update:model-value="setCount"
+      />
+      <Select
+        size="small"
+        aria-label="Format"
+        :model-value="file.format"
+        :options="FORMATS"
+        option-label="label"
+        option-value="value"
+        @update:model-value="emit('change', { ...file, format: $event })"
+      />
+      <button type="button" class="plain-button" @click="emit('remove')">leave it out</button>
+    </div>
+    <div v-if="channels" class="channels">
+      <div v-for="(channel, i) in channels" :key="i" class="channel">
+        <strong>{{ channels.length === 1 ? 'grey' : NAMES[i] }}</strong>
+        <span class="picture">
+          <img
+            v-if="'map' in channel && thumbnail(channel.map)"
+            :src="thumbnail(channel.map)!"
+            :class="{ inverted: channel.invert }"
+            alt=""
+          />
+          <span v-else-if="'constant' in channel" :style="{ background: `oklch(${channel.constant} 0 0)` }" />
+          <span v-else class="missing" title="The set has no such map; its neutral value is written">–</span>
+        </span>
+        <Select
+          size="small"
+          :aria-label="`What ${NAMES[i]} holds`"
+          :model-value="'map' in channel ? channel.map : CONSTANT"
+          :options="[...SOURCES]"
+          @update:model-value="source(i, $event)"
+        />
+        <template v-if="'map' in channel">
+          <Select
+            size="small"
+            :aria-label="`Channel for ${NAMES[i]}`"
+            :model-value="channel.channel"
+            :options="CHANNELS"
+            option-label="label"
+            option-value="value"
+            @update:model-value="withChannel(i, { ...channel, channel: $event })"
+          />
+          <label
+            ><input
+              type="checkbox"
+              :checked="channel.invert"
+              @change="withChannel(i, { ...channel, invert: ($event.target as HTMLInputElement).checked })"
+            />
+            1 − value</label
+          >
+          <label class="levels"
+            >levels
+            <input
+              type="number"
+              step="0.05"
+              min="0"
+              max="1"
+              :value="channel.levels[0]"
+              :aria-label="`Black of ${NAMES[i]}`"
+              @change="withChannel(i, { ...channel, levels: [number($event), channel.levels[1]] })" />
+            <input
+              type="number"
+              step="0.05"
+              min="0"
+              max="1"
+              :value="channel.levels[1]"
+              :aria-label="`White of ${NAMES[i]}`"
+              @change="withChannel(i, { ...channel, levels: [channel.levels[0], number($event)] })"
+          /></label>
+        </template>
+        <label v-else
+          ><input
+            type="number"
+            step="0.05"
+            min="0"
+            max="1"
+            :value="channel.constant"
+            :aria-label="`Number in ${NAMES[i]}`"
+            @change="withChannel(i, { constant: number($event) })"
+        /></label>
+      </div>
+    </div>
+  </li>
+</template>
+
+<style scoped>
+.file {
+  display: grid;
+  gap: 6px;
+  padding: 8px 0;
+  border-top: 1px solid var(--line);
+}
+
+.head,
+.channel {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+
+.head button {
+  margin-left: auto;
+}
+
+.channel {
+  padding-left: 10px;
+}
+
+.channel {
+  display: grid;
+  grid-template-columns: 32px 32px 124px 60px 84px auto;
+}
+
+.levels {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+}
+
+.picture,
+.picture > * {
+  display: grid;
+  place-items: center;
+  width: 32px;
+  height: 32px;
+  background: var(--surround);
+}
+
+.picture img {
+  filter: none;
+  object-fit: cover;
+}
+
+.picture img.inverted {
+  filter: invert(1);
+}
+
+input[type='number'] {
+  width: 58px;
+  padding: 2px 4px;
+  border: 1px solid var(--line-strong);
+  background: var(--paper-raised);
+  color: inherit;
+  font: inherit;
+}
+</style>

@@ -1,0 +1,122 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import SelectButton from 'primevue/selectbutton';
+import { meanOf } from '@zographos/core/image';
+import { percent } from '../../controls/format.ts';
+import type { PreviewMap } from './preview/flatWorker.ts';
+import TileView from './preview/TileView.vue';
+import { COMPARED, COMPARED_AXES, type Compared, type ComparedAxes } from './editors/ways.ts';
+
+/** The same picture made to repeat in every way, side by side, each with its figures. */
+defineProps<{
+  compared: ReadonlyMap<Compared, { map: PreviewMap | null; likeness: number }>;
+  repeats: number;
+  name: string;
+}>();
+const axes = defineModel<ComparedAxes>('axes', { required: true });
+const emit = defineEmits<{ take: [Compared] }>();
+
+const WORDS: Record<Compared, string> = {
+  band: 'blended',
+  cut: 'cut',
+  preserve: 'blended, keeping contrast',
+  mirror: 'mirrored',
+  patches: 'put together anew',
+};
+</script>
+
+<template>
+  <div class="compare">
+    <div class="axes">
+      <strong>On</strong>
+      <SelectButton
+        v-model="axes"
+        size="small"
+        aria-label="Axes that are compared"
+        :options="[...COMPARED_AXES]"
+        :allow-empty="false"
+      />
+      <p class="soft">The other axis stays as it is set. Patches are laid on both.</p>
+    </div>
+    <figure v-for="method in COMPARED" :key="method">
+      <TileView
+        v-if="compared.get(method)?.map"
+        :tile="compared.get(method)!.map"
+        :before="null"
+        :repeats="repeats"
+        :divider="0"
+        :borders="null"
+        :label="`${name}, ${WORDS[method]}`"
+        :telltales="[]"
+        :spots="[]"
+      />
+      <p v-else class="none">{{ compared.has(method) ? 'not possible with these settings' : 'working …' }}</p>
+      <figcaption>
+        <strong>{{ WORDS[method] }}</strong>
+        <span v-if="compared.get(method)?.map" class="figure">
+          borders {{ meanOf(compared.get(method)!.map!.borders.across).toFixed(2) }},
+          {{ meanOf(compared.get(method)!.map!.borders.up).toFixed(2) }}; like itself
+          {{ percent(compared.get(method)!.likeness) }}
+        </span>
+        <Button
+          label="Take it"
+          size="small"
+          outlined
+          :aria-label="`Take ${WORDS[method]}`"
+          @click="emit('take', method)"
+        />
+      </figcaption>
+    </figure>
+  </div>
+</template>
+
+<style scoped>
+.compare {
+  display: grid;
+  grid-template-rows: 1fr 1fr;
+  grid-template-columns: repeat(3, minmax(0, 1fr));
+  gap: 6px;
+  min-height: 0;
+  background: var(--surround);
+}
+
+figure {
+  display: grid;
+  grid-template-rows: minmax(0, 1fr) auto;
+  min-height: 0;
+  margin: 0;
+}
+
+.axes {
+  display: grid;
+  gap: 8px;
+  align-content: center;
+  justify-items: start;
+  padding: 12px;
+  background: var(--paper);
+}
+
+figcaption {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto;
+  gap: 0 8px;
+  align-items: center;
+  padding: 3px 6px;
+  background: var(--paper);
+}
+
+figcaption .figure {
+  grid-row: 2;
+}
+
+figcaption button {
+  grid-row: 1 / span 2;
+  grid-column: 2;
+}
+
+.none {
+  display: grid;
+  place-items: center;
+  margin: 0;
+}
+</style>

@@ -1,0 +1,198 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import InputText from 'primevue/inputtext';
+import { computed, onMounted, ref } from 'vue';
+import { useRouter } from 'vue-router';
+import { ENDPOINTS, PATHS, type Finish, type ImageAsset } from '@zographos/contracts';
+import { parseSettings } from '@zographos/operations';
+import { call } from '../../api/call.ts';
+import { count } from '../../controls/format.ts';
+import { useNotices } from '../../stores/notices.ts';
+import { useProject } from '../../stores/project.ts';
+
+/** Where flat material begins: a picture, a set of pictures, a field, or a finish from the library. */
+const props = defineProps<{ projectId: string }>();
+const store = useProject();
+const notices = useNotices();
+const router = useRouter();
+
+const chosen = ref<string[]>([]);
+const pictures = computed(() => store.images);
+const finishes = ref<Finish[]>([]);
+const search = ref('');
+const found = computed(() => {
+  const words = search.value.toLowerCase().split(/\s+/).filter(Boolean);
+  return finishes.value.filter(({ name, tags }) =>
+    words.every((word) => [name, ...tags].join(' ').toLowerCase().includes(word)),
+  );
+});
+
+onMounted(async () => {
+  finishes.value = (await notices.guard(() => call(ENDPOINTS.listFinishes, {}))) ?? [];
+});
+
+const kindOf = ({ imageKind }: ImageAsset) => (imageKind === 'image' ? 'basecolor' : imageKind);
+
+function toggle({ id }: ImageAsset): void {
+  chosen.value = chosen.value.includes(id) ? chosen.value.filter((each) => each !== id) : [...chosen.value, id];
+}
+
+/** The side of a tile: the shorter one of the picture, to the next power of two below. */
+const sideOf = ({ inspection: { width, height } }: ImageAsset): number =>
+  Math.max(256, Math.min(4096, 2 ** Math.floor(Math.log2(Math.min(width, height)))));
+
+async function fromPictures(): Promise<void> {
+  const images = chosen.value.map((id) => pictures.value.find((each) => each.id === id)!);
+  const [first] = images;
+  if (!first) return;
+  const side = sideOf(first);
+  const ticket = await notices.guard(() =>
+    store.createTicket({
+      name: `${first.name}, tile`,
+      operation: 'seamless',
+      settings: parseSettings('seamless', {
+        pictures: images.map((image) => ({ kind: kindOf(image), colorSpace: image.colorSpace })),
+        size: { width: side, height: side },
+      }),
+      inputs: { receivers: [], sources: [], pictures: images.map(({ id }) => id) },
+      set: { name: first.name.replace(/[_ -]?(colou?r|basecolor|photo)$/i, '') || first.name },
+    }),
+  );
+  if (ticket) await router.push({ name: 'flat', params: { projectId: props.projectId, setId: ticket.imageSetId } });
+}
+
+async function fromField(): Promise<void> {
+  const ticket = await notices.guard(() =>
+    store.createTicket({
+      name: 'Field',
+      operation: 'field',
+      settings: parseSettings('field', {
+        layers: [{ kind: 'gradient noise' }],
+        size: { width: 1024, height: 1024 },
+      }),
+      inputs: { receivers: [], sources: [] },
+      set: { name: 'Field' },
+    }),
+  );
+  if (ticket) await router.push({ name: 'flat', params: { projectId: props.projectId, setId: ticket.imageSetId } });
+}
+
+async function bringIn(finish: Finish): Promise<void> {
+  const made = await notices.guard(() => call(ENDPOINTS.useFinish, { id: props.projectId, finishId: finish.id }));
+  if (!made) return;
+  await store.reload();
+  await router.push({ name: 'flat', params: { projectId: props.projectId, setId: made.imageSetId } });
+}
+
+async function remove(finish: Finish): Promise<void> {
+  await notices.guard(() => call(ENDPOINTS.deleteFinish, { id: finish.id }).then(() => true));
+  finishes.value = finishes.value.filter(({ id }) => id !== finish.id);
+}
+</script>
+
+<template>
+  <div class="chooser">
+    <section class="panel">
+      <h2>From pictures</h2>
+      <p v-if="pictures.length === 0" class="soft">
+        Drop a photograph anywhere on this page, or all maps of a set. It becomes a tile that repeats.
+      </p>
+      <template v-else>
+        <p class="soft">Choose a photograph, or all maps of one set: they are cut alike.</p>
+        <ul class="pictures">
+          <li v-for="image in pictures" :key="image.id">
+            <button type="button" :aria-pressed="chosen.includes(image.id)" @click="toggle(image)">
+              <img :src="PATHS.blob(image.thumbnailHash)" alt="" />
+              <span>{{ image.name }}</span>
+              <span class="soft"
+                >{{ kindOf(image) }}, {{ image.inspection.width }} × {{ image.inspection.height }}</span
+              >
+            </button>
+          </li>
+        </ul>
+        <Button label="Make a tile of them" :disabled="chosen.length === 0" @click="fromPictures" />
+      </template>
+    </section>
+    <section class="panel">
+      <h2>From a field</h2>
+      <p class="soft">Noises, cells, cracks, bricks, scales, weave, dots, grids and gradients, drawn at any size.</p>
+      <Button label="Draw a field" @click="fromField" />
+    </section>
+    <section class="panel">
+      <h2>Finishes kept</h2>
+      <p v-if="finishes.length === 0" class="soft">
+        None yet. A flat set is kept for other projects with “Keep as a finish”.
+      </p>
+      <template v-else>
+        <InputText v-model="search" size="small" placeholder="name or tag" aria-label="Search finishes" />
+        <ul class="pictures">
+          <li v-for="finish in found" :key="finish.id">
+            <img
+              :src="PATHS.blob((finish.maps.find(({ kind }) => kind === 'basecolor') ?? finish.maps[0]!).thumbnailHash)"
+              alt=""
+            />
+            <span>{{ finish.name }}</span>
+            <span class="soft"
+              >{{ count(finish.maps.length, 'map')
+              }}<template v-if="finish.tileWidth">, {{ finish.tileWidth }} mm</template
+              ><template v-if="finish.tags.length">, {{ finish.tags.join(', ') }}</template></span
+            >
+            <span class="ways">
+              <button type="button" class="plain-button" @click="bringIn(finish)">bring in</button>
+              <button type="button" class="plain-button" @click="remove(finish)">remove</button>
+            </span>
+          </li>
+        </ul>
+      </template>
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.chooser {
+  display: grid;
+  gap: 12px;
+  align-content: start;
+  overflow: auto;
+}
+
+.chooser .panel {
+  display: grid;
+  gap: 10px;
+  justify-items: start;
+}
+
+.pictures {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(170px, 1fr));
+  gap: 10px;
+  width: 100%;
+}
+
+.pictures button:first-child,
+.pictures li {
+  display: grid;
+  gap: 2px;
+  width: 100%;
+  text-align: left;
+}
+
+.pictures li > button {
+  padding: 6px;
+  border: 2px solid transparent;
+  background: none;
+  color: inherit;
+  cursor: pointer;
+}
+
+.pictures li > button[aria-pressed='true'] {
+  border-color: var(--azurite);
+}
+
+.pictures img {
+  width: 100%;
+  height: 120px;
+  background: var(--surround);
+  object-fit: contain;
+}
+</style>

@@ -1,0 +1,457 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import { useEventListener } from '@vueuse/core';
+import { computed, ref, shallowRef, watch } from 'vue';
+import { useRoute } from 'vue-router';
+import { DERIVED_KINDS } from '@zographos/core/derive';
+import type { MapKind } from '@zographos/core/image';
+import type { FlatTicket, SeamlessTicket } from '@zographos/contracts';
+import type { SeamlessSettings } from '@zographos/operations';
+import AdjustEditor from './editors/AdjustEditor.vue';
+import CompareMethods from './CompareMethods.vue';
+import DeriveEditor from './editors/DeriveEditor.vue';
+import FieldEditor from './editors/FieldEditor.vue';
+import FlatChooser from './FlatChooser.vue';
+import FlatModel from './model/FlatModel.vue';
+import FlatProof from './FlatProof.vue';
+import FlatSets from './FlatSets.vue';
+import FrameView from './preview/FrameView.vue';
+import PreviewBar from './PreviewBar.vue';
+import SeamlessEditor from './editors/SeamlessEditor.vue';
+import TileView from './preview/TileView.vue';
+import { useTileClicks } from './preview/useTileClicks.ts';
+import { useWornMaps } from './model/useWornMaps.ts';
+import { withMethod, type Compared, type ComparedAxes, type PreviewView } from './editors/ways.ts';
+import { useFlatPreview } from './preview/useFlatPreview.ts';
+import { percent } from '../../controls/format.ts';
+import { isTyping } from '../../controls/isTyping.ts';
+import { CELL_WORDS, useCells } from '../../stores/cells.ts';
+import { useNotices } from '../../stores/notices.ts';
+import { useProject } from '../../stores/project.ts';
+
+const props = defineProps<{ projectId: string; setId?: string }>();
+const store = useProject();
+const notices = useNotices();
+const route = useRoute();
+const { cells } = useCells();
+
+const sets = computed(() => (store.project?.imageSets ?? []).filter(({ receiverId }) => receiverId === null));
+const set = computed(() =>
+  props.setId === 'new' ? undefined : (sets.value.find(({ id }) => id === props.setId) ?? sets.value[0]),
+);
+/** The steps of the set, in the order in which they were written. */
+const steps = computed(() => store.flats.filter(({ imageSetId }) => imageSetId === set.value?.id));
+const ticket = computed(() => steps.value.find(({ id }) => id === route.query['ticket']) ?? steps.value[0]);
+
+/** Settings as they are being moved; the ticket's own otherwise. */
+const moved = shallowRef<FlatTicket['settings'] | null>(null);
+const settings = computed(() => moved.value ?? ticket.value?.settings);
+watch(
+  () => [ticket.value?.id, ticket.value?.version],
+  () => (moved.value = null),
+);
+
+const kinds = computed((): MapKind[] => {
+  const own = ticket.value;
+  if (!own || !settings.value) return [];
+  if (own.operation === 'seamless') return (settings.value as SeamlessSettings).pictures.map(({ kind }) => kind);
+  return own.operation === 'derive' ? [...own.settings.maps] : own.settings.maps.map(({ kind }) => kind);
+});
+const chosenKind = ref<MapKind | null>(null);
+const kind = computed(() => kinds.value.find((each) => each === chosenKind.value) ?? kinds.value[0]);
+const shownKind = computed({ get: () => kind.value, set: (next) => (chosenKind.value = next ?? null) });
+
+const FIRST_SLOT = { seamless: 'way', derive: 'height', field: 'layers' } as const;
+const slotName = ref<string>('way');
+watch(
+  () => ticket.value?.operation,
+  (operation) => {
+    if (operation) slotName.value = FIRST_SLOT[operation];
+  },
+  { immediate: true },
+);
+/** A map that is spoken of is looked at. */
+watch(slotName, (name) => {
+  const spoken = kinds.value.find((each) => each === name);
+  if (spoken) chosenKind.value = spoken;
+  alone.value = null;
+});
+/** Slots beside those of the sentence. */
+const further = computed((): string[] => {
+  const own = ticket.value;
+  const always = ['adjust'];
+  if (own?.operation !== 'derive') return always;
+  return [...DERIVED_KINDS.filter((each) => each !== 'height' && own.settings.maps.includes(each)), ...always];
+});
+const parts = computed(() => {
+  if (!ticket.value || !settings.value) return [];
+  return store.sentenceOf({ ...ticket.value, settings: settings.value });
+});
+
+const view = ref<PreviewView>('tile');
+const side = ref(512);
+const repeats = ref(2);
+const divider = ref(0);
+const borders = ref(false);
+const marked = ref(false);
+const alone = ref<number | null>(null);
+const wanted = computed((): MapKind[] => {
+  if (view.value === 'model') return kinds.value;
+  // The height goes along for its profile.
+  const extra = slotName.value === 'height' && kinds.value.includes('height') ? (['height'] as const) : [];
+  return kind.value ? [...new Set([kind.value, ...extra])] : [];
+});
+const { compared, compare, maps, source, repetition, suggestion, depth, milliseconds, busy, problem } = useFlatPreview({
+  ticket,
+  settings,
+  kinds: wanted,
+  side,
+  pick: alone,
+});
+const shown = computed(() => maps.value.find((map) => map.kind === kind.value) ?? null);
+/** Heights along the middle row. */
+const profile = computed(() => {
+  const height = maps.value.find((map) => map.kind === 'height');
+  if (!height?.values) return null;
+  const row = Math.floor(height.height / 2) * height.width;
+  return height.values.subarray(row, row + height.width);
+});
+
+const { worn, modelDepth } = useWornMaps({
+  set,
+  steps,
+  maps,
+  depth,
+  side,
+  isWanted: computed(() => view.value === 'model'),
+});
+const meshes = computed(() =>
+  store.meshes.filter(({ inspection }) => inspection.uvSets.length > 0 && inspection.triangles <= MOST_TRIANGLES),
+);
+const onlyMap = ref(false);
+
+function move(next: FlatTicket['settings']): void {
+  moved.value = next;
+}
+
+async function change(next: FlatTicket['settings'], what: string): Promise<void> {
+  if (!ticket.value) return;
+  moved.value = next;
+  await store.changeTicket(ticket.value.id, what, { settings: next });
+}
+
+/** All ways side by side, made anew whenever something else changes. */
+const axes = ref<ComparedAxes>('both axes');
+watch([view, settings, kind, source, axes], () => {
+  if (view.value === 'methods' && kind.value && source.value) compare(kind.value, axes.value);
+});
+function take(method: Compared): void {
+  view.value = 'tile';
+  if (ticket.value?.operation === 'seamless') void change(withMethod(ticket.value.settings, method, axes.value), 'way');
+}
+watch(
+  () => ticket.value?.operation,
+  (operation) => {
+    if (operation !== 'seamless' && view.value === 'methods') view.value = 'tile';
+  },
+);
+
+const { waitingSpot, clicked } = useTileClicks({ ticket, slotName, source, change });
+const reading = ref<{ x: number; y: number; color: [number, number, number] } | null>(null);
+
+const cell = computed(() => cells.value.find(({ map }) => map.ticketId === ticket.value?.id));
+const run = computed(() => (ticket.value ? store.latestRunOf(ticket.value.id) : undefined));
+const isRunning = computed(() => run.value?.state === 'running' || run.value?.state === 'queued');
+
+async function runNow(): Promise<void> {
+  if (ticket.value) await notices.guard(() => store.runTicket(ticket.value!.id));
+}
+
+/** What was before is held while the key is down. */
+useEventListener(document, 'keydown', (event: KeyboardEvent) => {
+  if (isTyping(event)) return;
+  if (event.ctrlKey && event.key === 'Enter') void runNow();
+  else if (event.key === 'b') divider.value = 1;
+  else if (event.key === 'm') view.value = view.value === 'tile' ? 'model' : 'tile';
+});
+useEventListener(document, 'keyup', (event: KeyboardEvent) => {
+  if (event.key === 'b') divider.value = 0;
+});
+
+/** A mesh that is worn is split further, for displacement; larger ones would only be slow. */
+const MOST_TRIANGLES = 200_000;
+const asTile = (own: FlatTicket): own is SeamlessTicket => own.operation === 'seamless';
+</script>
+
+<template>
+  <main class="flat">
+    <FlatSets :project-id="projectId" :sets="sets" :set="set" :steps="steps" :ticket="ticket" />
+    <FlatChooser v-if="!set || !ticket || !settings" :project-id="projectId" class="wide" />
+    <template v-else>
+      <section class="panel ticket" aria-label="Ticket">
+        <p class="sentence">
+          <template v-for="(part, i) in parts" :key="i"
+            ><button
+              v-if="part.slot"
+              type="button"
+              class="slot"
+              :aria-pressed="part.slot === slotName"
+              @click="slotName = part.slot"
+            >
+              {{ part.text }}</button
+            ><template v-else>{{ part.text }}</template></template
+          >
+        </p>
+        <div class="act">
+          <Button
+            :label="isRunning ? `Running, ${percent(run?.share ?? 0)}` : 'Run now'"
+            :disabled="isRunning"
+            @click="runNow"
+          />
+          <Button v-if="isRunning" label="Cancel" outlined @click="notices.guard(() => store.cancelRun(run!.id))" />
+          <span v-else-if="cell" class="mark" :class="`mark-${cell.state}`"
+            ><span>{{ CELL_WORDS[cell.state] }}</span></span
+          >
+        </div>
+        <p v-if="cell?.state === 'failed'" class="failed" role="alert">{{ run?.error?.message }}</p>
+      </section>
+
+      <section class="stage" aria-label="Preview">
+        <PreviewBar
+          v-model:kind="shownKind"
+          v-model:view="view"
+          v-model:repeats="repeats"
+          v-model:side="side"
+          :kinds="kinds"
+          :can-compare="asTile(ticket)"
+        />
+        <FrameView
+          v-if="asTile(ticket) && slotName === 'frame'"
+          :picture="source"
+          :corners="(settings as SeamlessSettings).corners"
+          @move="move({ ...(settings as SeamlessSettings), corners: $event as SeamlessSettings['corners'] })"
+          @change="
+            change({ ...(settings as SeamlessSettings), corners: $event as SeamlessSettings['corners'] }, 'frame')
+          "
+        />
+        <CompareMethods
+          v-else-if="view === 'methods'"
+          v-model:axes="axes"
+          :compared="compared"
+          :repeats="repeats"
+          :name="set.name"
+          @take="take"
+        />
+        <FlatModel
+          v-else-if="view === 'model'"
+          :maps="worn"
+          :depth="modelDepth"
+          :tiling="repeats"
+          :alone="onlyMap ? (kind ?? null) : null"
+          :meshes="meshes"
+        />
+        <TileView
+          v-else
+          :tile="shown"
+          :before="ticket.operation === 'field' ? null : source"
+          :repeats="repeats"
+          :divider="divider"
+          :borders="borders ? (shown?.borders ?? null) : null"
+          :label="`${set.name} ${kind}, ${repeats} × ${repeats}`"
+          :telltales="marked ? (repetition?.telltales ?? []) : []"
+          :spots="slotName === 'spots' && asTile(ticket) ? (settings as SeamlessSettings).spots : []"
+          @place="clicked"
+          @divide="divider = $event"
+          @read="reading = $event"
+        />
+        <p class="foot">
+          <span v-if="problem" class="problem" role="alert">{{ problem }}</span>
+          <template v-else>
+            <span v-if="waitingSpot">Now click on texture that may take its place.</span>
+            <span v-else-if="reading" class="figure"
+              >{{ reading.x }}, {{ reading.y }}: {{ reading.color.join(' ') }}</span
+            >
+            <span v-else class="soft"
+              >Preview of {{ side }} px{{
+                milliseconds === null ? '' : `, made in ${Math.round(milliseconds)} ms`
+              }}</span
+            >
+          </template>
+          <label v-if="view === 'model'"><input v-model="onlyMap" type="checkbox" /> this map alone</label>
+          <template v-else-if="view === 'tile'">
+            <label><input v-model="borders" type="checkbox" /> borders</label>
+            <label><input v-model="marked" type="checkbox" /> what gives it away</label>
+          </template>
+          <span v-if="busy" class="soft">working …</span>
+        </p>
+      </section>
+
+      <aside class="figures">
+        <section class="panel">
+          <div class="tabs chips" role="group" aria-label="Further settings">
+            <button
+              v-for="name in further"
+              :key="name"
+              type="button"
+              :aria-pressed="slotName === name"
+              @click="slotName = name"
+            >
+              {{ name }}
+            </button>
+          </div>
+          <h2>{{ slotName }}</h2>
+          <AdjustEditor
+            v-if="slotName === 'adjust'"
+            :adjust="settings.adjust"
+            :kinds="kinds"
+            :kind="kind"
+            @move="move({ ...settings, adjust: $event } as FlatTicket['settings'])"
+            @change="change({ ...settings, adjust: $event } as FlatTicket['settings'], 'adjustments')"
+          />
+          <SeamlessEditor
+            v-else-if="ticket.operation === 'seamless'"
+            :settings="settings as SeamlessSettings"
+            :slot-name="slotName"
+            :names="(ticket.inputs.pictures ?? []).map(store.pictureName)"
+            @move="move"
+            @change="change"
+          />
+          <DeriveEditor
+            v-else-if="ticket.operation === 'derive'"
+            :settings="settings as typeof ticket.settings"
+            :slot-name="slotName"
+            :suggestion="suggestion"
+            :profile="profile"
+            :depth="depth"
+            :alone="alone"
+            @move="move"
+            @change="change"
+            @alone="alone = $event"
+          />
+          <FieldEditor
+            v-else
+            :settings="settings as typeof ticket.settings"
+            :slot-name="slotName"
+            @move="move"
+            @change="change"
+          />
+        </section>
+        <FlatProof v-if="shown" :borders="shown.borders" :repetition="repetition" />
+      </aside>
+    </template>
+  </main>
+</template>
+
+<style scoped>
+.flat {
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr);
+  grid-template-columns: 168px minmax(0, 1fr) 332px;
+  gap: 10px;
+  height: 100%;
+  padding: 10px 16px;
+}
+
+.wide {
+  grid-row: 1 / -1;
+  grid-column: 2 / -1;
+}
+
+.panel.ticket {
+  grid-column: 2 / -1;
+}
+
+.slot[aria-pressed='true'] {
+  background: var(--azurite-wash);
+}
+
+.stage {
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr) auto;
+  min-width: 0;
+  min-height: 0;
+}
+
+.foot {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  padding: 4px 8px;
+  background: var(--paper);
+}
+
+.chips {
+  margin: -4px -6px 6px;
+}
+
+.foot {
+  min-height: 32px;
+}
+
+.foot > :first-child {
+  margin-right: auto;
+}
+
+.foot label {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+}
+
+.problem {
+  color: var(--minium);
+}
+
+.figures {
+  display: grid;
+  grid-template-rows: minmax(0, 1fr) auto;
+  align-content: stretch;
+  overflow: hidden;
+}
+
+.figures > .panel {
+  overflow: auto;
+}
+</style>
+
+<style>
+/* What the parts of flat material share. */
+.flat .tabs {
+  display: flex;
+  flex-wrap: wrap;
+}
+
+.flat .tabs button {
+  min-height: 26px;
+  padding: 2px 8px;
+  border: 0;
+  border-bottom: 2px solid transparent;
+  background: none;
+  color: inherit;
+  cursor: pointer;
+}
+
+.flat .tabs button[aria-pressed='true'] {
+  border-bottom-color: var(--azurite);
+  font-weight: 650;
+}
+
+.editor {
+  display: grid;
+  gap: 8px;
+  justify-items: stretch;
+}
+
+.editor section {
+  display: grid;
+  gap: 6px;
+  padding-top: 6px;
+  border-top: 1px solid var(--line);
+}
+
+.editor h3 {
+  margin: 0;
+  font-size: var(--text);
+  font-weight: 650;
+}
+</style>

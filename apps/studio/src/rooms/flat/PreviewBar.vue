@@ -1,0 +1,72 @@
+<script setup lang="ts">
+import Select from 'primevue/select';
+import type { MapKind } from '@zographos/core/image';
+import type { PreviewView } from './editors/ways.ts';
+
+/** What is looked at: which map, how, how often it repeats, and how large it is made. */
+defineProps<{ kinds: readonly MapKind[]; canCompare: boolean }>();
+const kind = defineModel<MapKind | undefined>('kind', { required: true });
+const view = defineModel<PreviewView>('view', { required: true });
+const repeats = defineModel<number>('repeats', { required: true });
+const side = defineModel<number>('side', { required: true });
+
+const VIEWS = [
+  { value: 'tile', label: 'repeated', title: 'The tile, again and again' },
+  { value: 'model', label: 'on a shape', title: 'On simple shapes or a mesh of the project (M)' },
+  { value: 'methods', label: 'every way', title: 'The same picture in every way, side by side' },
+] as const;
+const REPEATS = [1, 2, 3, 4, 6, 8].map((value) => ({ value, label: `${value} × ${value}` }));
+const SIDES = [256, 512, 1024].map((value) => ({ value, label: `${value} px` }));
+</script>
+
+<template>
+  <div class="bar">
+    <div class="tabs" role="group" aria-label="Map">
+      <button v-for="each in kinds" :key="each" type="button" :aria-pressed="each === kind" @click="kind = each">
+        {{ each }}
+      </button>
+    </div>
+    <div class="tabs" role="group" aria-label="View">
+      <button
+        v-for="each in VIEWS.filter(({ value }) => canCompare || value !== 'methods')"
+        :key="each.value"
+        type="button"
+        :aria-pressed="view === each.value"
+        :title="each.title"
+        @click="view = each.value"
+      >
+        {{ each.label }}
+      </button>
+    </div>
+    <Select
+      v-model="repeats"
+      size="small"
+      aria-label="Repeats"
+      :options="REPEATS"
+      option-label="label"
+      option-value="value"
+    />
+    <Select
+      v-model="side"
+      size="small"
+      aria-label="Size of the preview"
+      :options="SIDES"
+      option-label="label"
+      option-value="value"
+    />
+  </div>
+</template>
+
+<style scoped>
+.bar {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  padding: 4px 8px;
+  background: var(--paper);
+}
+
+.bar .tabs:first-child {
+  margin-right: auto;
+}
+</style>

@@ -1,0 +1,300 @@
+<script setup lang="ts">
+import Checkbox from 'primevue/checkbox';
+import { computed } from 'vue';
+import {
+  BAND_WIDTHS,
+  DERIVED_KINDS,
+  DERIVE_SOURCES,
+  PICKED_KINDS,
+  SLOPE_OPERATORS,
+  TONE_WAYS,
+  type DerivedKind,
+  type HeightSuggestion,
+  type PickedKind,
+} from '@zographos/core/derive';
+import type { DeriveSettings } from '@zographos/operations';
+import Choice from '../../../controls/Choice.vue';
+import NumberField from '../../../controls/NumberField.vue';
+import Amount from './Amount.vue';
+import { percentField, type AmountField } from './amountField.ts';
+import Amounts from './Amounts.vue';
+import PickedEditor from './PickedEditor.vue';
+
+/** What can be said about maps that are derived, slot by slot. */
+const props = defineProps<{
+  settings: DeriveSettings;
+  slotName: string;
+  suggestion: HeightSuggestion | null;
+  /** Heights along the middle of the tile. */
+  profile: Float32Array | null;
+  depth: number | null;
+  alone: number | null;
+}>();
+const emit = defineEmits<{ move: [DeriveSettings]; change: [DeriveSettings, string]; alone: [number | null] }>();
+
+type Part = Partial<DeriveSettings>;
+const move = (part: Part): void => emit('move', { ...props.settings, ...part });
+const change = (part: Part, what: string): void => emit('change', { ...props.settings, ...part }, what);
+
+const SOURCE_WORDS = { color: 'a colour picture', height: 'a height', normal: 'normals' } as const;
+const SCALE_NAMES = ['texels', '1/256', '1/64', '1/16'];
+const BAND_NAMES = [...BAND_WIDTHS.map((width) => `1/${Math.round(1 / width)}`), 'wider'];
+
+const AO = [percentField('reach', 'reach', [0.005, 0.3], 0.06, 2)];
+const EDGES = [
+  percentField('radius', 'white radius', [0.001, 0.2], 0.02, 2),
+  percentField('width', 'smoothed over', [0, 0.05], 0.002, 2),
+];
+const CAVITY: AmountField<keyof DeriveSettings['cavity']>[] = [
+  percentField('width', 'within', [0.002, 0.2], 0.02, 2),
+  { name: 'strength', label: 'strength', min: 0, max: 10, usual: 1 },
+];
+const TONE: AmountField<'contrast' | 'bias'>[] = [
+  { name: 'contrast', label: 'contrast', min: 0, max: 4, usual: 1 },
+  { name: 'bias', label: 'raised by', min: -0.5, max: 0.5, usual: 0 },
+];
+const RELIEF: AmountField<'sharpen' | 'denoise'>[] = [
+  { name: 'sharpen', label: 'sharpened', min: 0, max: 4, usual: 0 },
+  { name: 'denoise', label: 'smoothed', min: 0, max: 1, usual: 0 },
+];
+
+const height = (part: Partial<DeriveSettings['height']>): Part => ({ height: { ...props.settings.height, ...part } });
+const normal = (part: Partial<DeriveSettings['normal']>): Part => ({ normal: { ...props.settings.normal, ...part } });
+const at = <T,>(list: readonly T[], i: number, value: T): T[] => list.map((each, k) => (k === i ? value : each));
+const picked = computed<PickedKind | undefined>(() => PICKED_KINDS.find((kind) => kind === props.slotName));
+
+function toggle(kind: DerivedKind, on: boolean): void {
+  const maps = DERIVED_KINDS.filter((each) => (each === kind ? on : props.settings.maps.includes(each)));
+  if (maps.length > 0) change({ maps }, 'maps');
+}
+
+/** The profile as a line 300 wide and 60 high. */
+const line = computed(() => {
+  const { profile } = props;
+  if (!profile) return null;
+  return Array.from(profile, (value, x) => `${(x / (profile.length - 1)) * 300},${58 - value * 56}`).join(' ');
+});
+</script>
+
+<template>
+  <div class="editor">
+    <template v-if="slotName === 'maps'">
+      <label v-for="kind in DERIVED_KINDS" :key="kind" class="tick"
+        ><Checkbox
+          binary
+          :model-value="settings.maps.includes(kind)"
+          @update:model-value="toggle(kind, $event as boolean)"
+        />
+        {{ kind }}</label
+      >
+    </template>
+
+    <template v-else-if="slotName === 'from' || slotName === 'pictures'">
+      <Choice
+        label="What it is derived from"
+        :value="settings.from"
+        :options="DERIVE_SOURCES.map((value) => ({ value, label: SOURCE_WORDS[value] }))"
+        @choose="change({ from: $event }, 'source')"
+      />
+      <label class="tick"
+        ><Checkbox
+          binary
+          :model-value="settings.repeats"
+          @update:model-value="change({ repeats: $event as boolean }, 'borders')"
+        />
+        it repeats, so that borders see each other</label
+      >
+    </template>
+
+    <template v-else-if="slotName === 'height'">
+      <Choice
+        label="Which tones are high"
+        :value="settings.height.way"
+        :options="TONE_WAYS.map((value) => ({ value, label: value }))"
+        @choose="change(height({ way: $event }), 'height')"
+      />
+      <p v-if="suggestion" class="soft suggestion">
+        Likely: <strong>{{ suggestion.way }}</strong>. {{ suggestion.reason }}
+        <button
+          v-if="settings.height.way !== suggestion.way"
+          type="button"
+          class="plain-button"
+          @click="change(height({ way: suggestion.way }), 'height')"
+        >
+          Take it
+        </button>
+      </p>
+      <svg v-if="line" class="profile" viewBox="0 0 300 60" role="img" aria-label="Heights along the middle row">
+        <polyline :points="line" />
+      </svg>
+      <h3>How much of each width</h3>
+      <Amount
+        v-for="(name, i) in BAND_NAMES"
+        :key="name"
+        :label="name"
+        :value="settings.height.weights[i]!"
+        :min="-1"
+        :max="3"
+        :usual="i === BAND_NAMES.length - 1 ? 0.5 : 1"
+        @move="move(height({ weights: at(settings.height.weights, i, $event) }))"
+        @change="change(height({ weights: at(settings.height.weights, i, $event) }), 'height')"
+      />
+      <Amounts
+        :values="settings.height"
+        :fields="TONE"
+        @move="move({ height: $event })"
+        @change="change({ height: $event }, 'height')"
+      />
+    </template>
+
+    <template v-else-if="slotName === 'depth'">
+      <Amount
+        label="depth"
+        :value="settings.depth ?? depth ?? 0.02"
+        :min="0.001"
+        :max="0.3"
+        :usual="0.02"
+        :factor="100"
+        suffix=" %"
+        @move="move({ depth: $event })"
+        @change="change({ depth: $event }, 'depth')"
+      />
+      <p class="soft">
+        How high white lies over black, as a share of the tile's width. It decides how steep normals are and how much
+        occludes, whatever the size of the picture.
+      </p>
+      <button
+        v-if="settings.depth !== null"
+        type="button"
+        class="plain-button"
+        @click="change({ depth: null }, 'depth')"
+      >
+        {{ settings.from === 'normal' ? 'As measured from the normals' : 'As usual' }}
+      </button>
+    </template>
+
+    <template v-else-if="slotName === 'normal'">
+      <Choice
+        label="Slopes by"
+        :value="settings.normal.operator"
+        :options="SLOPE_OPERATORS.map((value) => ({ value, label: value }))"
+        @choose="change(normal({ operator: $event }), 'normal')"
+      />
+      <Choice
+        label="Green"
+        :value="settings.normal.y"
+        :options="[
+          { value: 'up', label: 'Y up' },
+          { value: 'down', label: 'Y down' },
+        ]"
+        @choose="change(normal({ y: $event }), 'normal')"
+      />
+      <h3>Slopes over</h3>
+      <Amount
+        v-for="(name, i) in SCALE_NAMES"
+        :key="name"
+        :label="name"
+        :value="settings.normal.scales[i]!"
+        :min="0"
+        :max="4"
+        :usual="i === 0 ? 1 : 0"
+        @move="move(normal({ scales: at(settings.normal.scales, i, $event) }))"
+        @change="change(normal({ scales: at(settings.normal.scales, i, $event) }), 'normal')"
+      />
+      <Amounts
+        :values="settings.normal"
+        :fields="RELIEF"
+        @move="move({ normal: $event })"
+        @change="change({ normal: $event }, 'normal')"
+      />
+    </template>
+
+    <template v-else-if="slotName === 'ao'">
+      <Amounts
+        :values="settings.ao"
+        :fields="AO"
+        @move="move({ ao: $event })"
+        @change="change({ ao: $event }, 'occlusion')"
+      />
+      <NumberField
+        label="cuts through each place"
+        :value="settings.ao.slices"
+        :min="2"
+        :max="64"
+        @change="$event && change({ ao: { ...settings.ao, slices: $event } }, 'occlusion')"
+      />
+    </template>
+
+    <Amounts
+      v-else-if="slotName === 'edges'"
+      :values="settings.edges"
+      :fields="EDGES"
+      @move="move({ edges: $event })"
+      @change="change({ edges: $event }, 'edges')"
+    />
+
+    <Amounts
+      v-else-if="slotName === 'cavity'"
+      :values="settings.cavity"
+      :fields="CAVITY"
+      @move="move({ cavity: $event })"
+      @change="change({ cavity: $event }, 'cavity')"
+    />
+
+    <template v-else-if="slotName === 'displacement'">
+      <NumberField
+        label="the tile is wide"
+        :value="settings.displacement.tileWidth"
+        :min="0.001"
+        :max="1000000"
+        :digits="3"
+        @change="$event && change({ displacement: { ...settings.displacement, tileWidth: $event } }, 'displacement')"
+      />
+      <Amount
+        label="zero lies at"
+        :value="settings.displacement.middle"
+        :min="0"
+        :max="1"
+        :usual="0.5"
+        @move="move({ displacement: { ...settings.displacement, middle: $event } })"
+        @change="change({ displacement: { ...settings.displacement, middle: $event } }, 'displacement')"
+      />
+      <p class="soft">Heights come in the unit of the width, as 32-bit floats where they are delivered as such.</p>
+    </template>
+
+    <PickedEditor
+      v-else-if="picked"
+      :picked="settings[picked]"
+      :what="picked"
+      :alone="alone"
+      @move="move({ [picked]: $event })"
+      @change="change({ [picked]: $event }, picked)"
+      @alone="emit('alone', $event)"
+    />
+  </div>
+</template>
+
+<style scoped>
+.tick {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+
+.profile {
+  width: 100%;
+  background: var(--paper-raised);
+}
+
+.profile polyline {
+  fill: none;
+  stroke: var(--azurite);
+  stroke-width: 1.2;
+  vector-effect: non-scaling-stroke;
+}
+
+.suggestion {
+  padding-left: 8px;
+  border-left: 3px solid var(--line);
+}
+</style>

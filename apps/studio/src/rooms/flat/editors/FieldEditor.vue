@@ -1,0 +1,372 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import Checkbox from 'primevue/checkbox';
+import Select from 'primevue/select';
+import { computed, ref } from 'vue';
+import { BLEND_MODES, MAP_KINDS } from '@zographos/core/image';
+import { DEFAULT_LAYER, FIELD_KINDS, NOISE_STYLES, RAMP_WAYS, WRAPS, type FieldKind } from '@zographos/core/pattern';
+import { fieldSettings, type FieldSettings } from '@zographos/operations';
+import Choice from '../../../controls/Choice.vue';
+import NumberField from '../../../controls/NumberField.vue';
+import SizeFields from '../../../controls/SizeFields.vue';
+import Amount from './Amount.vue';
+import type { AmountField } from './amountField.ts';
+import Amounts from './Amounts.vue';
+
+/** What can be said about a procedural field, slot by slot. */
+const props = defineProps<{ settings: FieldSettings; slotName: string }>();
+const emit = defineEmits<{ move: [FieldSettings]; change: [FieldSettings, string] }>();
+
+type Layer = FieldSettings['layers'][number];
+const move = (part: Partial<FieldSettings>): void => emit('move', { ...props.settings, ...part });
+const change = (part: Partial<FieldSettings>, what: string): void =>
+  emit('change', { ...props.settings, ...part }, what);
+
+const chosen = ref(0);
+const layer = computed(() => props.settings.layers[Math.min(chosen.value, props.settings.layers.length - 1)]!);
+const index = computed(() => props.settings.layers.indexOf(layer.value));
+const withLayer = (part: Partial<Layer>): Partial<FieldSettings> => ({
+  layers: props.settings.layers.map((each, i) => (i === index.value ? { ...each, ...part } : each)),
+});
+
+interface CountOf {
+  name: 'columns' | 'rows' | 'octaves' | 'over' | 'times' | 'seed';
+  label: string;
+  max: number;
+}
+type AmountName = 'scale' | 'gain' | 'lacunarity' | 'jitter' | 'shift' | 'line' | 'thickness' | 'bevel' | 'variety';
+const AMOUNTS: Record<AmountName, AmountField<AmountName>> = {
+  scale: { name: 'scale', label: 'cells across', min: 1, max: 64, usual: DEFAULT_LAYER.scale },
+  gain: { name: 'gain', label: 'finer ones', min: 0, max: 1, usual: DEFAULT_LAYER.gain },
+  lacunarity: { name: 'lacunarity', label: 'finer by', min: 1.2, max: 4, usual: DEFAULT_LAYER.lacunarity },
+  jitter: { name: 'jitter', label: 'disorder', min: 0, max: 1, usual: DEFAULT_LAYER.jitter },
+  shift: { name: 'shift', label: 'pushed by', min: 0, max: 1, usual: DEFAULT_LAYER.shift },
+  line: { name: 'line', label: 'joint', min: 0, max: 0.6, usual: DEFAULT_LAYER.line },
+  thickness: { name: 'thickness', label: 'thickness', min: 0.05, max: 1, usual: DEFAULT_LAYER.thickness },
+  bevel: { name: 'bevel', label: 'slope', min: 0, max: 1, usual: DEFAULT_LAYER.bevel },
+  variety: { name: 'variety', label: 'variety', min: 0, max: 1, usual: DEFAULT_LAYER.variety },
+};
+const THRESHOLD: AmountField<'at' | 'soft'>[] = [
+  { name: 'at', label: 'value', min: 0, max: 1, usual: 0.5 },
+  { name: 'soft', label: 'softness', min: 0, max: 1, usual: 0.1 },
+];
+const NUMBERS_OF: Record<FieldKind, { amounts: AmountName[]; counts: CountOf['name'][] }> = {
+  'gradient noise': { amounts: ['scale', 'gain', 'lacunarity'], counts: ['octaves', 'seed'] },
+  'simplex noise': { amounts: ['scale', 'gain', 'lacunarity'], counts: ['octaves', 'seed'] },
+  cells: { amounts: ['scale', 'jitter'], counts: ['seed'] },
+  cracks: { amounts: ['scale', 'jitter', 'line', 'bevel'], counts: ['seed'] },
+  bricks: { amounts: ['shift', 'line', 'bevel', 'variety'], counts: ['columns', 'rows', 'seed'] },
+  scales: { amounts: [], counts: ['columns', 'rows'] },
+  weave: { amounts: ['thickness'], counts: ['columns', 'rows', 'over'] },
+  dots: { amounts: ['thickness', 'shift', 'bevel'], counts: ['columns', 'rows'] },
+  grid: { amounts: ['line', 'bevel'], counts: ['columns', 'rows'] },
+  gradient: { amounts: [], counts: ['times'] },
+};
+const COUNT_WORDS: Record<CountOf['name'], string> = {
+  columns: 'columns',
+  rows: 'rows',
+  octaves: 'sizes added up',
+  over: 'threads passed over',
+  times: 'times',
+  seed: 'another one',
+};
+const isNoise = computed(() => layer.value.kind.endsWith('noise'));
+
+function add(): void {
+  const made = fieldSettings.shape.layers.element.parse({
+    ...DEFAULT_LAYER,
+    blend: 'multiply',
+    seed: props.settings.layers.length + 1,
+  });
+  chosen.value = props.settings.layers.length;
+  change({ layers: [...props.settings.layers, made] }, 'layers');
+}
+
+function leaveOut(): void {
+  const layers = props.settings.layers.filter((_, i) => i !== index.value);
+  chosen.value = Math.max(0, index.value - 1);
+  change({ layers }, 'layers');
+}
+
+type FieldMap = FieldSettings['maps'][number];
+const withMap = (at: number, part: Partial<FieldMap>): Partial<FieldSettings> => ({
+  maps: props.settings.maps.map((each, i) => (i === at ? { ...each, ...part } : each)),
+});
+const USUAL_RAMP = [
+  { at: 0, color: '#2e2a24' },
+  { at: 1, color: '#d8cfbd' },
+];
+const withStop = (map: number, stop: number, part: { at?: number; color?: string }): Partial<FieldSettings> =>
+  withMap(map, { ramp: props.settings.maps[map]!.ramp!.map((each, i) => (i === stop ? { ...each, ...part } : each)) });
+
+function addMap(): void {
+  const kind = MAP_KINDS.find(
+    (each) => !props.settings.maps.some((map) => map.kind === each) && ['height', 'basecolor', 'mask'].includes(each),
+  );
+  if (kind)
+    change({ maps: [...props.settings.maps, { kind, ramp: kind === 'basecolor' ? USUAL_RAMP : null }] }, 'maps');
+}
+</script>
+
+<template>
+  <div class="editor">
+    <template v-if="slotName === 'layers'">
+      <ol class="layers" aria-label="Layers, from the bottom up">
+        <li v-for="(each, i) in settings.layers" :key="i">
+          <button type="button" :aria-pressed="i === index" @click="chosen = i">
+            {{ i + 1 }} {{ each.kind
+            }}<span v-if="i > 0" class="soft"> {{ each.blend }} {{ Math.round(each.opacity * 100) }} %</span>
+          </button>
+        </li>
+      </ol>
+      <div class="ways">
+        <Button label="Add a layer" size="small" outlined @click="add" />
+        <Button v-if="settings.layers.length > 1" label="Leave this one out" size="small" outlined @click="leaveOut" />
+      </div>
+      <section>
+        <Select
+          size="small"
+          aria-label="Kind of the layer"
+          :model-value="layer.kind"
+          :options="[...FIELD_KINDS]"
+          @update:model-value="change(withLayer({ kind: $event }), 'layer')"
+        />
+        <Amounts
+          :values="layer"
+          :fields="NUMBERS_OF[layer.kind].amounts.map((name) => AMOUNTS[name])"
+          @move="move(withLayer($event))"
+          @change="change(withLayer($event), 'layer')"
+        />
+        <NumberField
+          v-for="name in NUMBERS_OF[layer.kind].counts"
+          :key="name"
+          :label="COUNT_WORDS[name]"
+          :value="layer[name]"
+          :min="name === 'seed' ? 0 : 1"
+          :max="name === 'octaves' ? 12 : name === 'over' ? 8 : 256"
+          @change="$event !== null && change(withLayer({ [name]: $event }), 'layer')"
+        />
+        <Choice
+          v-if="isNoise"
+          label="Style"
+          :value="layer.style"
+          :options="NOISE_STYLES.map((value) => ({ value, label: value }))"
+          @choose="change(withLayer({ style: $event }), 'layer')"
+        />
+        <Choice
+          v-if="layer.kind === 'cells'"
+          label="Measure"
+          :value="layer.measure"
+          :options="(['nearest', 'second', 'border', 'flat'] as const).map((value) => ({ value, label: value }))"
+          @choose="change(withLayer({ measure: $event }), 'layer')"
+        />
+        <Choice
+          v-if="layer.kind === 'gradient'"
+          label="Way"
+          :value="layer.way"
+          :options="RAMP_WAYS.map((value) => ({ value, label: value }))"
+          @choose="change(withLayer({ way: $event }), 'layer')"
+        />
+        <Amount
+          label="warped by"
+          :value="layer.warp.amount"
+          :min="0"
+          :max="0.3"
+          :usual="0"
+          :digits="3"
+          @move="move(withLayer({ warp: { ...layer.warp, amount: $event } }))"
+          @change="change(withLayer({ warp: { ...layer.warp, amount: $event } }), 'layer')"
+        />
+        <Amount
+          v-if="layer.warp.amount > 0"
+          label="warp cells"
+          :value="layer.warp.scale"
+          :min="1"
+          :max="32"
+          :usual="3"
+          @move="move(withLayer({ warp: { ...layer.warp, scale: $event } }))"
+          @change="change(withLayer({ warp: { ...layer.warp, scale: $event } }), 'layer')"
+        />
+        <Amount
+          label="black at"
+          :value="layer.levels[0]"
+          :min="0"
+          :max="1"
+          :usual="0"
+          @move="move(withLayer({ levels: [$event, layer.levels[1]] }))"
+          @change="change(withLayer({ levels: [$event, layer.levels[1]] }), 'layer')"
+        />
+        <Amount
+          label="white at"
+          :value="layer.levels[1]"
+          :min="0"
+          :max="1"
+          :usual="1"
+          @move="move(withLayer({ levels: [layer.levels[0], $event] }))"
+          @change="change(withLayer({ levels: [layer.levels[0], $event] }), 'layer')"
+        />
+        <label class="tick"
+          ><Checkbox
+            binary
+            :model-value="layer.threshold !== null"
+            @update:model-value="change(withLayer({ threshold: $event ? { at: 0.5, soft: 0.1 } : null }), 'layer')"
+          />
+          black and white about a value</label
+        >
+        <Amounts
+          v-if="layer.threshold"
+          :values="layer.threshold"
+          :fields="THRESHOLD"
+          @move="move(withLayer({ threshold: $event }))"
+          @change="change(withLayer({ threshold: $event }), 'layer')"
+        />
+        <label class="tick"
+          ><Checkbox
+            binary
+            :model-value="layer.invert"
+            @update:model-value="change(withLayer({ invert: $event as boolean }), 'layer')"
+          />
+          inverted</label
+        >
+        <template v-if="index > 0">
+          <Select
+            size="small"
+            aria-label="How it lies on those below"
+            :model-value="layer.blend"
+            :options="[...BLEND_MODES]"
+            @update:model-value="change(withLayer({ blend: $event }), 'layer')"
+          />
+          <Amount
+            label="opacity"
+            :value="layer.opacity"
+            :min="0"
+            :max="1"
+            :usual="1"
+            :factor="100"
+            suffix=" %"
+            :digits="0"
+            @move="move(withLayer({ opacity: $event }))"
+            @change="change(withLayer({ opacity: $event }), 'layer')"
+          />
+        </template>
+      </section>
+    </template>
+
+    <template v-else-if="slotName === 'wrap'">
+      <Choice
+        label="Wrapped"
+        :value="settings.wrap"
+        :options="WRAPS.map((value) => ({ value, label: value }))"
+        @choose="change({ wrap: $event }, 'wrap')"
+      />
+      <p class="soft">
+        A cylinder repeats across; the flat torus, a circle for each axis in four dimensions, repeats in both without
+        distortion. Patterns repeat by themselves.
+      </p>
+    </template>
+
+    <template v-else-if="slotName === 'maps'">
+      <section v-for="(map, i) in settings.maps" :key="i">
+        <h3>
+          <Select
+            size="small"
+            :aria-label="`Map ${i + 1}`"
+            :model-value="map.kind"
+            :options="[...MAP_KINDS]"
+            @update:model-value="change(withMap(i, { kind: $event }), 'maps')"
+          />
+          <button
+            v-if="settings.maps.length > 1"
+            type="button"
+            class="plain-button"
+            @click="change({ maps: settings.maps.filter((_, k) => k !== i) }, 'maps')"
+          >
+            leave it out
+          </button>
+        </h3>
+        <label class="tick"
+          ><Checkbox
+            binary
+            :model-value="map.ramp !== null"
+            @update:model-value="change(withMap(i, { ramp: $event ? USUAL_RAMP : null }), 'maps')"
+          />
+          in colours</label
+        >
+        <div v-for="(stop, k) in map.ramp ?? []" :key="k" class="stop">
+          <input
+            type="color"
+            :value="stop.color"
+            :aria-label="`Colour ${k + 1}`"
+            @change="change(withStop(i, k, { color: ($event.target as HTMLInputElement).value }), 'colours')"
+          />
+          <Amount
+            label="at"
+            :value="stop.at"
+            :min="0"
+            :max="1"
+            :usual="k"
+            @move="move(withStop(i, k, { at: $event }))"
+            @change="change(withStop(i, k, { at: $event }), 'colours')"
+          />
+        </div>
+        <button
+          v-if="map.ramp"
+          type="button"
+          class="plain-button"
+          @click="change(withMap(i, { ramp: [...map.ramp, { at: 0.5, color: '#808080' }] }), 'colours')"
+        >
+          Add a colour
+        </button>
+      </section>
+      <Button label="Add a map" size="small" outlined @click="addMap" />
+    </template>
+
+    <template v-else-if="slotName === 'size'">
+      <SizeFields :size="settings.size" @change="change({ size: $event }, 'size')" />
+      <NumberField
+        label="samples along each side of a texel"
+        :value="settings.samples"
+        :min="1"
+        :max="8"
+        @change="$event && change({ samples: $event }, 'samples')"
+      />
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.layers .soft {
+  margin-left: 8px;
+}
+
+.layers button {
+  width: 100%;
+  padding: 4px 8px;
+  border: 1px solid var(--line);
+  background: none;
+  color: inherit;
+  text-align: left;
+}
+
+.layers button[aria-pressed='true'] {
+  border-color: var(--azurite);
+  background: var(--azurite-wash);
+}
+
+.tick {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+
+.stop {
+  display: grid;
+  grid-template-columns: 32px 1fr;
+  gap: 8px;
+  align-items: center;
+}
+
+.stop :deep(.amount) {
+  grid-template-columns: 20px minmax(0, 1fr) 74px;
+}
+</style>

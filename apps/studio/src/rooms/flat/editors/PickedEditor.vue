@@ -1,0 +1,78 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import type { PickedMap } from '@zographos/core/derive';
+import type { DeriveSettings } from '@zographos/operations';
+import type { AmountField } from './amountField.ts';
+import Amounts from './Amounts.vue';
+
+/** A map by picked tones. */
+type Picked = DeriveSettings['roughness'];
+const props = defineProps<{ picked: Picked; alone: number | null; what: string }>();
+const emit = defineEmits<{ move: [Picked]; change: [Picked]; alone: [number | null] }>();
+const colorInput = ref<HTMLInputElement | null>(null);
+
+const withPick = (at: number, part: Partial<PickedMap['picks'][number]>): Picked => ({
+  ...props.picked,
+  picks: props.picked.picks.map((pick, i) => (i === at ? { ...pick, ...part } : pick)),
+});
+const BASE = computed((): AmountField<'base' | 'detail'>[] => [
+  { name: 'base', label: `${props.what} else`, min: 0, max: 1, usual: 0.5 },
+  { name: 'detail', label: 'fine tones', min: -2, max: 2, usual: 0 },
+]);
+const FIELDS: AmountField<'value' | 'tolerance' | 'softness'>[] = [
+  { name: 'value', label: 'value', min: 0, max: 1, usual: 0.5 },
+  { name: 'tolerance', label: 'tolerance', min: 0, max: 0.6, usual: 0.1 },
+  { name: 'softness', label: 'softness', min: 0, max: 0.6, usual: 0.1 },
+];
+
+function add(): void {
+  const color = colorInput.value?.value ?? '#808080';
+  emit('change', {
+    ...props.picked,
+    picks: [...props.picked.picks, { color, tolerance: 0.1, softness: 0.1, value: 1 - props.picked.base }],
+  });
+}
+</script>
+
+<template>
+  <div class="editor">
+    <Amounts :values="picked" :fields="BASE" @move="emit('move', $event)" @change="emit('change', $event)" />
+    <section v-for="(pick, i) in picked.picks" :key="i">
+      <h3>
+        <input
+          type="color"
+          :value="pick.color"
+          :aria-label="`Colour of pick ${i + 1}`"
+          @change="emit('change', withPick(i, { color: ($event.target as HTMLInputElement).value }))"
+        />
+        {{ pick.color }}
+        <button
+          type="button"
+          class="plain-button"
+          :aria-pressed="alone === i"
+          @click="emit('alone', alone === i ? null : i)"
+        >
+          {{ alone === i ? 'see the map' : 'see it alone' }}
+        </button>
+        <button
+          type="button"
+          class="plain-button"
+          @click="emit('change', { ...picked, picks: picked.picks.filter((_, k) => k !== i) })"
+        >
+          leave it out
+        </button>
+      </h3>
+      <Amounts
+        :values="pick"
+        :fields="FIELDS"
+        @move="emit('move', withPick(i, $event))"
+        @change="emit('change', withPick(i, $event))"
+      />
+    </section>
+    <p class="soft">Click on a colour of the picture to pick it, or choose one here.</p>
+    <div class="ways">
+      <input ref="colorInput" type="color" value="#808080" aria-label="A colour to pick" />
+      <button type="button" class="plain-button" @click="add">Pick this colour</button>
+    </div>
+  </div>
+</template>

@@ -1,0 +1,228 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import Select from 'primevue/select';
+import { computed } from 'vue';
+import { END_METHODS, WHOLE_PICTURE, type Corners } from '@zographos/core/seamless';
+import type { SeamlessSettings } from '@zographos/operations';
+import Choice from '../../../controls/Choice.vue';
+import NumberField from '../../../controls/NumberField.vue';
+import SizeFields from '../../../controls/SizeFields.vue';
+import { percentField, type AmountField } from './amountField.ts';
+import Amounts from './Amounts.vue';
+
+/** What can be said about a tile, slot by slot. */
+const props = defineProps<{ settings: SeamlessSettings; slotName: string; names: string[] }>();
+const emit = defineEmits<{ move: [SeamlessSettings]; change: [SeamlessSettings, string] }>();
+
+type Part = Partial<SeamlessSettings>;
+const move = (part: Part): void => emit('move', { ...props.settings, ...part });
+const change = (part: Part, what: string): void => emit('change', { ...props.settings, ...part }, what);
+
+const METHOD_WORDS: Record<(typeof END_METHODS)[number], string> = {
+  none: 'left as it is',
+  band: 'blended over a band',
+  cut: 'cut where it shows least',
+  preserve: 'blended, keeping contrast',
+  mirror: 'mirrored',
+};
+const methods = END_METHODS.map((value) => ({ value, label: METHOD_WORDS[value] }));
+const AXES = [
+  { axis: 'across', title: 'Left and right' },
+  { axis: 'up', title: 'Top and bottom' },
+] as const;
+
+type Ends = SeamlessSettings['ends']['across'];
+const withEnds = (axis: 'across' | 'up', part: Partial<Ends>): Part => ({
+  ends: { ...props.settings.ends, [axis]: { ...props.settings.ends[axis], ...part } },
+});
+const patches = (part: Partial<SeamlessSettings['patches']>): Part => ({
+  patches: { ...props.settings.patches, ...part },
+});
+const withSpot = (at: number, spot: SeamlessSettings['spots'][number]): Part => ({
+  spots: props.settings.spots.map((each, i) => (i === at ? spot : each)),
+});
+
+const EVEN = [
+  percentField('light', 'light', [0, 1], 0),
+  percentField('color', 'its colour', [0, 1], 0),
+  percentField('radius', 'wider than', [0.02, 1], 0.25),
+];
+const PATCHES: AmountField<keyof SeamlessSettings['patches']>[] = [
+  percentField('patch', 'patch', [0.05, 0.9], 0.5),
+  percentField('overlap', 'overlap', [0.05, 0.5], 0.45),
+  { name: 'spread', label: 'spread', min: 0.5, max: 8, usual: 1.5, suffix: ' ×' },
+  percentField('variety', 'variety', [0, 1], 0.1),
+];
+const SPOT = [
+  percentField('radius', 'radius', [0.005, 0.3], 0.05, 1),
+  percentField('softness', 'room for its edge', [0, 1], 0.6),
+];
+/** A cut is narrow by itself, and no end wins. */
+const endsFields = (method: Ends['method']): AmountField<'width' | 'softness' | 'balance'>[] => [
+  percentField('width', 'width', [0.01, 0.5], 0.125, 1),
+  percentField('softness', 'softness', [0, 1], method === 'cut' ? 0.08 : 1),
+  ...(method === 'cut' ? [] : [percentField('balance', 'which wins', [0, 1], 0.5)]),
+];
+
+const ENDS_ROWS = computed(() => AXES.map((each) => ({ ...each, own: props.settings.ends[each.axis] })));
+
+/** The frame turned about its middle. */
+function turn(degrees: number): void {
+  const { corners } = props.settings;
+  const [cx, cy] = [0, 1].map((k) => corners.reduce((sum, corner) => sum + corner[k]!, 0) / 4) as [number, number];
+  const [cos, sin] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
+  const turned = corners.map(([x, y]) => [cx + (x - cx) * cos - (y - cy) * sin, cy + (x - cx) * sin + (y - cy) * cos]);
+  change({ corners: turned as unknown as SeamlessSettings['corners'] }, 'frame');
+}
+
+const setCorner = (at: number, k: 0 | 1, value: number | null): void => {
+  if (value === null) return;
+  const corners = props.settings.corners.map((corner, i) =>
+    i === at ? corner.map((old, j) => (j === k ? value / 100 : old)) : corner,
+  );
+  change({ corners: corners as unknown as SeamlessSettings['corners'] }, 'frame');
+};
+const CORNER_NAMES = ['upper left', 'upper right', 'lower right', 'lower left'];
+const whole = (): void =>
+  change({ corners: WHOLE_PICTURE.map((each) => [...each]) as unknown as SeamlessSettings['corners'] }, 'frame');
+defineExpose({
+  setCorners: (corners: Corners) => change({ corners: corners as SeamlessSettings['corners'] }, 'frame'),
+});
+</script>
+
+<template>
+  <div class="editor">
+    <template v-if="slotName === 'pictures'">
+      <p v-for="(picture, i) in settings.pictures" :key="picture.kind">
+        <strong>{{ names[i] }}</strong> holds {{ picture.kind }},
+        {{ picture.colorSpace === 'srgb' ? 'as sRGB colour' : 'as linear data' }}
+      </p>
+      <p class="soft">
+        All pictures of a set are cut alike, by the {{ settings.guide ?? 'colour, or the first of them' }}. What a
+        picture holds is corrected in the intake.
+      </p>
+    </template>
+
+    <template v-else-if="slotName === 'frame'">
+      <p class="soft">Drag the four corners onto what is to become the tile; they take out perspective as well.</p>
+      <div class="corners">
+        <template v-for="(corner, i) in settings.corners" :key="i">
+          <span>{{ CORNER_NAMES[i] }}</span>
+          <NumberField label="" :value="corner[0] * 100" :digits="1" suffix=" %" @change="setCorner(i, 0, $event)" />
+          <NumberField label="" :value="corner[1] * 100" :digits="1" suffix=" %" @change="setCorner(i, 1, $event)" />
+        </template>
+      </div>
+      <div class="ways">
+        <Button label="Turn 1° left" size="small" outlined @click="turn(-1)" />
+        <Button label="Turn 1° right" size="small" outlined @click="turn(1)" />
+        <Button label="Turn 90°" size="small" outlined @click="turn(90)" />
+        <Button label="Whole picture" size="small" outlined @click="whole" />
+      </div>
+    </template>
+
+    <template v-else-if="slotName === 'even'">
+      <Amounts
+        :values="settings.even"
+        :fields="EVEN"
+        @move="move({ even: $event })"
+        @change="change({ even: $event }, 'evenness')"
+      />
+      <p class="soft">What changes more slowly than this is taken for light and divided out; the mean stays.</p>
+    </template>
+
+    <template v-else-if="slotName === 'way'">
+      <Choice
+        label="Way"
+        :value="settings.way"
+        :options="[
+          { value: 'ends', label: 'join the ends' },
+          { value: 'patches', label: 'put together anew' },
+        ]"
+        @choose="change({ way: $event }, 'way')"
+      />
+      <template v-if="settings.way === 'ends'">
+        <section v-for="{ axis, title, own } in ENDS_ROWS" :key="axis">
+          <h3>{{ title }}</h3>
+          <Select
+            size="small"
+            :aria-label="`${title}: method`"
+            :model-value="own.method"
+            :options="methods"
+            option-label="label"
+            option-value="value"
+            @update:model-value="change(withEnds(axis, { method: $event }), 'ends')"
+          />
+          <Amounts
+            v-if="own.method !== 'none' && own.method !== 'mirror'"
+            :values="own"
+            :fields="endsFields(own.method)"
+            @move="move(withEnds(axis, $event))"
+            @change="change(withEnds(axis, $event), 'ends')"
+          />
+        </section>
+      </template>
+      <template v-else>
+        <Amounts
+          :values="settings.patches"
+          :fields="PATCHES"
+          @move="move({ patches: $event })"
+          @change="change({ patches: $event }, 'patches')"
+        />
+        <NumberField
+          label="another one"
+          :value="settings.patches.seed"
+          :min="0"
+          :max="1000000"
+          @change="$event !== null && change(patches({ seed: $event }), 'patches')"
+        />
+        <Button
+          label="Try another"
+          size="small"
+          outlined
+          @click="change(patches({ seed: settings.patches.seed + 1 }), 'patches')"
+        />
+      </template>
+    </template>
+
+    <template v-else-if="slotName === 'spots'">
+      <p class="soft">
+        Click on what is to go, then on texture that may take its place. Both may lie on the border of the tile.
+      </p>
+      <section v-for="(each, i) in settings.spots" :key="i">
+        <h3>
+          Spot {{ i + 1 }}
+          <button
+            type="button"
+            class="plain-button"
+            @click="change({ spots: settings.spots.filter((_, k) => k !== i) }, 'spots')"
+          >
+            leave it out
+          </button>
+        </h3>
+        <Amounts
+          :values="each"
+          :fields="SPOT"
+          @move="move(withSpot(i, $event))"
+          @change="change(withSpot(i, $event), 'spots')"
+        />
+      </section>
+    </template>
+
+    <template v-else-if="slotName === 'size'">
+      <SizeFields :size="settings.size" @change="change({ size: $event }, 'size')" />
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.corners {
+  display: grid;
+  grid-template-columns: 80px 1fr 1fr;
+  gap: 6px;
+  align-items: center;
+}
+
+.corners :deep(.number-field input) {
+  width: 84px;
+}
+</style>

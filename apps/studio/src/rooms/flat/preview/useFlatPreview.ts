@@ -1,0 +1,157 @@
+import { computed, onUnmounted, ref, shallowRef, watch, type Ref } from 'vue';
+import type { HeightSuggestion } from '@zographos/core/derive';
+import type { Image, MapKind } from '@zographos/core/image';
+import type { Repetition } from '@zographos/core/measure';
+import { PATHS, readSamplesBody, type FlatTicket } from '@zographos/contracts';
+import type { SeamlessSettings } from '@zographos/operations';
+import { useProject } from '../../../stores/project.ts';
+import type { FlatAsk, FlatTold, PreviewJob, PreviewMap, Shown } from './flatWorker.ts';
+import type { Compared, ComparedAxes } from '../editors/ways.ts';
+
+export interface PreviewRequest {
+  ticket: Ref<FlatTicket | undefined>;
+  /** The settings as they are being moved. */
+  settings: Ref<FlatTicket['settings'] | undefined>;
+  /** The maps that are wanted, the one to look at first. */
+  kinds: Ref<MapKind[]>;
+  side: Ref<number>;
+  /** A single pick of a map by picked tones. */
+  pick: Ref<number | null>;
+}
+
+/** What goes in is loaded larger than what comes out: frames and patches take their parts of it. */
+const SOURCE_FACTOR = 2;
+
+/** Shows what a ticket would make while its settings move; the newest request is the one that counts. */
+export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewRequest) {
+  const store = useProject();
+  const worker = new Worker(new URL('./flatWorker.ts', import.meta.url), { type: 'module' });
+  onUnmounted(() => worker.terminate());
+
+  const maps = shallowRef<PreviewMap[]>([]);
+  const source = shallowRef<Shown | null>(null);
+  const repetition = shallowRef<Repetition | null>(null);
+  const suggestion = shallowRef<HeightSuggestion | null>(null);
+  const depth = ref<number | null>(null);
+  const milliseconds = ref<number | null>(null);
+  const busy = ref(false);
+  const problem = ref<string | null>(null);
+  const compared = shallowRef(new Map<Compared, { map: PreviewMap | null; likeness: number }>());
+  let comparison = 0;
+  let turn = 0;
+  let asked: FlatAsk | null = null;
+
+  const tell = (ask: FlatAsk): void => worker.postMessage(ask);
+
+  worker.onmessage = ({ data }: MessageEvent<FlatTold>): void => {
+    if (data.what === 'source') {
+      source.value = data;
+      return;
+    }
+    if (data.what === 'compared') {
+      const { method, map, likeness } = data;
+      if (data.turn === comparison) compared.value = new Map([...compared.value, [method, { map, likeness }]]);
+      return;
+    }
+    if (data.what === 'repetition') {
+      if (data.turn === turn) repetition.value = data.repetition;
+      return;
+    }
+    if (data.what === 'refined') {
+      maps.value = maps.value.map((map) => (map.kind === data.map.kind ? data.map : map));
+      return;
+    }
+    // What was asked for meanwhile comes next; what lies between is left out.
+    busy.value = asked !== null;
+    if (asked) {
+      tell(asked);
+      asked = null;
+    }
+    if (data.what === 'failed') {
+      problem.value = data.message;
+      return;
+    }
+    problem.value = null;
+    const before = maps.value;
+    maps.value = data.maps.map((map) => ('kept' in map ? before.find(({ kind }) => kind === map.kind)! : map));
+    repetition.value = null;
+    suggestion.value = data.suggestion ?? suggestion.value;
+    depth.value = data.depth;
+    milliseconds.value = data.milliseconds;
+  };
+  worker.onerror = ({ message }): void => {
+    busy.value = false;
+    problem.value = `The preview stopped: ${message}. Change a setting to try again; the ticket can be run all the same.`;
+  };
+
+  /** What the ticket is made of, named by its content, so that it is fetched again when that changes. */
+  const sourceNames = computed((): [string, string][] =>
+    (ticket.value?.inputs.pictures ?? []).map((id) => {
+      const image = store.images.find((asset) => asset.id === id);
+      if (image) return [id, `${image.contentHash} ${image.colorSpace}`];
+      const map = store.project?.imageSets.flatMap((set) => set.maps).find((each) => each.id === id);
+      return [id, map?.revisions[0]?.id ?? ''];
+    }),
+  );
+
+  async function load(): Promise<void> {
+    const names = sourceNames.value;
+    const wanted = JSON.stringify([names, side.value]);
+    source.value = null;
+    if (names.some(([, content]) => content === '')) {
+      problem.value = 'What this ticket is made of is not there yet. Run the step before it first.';
+      maps.value = [];
+      return;
+    }
+    try {
+      const isTile = ticket.value?.operation === 'seamless';
+      const all = (wide: number | 'sketch'): Promise<Image[]> =>
+        Promise.all(names.map(([id, content]) => samplesOf(id, content, wide)));
+      const [pictures, sketches] = await Promise.all([
+        all(side.value * (isTile ? SOURCE_FACTOR : 1)),
+        isTile ? all('sketch') : [],
+      ]);
+      if (wanted !== JSON.stringify([sourceNames.value, side.value])) return;
+      tell({ what: 'pictures', pictures, sketches });
+      ask();
+    } catch (error) {
+      problem.value = `What this ticket is made of could not be loaded: ${error instanceof Error ? error.message : String(error)}`;
+    }
+  }
+
+  function ask(): void {
+    if (!ticket.value || !settings.value) return;
+    const { operation } = ticket.value;
+    // Operation and settings belong together in a ticket.
+    const job = { operation, settings: JSON.parse(JSON.stringify(settings.value)) as unknown } as PreviewJob;
+    const next: FlatAsk = {
+      ...{ what: 'make', turn: ++turn, job, kinds: [...kinds.value], side: side.value, pick: pick.value },
+    };
+    if (busy.value) asked = next;
+    else {
+      busy.value = true;
+      tell(next);
+    }
+  }
+
+  /** Makes the tile in every way, at a small size. */
+  function compare(kind: MapKind, axes: ComparedAxes): void {
+    if (ticket.value?.operation !== 'seamless' || !settings.value) return;
+    compared.value = new Map();
+    const copy = JSON.parse(JSON.stringify(settings.value)) as SeamlessSettings;
+    tell({ what: 'compare', turn: ++comparison, settings: copy, axes, kind, side: side.value / 2 });
+  }
+
+  watch([() => JSON.stringify(sourceNames.value), side, () => ticket.value?.id], () => void load(), {
+    immediate: true,
+  });
+  watch([settings, kinds, pick], ask);
+
+  return { compared, compare, maps, source, repetition, suggestion, depth, milliseconds, busy, problem };
+}
+
+async function samplesOf(id: string, content: string, side: number | 'sketch'): Promise<Image> {
+  const response = await fetch(PATHS.samples(id, encodeURIComponent(content), side));
+  if (!response.ok) throw new Error('The server could not read it.');
+  return readSamplesBody(await response.arrayBuffer());
+}

@@ -1,0 +1,310 @@
+<script setup lang="ts">
+import InputText from 'primevue/inputtext';
+import Select from 'primevue/select';
+import { computed, inject } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import { ENDPOINTS, MAP_KINDS, PATHS, UNITS, type Asset, type ImageAsset, type MeshAsset } from '@zographos/contracts';
+import { call } from '../../api/call.ts';
+import FilePicker from '../../controls/FilePicker.vue';
+import { bringInKey } from '../../stores/bringIn.ts';
+import { count, measure, whole } from '../../controls/format.ts';
+import ModelView from '../../viewport/ModelView.vue';
+import { useNotices } from '../../stores/notices.ts';
+import { useProject } from '../../stores/project.ts';
+
+const store = useProject();
+const notices = useNotices();
+const route = useRoute();
+const router = useRouter();
+const bringIn = inject(bringInKey)!;
+
+const assets = computed<Asset[]>(() => [...store.meshes, ...store.images]);
+const chosen = computed<Asset | undefined>(
+  () => assets.value.find((asset) => asset.id === route.query['asset']) ?? assets.value[0],
+);
+const mesh = computed<MeshAsset | null>(() => (chosen.value?.kind === 'mesh' ? chosen.value : null));
+const image = computed<ImageAsset | null>(() => (chosen.value?.kind === 'image' ? chosen.value : null));
+
+const extent = computed(() => {
+  if (!mesh.value) return '';
+  const { min, max } = mesh.value.inspection.bounds;
+  return `${[0, 1, 2].map((axis) => measure(max[axis]! - min[axis]!)).join(' × ')} ${mesh.value.unit}`;
+});
+
+const choose = (id: string): void => void router.replace({ query: { asset: id } });
+const worst = (asset: Asset): 'error' | 'warning' | 'note' | null => {
+  if (asset.kind === 'image') return asset.inspection.findings.length > 0 ? 'warning' : null;
+  const severities = asset.inspection.findings.map(({ severity }) => severity);
+  return (['error', 'warning', 'note'] as const).find((severity) => severities.includes(severity)) ?? null;
+};
+
+function rename(asset: Asset, event: Event): void {
+  const name = (event.target as HTMLInputElement).value.trim();
+  if (name && name !== asset.name) void store.changeAsset(asset, 'name', { name });
+}
+
+async function remove(asset: Asset): Promise<void> {
+  await notices.guard(() => call(ENDPOINTS.deleteAsset, { id: asset.id }));
+  await store.reload();
+}
+</script>
+
+<template>
+  <main class="intake">
+    <section class="panel list" aria-label="Meshes and images">
+      <FilePicker label="Bring in files" @files="bringIn" />
+      <p v-if="!assets.length" class="soft">
+        OBJ, glTF, GLB, PLY or STL; PNG, JPEG, TIFF, EXR, HDR, TGA or WebP. Or drop them anywhere on this page.
+      </p>
+      <ul>
+        <li v-for="asset in assets" :key="asset.id">
+          <button
+            type="button"
+            :class="{ chosen: asset.id === chosen?.id }"
+            :aria-pressed="asset.id === chosen?.id"
+            @click="choose(asset.id)"
+          >
+            <strong>{{ asset.name }}</strong>
+            <span class="soft">
+              <template v-if="asset.kind === 'mesh'">{{ whole(asset.inspection.triangles) }} triangles</template>
+              <template v-else
+                >{{ asset.inspection.width }} × {{ asset.inspection.height }} px, {{ asset.imageKind }}</template
+              >
+            </span>
+            <span v-if="worst(asset)" class="sign" :class="worst(asset)">{{ worst(asset) }}</span>
+          </button>
+        </li>
+      </ul>
+    </section>
+
+    <section class="view">
+      <ModelView v-if="mesh" :key="mesh.contentHash" :receivers="[mesh]" :sources="[]" :maps="[]" :uv-set="0" />
+      <img v-else-if="image" :src="PATHS.blob(image.thumbnailHash)" :alt="`Small copy of ${image.name}`" />
+      <p v-else>Nothing brought in yet.</p>
+    </section>
+
+    <section v-if="chosen" class="panel details" aria-label="What it is">
+      <label class="row">
+        <span class="soft">name</span>
+        <InputText :model-value="chosen.name" size="small" maxlength="120" @change="rename(chosen, $event)" />
+      </label>
+      <dl v-if="mesh">
+        <dt>triangles</dt>
+        <dd>{{ whole(mesh.inspection.triangles) }}</dd>
+        <dt>vertices</dt>
+        <dd>{{ whole(mesh.inspection.vertices) }}</dd>
+        <dt>UV sets</dt>
+        <dd>{{ mesh.inspection.uvSets.join(', ') || 'none' }}</dd>
+        <dt>material slots</dt>
+        <dd>{{ mesh.inspection.slots.join(', ') }}</dd>
+        <dt>vertex colours</dt>
+        <dd>{{ mesh.inspection.hasColors ? 'yes' : 'no' }}</dd>
+        <dt>size</dt>
+        <dd>{{ extent }}</dd>
+        <dt><label for="unit">its unit is</label></dt>
+        <dd>
+          <Select
+            input-id="unit"
+            size="small"
+            :model-value="mesh.unit"
+            :options="[...UNITS]"
+            @update:model-value="store.changeAsset(mesh, 'unit', { unit: $event })"
+          />
+        </dd>
+        <dt>file</dt>
+        <dd>
+          <a :href="PATHS.original(mesh.id)">{{ mesh.fileName }}</a><template v-if="mesh.revision > 1"
+            >, revision {{ mesh.revision }}</template
+          >
+        </dd>
+      </dl>
+      <dl v-else-if="image">
+        <dt>size</dt>
+        <dd>{{ image.inspection.width }} × {{ image.inspection.height }} px</dd>
+        <dt>channels</dt>
+        <dd>
+          {{ image.inspection.channels }} of {{ image.inspection.bits }} bit,
+          {{ image.inspection.format.toUpperCase() }}
+        </dd>
+        <dt><label for="kind">it is</label></dt>
+        <dd>
+          <Select
+            input-id="kind"
+            size="small"
+            :model-value="image.imageKind"
+            :options="[...MAP_KINDS]"
+            @update:model-value="store.changeAsset(image, 'kind', { imageKind: $event })"
+          />
+        </dd>
+        <dt><label for="space">stored as</label></dt>
+        <dd>
+          <Select
+            input-id="space"
+            size="small"
+            :model-value="image.colorSpace"
+            :options="[
+              { value: 'srgb', label: 'sRGB colour' },
+              { value: 'linear', label: 'linear data' },
+            ]"
+            option-label="label"
+            option-value="value"
+            @update:model-value="store.changeAsset(image, 'colour space', { colorSpace: $event })"
+          />
+        </dd>
+        <dt>guessed</dt>
+        <dd>{{ image.inspection.guess.kind }}, {{ image.inspection.guess.reason }}</dd>
+        <dt>file</dt>
+        <dd>
+          <a :href="PATHS.original(image.id)">{{ image.fileName }}</a>
+        </dd>
+      </dl>
+
+      <h2>Findings</h2>
+      <ul class="findings">
+        <template v-if="mesh">
+          <li v-for="finding in mesh.inspection.findings" :key="finding.kind" :class="finding.severity">
+            <span class="sign" :class="finding.severity">{{ finding.severity }}</span> {{ finding.sentence }}
+            <RouterLink
+              v-if="finding.kind.includes('uvs')"
+              :to="{ name: 'uv', params: { projectId: store.project!.id, meshIds: mesh.id } }"
+              >{{ finding.kind === 'no-uvs' ? 'Unwrap it' : 'See the layout' }}</RouterLink
+            >
+          </li>
+        </template>
+        <template v-else-if="image">
+          <li v-for="sentence in image.inspection.findings" :key="sentence">{{ sentence }}</li>
+        </template>
+        <li v-if="worst(chosen) === null" class="mark mark-fresh"><span>Nothing wrong was found.</span></li>
+      </ul>
+      <p v-if="mesh" class="soft role">
+        {{
+          mesh.inspection.uvSets.length
+            ? `Can carry maps, and can be a source.`
+            : `Can be a source; to carry maps it needs UVs.`
+        }}
+      </p>
+      <button type="button" class="plain-button remove" @click="remove(chosen)">
+        Remove {{ count(1, chosen.kind).slice(2) }}
+      </button>
+    </section>
+  </main>
+</template>
+
+<style scoped>
+.intake {
+  display: grid;
+  grid-template-columns: 240px minmax(0, 1fr) 290px;
+  gap: 12px;
+  height: 100%;
+  padding: 12px 20px;
+}
+
+.panel {
+  overflow: auto;
+}
+
+.list {
+  display: grid;
+  gap: 10px;
+  align-content: start;
+}
+
+.list button {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  width: 100%;
+  padding: 7px 10px;
+  border: 0;
+  border-left: 3px solid transparent;
+  background: none;
+  color: inherit;
+  text-align: left;
+  cursor: pointer;
+}
+
+.list strong {
+  grid-column: 1 / -1;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+.list button:hover {
+  background: var(--azurite-wash);
+}
+
+.list button.chosen {
+  border-color: var(--azurite);
+  background: var(--paper-raised);
+}
+
+.sign {
+  font-weight: 650;
+}
+.sign.error {
+  color: var(--minium);
+}
+.sign.warning {
+  color: var(--ochre);
+}
+.sign.note {
+  color: var(--ink-soft);
+  font-weight: 400;
+}
+
+.view {
+  display: grid;
+  min-height: 0;
+  background: var(--surround);
+}
+
+.view > img,
+.view > p {
+  place-self: center;
+}
+
+.view > img {
+  max-width: 90%;
+  max-height: 90%;
+  min-width: 40%;
+  object-fit: contain;
+}
+
+.row,
+dl {
+  display: grid;
+  grid-template-columns: 92px minmax(0, 1fr);
+  gap: 6px 10px;
+  align-items: center;
+}
+
+.row {
+  margin-bottom: 8px;
+}
+
+dl {
+  margin-bottom: 14px;
+}
+
+dt {
+  color: var(--ink-soft);
+}
+
+dd {
+  overflow-wrap: anywhere;
+}
+
+.findings li {
+  display: block;
+  padding: 6px 0;
+  border-top: 1px solid var(--line);
+}
+
+.role {
+  margin: 10px 0;
+}
+
+.remove {
+  padding: 0;
+}
+</style>

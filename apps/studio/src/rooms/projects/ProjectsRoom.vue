@@ -1,0 +1,135 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import InputText from 'primevue/inputtext';
+import { onMounted, ref } from 'vue';
+import { useRouter } from 'vue-router';
+import { ENDPOINTS, type ProjectSummary } from '@zographos/contracts';
+import { call } from '../../api/call.ts';
+import { count, dayOf } from '../../controls/format.ts';
+import { useNotices } from '../../stores/notices.ts';
+
+const router = useRouter();
+const notices = useNotices();
+const projects = ref<ProjectSummary[] | null>(null);
+const name = ref('');
+const making = ref(false);
+
+async function load(): Promise<void> {
+  projects.value = (await notices.guard(() => call(ENDPOINTS.listProjects, {}))) ?? projects.value;
+}
+
+async function make(endpoint: 'createProject' | 'createDemo'): Promise<void> {
+  making.value = true;
+  const project = await notices.guard(() =>
+    endpoint === 'createDemo'
+      ? call(ENDPOINTS.createDemo, {})
+      : call(ENDPOINTS.createProject, {}, { name: name.value }),
+  );
+  making.value = false;
+  if (project)
+    await router.push({ name: endpoint === 'createDemo' ? 'sheet' : 'intake', params: { projectId: project.id } });
+}
+
+async function remove(project: ProjectSummary): Promise<void> {
+  if (!window.confirm(`Delete “${project.name}” with all its meshes and maps? This cannot be taken back.`)) return;
+  await notices.guard(() => call(ENDPOINTS.deleteProject, { id: project.id }));
+  await load();
+}
+
+onMounted(() => {
+  document.title = 'Zographos';
+  void load();
+});
+</script>
+
+<template>
+  <main class="projects">
+    <header>
+      <h1>Zographos</h1>
+      <p class="soft">Bake detail from dense meshes into maps for light ones.</p>
+    </header>
+
+    <section class="panel list">
+      <h2>Projects</h2>
+      <ul v-if="projects?.length">
+        <li v-for="project in projects" :key="project.id">
+          <RouterLink :to="{ name: 'sheet', params: { projectId: project.id } }">{{ project.name }}</RouterLink>
+          <span class="soft">
+            {{ count(project.assets, 'mesh or image', 'meshes and images') }}, {{ count(project.maps, 'map') }}, since
+            {{ dayOf(project.createdAt) }}
+          </span>
+          <button type="button" class="plain-button soft" @click="remove(project)">
+            Delete<span class="unseen"> {{ project.name }}</span>
+          </button>
+        </li>
+      </ul>
+      <p v-else-if="projects" class="soft">No project yet. Begin one below, or look at the demo.</p>
+      <p v-else class="soft">Reading the projects …</p>
+    </section>
+
+    <section class="panel">
+      <h2>Begin</h2>
+      <form @submit.prevent="make('createProject')">
+        <label for="project-name" class="unseen">Name of the new project</label>
+        <InputText id="project-name" v-model="name" placeholder="Name of the new project" maxlength="120" />
+        <Button type="submit" label="New project" :disabled="!name.trim() || making" />
+        <span class="soft">or</span>
+        <Button
+          type="button"
+          label="Make the demo, Saltmarsh Quay"
+          outlined
+          :loading="making"
+          @click="make('createDemo')"
+        />
+      </form>
+    </section>
+  </main>
+</template>
+
+<style scoped>
+.projects {
+  display: grid;
+  gap: 12px;
+  align-content: start;
+  max-width: 860px;
+  margin: 0 auto;
+  padding: 56px 20px;
+}
+
+h1 {
+  font-size: 26px;
+  font-weight: 750;
+  letter-spacing: -0.01em;
+}
+
+header {
+  margin-bottom: 12px;
+}
+
+li {
+  display: flex;
+  gap: 16px;
+  align-items: baseline;
+  padding: 8px 0;
+  border-top: 1px solid var(--line);
+}
+
+li a {
+  font-size: 16px;
+  font-weight: 650;
+}
+
+li .plain-button {
+  margin-left: auto;
+}
+
+form {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+}
+
+form input {
+  width: 260px;
+}
+</style>

@@ -1,0 +1,108 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import type { LayoutFinding, LayoutRemedy } from '@zographos/operations';
+import BarsChart from '../../../controls/BarsChart.vue';
+import { measure, percent, whole } from '../../../controls/format.ts';
+import type { CheckedLayout } from '../layout/layoutWorker.ts';
+
+/** What is good and bad about a layout; every finding leads to its place, and offers what mends it. */
+const props = defineProps<{ checked: CheckedLayout | null; unit: string }>();
+defineEmits<{
+  show: [LayoutFinding['places'][number], LayoutFinding];
+  mend: [LayoutRemedy, LayoutFinding];
+}>();
+
+const BARS = 24;
+
+const figures = computed(() => {
+  if (!props.checked) return [];
+  const { islands, coverage, density, stretch, seams } = props.checked.check;
+  const bounded = (value: number): string => (Number.isFinite(value) ? value.toFixed(3) : 'without bound');
+  return [
+    ['islands', whole(islands)],
+    ...[...coverage].map(([tile, share]) => [coverage.size > 1 ? `covered in ${tile}` : 'covered', percent(share)]),
+    [`px for each ${props.unit}`, `${measure(density.mean)} (${measure(density.min)} to ${measure(density.max)})`],
+    ['stretch L2', bounded(stretch.l2)],
+    ['stretch L∞', bounded(stretch.linf)],
+    ['seams', `${whole(seams.edges)} edges, ${measure(seams.length)} ${props.unit}`],
+  ];
+});
+
+/** Triangles by their texel density, from a quarter of the mean to four times of it. */
+const histogram = computed(() => {
+  if (!props.checked) return null;
+  const { mean, ofTriangle } = props.checked.check.density;
+  const bars = new Array<number>(BARS).fill(0);
+  for (const value of ofTriangle) {
+    if (value <= 0) continue;
+    const at = (Math.log2(value / mean) / 4 + 0.5) * BARS;
+    bars[Math.max(0, Math.min(BARS - 1, Math.floor(at)))]! += 1;
+  }
+  const labels = bars.map((_, i) => measure(mean * 2 ** (((i + 0.5) / BARS - 0.5) * 4)));
+  return { labels, series: [{ label: 'triangles', values: bars, color: '--ink-soft' }] };
+});
+</script>
+
+<template>
+  <section class="panel">
+    <h2>Findings</h2>
+    <p v-if="!checked" class="soft">Measuring …</p>
+    <ul v-else-if="checked.findings.length" class="findings">
+      <li v-for="finding in checked.findings" :key="finding.kind" :class="finding.severity">
+        <p>{{ finding.sentence }}</p>
+        <p class="ways">
+          <button
+            v-for="(place, i) in finding.places.slice(0, 3)"
+            :key="i"
+            type="button"
+            class="plain-button"
+            @click="$emit('show', place, finding)"
+          >
+            {{ i === 0 ? 'Show' : `place ${i + 1}` }}
+          </button>
+          <button
+            v-for="remedy in finding.remedies"
+            :key="remedy.how"
+            type="button"
+            class="plain-button remedy"
+            title="Can be undone"
+            @click="$emit('mend', remedy.how, finding)"
+          >
+            {{ remedy.label }}
+          </button>
+        </p>
+      </li>
+    </ul>
+    <p v-else class="mark mark-fresh"><span>Nothing wrong was found.</span></p>
+  </section>
+  <section v-if="checked" class="panel">
+    <h2>Figures</h2>
+    <dl>
+      <template v-for="[name, value] in figures" :key="name">
+        <dt>{{ name }}</dt>
+        <dd>{{ value }}</dd>
+      </template>
+    </dl>
+  </section>
+  <section v-if="histogram" class="panel">
+    <h2>Texel density</h2>
+    <BarsChart description="Triangles by their texel density" v-bind="histogram" />
+    <p class="soft">px for each {{ unit }}, a quarter to four times the mean</p>
+  </section>
+</template>
+
+<style scoped>
+dl {
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 2px 10px;
+}
+
+dt {
+  color: var(--ink-soft);
+}
+
+dd {
+  text-align: right;
+}
+</style>

@@ -1,0 +1,119 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import { PATHS, type MeshAsset } from '@zographos/contracts';
+import type { Size } from '@zographos/core/math';
+import { MERGED_KINDS } from '@zographos/operations';
+import Choice from '../../../controls/Choice.vue';
+import { useProject } from '../../../stores/project.ts';
+
+/** The layout as a picture to paint over, and the meshes as files with all their UV sets. */
+const props = defineProps<{
+  meshes: readonly MeshAsset[];
+  uvSets: readonly number[];
+  size: Size;
+  tiles: readonly number[];
+}>();
+
+const store = useProject();
+const FORMATS = [
+  { value: 'png', label: 'PNG' },
+  { value: 'tif', label: 'TIFF' },
+  { value: 'svg', label: 'SVG' },
+] as const;
+const MESH_FORMATS = ['glb', 'obj', 'ply'] as const;
+const format = ref<'png' | 'tif' | 'svg'>('png');
+const tile = ref(props.tiles[0]);
+const [fill, inner, legend] = [ref(true), ref(true), ref(false)];
+
+/** The image set of this layout, once it has maps that a material can have. */
+const worn = computed(() =>
+  store.project?.imageSets.find(
+    (set) =>
+      set.receiverId === props.meshes[0]?.id &&
+      set.uvSet === props.uvSets[0] &&
+      set.maps.some(
+        ({ kind, revisions }) => revisions.length > 0 && (MERGED_KINDS as readonly string[]).includes(kind),
+      ),
+  ),
+);
+const ids = computed(() => props.meshes.map(({ id }) => id));
+const address = computed(() =>
+  PATHS.guide({
+    meshes: ids.value,
+    uvSets: props.uvSets,
+    size: props.size,
+    tile: props.tiles.find((each) => each === tile.value) ?? props.tiles[0]!,
+    fill: fill.value,
+    inner: inner.value,
+    legend: legend.value,
+    format: format.value,
+  }),
+);
+const picture = computed(() => `${address.value}&look=1`);
+</script>
+
+<template>
+  <section class="panel">
+    <h2>UV guide</h2>
+    <img :src="picture" alt="The guide as it will be, small" />
+    <div v-if="tiles.length > 1" class="choices" role="group" aria-label="Tile of the guide">
+      <button v-for="each in tiles" :key="each" type="button" :aria-pressed="each === tile" @click="tile = each">
+        {{ each }}
+      </button>
+    </div>
+    <label><input v-model="fill" type="checkbox" /> islands filled, a colour for each part</label>
+    <label><input v-model="inner" type="checkbox" /> edges within islands</label>
+    <label><input v-model="legend" type="checkbox" /> names of the parts</label>
+    <Choice label="Format" :value="format" :options="FORMATS" @choose="format = $event" />
+    <a :href="address" download>Save at {{ size.width }} × {{ size.height }} px</a>
+  </section>
+  <section class="panel">
+    <h2>Meshes as files</h2>
+    <p class="soft">With all UV sets in their order, slots and pictures.</p>
+    <p class="files">
+      <a v-for="each in MESH_FORMATS" :key="each" :href="PATHS.meshFile(ids, each)" download>{{
+        each.toUpperCase()
+      }}</a>
+    </p>
+    <template v-if="worn">
+      <p class="soft">GLB with the maps of “{{ worn.name }}” as its material:</p>
+      <p class="files">
+        <a :href="PATHS.wornMesh(worn.id, 'inside')" download>pictures inside</a>
+        <a :href="PATHS.wornMesh(worn.id, 'beside')" download>beside it</a>
+      </p>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.panel {
+  display: grid;
+  gap: 6px;
+  justify-items: start;
+}
+
+img {
+  width: 100%;
+  background: var(--surround);
+}
+
+label {
+  display: flex;
+  gap: 6px;
+  align-items: baseline;
+  min-height: 24px;
+}
+
+.files {
+  display: flex;
+  gap: 12px;
+}
+
+a {
+  min-height: 24px;
+}
+
+.choices button {
+  border: 1px solid var(--line);
+}
+</style>

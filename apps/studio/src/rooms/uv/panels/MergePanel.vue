@@ -1,0 +1,91 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import type { MeshAsset, Run } from '@zographos/contracts';
+import type { DrawCost } from '@zographos/operations';
+import { bytes, whole } from '../../../controls/format.ts';
+
+/** What merging saves: as counted by the last merge, or as the meshes are told now. */
+const props = defineProps<{
+  meshes: readonly MeshAsset[];
+  last: Run | null;
+  projectId: string;
+  ticketId: string | null;
+}>();
+
+const LINES: { title: string; figure: keyof DrawCost; show: (value: number) => string }[] = [
+  { title: 'draw calls', figure: 'drawCalls', show: whole },
+  { title: 'objects', figure: 'objects', show: whole },
+  { title: 'materials', figure: 'materials', show: whole },
+  { title: 'images', figure: 'images', show: whole },
+  { title: 'texture memory', figure: 'textureBytes', show: bytes },
+];
+const slots = computed(() => {
+  const names = props.meshes.flatMap(({ name, inspection }) => inspection.slots.map((slot) => ({ mesh: name, slot })));
+  return names.slice(0, 40);
+});
+</script>
+
+<template>
+  <section class="panel">
+    <h2>{{ last?.merge ? `What “${last.title}” has saved` : 'What will be merged' }}</h2>
+    <table v-if="last?.merge">
+      <thead>
+        <tr>
+          <th scope="col"><span class="unseen">figure</span></th>
+          <th scope="col">before</th>
+          <th scope="col">after</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="{ title, figure, show } in LINES" :key="figure">
+          <th scope="row">{{ title }}</th>
+          <td>{{ show(last.merge.before[figure]) }}</td>
+          <td>{{ show(last.merge.after[figure]) }}</td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-else>{{ whole(slots.length) }} draw calls now, one for each material of each mesh.</p>
+    <RouterLink v-if="ticketId" :to="{ name: 'bake', params: { projectId, ticketId } }">To its ticket</RouterLink>
+  </section>
+  <section class="panel">
+    <h2>Materials</h2>
+    <ul>
+      <li v-for="{ mesh, slot } in slots" :key="`${mesh} ${slot}`">
+        {{ slot }} <span class="soft">{{ mesh }}</span>
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+table {
+  width: 100%;
+  border-collapse: collapse;
+}
+
+th {
+  color: var(--ink-soft);
+  font-weight: 400;
+  text-align: left;
+}
+
+thead th,
+td {
+  text-align: right;
+}
+
+td,
+th {
+  padding: 2px 0;
+}
+
+td:last-child {
+  font-weight: 680;
+}
+
+li {
+  display: flex;
+  gap: 12px;
+  justify-content: space-between;
+}
+</style>

@@ -1,0 +1,47 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import type { RunReport } from '@zographos/operations';
+import { measure } from '../controls/format.ts';
+import BarsChart from '../controls/BarsChart.vue';
+
+const props = defineProps<{ report: RunReport; unit: string }>();
+
+const labels = computed(() => {
+  const { reach, hitDistances } = props.report;
+  const step = (reach.out + reach.in) / hitDistances.length;
+  return hitDistances.map((_, i) => measure(-reach.in + (i + 0.5) * step));
+});
+const series = computed(() => [{ label: 'rays', values: props.report.hitDistances, color: '--azurite' }]);
+/** Hits in the outermost bins mean that the reach may cut something off. */
+const close = computed(() => {
+  const { hitDistances, rays, reach } = props.report;
+  const sides = [
+    hitDistances.at(-1)! > rays * 0.0005 ? `the outer limit of ${measure(reach.out)} ${props.unit}` : '',
+    hitDistances[0]! > rays * 0.0005 ? `the inner limit of ${measure(reach.in)} ${props.unit}` : '',
+  ].filter(Boolean);
+  return sides.length > 0 ? `Hits stand right at ${sides.join(' and ')}: reach farther there.` : null;
+});
+</script>
+
+<template>
+  <section class="panel">
+    <h2>Where rays hit, {{ unit }} above the surface</h2>
+    <BarsChart
+      :description="`Distribution of hits from ${measure(report.reach.in)} ${unit} below the receiver to ${measure(report.reach.out)} ${unit} above it`"
+      :labels="labels"
+      :series="series"
+    />
+    <p class="soft ends">
+      <span>−{{ measure(report.reach.in) }} in</span><span>{{ measure(report.reach.out) }} out</span>
+    </p>
+    <p v-if="close">{{ close }}</p>
+  </section>
+</template>
+
+<style scoped>
+.ends {
+  display: flex;
+  justify-content: space-between;
+  font-size: var(--text-small);
+}
+</style>

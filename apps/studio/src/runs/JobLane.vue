@@ -1,0 +1,177 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue';
+import type { Run } from '@zographos/contracts';
+import { useNotices } from '../stores/notices.ts';
+import { useProject } from '../stores/project.ts';
+import { bytes, count, clockOf, percent, seconds } from '../controls/format.ts';
+
+defineProps<{ projectId: string }>();
+const store = useProject();
+const notices = useNotices();
+const open = ref(false);
+
+const STAGE_WORDS = {
+  load: 'reading the meshes',
+  build: 'sorting the source',
+  trace: 'tracing',
+  pad: 'padding',
+  cut: 'cutting islands',
+  pack: 'packing islands',
+  encode: 'storing',
+} as const;
+
+const current = computed(() => store.activeRuns.find((run) => run.state === 'running') ?? store.activeRuns[0]);
+const others = computed(() => store.activeRuns.length - (current.value ? 1 : 0));
+const lastFailed = computed(() => {
+  const [last] = store.project?.runs ?? [];
+  return last?.state === 'failed' ? last : null;
+});
+
+function nameOf({ operation, ticketId, meshes, title }: Run): string {
+  if (operation === 'deliver') return `Delivery as ${title}`;
+  if (title !== null) return operation === 'merge' ? `Merge into ${title}` : `Sheet ${title}`;
+  if (operation === 'layout') {
+    const names = store.meshesByIds(meshes).map(({ name }) => name);
+    return `Layout of ${names.length > 2 ? `${names.length} meshes` : names.join(' and ')}`;
+  }
+  return store.ticketById(ticketId ?? '')?.name ?? 'A ticket that is gone';
+}
+
+function progressWords(run: Run): string {
+  if (run.state === 'queued') return 'waiting for the worker';
+  const stage = run.stage ? STAGE_WORDS[run.stage] : 'beginning';
+  const left = run.secondsLeft === null ? '' : `, about ${seconds(run.secondsLeft)} left`;
+  const note = run.note ? `, ${run.note}` : '';
+  return `${stage}, ${percent(run.share)}${note}${left}`;
+}
+
+function outcome(run: Run): string {
+  if (run.state === 'failed') return run.error?.message ?? 'failed';
+  if (run.state === 'cancelled') return 'cancelled';
+  if (run.state !== 'done') return progressWords(run);
+  const { report, layout, merge, sheet, flat, delivery } = run;
+  if (flat) return `done in ${seconds(flat.seconds)}`;
+  if (delivery) return `${count(delivery.files, 'file')}, ${bytes(delivery.bytes)}, in ${seconds(delivery.seconds)}`;
+  if (merge) return `draw calls ${merge.before.drawCalls} → ${merge.after.drawCalls}, in ${seconds(merge.seconds)}`;
+  if (sheet) return `${sheet.maps.length} maps of ${sheet.places.length} sets, in ${seconds(sheet.seconds)}`;
+  if (layout) return `${layout.islands} islands, ${percent(layout.coverage)} covered, in ${seconds(layout.seconds)}`;
+  return report ? `done in ${seconds(report.seconds.total)}` : 'done';
+}
+
+const cancel = (run: Run): Promise<unknown> => notices.guard(() => store.cancelRun(run.id));
+</script>
+
+<template>
+  <footer class="lane">
+    <ol v-if="open" class="history" aria-label="Runs, newest first">
+      <li v-for="run in store.project?.runs" :key="run.id">
+        <time class="figure">{{ clockOf(run.createdAt) }}</time>
+        <div>
+          <p>{{ run.sentence }}</p>
+          <p class="outcome" :class="run.state">{{ outcome(run) }}</p>
+        </div>
+        <button
+          v-if="run.state === 'running' || run.state === 'queued'"
+          type="button"
+          class="plain-button"
+          @click="cancel(run)"
+        >
+          cancel
+        </button>
+      </li>
+      <li v-if="!store.project?.runs.length">No run yet.</li>
+    </ol>
+    <div class="now">
+      <template v-if="current">
+        <strong>{{ nameOf(current) }}</strong>
+        <div
+          class="bar"
+          role="progressbar"
+          :aria-label="`Progress of ${nameOf(current)}`"
+          :aria-valuenow="Math.round(current.share * 100)"
+          aria-valuemin="0"
+          aria-valuemax="100"
+        >
+          <span :style="{ width: `${current.share * 100}%` }" />
+        </div>
+        <span>{{ progressWords(current) }}</span>
+        <span v-if="others">, {{ others }} more waiting</span>
+      </template>
+      <span v-else-if="lastFailed" class="failed">{{ nameOf(lastFailed) }}: {{ lastFailed.error?.message }}</span>
+      <span v-else class="quiet">Nothing is running.</span>
+      <span class="end">
+        <button v-if="current" type="button" class="plain-button" @click="cancel(current)">cancel</button>
+        <button type="button" class="plain-button" :aria-expanded="open" @click="open = !open">history</button>
+      </span>
+    </div>
+  </footer>
+</template>
+
+<style scoped>
+.lane {
+  grid-row: 4;
+  background: var(--lamp-black);
+  color: var(--lead-white);
+}
+
+.lane :focus-visible {
+  outline-color: var(--azurite-on-black);
+}
+
+.now {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+  height: 34px;
+  padding: 0 20px;
+  white-space: nowrap;
+}
+
+.bar {
+  flex: none;
+  width: 220px;
+  height: 5px;
+  background: oklch(0.4 0 0);
+}
+
+.bar span {
+  display: block;
+  height: 100%;
+  background: var(--azurite-on-black);
+}
+
+.end {
+  display: flex;
+  gap: 12px;
+  margin-left: auto;
+}
+
+.failed {
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+
+.outcome.failed,
+.now > .failed {
+  color: var(--minium-on-black);
+}
+
+.quiet,
+.outcome {
+  color: oklch(0.78 0 0);
+}
+
+.history {
+  overflow: auto;
+  max-height: 40vh;
+  padding: 8px 20px;
+  border-bottom: 1px solid oklch(0.36 0 0);
+}
+
+.history li {
+  display: grid;
+  grid-template-columns: 48px 1fr auto;
+  gap: 12px;
+  padding: 6px 0;
+}
+</style>

@@ -1,0 +1,100 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import type { RunReport } from '@zographos/operations';
+import { bytes, measure, seconds, whole } from '../controls/format.ts';
+
+const props = defineProps<{ report: RunReport; unit: string }>();
+
+const STAGES = [
+  ['load', 'reading'],
+  ['build', 'sorting'],
+  ['trace', 'tracing'],
+  ['pad', 'padding'],
+  ['encode', 'storing'],
+] as const;
+const longest = computed(() => Math.max(...STAGES.map(([stage]) => props.report.seconds[stage])));
+/** The map whose seams differ most. */
+const worstSeam = computed(() => Object.entries(props.report.seams).sort(([, a], [, b]) => b.mean - a.mean)[0] ?? null);
+const likeness = computed(
+  () => props.report.likeness.reduce((sum, { ssim }) => sum + ssim, 0) / (props.report.likeness.length || 1),
+);
+const fine = (share: number): string => `${(share * 100).toFixed(1)}\u2009%`;
+</script>
+
+<template>
+  <section class="panel">
+    <h2>What came out</h2>
+    <slot name="findings" />
+    <dl>
+      <dt>rays</dt>
+      <dd class="figure">{{ whole(report.rays) }}</dd>
+      <dt>missed rays</dt>
+      <dd class="figure">{{ whole(report.misses) }}</dd>
+      <dt>texels</dt>
+      <dd class="figure">{{ whole(report.texels.covered) }}</dd>
+      <dt>missed texels</dt>
+      <dd class="figure">{{ whole(report.texels.missed) }}</dd>
+      <template v-if="worstSeam">
+        <dt>seams, {{ worstSeam[0] }}</dt>
+        <dd class="figure">{{ fine(worstSeam[1].mean) }}</dd>
+      </template>
+      <template v-if="report.noise !== null">
+        <dt>noise</dt>
+        <dd class="figure">{{ fine(report.noise) }}</dd>
+      </template>
+      <template v-if="report.likeness.length">
+        <dt>likeness</dt>
+        <dd class="figure">{{ fine(likeness) }}</dd>
+      </template>
+      <dt>reach used</dt>
+      <dd class="figure">{{ measure(report.reach.out) }} / {{ measure(report.reach.in) }} {{ unit }}</dd>
+      <dt>memory</dt>
+      <dd class="figure">{{ bytes(report.peakMemoryBytes) }}</dd>
+    </dl>
+  </section>
+  <section class="panel">
+    <h2>Time, {{ seconds(report.seconds.total) }} in all</h2>
+    <ul class="stages">
+      <li v-for="[stage, word] in STAGES" :key="stage">
+        <span>{{ word }}</span>
+        <span class="bar"><span :style="{ width: `${(report.seconds[stage] / longest) * 100}%` }" /></span>
+        <span class="figure">{{ seconds(report.seconds[stage]) }}</span>
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+dl {
+  display: grid;
+  grid-template-columns: auto auto;
+  gap: 2px 8px;
+  margin-top: 8px;
+}
+
+dt {
+  color: var(--ink-soft);
+}
+
+dd {
+  text-align: right;
+}
+
+.stages li {
+  display: grid;
+  grid-template-columns: 54px 1fr 48px;
+  gap: 8px;
+  align-items: center;
+}
+
+.stages .figure {
+  text-align: right;
+}
+
+.bar span {
+  display: block;
+  min-width: 1px;
+  height: 7px;
+  background: var(--azurite);
+}
+</style>

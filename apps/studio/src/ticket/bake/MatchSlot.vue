@@ -1,0 +1,133 @@
+<script setup lang="ts">
+import InputText from 'primevue/inputtext';
+import { computed } from 'vue';
+import type { BakeTicket } from '@zographos/contracts';
+import { pairUp, USUAL_ENDINGS, type BakeOperationSettings } from '@zographos/operations';
+import { useProject } from '../../stores/project.ts';
+import Choice from '../../controls/Choice.vue';
+
+type Match = BakeOperationSettings['match'];
+
+/** Who sees whom: everything everything, or parts only the sources of their name. */
+const props = defineProps<{ ticket: BakeTicket }>();
+const emit = defineEmits<{ change: [Match] }>();
+const store = useProject();
+
+const match = computed(() => props.ticket.settings.match);
+const nameOf = (id: string): string => store.meshById(id)?.name ?? 'a mesh that is gone';
+const names = computed(() => ({
+  receivers: props.ticket.inputs.receivers.map(nameOf),
+  sources: props.ticket.inputs.sources.map(nameOf),
+}));
+const pairing = computed(() => pairUp(names.value.receivers, names.value.sources, match.value));
+const rows = computed(() =>
+  names.value.receivers.map((receiver, i) => {
+    const group = pairing.value.groupOf[i];
+    const seen = group === null || group === undefined ? [] : pairing.value.groups[group]!;
+    return { receiver, sees: seen.map((source) => names.value.sources[source]!).join(', ') };
+  }),
+);
+
+function setEndings(side: 'receiverEndings' | 'sourceEndings', text: string): void {
+  const endings = text
+    .split(',')
+    // A space belongs to an ending such as “ light”, but only parts those that begin with a mark of their own.
+    .map((ending) =>
+      ending
+        .trimEnd()
+        .replace(/^ +(?=[_.-])/, '')
+        .replace(/^ +/, ' '),
+    )
+    .filter((ending) => ending.trim());
+  if (match.value !== 'all' && endings.length > 0) emit('change', { ...match.value, [side]: endings });
+}
+</script>
+
+<template>
+  <h3>Who sees whom</h3>
+  <Choice
+    label="Matching"
+    :value="match === 'all' ? 'all' : 'name'"
+    :options="[
+      { value: 'all', label: 'every receiver sees all sources' },
+      { value: 'name', label: 'only those of its name' },
+    ]"
+    @choose="
+      emit(
+        'change',
+        $event === 'all'
+          ? 'all'
+          : { receiverEndings: [...USUAL_ENDINGS.receiverEndings], sourceEndings: [...USUAL_ENDINGS.sourceEndings] },
+      )
+    "
+  />
+  <div v-if="match !== 'all'" class="endings">
+    <label v-for="side in ['receiverEndings', 'sourceEndings'] as const" :key="side">
+      {{ side === 'receiverEndings' ? 'Endings of receivers' : 'Endings of sources' }}
+      <InputText
+        :model-value="match[side].join(',')"
+        size="small"
+        @change="setEndings(side, ($event.target as HTMLInputElement).value)"
+      />
+    </label>
+  </div>
+  <div class="table" tabindex="0" aria-label="Who sees whom">
+    <table>
+      <thead>
+        <tr>
+          <th scope="col">receiver</th>
+          <th scope="col">sees</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="row in rows" :key="row.receiver">
+          <td>{{ row.receiver }}</td>
+          <td :class="{ alone: !row.sees }">{{ row.sees || 'nothing of its name' }}</td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
+  <p v-if="pairing.unseen.length" class="alone">
+    Seen by nobody: {{ pairing.unseen.map((i) => names.sources[i]).join(', ') }}
+  </p>
+</template>
+
+<style scoped>
+.endings {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 10px;
+}
+
+.endings label {
+  display: grid;
+  gap: 3px;
+}
+
+.table {
+  overflow: auto;
+  max-height: 260px;
+}
+
+table {
+  width: 100%;
+  border-collapse: collapse;
+}
+
+th,
+td {
+  padding: 3px 10px 3px 0;
+  border-bottom: 1px solid var(--line);
+  text-align: left;
+  font-weight: inherit;
+}
+
+th {
+  color: var(--ink-soft);
+}
+
+.alone {
+  padding-left: 8px;
+  border-left: 3px solid var(--ochre);
+}
+</style>

@@ -1,0 +1,217 @@
+<script setup lang="ts">
+import InputNumber from 'primevue/inputnumber';
+import Select from 'primevue/select';
+import { computed, ref } from 'vue';
+import type { BakeTicket } from '@zographos/contracts';
+import { BLEND_MODES, type BakedKind } from '@zographos/core/image';
+import { pictureLayer, type PictureOfTicket } from '@zographos/operations';
+import { useProject } from '../../stores/project.ts';
+
+/** Which maps are carried over from pictures on the source, and how several are mixed. */
+const props = defineProps<{ ticket: BakeTicket }>();
+const store = useProject();
+
+const kinds = computed(() => props.ticket.settings.maps);
+const chosen = ref<BakedKind>(kinds.value[0]!);
+const kind = computed(() => kinds.value.find((each) => each === chosen.value) ?? kinds.value[0]!);
+const pictures = computed(() => props.ticket.inputs.pictures ?? []);
+const layers = computed(() => props.ticket.settings.pictures[kind.value] ?? []);
+const images = computed(() => store.images.map(({ id, name }) => ({ id, name })));
+const uvSets = computed(() => {
+  const sets = store.meshById(props.ticket.inputs.sources[0] ?? '')?.inspection.uvSets ?? [];
+  return sets.map((name, value) => ({ name, value }));
+});
+const WRAPS = ['repeat', 'mirror', 'clamp'] as const;
+/** What is set in percent. */
+const SHARES = [
+  { key: 'opacity', label: 'Opacity', most: 100, suffix: ' % opaque' },
+  { key: 'contrast', label: 'Contrast', most: 400, suffix: ' % contrast' },
+  { key: 'saturation', label: 'Saturation', most: 400, suffix: ' % saturation' },
+] as const;
+
+/** Pictures that no layer names any more are left out, and the others get new numbers. */
+function save(next: PictureOfTicket[], added: string[] = []): void {
+  const all = [...pictures.value, ...added];
+  const others = Object.entries(props.ticket.settings.pictures).filter(([of]) => of !== kind.value);
+  const byKind = [...others, ...(next.length > 0 ? [[kind.value, next] as const] : [])];
+  const used = [...new Set(byKind.flatMap(([, list]) => list.map(({ picture }) => all[picture]!)))];
+  const renumbered = byKind.map(([of, list]) => [
+    of,
+    list.map((layer) => ({ ...layer, picture: used.indexOf(all[layer.picture]!) })),
+  ]);
+  const { receivers, sources, cage, mask } = props.ticket.inputs;
+  const rest = { receivers, sources, ...(cage ? { cage } : {}), ...(mask ? { mask } : {}) };
+  void store.changeTicket(props.ticket.id, 'pictures', {
+    settings: {
+      ...props.ticket.settings,
+      pictures: Object.fromEntries(renumbered) as BakeTicket['settings']['pictures'],
+    },
+    inputs: { ...rest, ...(used.length > 0 ? { pictures: used } : {}) },
+  });
+}
+
+function add(id: string): void {
+  const known = pictures.value.indexOf(id);
+  const picture = known >= 0 ? known : pictures.value.length;
+  save([...layers.value, pictureLayer.parse({ picture })], known >= 0 ? [] : [id]);
+}
+
+const change = (at: number, part: Partial<PictureOfTicket>): void =>
+  save(layers.value.map((layer, i) => (i === at ? { ...layer, ...part } : layer)));
+const remove = (at: number): void => save(layers.value.filter((_, i) => i !== at));
+function below(at: number): void {
+  const next = [...layers.value];
+  [next[at - 1], next[at]] = [next[at]!, next[at - 1]!];
+  save(next);
+}
+
+const hexOf = (tint: readonly number[]): string =>
+  `#${tint
+    .map((value) =>
+      Math.round(Math.min(1, value) * 255)
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`;
+const tintOf = (hex: string): [number, number, number] => {
+  const value = (at: number): number => Number.parseInt(hex.slice(at, at + 2), 16) / 255;
+  return [value(1), value(3), value(5)];
+};
+const nameOf = ({ picture }: PictureOfTicket): string =>
+  store.images.find(({ id }) => id === pictures.value[picture])?.name ?? 'a picture that is gone';
+</script>
+
+<template>
+  <h3>Maps from pictures that lie on the source</h3>
+  <div class="choices" role="group" aria-label="Map">
+    <button v-for="each in kinds" :key="each" type="button" :aria-pressed="each === kind" @click="chosen = each">
+      {{ each }}
+    </button>
+  </div>
+  <p v-if="!layers.length" class="soft">
+    {{ kind }} comes from the source itself. Add a picture to carry it over from that instead.
+  </p>
+  <ol class="layers">
+    <li v-for="(layer, i) in layers" :key="i">
+      <p class="head">
+        <strong>{{ nameOf(layer) }}</strong>
+        <button v-if="i > 0" type="button" class="plain-button" @click="below(i)">lower</button>
+        <button type="button" class="plain-button" @click="remove(i)">remove</button>
+      </p>
+      <div class="fields">
+        <Select
+          :model-value="layer.uvSet"
+          :options="uvSets"
+          option-label="name"
+          option-value="value"
+          size="small"
+          :aria-label="`UV set of ${nameOf(layer)}`"
+          @update:model-value="change(i, { uvSet: $event })"
+        />
+        <Select
+          :model-value="layer.wrap"
+          :options="[...WRAPS]"
+          size="small"
+          :aria-label="`Beyond the border of ${nameOf(layer)}`"
+          @update:model-value="change(i, { wrap: $event })"
+        />
+        <InputNumber
+          v-for="axis in [0, 1] as const"
+          :key="axis"
+          :model-value="layer.tiling[axis]"
+          :min="0.01"
+          :max="1000"
+          :max-fraction-digits="3"
+          :suffix="axis === 0 ? ' × across' : ' × up'"
+          size="small"
+          :aria-label="axis === 0 ? 'Repeats across' : 'Repeats up'"
+          @update:model-value="
+            change(i, { tiling: axis === 0 ? [$event || 1, layer.tiling[1]] : [layer.tiling[0], $event || 1] })
+          "
+        />
+        <Select
+          :model-value="layer.blend"
+          :options="[...BLEND_MODES]"
+          size="small"
+          :aria-label="`How ${nameOf(layer)} is mixed`"
+          @update:model-value="change(i, { blend: $event })"
+        />
+        <InputNumber
+          v-for="{ key, label, most, suffix } in SHARES"
+          :key="key"
+          :model-value="layer[key] * 100"
+          :min="0"
+          :max="most"
+          :suffix="suffix"
+          size="small"
+          :aria-label="label"
+          @update:model-value="change(i, { [key]: ($event ?? 100) / 100 })"
+        />
+        <label
+          >tint
+          <input
+            type="color"
+            :value="hexOf(layer.tint)"
+            @change="change(i, { tint: tintOf(($event.target as HTMLInputElement).value) })"
+        /></label>
+      </div>
+    </li>
+  </ol>
+  <Select
+    :model-value="null"
+    :options="images"
+    option-label="name"
+    option-value="id"
+    size="small"
+    :placeholder="images.length ? 'Add a picture …' : 'Bring in pictures first'"
+    :disabled="!images.length"
+    aria-label="Picture to add"
+    @update:model-value="$event && add($event)"
+  />
+  <p class="soft">The first lies lowest. What a picture leaves free shows what is below, at last the material.</p>
+</template>
+
+<style scoped>
+.layers {
+  display: grid;
+  gap: 8px;
+  overflow: auto;
+  max-height: 380px;
+}
+
+li {
+  padding-left: 8px;
+  border-left: 3px solid var(--line);
+}
+
+.head {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+
+.head strong {
+  flex: 1;
+}
+
+.fields {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 4px;
+}
+
+.fields :deep(input) {
+  width: 100%;
+  min-width: 0;
+}
+
+label {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+
+.choices button {
+  border: 1px solid var(--line);
+}
+</style>

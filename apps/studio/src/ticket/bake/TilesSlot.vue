@@ -1,0 +1,96 @@
+<script setup lang="ts">
+import Select from 'primevue/select';
+import { computed } from 'vue';
+import type { BakeTicket } from '@zographos/contracts';
+import { FIRST_TILE } from '@zographos/core/uv';
+import type { BakeOperationSettings } from '@zographos/operations';
+import { useProject } from '../../stores/project.ts';
+import Choice from '../../controls/Choice.vue';
+
+type Tiles = Pick<BakeOperationSettings, 'tiles' | 'tileSizes'>;
+
+/** Which UDIM tiles are baked, and how large each is. */
+const props = defineProps<{ ticket: BakeTicket }>();
+const emit = defineEmits<{ change: [Partial<Tiles>] }>();
+const store = useProject();
+
+const settings = computed(() => props.ticket.settings);
+/** The tiles in which the receivers have islands. */
+const filled = computed(() => {
+  const tiles = props.ticket.inputs.receivers.flatMap(
+    (id) => store.meshById(id)?.inspection.uvTiles[settings.value.uvSet] ?? [],
+  );
+  return [...new Set(tiles.length > 0 ? tiles : [FIRST_TILE])].sort((a, b) => a - b);
+});
+const isBaked = (tile: number): boolean => settings.value.tiles === 'all' || settings.value.tiles.includes(tile);
+
+function toggle(tile: number): void {
+  const now = filled.value.filter(isBaked);
+  const next = now.includes(tile) ? now.filter((each) => each !== tile) : [...now, tile].sort((a, b) => a - b);
+  if (next.length > 0) emit('change', { tiles: next });
+}
+
+const SIZES = [256, 512, 1024, 2048, 4096, 8192];
+const sizes = computed(() => [
+  { value: 0, label: 'as the ticket says' },
+  ...SIZES.map((value) => ({ value, label: `${value} px` })),
+]);
+
+function setSize(tile: number, side: number): void {
+  const others = Object.fromEntries(Object.entries(settings.value.tileSizes).filter(([key]) => key !== String(tile)));
+  emit('change', { tileSizes: side === 0 ? others : { ...others, [tile]: { width: side, height: side } } });
+}
+</script>
+
+<template>
+  <h3>UDIM tiles to bake</h3>
+  <Choice
+    label="Tiles"
+    :value="settings.tiles === 'all' ? 'all' : 'some'"
+    :options="[
+      { value: 'all', label: 'all with islands' },
+      { value: 'some', label: 'only those ticked' },
+    ]"
+    @choose="emit('change', { tiles: $event === 'all' ? 'all' : filled })"
+  />
+  <ul>
+    <li v-for="tile in filled" :key="tile">
+      <label
+        ><input type="checkbox" :checked="isBaked(tile)" :disabled="settings.tiles === 'all'" @change="toggle(tile)" />
+        <span class="figure">{{ tile }}</span></label
+      >
+      <Select
+        :model-value="settings.tileSizes[tile]?.width ?? 0"
+        :options="sizes"
+        option-label="label"
+        option-value="value"
+        size="small"
+        :aria-label="`Size of tile ${tile}`"
+        @update:model-value="setSize(tile, $event)"
+      />
+    </li>
+  </ul>
+  <p class="soft">Tiles that are not baked keep the maps they have.</p>
+</template>
+
+<style scoped>
+ul {
+  display: grid;
+  gap: 6px;
+  overflow: auto;
+  max-height: 300px;
+}
+
+li {
+  display: grid;
+  grid-template-columns: 90px 1fr;
+  align-items: center;
+}
+
+label {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  min-height: 26px;
+}
+</style>

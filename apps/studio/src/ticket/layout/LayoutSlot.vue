@@ -1,0 +1,241 @@
+<script setup lang="ts">
+import InputNumber from 'primevue/inputnumber';
+import InputText from 'primevue/inputtext';
+import Slider from 'primevue/slider';
+import { computed } from 'vue';
+import { FIRST_TILE } from '@zographos/core/uv';
+import type { LayoutSettings } from '@zographos/operations';
+import { useProject } from '../../stores/project.ts';
+import Choice from '../../controls/Choice.vue';
+import MeshList from '../bake/MeshList.vue';
+import NameField from '../../controls/NameField.vue';
+import NumberField from '../../controls/NumberField.vue';
+import RoomFields from './SpacingFields.vue';
+import SizeFields from '../../controls/SizeFields.vue';
+
+/** The editor of one slot of a layout's sentence. */
+const props = defineProps<{ settings: LayoutSettings; meshes: readonly string[]; slotName: string; unit: string }>();
+const emit = defineEmits<{ change: [Partial<LayoutSettings>]; meshes: [string[]] }>();
+const store = useProject();
+
+const change = (part: Partial<LayoutSettings>): void => emit('change', part);
+const seams = (part: Partial<LayoutSettings['seams']>): void => change({ seams: { ...props.settings.seams, ...part } });
+const chosen = computed(() => store.meshesByIds([...props.meshes]));
+const BENDS = [
+  { value: 0.6, label: 'many, flat' },
+  { value: 2, label: 'usual' },
+  { value: 5, label: 'few, bent' },
+] as const;
+
+function setTiles(text: string | undefined): void {
+  const tiles = [...new Set((text ?? '').split(/[\s,;]+/).map(Number))].filter(
+    (tile) => Number.isInteger(tile) && tile >= FIRST_TILE && tile <= 2000,
+  );
+  if (tiles.length > 0) change({ tiles });
+}
+
+const EDGES = ['left', 'bottom', 'right', 'top'] as const;
+function setEdge(at: number, percent: number | null): void {
+  const window = props.settings.window.map((value, i) => (i === at ? (percent ?? 0) / 100 : value)) as [
+    number,
+    number,
+    number,
+    number,
+  ];
+  if (window[0] < window[2] && window[1] < window[3]) change({ window });
+}
+</script>
+
+<template>
+  <div class="slot-editor">
+    <template v-if="slotName === 'method'">
+      <h3>How the islands come about</h3>
+      <Choice
+        label="Method"
+        :value="settings.method"
+        :options="[
+          { value: 'unwrap', label: 'cut anew' },
+          { value: 'pack', label: 'as they are' },
+        ]"
+        @choose="change({ method: $event })"
+      />
+      <p class="soft">
+        Either way the result is a new UV set; the one on screen stays as it is, and pictures stay on theirs.
+      </p>
+    </template>
+    <template v-else-if="slotName === 'receivers'">
+      <h3>Meshes to lay out</h3>
+      <MeshList :meshes="meshes" label="Meshes" @choose="emit('meshes', $event)" />
+    </template>
+    <template v-else-if="slotName === 'together'">
+      <h3>Several meshes</h3>
+      <Choice
+        label="Together"
+        :value="settings.together ? 'one' : 'each'"
+        :options="[
+          { value: 'one', label: 'share one layout' },
+          { value: 'each', label: 'each its own' },
+        ]"
+        @choose="change({ together: $event === 'one' })"
+      />
+      <p class="soft">Texels along a side, beside the others: a part that is hardly seen may get half.</p>
+      <NumberField
+        v-for="mesh in chosen"
+        :key="mesh.id"
+        :label="mesh.name"
+        :value="settings.weights[mesh.name] ?? 1"
+        :min="0.05"
+        :max="20"
+        :digits="3"
+        suffix=" ×"
+        @change="change({ weights: { ...settings.weights, [mesh.name]: $event || 1 } })"
+      />
+    </template>
+    <template v-else-if="slotName === 'name'">
+      <h3>Name of the new UV set</h3>
+      <NameField
+        label="Name of the new UV set"
+        :value="settings.name"
+        :length="60"
+        usual="Layout"
+        @change="change({ name: $event })"
+      />
+    </template>
+    <template v-else-if="slotName === 'size'">
+      <h3>Size of the map that will lie on each tile</h3>
+      <SizeFields :size="settings.size" @change="change({ size: $event })" />
+    </template>
+    <template v-else-if="slotName === 'gap'">
+      <h3>Room around islands</h3>
+      <RoomFields :room="settings" @change="change" />
+      <p class="soft">
+        {{ ((settings.gap / settings.size.width) * 100).toFixed(2) }} % of the tile between islands. Twice the padding
+        keeps bakes apart at every mip level that matters.
+      </p>
+      <button
+        type="button"
+        class="plain-button"
+        @click="change({ gap: Math.max(1, Math.round(settings.size.width * 0.005)) })"
+      >
+        0.5 % of the tile
+      </button>
+    </template>
+    <template v-else-if="slotName === 'density'">
+      <h3>Texels for each {{ unit }}</h3>
+      <Choice
+        label="Density"
+        :value="settings.density"
+        :options="[
+          { value: 'equal', label: 'equal everywhere' },
+          { value: 'kept', label: 'in proportion as now' },
+        ]"
+        @choose="change({ density: $event, scale: 'fill' })"
+      />
+      <NumberField
+        :label="settings.density === 'equal' ? `px for each ${unit}` : 'times the present size'"
+        :value="settings.scale === 'fill' ? null : settings.scale"
+        :min="0"
+        :digits="4"
+        placeholder="as many as fit"
+        @change="change({ scale: $event || 'fill' })"
+      />
+      <Choice
+        label="Turning"
+        :value="settings.rotate ? 'yes' : 'no'"
+        :options="[
+          { value: 'yes', label: 'islands may be turned' },
+          { value: 'no', label: 'none is turned' },
+        ]"
+        @choose="change({ rotate: $event === 'yes' })"
+      />
+    </template>
+    <template v-else-if="slotName === 'seams'">
+      <h3>Where it is cut</h3>
+      <Choice label="Islands" :value="settings.seams.bend" :options="BENDS" @choose="seams({ bend: $event })" />
+      <label
+        >{{ settings.seams.bend }}
+        <Slider
+          :model-value="settings.seams.bend"
+          :min="0.2"
+          :max="10"
+          :step="0.1"
+          aria-label="How much an island may bend"
+          @update:model-value="seams({ bend: Number($event) })"
+        />
+      </label>
+      <Choice
+        label="Hard edges"
+        :value="settings.seams.hardEdges > 0.75 ? 'yes' : 'no'"
+        :options="[
+          { value: 'yes', label: 'along hard edges' },
+          { value: 'no', label: 'anywhere' },
+        ]"
+        @choose="seams({ hardEdges: $event === 'yes' ? 1 : 0.5 })"
+      />
+      <Choice
+        label="Present seams"
+        :value="settings.seams.existing ? 'yes' : 'no'"
+        :options="[
+          { value: 'yes', label: 'present seams stay' },
+          { value: 'no', label: 'they are forgotten' },
+        ]"
+        @choose="seams({ existing: $event === 'yes' })"
+      />
+    </template>
+    <template v-else-if="slotName === 'room'">
+      <h3>The room that is filled</h3>
+      <label
+        >tiles
+        <InputText
+          :model-value="settings.tiles.join(', ')"
+          size="small"
+          aria-label="Tiles to fill"
+          @change="setTiles(($event.target as HTMLInputElement).value)"
+        />
+      </label>
+      <p class="soft">The part of each tile, from its lower left corner:</p>
+      <NumberField
+        v-for="(edge, i) in EDGES"
+        :key="edge"
+        :label="edge"
+        :value="settings.window[i]! * 100"
+        :min="0"
+        :max="100"
+        :digits="3"
+        suffix=" %"
+        @change="setEdge(i, $event)"
+      />
+    </template>
+    <template v-else-if="slotName === 'passes'">
+      <h3>Orders in which islands are tried</h3>
+      <InputNumber
+        :model-value="settings.passes"
+        :min="1"
+        :max="64"
+        show-buttons
+        size="small"
+        aria-label="Tries"
+        @update:model-value="change({ passes: $event ?? 1 })"
+      />
+      <p class="soft">The best is kept. While it runs it can be told that the best so far is enough.</p>
+    </template>
+    <template v-else-if="slotName === 'locked'">
+      <h3>Islands that stay</h3>
+      <p>They are kept clear of, and neither cut nor moved.</p>
+      <button type="button" class="plain-button" @click="change({ locked: [] })">Let all move</button>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+label {
+  display: flex;
+  gap: 14px;
+  align-items: center;
+  justify-content: space-between;
+}
+
+label :deep(.p-slider) {
+  width: 240px;
+}
+</style>

@@ -1,0 +1,26 @@
+<script setup lang="ts">
+import NumberField from '../../controls/NumberField.vue';
+
+/** Room around islands, in texels. */
+defineProps<{ room: { gap: number; edge: number } }>();
+const emit = defineEmits<{ change: [{ gap?: number; edge?: number }] }>();
+</script>
+
+<template>
+  <NumberField
+    label="between islands"
+    :value="room.gap"
+    :min="0"
+    :max="1024"
+    suffix=" px"
+    @change="emit('change', { gap: $event ?? 0 })"
+  />
+  <NumberField
+    label="to the edge"
+    :value="room.edge"
+    :min="0"
+    :max="1024"
+    suffix=" px"
+    @change="emit('change', { edge: $event ?? 0 })"
+  />
+</template>

@@ -1,0 +1,112 @@
+<script setup lang="ts">
+import Listbox from 'primevue/listbox';
+import { DEFAULT_LAYOUT, MERGED_KINDS, type MergeSettings } from '@zographos/operations';
+import Choice from '../../controls/Choice.vue';
+import MeshList from '../bake/MeshList.vue';
+import NameField from '../../controls/NameField.vue';
+import NumberField from '../../controls/NumberField.vue';
+import RoomFields from '../layout/SpacingFields.vue';
+import SizeFields from '../../controls/SizeFields.vue';
+
+/** The editor of one slot of a merge's sentence. */
+const props = defineProps<{ settings: MergeSettings; meshes: readonly string[]; slotName: string }>();
+const emit = defineEmits<{ change: [Partial<MergeSettings>]; meshes: [string[]] }>();
+
+const SAMPLES = [1, 2, 3, 4, 6, 8].map((value) => ({ value, label: `${value} × ${value}` }));
+const KINDS = MERGED_KINDS.map((value) => ({ value, label: value }));
+
+/** Kinds stay in their usual order, and one always stays. */
+function setMaps(chosen: MergeSettings['maps']): void {
+  if (chosen.length > 0) emit('change', { maps: MERGED_KINDS.filter((kind) => chosen.includes(kind)) });
+}
+
+/** A new layout is made for the size of the maps. */
+function setSize(size: MergeSettings['size']): void {
+  emit('change', { size, layout: props.settings.layout && { ...props.settings.layout, size } });
+}
+
+function setRoom(part: { gap?: number; edge?: number }): void {
+  emit('change', { layout: { ...(props.settings.layout ?? DEFAULT_LAYOUT), ...part, size: props.settings.size } });
+}
+</script>
+
+<template>
+  <div class="slot-editor">
+    <template v-if="slotName === 'receivers'">
+      <h3>Meshes whose materials are merged</h3>
+      <MeshList :meshes="meshes" label="Meshes" @choose="emit('meshes', $event)" />
+      <p class="soft">They stay as they are; the merged mesh is a new one.</p>
+    </template>
+    <template v-else-if="slotName === 'name'">
+      <h3>What it is called</h3>
+      <NameField
+        label="Name of the merged mesh"
+        :value="settings.name"
+        :length="100"
+        usual="Merged"
+        @change="emit('change', { name: $event })"
+      />
+      <Choice
+        label="Objects"
+        :value="settings.keepObjects ? 'apart' : 'one'"
+        :options="[
+          { value: 'one', label: 'one mesh' },
+          { value: 'apart', label: 'objects apart, one material' },
+        ]"
+        @choose="emit('change', { keepObjects: $event === 'apart' })"
+      />
+    </template>
+    <template v-else-if="slotName === 'maps'">
+      <h3>Maps of the merged material</h3>
+      <Listbox
+        multiple
+        :model-value="settings.maps"
+        :options="KINDS"
+        option-label="label"
+        option-value="value"
+        aria-label="Maps"
+        @update:model-value="setMaps($event)"
+      />
+      <p class="soft">Solid colours and pictures mix freely; there is no light in them.</p>
+    </template>
+    <template v-else-if="slotName === 'size'">
+      <h3>Size of the maps</h3>
+      <SizeFields :size="settings.size" @change="setSize" />
+    </template>
+    <template v-else-if="slotName === 'layout'">
+      <h3>The layout they share</h3>
+      <Choice
+        label="Layout"
+        :value="settings.layout ? 'new' : 'kept'"
+        :options="[
+          { value: 'new', label: 'a new one' },
+          { value: 'kept', label: 'the one on screen' },
+        ]"
+        @choose="emit('change', { layout: $event === 'new' ? { ...DEFAULT_LAYOUT, size: settings.size } : null })"
+      />
+      <RoomFields v-if="settings.layout" :room="settings.layout" @change="setRoom" />
+      <p v-else class="soft">Their islands must not lie on each other there.</p>
+    </template>
+    <template v-else-if="slotName === 'samples'">
+      <h3>Samples in each texel</h3>
+      <Choice
+        label="Samples"
+        :value="settings.samples"
+        :options="SAMPLES"
+        @choose="emit('change', { samples: $event })"
+      />
+    </template>
+    <template v-else-if="slotName === 'padding'">
+      <h3>Padding beyond the islands</h3>
+      <NumberField
+        label="texels"
+        :value="settings.padding === 'all' ? null : settings.padding"
+        :min="0"
+        :max="256"
+        suffix=" px"
+        placeholder="everywhere"
+        @change="emit('change', { padding: $event ?? 'all' })"
+      />
+    </template>
+  </div>
+</template>

@@ -1,0 +1,3 @@
+export * from './curve.ts';
+export * from './denoise.ts';
+export * from './adjust.ts';

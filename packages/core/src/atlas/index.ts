@@ -1,0 +1,2 @@
+export * from './placements.ts';
+export * from './composeAtlas.ts';

@@ -1,0 +1,4 @@
+export * from './size.ts';
+export * from './fourier.ts';
+export * from './randomNumbers.ts';
+export * from './lowDiscrepancy.ts';

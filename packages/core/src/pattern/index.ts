@@ -1,0 +1,3 @@
+export * from './domain.ts';
+export * from './shapes.ts';
+export * from './field.ts';

@@ -1,0 +1,97 @@
+import { ZographosError } from '../../errors.ts';
+import type { Image } from '../../image/image.ts';
+import { toUnit } from '../../image/kindMeaning.ts';
+
+export type Axis = 'across' | 'up';
+
+/**
+ * How the two ends of a picture are laid over each other so that it repeats: the last `width` columns (or rows) come to
+ * lie on the first, and the result is shorter by as many. The same plan serves all maps of a set, so that nothing drifts
+ * apart.
+ */
+export interface Overlap {
+  axis: Axis;
+  /** Columns or rows that lie on each other. */
+  width: number;
+  /** How much of the end shows at each place of the overlap, 0 to 1: row by row of the picture, as it lies. */
+  weights: Float32Array;
+}
+
+/** Length along an axis, and across it. */
+export const extentOf = (
+  { width, height }: Pick<Image, 'width' | 'height'>,
+  axis: Axis,
+): [along: number, other: number] => (axis === 'across' ? [width, height] : [height, width]);
+
+/**
+ * Where a place of the overlap lies among its weights, and its two texels in the picture.
+ * @param i column (or row) within the overlap @param j row (or column) across it
+ */
+export function overlapAt(
+  { width, height }: Pick<Image, 'width' | 'height'>,
+  { axis, width: depth }: Pick<Overlap, 'axis' | 'width'>,
+  i: number,
+  j: number,
+): { weight: number; start: number; end: number } {
+  return axis === 'across'
+    ? { weight: j * depth + i, start: j * width + i, end: j * width + width - depth + i }
+    : { weight: i * width + j, start: i * width + j, end: (height - depth + i) * width + j };
+}
+
+/** @throws input/bad-settings for an overlap that leaves nothing, or is nothing */
+export function requireOverlap(image: Pick<Image, 'width' | 'height'>, axis: Axis, width: number): void {
+  const [along] = extentOf(image, axis);
+  if (Number.isInteger(width) && width >= 1 && width * 2 <= along) return;
+  throw new ZographosError(
+    'input/bad-settings',
+    `Ends of ${width} px cannot be laid over each other in a picture of ${along} px. Choose from 1 to ${Math.floor(along / 2)} px.`,
+  );
+}
+
+/** How the two texels at a place of the overlap become one; all channels, for colours are mixed as a whole. */
+export type Mix = (
+  from: Float32Array,
+  texels: { start: number; end: number },
+  weight: number,
+  to: Float32Array,
+  at: number,
+) => void;
+
+/**
+ * Makes a picture repeat along one axis.
+ * @param mix how texels of the overlap become one; plainly, if nothing is said
+ * @param unit whether texels are directions (0.5 for none along an axis), which are made of unit length again
+ */
+export function layOver(
+  image: Image,
+  overlap: Overlap,
+  { unit = false, mix }: { unit?: boolean; mix?: Mix } = {},
+): Image {
+  const { width, height, channels, data: from } = image;
+  const { axis, width: depth, weights } = overlap;
+  const [w, h] = axis === 'across' ? [width - depth, height] : [width, height - depth];
+  const data = new Float32Array(w * h * channels);
+  // Of each row (or of all rows together) first what is mixed, then what stays.
+  const rows = axis === 'across' ? h : 1;
+  const mixed = axis === 'across' ? depth : depth * width;
+  const [row, line] = axis === 'across' ? [width, w] : [width * height, w * h];
+  const texels = { start: 0, end: 0 };
+  for (let y = 0; y < rows; y++) {
+    data.set(from.subarray((y * row + mixed) * channels, (y * row + line) * channels), (y * line + mixed) * channels);
+    for (let i = 0; i < mixed; i++) {
+      texels.start = (y * row + i) * channels;
+      texels.end = (y * row + line + i) * channels;
+      const to = (y * line + i) * channels;
+      const weight = weights[y * mixed + i]!;
+      if (mix) mix(from, texels, weight, data, to);
+      else {
+        for (let c = 0; c < channels; c++) {
+          const start = from[texels.start + c]!;
+          data[to + c] = start + (from[texels.end + c]! - start) * weight;
+        }
+      }
+      if (unit) toUnit(data, to);
+    }
+  }
+  return { ...image, width: w, height: h, data };
+}

@@ -1,0 +1,145 @@
+import type { Image } from '../../image/image.ts';
+import { principalAxes } from '../../image/principalAxes.ts';
+import type { Mix } from './overlap.ts';
+
+/**
+ * Mixing that keeps contrast: values are brought to a normal distribution by their rank, mixed there with their variance
+ * restored, and brought back (Heitz and Neyret, "High-Performance By-Example Noise using a Histogram-Preserving Blending
+ * Operator", 2018). Plain mixing averages, and goes dull where both ends show. Colours are ranked along the axes on which
+ * they do not depend on each other (Deliot and Heitz, "Procedural Stochastic Textures by Tiling and Blending", 2019), so
+ * that no hue comes up that the picture does not have; no channel leaves the range it has.
+ */
+export function histogramPreservingMix(image: Image): Mix {
+  const { channels } = image;
+  const samples = samplesOf(image);
+  const axes = principalAxes(samples, channels);
+  const ranges = Array.from({ length: channels }, (_, c) => rangeOf(samples, channels, c));
+  const tables = Array.from({ length: channels }, (_, k) => {
+    const values = new Float32Array(samples.length / channels);
+    for (let i = 0; i < values.length; i++) values[i] = along(axes, k, channels, samples, i * channels);
+    return rankTable(values);
+  });
+  const mixed = new Float64Array(channels);
+  return (from, { start, end }, weight, to, at) => {
+    if (weight <= 0 || weight >= 1) {
+      const texel = weight <= 0 ? start : end;
+      for (let c = 0; c < channels; c++) to[at + c] = from[texel + c]!;
+      return;
+    }
+    const spread = Math.sqrt((1 - weight) ** 2 + weight ** 2);
+    for (let k = 0; k < channels; k++) {
+      const { sorted, normals } = tables[k]!;
+      const a = normals[rankOf(sorted, along(axes, k, channels, from, start))]!;
+      const b = normals[rankOf(sorted, along(axes, k, channels, from, end))]!;
+      mixed[k] = fromNormal(sorted, (a * (1 - weight) + b * weight) / spread);
+    }
+    for (let c = 0; c < channels; c++) {
+      let sum = 0;
+      for (let k = 0; k < channels; k++) sum += axes[k * channels + c]! * mixed[k]!;
+      const [low, high] = ranges[c]!;
+      to[at + c] = Math.max(low, Math.min(high, sum));
+    }
+  };
+}
+
+/** How far a texel lies along an axis. */
+function along(axes: Float64Array, axis: number, channels: number, data: Float32Array, at: number): number {
+  let sum = 0;
+  for (let c = 0; c < channels; c++) sum += axes[axis * channels + c]! * data[at + c]!;
+  return sum;
+}
+
+/** Ranks are told apart in so many steps at the most, found from so many texels. */
+const STEPS = 4096;
+const SAMPLES = 1 << 16;
+
+/** Texels spread over a picture by the golden ratio, which meets no pattern of it; all of them, if they are few. */
+function samplesOf({ data, channels }: Image): Float32Array {
+  const count = data.length / channels;
+  if (count <= SAMPLES) return data;
+  const samples = new Float32Array(SAMPLES * channels);
+  const golden = (Math.sqrt(5) - 1) / 2;
+  for (let i = 0; i < SAMPLES; i++) {
+    const texel = Math.floor(((i * golden) % 1) * count) * channels;
+    for (let c = 0; c < channels; c++) samples[i * channels + c] = data[texel + c]!;
+  }
+  return samples;
+}
+
+function rangeOf(samples: Float32Array, channels: number, channel: number): [low: number, high: number] {
+  let [low, high] = [Infinity, -Infinity];
+  for (let at = channel; at < samples.length; at += channels) {
+    low = Math.min(low, samples[at]!);
+    high = Math.max(high, samples[at]!);
+  }
+  return [low, high];
+}
+
+/** Values in order, thinned out evenly, and the normal value of each rank, counted in halves. */
+function rankTable(values: Float32Array): { sorted: Float32Array; normals: Float64Array } {
+  const all = values.sort();
+  const sorted =
+    all.length <= STEPS
+      ? all
+      : Float32Array.from({ length: STEPS }, (_, i) => all[Math.floor(((i + 0.5) / STEPS) * all.length)]!);
+  return { sorted, normals: normalsOf(2 * sorted.length) };
+}
+
+const knownNormals = new Map<number, Float64Array>();
+
+/** Normal values of so many ranks; they do not depend on the picture. */
+function normalsOf(ranks: number): Float64Array {
+  let normals = knownNormals.get(ranks);
+  if (!normals) {
+    normals = Float64Array.from({ length: ranks + 1 }, (_, rank) =>
+      inverseNormal(Math.max(1, Math.min(ranks - 1, rank)) / ranks),
+    );
+    knownNormals.clear();
+    knownNormals.set(ranks, normals);
+  }
+  return normals;
+}
+
+/** Twice the rank of a value: between the first place where it could stand and the last, for equal values share one. */
+function rankOf(sorted: Float32Array, value: number): number {
+  const first = below(sorted, value, false);
+  return first + (sorted[first] === value ? below(sorted, value, true) : first);
+}
+
+function fromNormal(sorted: Float32Array, value: number): number {
+  const place = normal(value) * sorted.length - 0.5;
+  const low = Math.max(0, Math.min(sorted.length - 1, Math.floor(place)));
+  const high = Math.min(sorted.length - 1, low + 1);
+  const share = Math.max(0, Math.min(1, place - low));
+  return sorted[low]! * (1 - share) + sorted[high]! * share;
+}
+
+/** How many values are smaller, or (with `orEqual`) not larger. */
+function below(sorted: Float32Array, value: number, orEqual: boolean): number {
+  let [low, high] = [0, sorted.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (sorted[middle]! < value || (orEqual && sorted[middle] === value)) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+/** The normal distribution function, by the error function of Abramowitz and Stegun, 7.1.26 (from memory). */
+function normal(x: number): number {
+  const t = 1 / (1 + 0.3275911 * (Math.abs(x) / Math.SQRT2));
+  const poly = t * (0.254829592 + t * (-0.284496736 + t * (1.421413741 + t * (-1.453152027 + t * 1.061405429))));
+  const half = 0.5 * poly * Math.exp((-x * x) / 2);
+  return x >= 0 ? 1 - half : half;
+}
+
+/** Its inverse, by halving the interval: exact to what the function itself is. */
+function inverseNormal(share: number): number {
+  let [low, high] = [-6, 6];
+  for (let n = 0; n < 40; n++) {
+    const middle = (low + high) / 2;
+    if (normal(middle) < share) low = middle;
+    else high = middle;
+  }
+  return (low + high) / 2;
+}

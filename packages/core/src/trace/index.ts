@@ -1,0 +1,10 @@
+export * from './scene.ts';
+export * from './rays.ts';
+export * from './bvh.ts';
+export * from './bvhTracer.ts';
+export * from './kernel.ts';
+export { fitsKernel } from './kernelMemory.ts';
+export * from './kernelTree.ts';
+export * from './sampleKernel.ts';
+export * from './groupTracer.ts';
+export * from './nearestPlace.ts';

@@ -1,0 +1,250 @@
+import { z } from 'zod';
+import { ZographosError } from '@zographos/core/errors';
+import { PLAIN_MATERIAL, type Material, type Mesh } from '@zographos/core/mesh';
+import { type Document, type Node, type Primitive, WebIO } from '@gltf-transform/core';
+import { KHRMaterialsUnlit, KHRMeshQuantization, KHRTextureTransform } from '@gltf-transform/extensions';
+import { checkTriangles } from '../../limits.ts';
+import { headText, viewOf } from './bytes.ts';
+import { completeNormals, requireTriangles } from './cornerMesh.ts';
+import { GltfMaterials } from './gltfMaterials.ts';
+import type { MeshFile, MeshFileObject, MeshSource } from '../meshFile.ts';
+import { PictureList } from '../pictureList.ts';
+
+/** Required extensions that do not change geometry, or that are understood. */
+const ACCEPTED =
+  /^(KHR_mesh_quantization|KHR_texture_transform|KHR_materials_\w+|KHR_lights_punctual|EXT_texture_webp)$/;
+
+/**
+ * Reads glTF 2.0, as GLB or as JSON with its buffers beside it. Each node with a mesh becomes an object in
+ * world space; its primitives become material slots.
+ * @throws input/unreadable-file, input/missing-part, input/bad-index, input/no-triangles, limit/triangles
+ */
+export async function readGltf(source: MeshSource): Promise<MeshFile> {
+  const { name, limits } = source;
+  const pictures = new PictureList(source.companion);
+  const document = await readDocument(source);
+  const materials = new GltfMaterials(document, pictures);
+  const objects: MeshFileObject[] = [];
+  let triangles = 0;
+  for (const node of document.getRoot().listNodes()) {
+    const object = readNode(node, name, materials);
+    if (!object) continue;
+    triangles += object.mesh.indices.length / 3;
+    checkTriangles(name, triangles, limits);
+    objects.push(object);
+  }
+  return {
+    objects: withPicturesUsed(requireTriangles(name, objects), pictures),
+    missingPictures: pictures.missing,
+    unit: 'm',
+  };
+}
+
+/** The library's name for the buffer within a GLB. */
+const OWN_BUFFER = '@glb.bin';
+
+/**
+ * The two chunks of a GLB, whose pictures may lie beside it: header, JSON, binary (glTF 2.0, section 4.4).
+ * @throws RangeError, SyntaxError for one that is cut off
+ */
+function chunksOf(bytes: Uint8Array<ArrayBuffer>): JsonAndResources {
+  const view = viewOf(bytes);
+  const length = view.getUint32(12, true);
+  const json = JSON.parse(new TextDecoder().decode(bytes.subarray(20, 20 + length))) as JsonAndResources['json'];
+  const at = 20 + length;
+  if (at + 8 > bytes.length) return { json, resources: {} };
+  const size = view.getUint32(at, true);
+  if (at + 8 + size > bytes.length) throw new RangeError('cut off');
+  return { json, resources: { [OWN_BUFFER]: bytes.slice(at + 8, at + 8 + size) } };
+}
+
+type JsonAndResources = Awaited<ReturnType<WebIO['binaryToJSON']>>;
+
+async function readDocument({ name, bytes, companion }: MeshSource): Promise<Document> {
+  const io = new WebIO().registerExtensions([KHRMaterialsUnlit, KHRMeshQuantization, KHRTextureTransform]);
+  io.setLogger({ debug() {}, info() {}, warn() {}, error() {} });
+  try {
+    const isBinary = headText(bytes, 4) === 'glTF';
+    const { json, resources } = isBinary
+      ? chunksOf(bytes.slice())
+      : {
+          json: JSON.parse(new TextDecoder().decode(bytes)) as JsonAndResources['json'],
+          resources: {} as Record<string, Uint8Array<ArrayBuffer>>,
+        };
+    for (const extension of json.extensionsRequired ?? []) {
+      if (ACCEPTED.test(extension)) continue;
+      throw new ZographosError(
+        'input/unreadable-file',
+        `“${name}” needs the glTF extension ${extension}, which cannot be read here. Export it without that compression or extension.`,
+      );
+    }
+    for (const buffer of json.buffers ?? []) {
+      if (!buffer.uri || buffer.uri.startsWith('data:')) continue;
+      const part = await companion(decodeURIComponent(buffer.uri));
+      if (!part) {
+        throw new ZographosError(
+          'input/missing-part',
+          `“${name}” keeps its geometry in “${buffer.uri}”, which is not there. Bring in both files together, or export as GLB.`,
+        );
+      }
+      resources[buffer.uri] = part.slice();
+    }
+    // Geometry does not need pictures: one that is not there is only missed when materials are baked.
+    for (const image of json.images ?? []) {
+      if (!image.uri || image.uri.startsWith('data:')) continue;
+      const picture = await companion(decodeURIComponent(image.uri));
+      resources[image.uri] = picture ? picture.slice() : new Uint8Array(new ArrayBuffer(0));
+    }
+    return await io.readJSON({ json, resources });
+  } catch (error) {
+    if (error instanceof ZographosError) throw error;
+    throw new ZographosError(
+      'input/unreadable-file',
+      `“${name}” cannot be read as glTF 2.0: it is cut off or damaged. Export it again.`,
+      { cause: error },
+    );
+  }
+}
+
+function readNode(node: Node, file: string, materials: GltfMaterials): MeshFileObject | null {
+  const primitives = node.getMesh()?.listPrimitives() ?? [];
+  const parts = primitives.map((primitive) => ({ primitive, indices: triangleIndices(primitive) }));
+  const usable = parts.filter((part) => part.indices.length > 0 && part.primitive.getAttribute('POSITION'));
+  if (usable.length === 0) return null;
+  const matrix = node.getWorldMatrix();
+  const vertices = usable.reduce((sum, { primitive }) => sum + primitive.getAttribute('POSITION')!.getCount(), 0);
+  const uvSets = [0, 1, 2, 3, 4, 5, 6, 7].filter((set) =>
+    usable.some(({ primitive }) => primitive.getAttribute(`TEXCOORD_${set}`)),
+  );
+  const hasColors = usable.some(({ primitive }) => primitive.getAttribute('COLOR_0'));
+  const positions = new Float32Array(vertices * 3);
+  const normals = new Float32Array(vertices * 3);
+  const coords = uvSets.map(() => new Float32Array(vertices * 2));
+  const colors = hasColors ? new Float32Array(vertices * 4).fill(1) : null;
+  const indices: number[] = [];
+  const slots: string[] = [];
+  const slotMaterials: Material[] = [];
+  const triangleSlots: number[] = [];
+  let missingNormals = false;
+  let droppedTriangles = 0;
+  let base = 0;
+  for (const { primitive, indices: local } of usable) {
+    const count = primitive.getAttribute('POSITION')!.getCount();
+    copy(primitive, 'POSITION', 3, positions, base);
+    if (!copy(primitive, 'NORMAL', 3, normals, base)) missingNormals = true;
+    uvSets.forEach((set, i) => {
+      if (!copy(primitive, `TEXCOORD_${set}`, 2, coords[i]!, base)) return;
+      // glTF counts v from the top of the picture, the core from the bottom.
+      for (let v = base; v < base + count; v++) coords[i]![v * 2 + 1] = 1 - coords[i]![v * 2 + 1]!;
+    });
+    if (colors) copy(primitive, 'COLOR_0', 4, colors, base);
+    const material = primitive.getMaterial();
+    const slotName = material?.getName() || 'default';
+    if (!slots.includes(slotName)) {
+      slots.push(slotName);
+      slotMaterials.push(material ? materials.read(material) : PLAIN_MATERIAL);
+    }
+    const slot = slots.indexOf(slotName);
+    for (let i = 0; i < local.length; i += 3) {
+      const corners = [local[i]!, local[i + 1]!, local[i + 2]!];
+      const beyond = corners.find((corner) => corner >= count);
+      if (beyond !== undefined) {
+        throw new ZographosError(
+          'input/bad-index',
+          `“${file}”: “${node.getName()}” uses vertex ${beyond}, but has only ${count}. It is damaged; export it again.`,
+        );
+      }
+      if (corners.every((corner) => isFiniteVertex(positions, coords, base + corner))) {
+        for (const corner of corners) indices.push(base + corner);
+        triangleSlots.push(slot);
+      } else droppedTriangles++;
+    }
+    base += count;
+  }
+  transform(positions, normals, matrix);
+  if (determinant(matrix) < 0) {
+    for (let i = 0; i < indices.length; i += 3) [indices[i + 1], indices[i + 2]] = [indices[i + 2]!, indices[i + 1]!];
+  }
+  // Names of UV sets, as we write them: glTF itself only counts them.
+  const names = z.array(z.string()).catch([]).parse(node.getMesh()!.getExtras()['uvSets']);
+  const mesh: Mesh = {
+    name: node.getName() || node.getMesh()!.getName() || file.replace(/\.[^.]*$/, ''),
+    positions,
+    normals,
+    uvSets: uvSets.map((set, i) => ({ name: names[set] ?? `UV ${set + 1}`, coords: coords[i]! })),
+    colors,
+    indices: Uint32Array.from(indices),
+    slots,
+    triangleSlots: Uint16Array.from(triangleSlots),
+    materials: slotMaterials,
+  };
+  return { mesh, computedNormals: completeNormals(mesh, missingNormals), droppedTriangles };
+}
+
+/** Gives objects the pictures of their file. */
+function withPicturesUsed(objects: MeshFileObject[], { pictures }: PictureList): MeshFileObject[] {
+  for (const { mesh } of objects) mesh.pictures = pictures;
+  return objects;
+}
+
+/** The primitive as a triangle list; strips and fans are unrolled, points and lines give nothing. */
+function triangleIndices(primitive: Primitive): Uint32Array {
+  const count = primitive.getIndices()?.getCount() ?? primitive.getAttribute('POSITION')?.getCount() ?? 0;
+  const given = primitive.getIndices();
+  const at = (i: number): number => given?.getScalar(i) ?? i;
+  const mode = primitive.getMode();
+  if (mode === 4) return Uint32Array.from({ length: count - (count % 3) }, (_, i) => at(i));
+  if (mode !== 5 && mode !== 6) return new Uint32Array(0);
+  const list: number[] = [];
+  for (let i = 2; i < count; i++) {
+    if (mode === 6) list.push(at(0), at(i - 1), at(i));
+    else if (i % 2 === 0) list.push(at(i - 2), at(i - 1), at(i));
+    else list.push(at(i - 1), at(i - 2), at(i));
+  }
+  return Uint32Array.from(list);
+}
+
+function copy(primitive: Primitive, semantic: string, width: number, target: Float32Array, base: number): boolean {
+  const accessor = primitive.getAttribute(semantic);
+  if (!accessor) return false;
+  const element: number[] = [];
+  for (let i = 0; i < accessor.getCount(); i++) {
+    accessor.getElement(i, element);
+    for (let k = 0; k < Math.min(width, element.length); k++) target[(base + i) * width + k] = element[k]!;
+  }
+  return true;
+}
+
+function isFiniteVertex(positions: Float32Array, coords: Float32Array[], vertex: number): boolean {
+  for (let k = 0; k < 3; k++) if (!Number.isFinite(positions[vertex * 3 + k])) return false;
+  return coords.every((set) => Number.isFinite(set[vertex * 2]) && Number.isFinite(set[vertex * 2 + 1]));
+}
+
+function determinant(m: readonly number[]): number {
+  return (
+    m[0]! * (m[5]! * m[10]! - m[6]! * m[9]!) -
+    m[4]! * (m[1]! * m[10]! - m[2]! * m[9]!) +
+    m[8]! * (m[1]! * m[6]! - m[2]! * m[5]!)
+  );
+}
+
+/** Positions by the matrix, normals by its cofactors (the inverse transpose up to a factor). */
+function transform(positions: Float32Array, normals: Float32Array, m: readonly number[]): void {
+  const isIdentity = m.every((value, i) => value === (i % 5 === 0 ? 1 : 0));
+  if (isIdentity) return;
+  const sign = Math.sign(determinant(m)) || 1;
+  const cofactor = (a: number, b: number, c: number, d: number): number => sign * (m[a]! * m[d]! - m[b]! * m[c]!);
+  const n = [
+    [cofactor(5, 6, 9, 10), cofactor(9, 10, 1, 2), cofactor(1, 2, 5, 6)],
+    [cofactor(6, 4, 10, 8), cofactor(10, 8, 2, 0), cofactor(2, 0, 6, 4)],
+    [cofactor(4, 5, 8, 9), cofactor(8, 9, 0, 1), cofactor(0, 1, 4, 5)],
+  ];
+  for (let v = 0; v < positions.length; v += 3) {
+    const [x, y, z] = [positions[v]!, positions[v + 1]!, positions[v + 2]!];
+    const [nx, ny, nz] = [normals[v]!, normals[v + 1]!, normals[v + 2]!];
+    for (let k = 0; k < 3; k++) {
+      positions[v + k] = m[k]! * x + m[4 + k]! * y + m[8 + k]! * z + m[12 + k]!;
+      normals[v + k] = n[k]![0]! * nx + n[k]![1]! * ny + n[k]![2]! * nz;
+    }
+  }
+}

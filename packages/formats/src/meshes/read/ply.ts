@@ -1,0 +1,244 @@
+import { ZographosError } from '@zographos/core/errors';
+import { checkTriangles } from '../../limits.ts';
+import { TextCursor, viewOf } from './bytes.ts';
+import { CornerMesh, requireTriangles, type CornerTables } from './cornerMesh.ts';
+import { GrowingFloats } from './growing.ts';
+import type { MeshFile, MeshSource } from '../meshFile.ts';
+import { triangulatePolygon } from './triangulate.ts';
+
+interface Property {
+  name: string;
+  type: ScalarType;
+  /** The type of the length in front of a list; null for a single value. */
+  lengthType: ScalarType | null;
+}
+
+interface Element {
+  name: string;
+  count: number;
+  properties: Property[];
+}
+
+type ScalarType = 'i1' | 'u1' | 'i2' | 'u2' | 'i4' | 'u4' | 'f4' | 'f8';
+
+const TYPES: Record<string, ScalarType> = {
+  char: 'i1',
+  int8: 'i1',
+  uchar: 'u1',
+  uint8: 'u1',
+  short: 'i2',
+  int16: 'i2',
+  ushort: 'u2',
+  uint16: 'u2',
+  int: 'i4',
+  int32: 'i4',
+  uint: 'u4',
+  uint32: 'u4',
+  float: 'f4',
+  float32: 'f4',
+  double: 'f8',
+  float64: 'f8',
+};
+
+const BYTES: Record<ScalarType, number> = { i1: 1, u1: 1, i2: 2, u2: 2, i4: 4, u4: 4, f4: 4, f8: 8 };
+
+/**
+ * Reads a polygon file (PLY 1.0, ASCII or binary of either byte order) with normals, UVs at vertices
+ * (s/t, u/v, texture_u/v; further sets as s1/t1 and so on) or at face corners (texcoord), and vertex colours.
+ * @throws input/unreadable-file, input/bad-index, input/no-triangles, limit/triangles
+ */
+export function readPly({ name, bytes, limits }: MeshSource): MeshFile {
+  const { encoding, elements, bodyAt } = readHeader(bytes, name);
+  const scalars = encoding === 'ascii' ? asciiScalars(bytes, bodyAt) : binaryScalars(bytes, bodyAt, encoding);
+  const tables: CornerTables = {
+    positions: new GrowingFloats(),
+    uvs: new GrowingFloats(),
+    normals: new GrowingFloats(),
+    colors: new GrowingFloats(),
+  };
+  const mesh = new CornerMesh(name.replace(/\.[^.]*$/, ''), tables);
+  const broken = (why: string): ZographosError =>
+    new ZographosError('input/unreadable-file', `“${name}” ${why}. It is cut off or damaged; export it again.`);
+  try {
+    for (const element of elements) {
+      if (element.name === 'vertex') readVertices(element, scalars, tables);
+      else if (element.name === 'face') {
+        if (element.count > limits.triangles) checkTriangles(name, element.count, limits);
+        readFaces(element, scalars, tables, mesh, name);
+        checkTriangles(name, mesh.triangles, limits);
+      } else skipElement(element, scalars);
+    }
+  } catch (error) {
+    if (error instanceof RangeError) throw broken('ends before all its vertices and faces are there');
+    throw error;
+  }
+  return { objects: requireTriangles(name, [mesh.finish()]), missingPictures: [], unit: null };
+}
+
+function readHeader(bytes: Uint8Array, name: string): { encoding: string; elements: Element[]; bodyAt: number } {
+  const cursor = new TextCursor(bytes);
+  const elements: Element[] = [];
+  let encoding = '';
+  while (!cursor.ended) {
+    const keyword = cursor.word();
+    if (keyword === 'end_header') {
+      cursor.nextLine();
+      if (encoding) return { encoding, elements, bodyAt: cursor.at };
+      break;
+    }
+    if (keyword === 'format') encoding = cursor.word();
+    else if (keyword === 'element') {
+      elements.push({ name: cursor.word(), count: cursor.number(), properties: [] });
+    } else if (keyword === 'property') {
+      const first = cursor.word();
+      const lengthType = first === 'list' ? TYPES[cursor.word()] : null;
+      const type = TYPES[first === 'list' ? cursor.word() : first];
+      if (!type || lengthType === undefined) break;
+      elements.at(-1)?.properties.push({ name: cursor.word(), type, lengthType });
+    }
+    cursor.nextLine();
+  }
+  throw new ZographosError(
+    'input/unreadable-file',
+    `“${name}” has no complete PLY header. It is cut off or damaged; export it again.`,
+  );
+}
+
+type Scalars = (type: ScalarType) => number;
+
+/** Reads numbers one by one; a RangeError says that the file has ended. */
+function binaryScalars(bytes: Uint8Array, bodyAt: number, encoding: string): Scalars {
+  const view = viewOf(bytes);
+  const little = encoding === 'binary_little_endian';
+  let at = bodyAt;
+  return (type) => {
+    const from = at;
+    at += BYTES[type];
+    switch (type) {
+      case 'i1':
+        return view.getInt8(from);
+      case 'u1':
+        return view.getUint8(from);
+      case 'i2':
+        return view.getInt16(from, little);
+      case 'u2':
+        return view.getUint16(from, little);
+      case 'i4':
+        return view.getInt32(from, little);
+      case 'u4':
+        return view.getUint32(from, little);
+      case 'f4':
+        return view.getFloat32(from, little);
+      case 'f8':
+        return view.getFloat64(from, little);
+    }
+  };
+}
+
+function asciiScalars(bytes: Uint8Array, bodyAt: number): Scalars {
+  const cursor = new TextCursor(bytes);
+  cursor.at = bodyAt;
+  return () => {
+    cursor.skipSpace();
+    if (cursor.ended) throw new RangeError('end of file');
+    return cursor.number();
+  };
+}
+
+const UV_NAMES = [
+  ['s', 't'],
+  ['u', 'v'],
+  ['texture_u', 'texture_v'],
+] as const;
+
+function readVertices({ count, properties }: Element, scalars: Scalars, tables: CornerTables): void {
+  const find = (...names: string[]): number => properties.findIndex((p) => names.includes(p.name));
+  const position = ['x', 'y', 'z'].map((axis) => find(axis));
+  const normal = ['nx', 'ny', 'nz'].map((axis) => find(axis));
+  const color = ['red', 'green', 'blue'].map((channel) => find(channel, `diffuse_${channel}`));
+  const uv = UV_NAMES.map((names) => names.map((n) => find(n))).find((pair) => pair.every((at) => at >= 0));
+  const further = uv ? furtherPairs(find) : [];
+  tables.furtherUvs = further.map(() => new GrowingFloats());
+  const row = new Float64Array(properties.length);
+  const whole = color[0]! >= 0 && properties[color[0]!]!.type === 'u1' ? 255 : 1;
+  for (let v = 0; v < count; v++) {
+    for (let p = 0; p < properties.length; p++) {
+      const { type, lengthType } = properties[p]!;
+      if (lengthType) for (let n = scalars(lengthType); n > 0; n--) scalars(type);
+      else row[p] = scalars(type);
+    }
+    for (const at of position) tables.positions.push(at >= 0 ? row[at]! : 0);
+    if (normal.every((at) => at >= 0)) for (const at of normal) tables.normals.push(row[at]!);
+    if (color.every((at) => at >= 0)) for (const at of color) tables.colors.push(row[at]! / whole);
+    if (uv) for (const at of uv) tables.uvs.push(row[at]!);
+    further.forEach((pair, set) => {
+      for (const at of pair) tables.furtherUvs![set]!.push(row[at]!);
+    });
+  }
+}
+
+/** UV sets behind the first are called s1 and t1, s2 and t2, as we write them. */
+function furtherPairs(find: (...names: string[]) => number): [number, number][] {
+  const pairs: [number, number][] = [];
+  for (let set = 1; find(`s${set}`) >= 0 && find(`t${set}`) >= 0; set++) pairs.push([find(`s${set}`), find(`t${set}`)]);
+  return pairs;
+}
+
+function readFaces(
+  { count, properties }: Element,
+  scalars: Scalars,
+  tables: CornerTables,
+  mesh: CornerMesh,
+  name: string,
+): void {
+  const vertices = tables.positions.length / 3;
+  const uvAtVertices = tables.uvs.length > 0;
+  const hasNormals = tables.normals.length > 0;
+  const corners: number[] = [];
+  const points: number[] = [];
+  const slot = mesh.slot('default');
+  for (let f = 0; f < count; f++) {
+    corners.length = 0;
+    let cornerUvs = -1;
+    for (const { name: property, type, lengthType } of properties) {
+      const length = lengthType ? scalars(lengthType) : 1;
+      for (let i = 0; i < length; i++) {
+        const value = scalars(type);
+        if (property === 'vertex_indices' || property === 'vertex_index') corners.push(value);
+        else if (property === 'texcoord') {
+          if (i === 0) cornerUvs = tables.uvs.length / 2;
+          tables.uvs.push(value);
+        }
+      }
+    }
+    points.length = 0;
+    for (const vertex of corners) {
+      if (!(vertex >= 0 && vertex < vertices)) {
+        throw new ZographosError(
+          'input/bad-index',
+          `“${name}”, face ${f + 1} uses vertex ${vertex}, but the file has only ${vertices}. It is damaged; export it again.`,
+        );
+      }
+      for (let k = 0; k < 3; k++) points.push(tables.positions.at(vertex * 3 + k));
+    }
+    if (corners.length < 3) continue;
+    const order = triangulatePolygon(points);
+    for (let t = 0; t < order.length; t += 3) {
+      const triangle: number[] = [];
+      for (let c = 0; c < 3; c++) {
+        const vertex = corners[order[t + c]!]!;
+        const uv = cornerUvs >= 0 ? cornerUvs + order[t + c]! : uvAtVertices ? vertex : -1;
+        triangle.push(vertex, uv, hasNormals ? vertex : -1);
+      }
+      mesh.addTriangle(triangle, slot);
+    }
+  }
+}
+
+function skipElement({ count, properties }: Element, scalars: Scalars): void {
+  for (let i = 0; i < count; i++) {
+    for (const { type, lengthType } of properties) {
+      for (let n = lengthType ? scalars(lengthType) : 1; n > 0; n--) scalars(type);
+    }
+  }
+}

@@ -1,0 +1,68 @@
+import { ZographosError } from '@zographos/core/errors';
+import { headText } from './bytes.ts';
+import { readGltf } from './gltf.ts';
+import type { MeshFile, MeshSource } from '../meshFile.ts';
+import { readObj } from './obj.ts';
+import { readPly } from './ply.ts';
+import { readStl } from './stl.ts';
+
+export type MeshFormat = 'obj' | 'gltf' | 'glb' | 'ply' | 'stl';
+
+/** Mesh files by the ending of their name. */
+export const MESH_ENDINGS: readonly MeshFormat[] = ['obj', 'gltf', 'glb', 'ply', 'stl'];
+
+export function meshFormatOf(name: string): MeshFormat | null {
+  const ending = name.slice(name.lastIndexOf('.') + 1).toLowerCase();
+  return MESH_ENDINGS.find((format) => format === ending) ?? null;
+}
+
+/**
+ * Reads a mesh file of any known format, by its ending and after a look at its content.
+ * @throws ZographosError naming the file, what is wrong with it, and the way out
+ */
+export async function readMeshFile(source: MeshSource): Promise<MeshFile> {
+  const { name, bytes } = source;
+  const format = meshFormatOf(name);
+  if (!format) {
+    throw new ZographosError(
+      'input/wrong-file-type',
+      `“${name}” is not a mesh file known here. Use OBJ, glTF, GLB, PLY or STL.`,
+    );
+  }
+  if (bytes.length === 0) {
+    throw new ZographosError('input/empty-file', `“${name}” is empty (0 bytes). Export or copy it again.`);
+  }
+  const actual = contentFormat(bytes);
+  const fits = actual === null ? format !== 'glb' && format !== 'ply' : actual === format;
+  if (!fits) {
+    throw new ZographosError(
+      'input/wrong-file-type',
+      actual
+        ? `“${name}” is named .${format}, but its content is ${actual.toUpperCase()}. Give it the right ending and bring it in again.`
+        : `“${name}” is named .${format}, but its content is not. Export it again as ${format.toUpperCase()}.`,
+    );
+  }
+  switch (format) {
+    case 'obj':
+      return readObj(source);
+    case 'ply':
+      return readPly(source);
+    case 'stl':
+      return readStl(source);
+    default:
+      return readGltf(source);
+  }
+}
+
+/** What the first bytes give away; null for text formats without a signature. */
+function contentFormat(bytes: Uint8Array): string | null {
+  const head = headText(bytes, Math.min(bytes.length, 64));
+  if (head.startsWith('glTF')) return 'glb';
+  if (/^ply\r?\n/.test(head)) return 'ply';
+  if (head.startsWith('\x89PNG')) return 'png';
+  if (head.startsWith('\xff\xd8\xff')) return 'jpeg';
+  if (head.startsWith('PK\x03\x04')) return 'zip';
+  if (head.startsWith('%PDF')) return 'pdf';
+  if (/^\s*\{/.test(head)) return 'gltf';
+  return null;
+}

@@ -1,0 +1,107 @@
+import { ZographosError } from '@zographos/core/errors';
+import { checkTriangles } from '../../limits.ts';
+import { headText, TextCursor, viewOf } from './bytes.ts';
+import { CornerMesh, requireTriangles, type CornerTables } from './cornerMesh.ts';
+import { GrowingFloats } from './growing.ts';
+import type { MeshFile, MeshSource } from '../meshFile.ts';
+
+/**
+ * Reads stereolithography files, binary or ASCII (each `solid` an object). Facet normals are not kept: a
+ * triangle soup is united by position and gets smooth normals.
+ * @throws input/unreadable-file, input/no-triangles, limit/triangles
+ */
+export function readStl(source: MeshSource): MeshFile {
+  const objects = isBinary(source.bytes) ? [readBinary(source)] : readAscii(source);
+  return {
+    objects: requireTriangles(
+      source.name,
+      objects.map((mesh) => mesh.finish()),
+    ),
+    missingPictures: [],
+    unit: 'mm',
+  };
+}
+
+/** Binary files may begin with “solid” too, so the triangle count decides where it fits the length. */
+function isBinary(bytes: Uint8Array): boolean {
+  if (bytes.length >= 84 && 84 + 50 * viewOf(bytes).getUint32(80, true) === bytes.length) return true;
+  return !/^\s*solid\b/.test(headText(bytes, Math.min(80, bytes.length)));
+}
+
+function emptyMesh(name: string): { mesh: CornerMesh; tables: CornerTables; add: (point: number[]) => void } {
+  const tables: CornerTables = {
+    positions: new GrowingFloats(),
+    uvs: new GrowingFloats(),
+    normals: new GrowingFloats(),
+    colors: new GrowingFloats(),
+  };
+  const mesh = new CornerMesh(name, tables);
+  const slot = mesh.slot('default');
+  const seen = new Map<string, number>();
+  const triangle: number[] = [];
+  const add = (point: number[]): void => {
+    const key = point.join();
+    let vertex = seen.get(key);
+    if (vertex === undefined) {
+      vertex = tables.positions.length / 3;
+      seen.set(key, vertex);
+      for (const value of point) tables.positions.push(value);
+    }
+    triangle.push(vertex, -1, -1);
+    if (triangle.length === 9) {
+      mesh.addTriangle(triangle, slot);
+      triangle.length = 0;
+    }
+  };
+  return { mesh, tables, add };
+}
+
+function readBinary({ name, bytes, limits }: MeshSource): CornerMesh {
+  const view = viewOf(bytes);
+  const count = bytes.length >= 84 ? view.getUint32(80, true) : 0;
+  if (bytes.length < 84 || bytes.length < 84 + 50 * count) {
+    const there = Math.max(0, Math.floor((bytes.length - 84) / 50));
+    throw new ZographosError(
+      'input/unreadable-file',
+      `“${name}” announces ${count} triangles but holds ${there}. It is cut off or no STL file; export it again.`,
+    );
+  }
+  checkTriangles(name, count, limits);
+  const { mesh, add } = emptyMesh(name.replace(/\.[^.]*$/, ''));
+  for (let t = 0; t < count; t++) {
+    for (let c = 0; c < 3; c++) {
+      const at = 84 + t * 50 + 12 + c * 12;
+      add([view.getFloat32(at, true), view.getFloat32(at + 4, true), view.getFloat32(at + 8, true)]);
+    }
+  }
+  return mesh;
+}
+
+function readAscii({ name, bytes, limits }: MeshSource): CornerMesh[] {
+  const cursor = new TextCursor(bytes);
+  const fallback = name.replace(/\.[^.]*$/, '');
+  const objects: CornerMesh[] = [];
+  let current = emptyMesh(fallback);
+  let corners = 0;
+  let closed = true;
+  while (!cursor.ended) {
+    const keyword = cursor.word();
+    if (keyword === 'solid') {
+      current = emptyMesh(cursor.rest() || fallback);
+      objects.push(current.mesh);
+      closed = false;
+    } else if (keyword === 'vertex') {
+      current.add([cursor.number(), cursor.number(), cursor.number()].map(Math.fround));
+      corners++;
+      if (corners % 3 === 0) checkTriangles(name, corners / 3, limits);
+    } else if (keyword === 'endsolid') closed = true;
+    cursor.nextLine();
+  }
+  if (!closed) {
+    throw new ZographosError(
+      'input/unreadable-file',
+      `“${name}” ends in the middle of a solid. It is cut off; export it again.`,
+    );
+  }
+  return objects;
+}

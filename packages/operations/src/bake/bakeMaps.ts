@@ -1,0 +1,307 @@
+import {
+  addStatistics,
+  emptyStatistics,
+  NO_TWIN,
+  padIslands,
+  sharedTriangles,
+  smoothOcclusion,
+  type BakeSettings,
+  type BakeStatistics,
+  type Reach,
+  type Receiver,
+} from '@zographos/core/bake';
+import { ZographosError } from '@zographos/core/errors';
+import { islandsOf, layoutFingerprint } from '@zographos/core/uv';
+import { bakeOperation } from './operation.ts';
+import type { BakeOperationSettings } from './settings.ts';
+import type { OperationInputs } from '../operation.ts';
+import type { RunReport } from '../report.ts';
+import { BakePool, type BakeTrees } from './blocks/bakePool.ts';
+import { bakeSheet, draftOf, type SheetBake } from './blocks/bakeTile.ts';
+import { emptyImages, measuredRange } from './blocks/bakedImages.ts';
+import { throwIfCancelled, type ProofDetails, type RunContext, type RunResult } from '../context.ts';
+import { likenessOf } from '../proof/likenessOf.ts';
+import { listed, matchInputs } from '../scene/matchedInputs.ts';
+import { boxOf, preflight, scaleMismatch } from '../proof/preflight.ts';
+import { occlusionNoise, proofFindings, type Proven } from '../proof/proveBake.ts';
+import { decideReach, receiverOf } from '../scene/receiverOf.ts';
+import { repeatSources } from '../scene/repeatSources.ts';
+import type { RunMesh } from '../scene/runMesh.ts';
+import { scaleSources } from '../scene/scaleSources.ts';
+import { isDivisible, partKeys, type Region, type TileRecord } from './blocks/reuse.ts';
+import { builtScene, type BuiltScene } from '../scene/sceneCache.ts';
+import { placeBeside } from '../scene/sceneTree.ts';
+import { proveSeams } from '../proof/seams.ts';
+import { chooseTiles, emptySheet, type Sheet } from './blocks/bakedTiles.ts';
+import { sourceAttributes } from '../scene/sourceAttributes.ts';
+
+const pool = new BakePool();
+
+/** Ends the warm tracing threads, so that the process can end. */
+export const closeBakePool = (): Promise<void> => pool.close();
+
+/** Where each stage begins on the way from 0 to 1. */
+const SHARE = { build: 0, trace: 0.15, pad: 0.92, end: 0.95 };
+
+/**
+ * Bakes the maps of one ticket.
+ * @throws limit/memory before anything is computed; input/no-uvs, input/cage-topology, input/no-partner,
+ * input/not-flat, input/outside-tile, run/nothing-hit, run/cancelled
+ */
+export async function runBake(context: RunContext<BakeOperationSettings>): Promise<RunResult> {
+  refuseBeyondMemory(context);
+  const clock = new StageClock();
+  const { threads, cancelFlag, onProgress } = context;
+  const { region } = context;
+  const given = scaleSources(context.inputs, context.settings);
+  const { inputs, settings } = repeatSources(given, region ? within(context.settings, region) : context.settings);
+  const matched = matchInputs(inputs, settings);
+  const names = listed(inputs.receivers.map(({ mesh }) => mesh.name));
+  const findings = [...preflight(given, context.settings), ...matched.findings];
+
+  const onBuild = (share: number): void => {
+    throwIfCancelled(cancelFlag);
+    onProgress({ stage: 'build', share: along(SHARE.build, SHARE.trace, share), secondsLeft: null });
+  };
+  const built = builtScene(matched.groups, threads, onBuild);
+  const occluders = matched.occluders && needsFans(settings) ? builtScene([matched.occluders], threads) : null;
+  const receiver = receiverOf(matched, inputs.cage, context.mask ?? null, settings);
+  if (settings.aim === 'shared') receiver.twins = twinsOf(receiver, built, names);
+  const reach = decideReach(receiver, built, settings);
+  const { tiles, findings: aboutTiles } = chooseTiles(receiver, settings, names);
+  findings.push(...aboutTiles);
+  const sources = matched.groups.flat().map(({ mesh }) => mesh);
+  const { attributes, legend } = await sourceAttributes(sources, built.scene, settings);
+  const box = boxOf(inputs.receivers);
+  throwIfCancelled(cancelFlag);
+  const buildSeconds = clock.lap();
+
+  const withIslands = settings.prove || settings.occlusion.smooth > 0;
+  const bake: SheetBake = {
+    pool,
+    threads,
+    cancelFlag,
+    scene: built.scene,
+    attributes,
+    trees: treesOf(built, occluders, receiver, settings),
+    islandOf: withIslands ? islandsOf(receiver.positions, receiver.uvs, receiver.indices) : null,
+    settings,
+    core: coreSettings(settings, reach),
+    region: region ? { place: region, earlier: context.earlier ?? null } : null,
+    reuse:
+      isDivisible(settings) && !region
+        ? {
+            keys: partKeys(matched, receiver, settings, {
+              mask: context.maskHash ?? null,
+              legend,
+              extent: needsExtent(settings) && attributes.extent,
+            }),
+            earlier: context.earlier ?? null,
+          }
+        : null,
+  };
+  const records: TileRecord[] = [];
+  let texelsTaken = 0;
+  const proven: Proven[] = [];
+  for (const [i, tile] of tiles.entries()) {
+    const sheet = emptySheet(receiver, tile, settings, (size) => emptyImages(size, settings, box, reach), withIslands);
+    const draft = region ? null : await draftOf({ ...bake, reuse: null }, sheet);
+    context.onCanvas?.({ image: sheet.maps[0]!.image, states: sheet.states, draft });
+    const { statistics, record, takenOver } = await bakeSheet(bake, sheet, (share) => {
+      const all = (i + share) / tiles.length;
+      onProgress({ stage: 'trace', share: along(SHARE.trace, SHARE.pad, all), secondsLeft: clock.left(all) });
+    });
+    if (record) records.push(record);
+    texelsTaken += takenOver;
+    proven.push({ sheet, statistics });
+  }
+  const traceSeconds = clock.lap();
+  const sheets = proven.map(({ sheet }) => sheet);
+  const statistics = emptyStatistics();
+  for (const each of proven) addStatistics(statistics, each.statistics);
+  requireResult(statistics, reach, given, names, tiles);
+
+  onProgress({ stage: 'pad', share: SHARE.pad, secondsLeft: null });
+  const noise = occlusionNoise(proven, settings);
+  finish(sheets, settings, noise);
+  throwIfCancelled(cancelFlag);
+  const { seams, details } =
+    settings.prove || settings.mend ? proveSeams(receiver, sheets, settings) : { seams: {}, details: {} };
+  if (settings.prove) findings.push(...proofFindings(proven, receiver, settings, { reach, noise }));
+  const proof: ProofDetails = {
+    seams: details,
+    likeness: settings.prove ? likenessOf(built, receiver, sheets, settings) : [],
+  };
+  throwIfCancelled(cancelFlag);
+  const padSeconds = clock.lap();
+  onProgress({ stage: 'encode', share: SHARE.end, secondsLeft: null });
+
+  const { rays, misses, hitsFromBehind, texels, hitDistances } = statistics;
+  const report: RunReport = {
+    layout: layoutFingerprint(receiver),
+    ...{ rays, misses, hitsFromBehind, texels, hitDistances },
+    takenOver: texelsTaken,
+    reach,
+    legend,
+    noise,
+    seams,
+    likeness: proof.likeness.map(({ from, ssim }) => ({ from: [...from] as [number, number, number], ssim })),
+    seconds: {
+      load: context.loadSeconds,
+      build: buildSeconds,
+      trace: traceSeconds,
+      pad: padSeconds,
+      encode: 0,
+      total: context.loadSeconds + buildSeconds + traceSeconds + padSeconds,
+    },
+    peakMemoryBytes: process.resourceUsage().maxRSS * 1024,
+    findings,
+  };
+  const maps = settings.maps.flatMap((kind, m) =>
+    sheets.map(({ tile, maps: images, states }) => ({ kind, tile, image: images[m]!.image, states })),
+  );
+  return { maps, proof, records, report };
+}
+
+const along = (from: number, to: number, share: number): number => from + (to - from) * share;
+
+/** Settings for baking one rectangle: of its tile alone, and as it is seen, without what changes texels all over. */
+const within = (settings: BakeOperationSettings, { tile }: Region): BakeOperationSettings => ({
+  ...settings,
+  tiles: [tile],
+  oversize: 1,
+  mend: false,
+  occlusion: { ...settings.occlusion, smooth: 0 },
+});
+
+/** Whether texels depend on how large the whole scene is. */
+const needsExtent = ({ maps }: BakeOperationSettings): boolean =>
+  maps.includes('curvature') || maps.includes('thickness');
+
+const needsFans = ({ maps }: BakeOperationSettings): boolean => maps.includes('ao') || maps.includes('bent');
+
+/** @throws input/no-shared-triangles when receiver and source have none in common */
+function twinsOf(receiver: Receiver, { scene }: BuiltScene, names: string): Int32Array {
+  const twins = sharedTriangles(receiver, scene);
+  if (twins.some((twin) => twin !== NO_TWIN)) return twins;
+  throw new ZographosError(
+    'input/no-shared-triangles',
+    `No triangle of ${names} stands where one of the source does, so nothing can be carried over through them. Go by rays or by the nearest place.`,
+  );
+}
+
+function treesOf(
+  built: BuiltScene,
+  occluders: BuiltScene | null,
+  receiver: Receiver,
+  { aim }: BakeOperationSettings,
+): BakeTrees {
+  return {
+    projection: built.tree,
+    occluders: occluders && occluders.tree,
+    nearest: aim === 'nearest' ? built.nearest() : [],
+    receiver: placeBeside(built.tree, receiver),
+  };
+}
+
+/** What is done to a sheet once it is traced: smoothing, ranges, padding. */
+function finish(sheets: readonly Sheet[], settings: BakeOperationSettings, noise: number | null): void {
+  settings.maps.forEach((kind, m) => {
+    if (kind === 'ao' && settings.occlusion.smooth > 0) {
+      for (const { maps, states, islands } of sheets) {
+        smoothOcclusion(maps[m]!.image, states, islands!, settings.occlusion.smooth, noise ?? 0);
+      }
+    }
+    const tiles = sheets.map(({ maps, states }) => ({ image: maps[m]!.image, states }));
+    const range = measuredRange(kind, tiles, settings);
+    if (range) for (const { image } of tiles) image.range = range;
+  });
+  for (const { maps, states, islands, size } of sheets) {
+    // What a coverage map or a guide says would not be true of padding.
+    const padded = maps.filter(({ kind }) => kind !== 'coverage' && kind !== 'guide').map(({ image }) => image);
+    const planes = [...padded, ...(islands ? [{ ...size, channels: 1, data: islands }] : [])];
+    padIslands(planes, states, settings.padding === 'all' ? Infinity : settings.padding);
+  }
+}
+
+function refuseBeyondMemory({ settings, inputs, memoryLimitBytes }: RunContext<BakeOperationSettings>): void {
+  const facts = ({ mesh }: { mesh: { name: string; indices: Uint32Array; positions: Float32Array } }) => ({
+    name: mesh.name,
+    triangles: mesh.indices.length / 3,
+    vertices: mesh.positions.length / 3,
+  });
+  const { memoryBytes } = bakeOperation.estimate(settings, {
+    receivers: inputs.receivers.map(facts),
+    sources: inputs.sources.map(facts),
+  });
+  if (memoryBytes <= memoryLimitBytes) return;
+  throw new ZographosError(
+    'limit/memory',
+    `This bake at ${settings.size.width} × ${settings.size.height} px with ${settings.samples} × ${settings.samples} samples would need about ${gigabytes(memoryBytes)} GB; the limit is ${gigabytes(memoryLimitBytes)} GB (ZOGRAPHOS_MAX_MEMORY_MB). Choose a smaller size or fewer samples.`,
+  );
+}
+
+const gigabytes = (bytes: number): string => (bytes / 1e9).toFixed(1);
+
+function coreSettings(settings: BakeOperationSettings, reach: Reach): Omit<BakeSettings, 'size'> {
+  const { maps, samples, normal, backFaces, occlusion, seed, aim, gradient, prove } = settings;
+  const { rays, spread, fallOff, twoSided, distance } = occlusion;
+  const length = Math.hypot(...gradient);
+  return {
+    maps,
+    reach,
+    aim,
+    samplesPerAxis: samples,
+    normal,
+    backFaces,
+    occlusion: { rays, spread, fallOff, twoSided, distance: distance === 'unlimited' ? Infinity : distance },
+    gradient: gradient.map((value) => value / length) as [number, number, number],
+    seed,
+    prove,
+  };
+}
+
+/** A map without a single covered texel or hit is no result; it says why and what to do. */
+function requireResult(
+  statistics: BakeStatistics,
+  reach: Reach,
+  inputs: OperationInputs<RunMesh>,
+  names: string,
+  tiles: number[],
+): void {
+  if (statistics.texels.covered === 0) {
+    const where = tiles.length === 1 && tiles[0] === 1001 ? 'the tile 0 to 1' : `the tiles ${tiles.join(', ')}`;
+    throw new ZographosError(
+      'input/outside-tile',
+      `No texel is covered: the UVs of ${names} have no area, or lie outside ${where}. Unwrap it, bake its other tiles, or choose another UV set.`,
+    );
+  }
+  if (statistics.misses === statistics.rays) {
+    const sources = listed(inputs.sources.map(({ mesh }) => mesh.name));
+    const scale = scaleMismatch(boxOf(inputs.receivers), boxOf(inputs.sources));
+    throw new ZographosError(
+      scale ? 'input/scale' : 'run/nothing-hit',
+      scale
+        ? `None of ${statistics.rays} rays met ${sources}, which ${scale.sentence}`
+        : `None of ${statistics.rays} rays met ${sources} within ${reach.out} out and ${reach.in} in of ${names}. Check that they lie in the same place at the same scale and that the source is not inside out, or raise the reach.`,
+    );
+  }
+}
+
+class StageClock {
+  private since = performance.now();
+
+  /** Seconds since the last lap. */
+  lap(): number {
+    const now = performance.now();
+    const seconds = (now - this.since) / 1000;
+    this.since = now;
+    return seconds;
+  }
+
+  /** Seconds left in this stage if it goes on as it did, or null while it is too early to tell. */
+  left(share: number): number | null {
+    const passed = (performance.now() - this.since) / 1000;
+    return share > 0.02 ? (passed * (1 - share)) / share : null;
+  }
+}

@@ -1,0 +1,156 @@
+import { z } from 'zod';
+import { AXIS_ORDERS } from '@zographos/core/bake';
+import { BAKED_KINDS, BLEND_MODES } from '@zographos/core/image';
+import { FIRST_TILE, LAST_TILE } from '@zographos/core/uv';
+
+const length = z.number().nonnegative();
+const vector = z.tuple([z.number(), z.number(), z.number()]);
+const OF_A_MAP = 'Maps are 16 to 16384 px wide and high. Choose a size between.';
+const side = z.int().min(16, OF_A_MAP).max(16384, OF_A_MAP);
+export const mapSize = z.strictObject({ width: side, height: side });
+export const tileNumber = z
+  .int()
+  .min(FIRST_TILE, `UDIM tiles have numbers from ${FIRST_TILE} to ${LAST_TILE}.`)
+  .max(LAST_TILE, `UDIM tiles have numbers from ${FIRST_TILE} to ${LAST_TILE}.`);
+
+const reach = z
+  .strictObject({ out: length, in: length })
+  .refine((reach) => reach.out + reach.in > 0, 'Rays need some reach: set how far out or in they may go.');
+
+const occlusion = z.strictObject({
+  /** Rays from each sample. */
+  rays: z.int().min(1).max(4096),
+  spread: z.enum(['cosine', 'uniform']),
+  /** How far they look, in mesh units. */
+  distance: z.union([z.literal('unlimited'), z.number().positive()]),
+  /** What lies farther counts less. */
+  fallOff: z.boolean(),
+  /** Whether backs of surfaces block as well. */
+  twoSided: z.boolean(),
+  /** What blocks: the sources that a part sees itself, all sources, or those named. */
+  occluders: z.union([z.enum(['own', 'all']), z.array(z.string()).min(1)]).default('own'),
+  /** Radius in texels within which noise is smoothed away; 0 leaves it. */
+  smooth: z.int().min(0).max(8).default(0),
+});
+
+/** Spaces belong to an ending: “kit light” ends in “ light”, “daylight” does not. */
+const ending = z.string().refine((text) => text.trim() !== '', 'An ending needs at least one character.');
+const endings = z.array(ending).min(1).max(16);
+
+/** A picture of the ticket that lies on the source, mixed over what is below it. */
+export const pictureLayer = z.strictObject({
+  /** Its number among the ticket's pictures. */
+  picture: z.int().min(0),
+  /** The source's UV set that it lies on, and what lies beyond its border. */
+  uvSet: z.int().min(0).max(63).default(0),
+  wrap: z.enum(['repeat', 'mirror', 'clamp']).default('repeat'),
+  /** How often it lies across and up the tile. */
+  tiling: z.tuple([z.number().positive().max(1000), z.number().positive().max(1000)]).default([1, 1]),
+  blend: z.enum(BLEND_MODES).default('normal'),
+  opacity: z.number().min(0).max(1).default(1),
+  tint: z.tuple([z.number().min(0).max(4), z.number().min(0).max(4), z.number().min(0).max(4)]).default([1, 1, 1]),
+  contrast: z.number().min(0).max(4).default(1),
+  saturation: z.number().min(0).max(4).default(1),
+});
+
+export type PictureOfTicket = z.infer<typeof pictureLayer>;
+
+/** Everything an artist can say about a bake; what is left open (`auto`) is measured when it runs. */
+export const bakeSettings = z.strictObject({
+  maps: z
+    .array(z.enum(BAKED_KINDS))
+    .min(1, 'Choose at least one map to bake.')
+    .refine((maps) => new Set(maps).size === maps.length, 'Each map can be asked for once.'),
+  size: mapSize,
+  /** The UDIM tiles to bake: those named, or all in which there are islands. */
+  tiles: z.union([z.literal('all'), z.array(tileNumber).min(1)]).default([FIRST_TILE]),
+  /** Tiles with a size of their own, by number. */
+  tileSizes: z.record(z.string().regex(/^(1\d{3}|2000)$/), mapSize).default({}),
+  /** `fitted` is measured for each vertex. */
+  reach: z.union([z.enum(['auto', 'fitted']), reach]),
+  /** Receivers with a reach of their own, by name. */
+  reachOf: z.record(z.string(), reach).default({}),
+  /** Where the reach was changed by hand. */
+  touches: z
+    .array(z.strictObject({ at: vector, radius: z.number().positive(), out: length.max(100), in: length.max(100) }))
+    .max(2000)
+    .default([]),
+  /** What the sources' lengths are multiplied by, where they come in another unit than the receivers. */
+  sourceScale: z.number().positive().max(1e6).default(1),
+  /** Maps that are carried over from pictures which lie on the source, from below upwards. */
+  pictures: z.partialRecord(z.enum(BAKED_KINDS), z.array(pictureLayer).min(1).max(16)).default({}),
+  /** Along rays, to the nearest place of the source, or through the triangles that both share. */
+  aim: z.enum(['rays', 'nearest', 'shared']).default('rays'),
+  /** Samples along each axis of a texel: 4 means 4 × 4. */
+  samples: z.int().min(1).max(8),
+  /** Baked so many times larger along each axis, and then halved. */
+  oversize: z.union([z.literal(1), z.literal(2), z.literal(4)]).default(1),
+  padding: z.union([z.literal('all'), z.int().min(0).max(16384)]),
+  /** Whether texels along seams are changed so that both sides agree. */
+  mend: z.boolean().default(false),
+  normal: z.strictObject({
+    space: z.enum(['tangent', 'object']),
+    y: z.enum(['up', 'down']),
+    axes: z.enum(AXIS_ORDERS).default('xyz'),
+  }),
+  uvSet: z.int().min(0).max(7),
+  backFaces: z.enum(['ignore', 'accept', 'flip']),
+  /** Along which normals rays go: smooth over hard edges, the receiver's own, or smooth at hard edges only. */
+  direction: z.enum(['smooth', 'split', 'blend']).default('smooth'),
+  /** How wide the smooth rim at hard edges is, in mesh units. */
+  blendWidth: z.union([z.literal('auto'), z.number().positive()]).default('auto'),
+  /** Which sources each receiver may see. */
+  match: z
+    .union([z.literal('all'), z.strictObject({ receiverEndings: endings, sourceEndings: endings })])
+    .default('all'),
+  /** Whether sources are repeated over the receiver's tile. */
+  repeat: z
+    .union([
+      z.literal('none'),
+      z.strictObject({
+        grid: z.enum(['square', 'staggered', 'hexagonal']),
+        columns: z.int().min(1).max(64),
+        rows: z.int().min(1).max(64),
+      }),
+    ])
+    .default('none'),
+  occlusion: occlusion.prefault({
+    rays: 64,
+    spread: 'cosine',
+    distance: 'unlimited',
+    fallOff: false,
+    twoSided: true,
+  }),
+  /** How heights become whole numbers: the receiver's surface is `mid`, and black to white spans `span` mesh units. */
+  height: z
+    .strictObject({ mid: z.number().min(0).max(1), span: z.union([z.literal('auto'), z.number().positive()]) })
+    .prefault({ mid: 0.5, span: 'auto' }),
+  curvature: z
+    .strictObject({ show: z.enum(['both', 'convex', 'concave']), radius: z.union([z.literal('auto'), length]) })
+    .prefault({ show: 'both', radius: 'auto' }),
+  /** The way a gradient grows. */
+  gradient: vector.refine((v) => Math.hypot(...v) > 0, 'A direction needs some length.').default([0, 1, 0]),
+  /** What the colours of an ID map tell apart. */
+  id: z.enum(['slot', 'object', 'part', 'color']).default('slot'),
+  /** Another number gives other noise. */
+  seed: z
+    .int()
+    .min(0)
+    .max(2 ** 31 - 1)
+    .default(0),
+  /** Whether the result is measured for what may be wrong with it. */
+  prove: z.boolean().default(true),
+});
+
+export type BakeOperationSettings = z.infer<typeof bakeSettings>;
+
+export const DEFAULT_BAKE: BakeOperationSettings = bakeSettings.parse({
+  maps: ['normal'],
+  size: { width: 1024, height: 1024 },
+  reach: 'auto',
+  samples: 4,
+  padding: 16,
+  normal: { space: 'tangent', y: 'up' },
+  uvSet: 0,
+  backFaces: 'ignore',
+});

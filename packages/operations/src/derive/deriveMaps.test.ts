@@ -1,0 +1,74 @@
+import { describe, expect, it } from 'vitest';
+import { DERIVED_KINDS, normalFromHeight, DEFAULT_NORMAL } from '@zographos/core/derive';
+import type { Image } from '@zographos/core/image';
+import { randomNumbers } from '@zographos/core/testing';
+import { parseSettings } from '../registry.ts';
+import { RUN_FLAG } from '../context.ts';
+import { deriveMaps } from './deriveMaps.ts';
+import { runDerive } from '../flat/runFlat.ts';
+
+/** Pits and lumps, in light colours. */
+function ground(side: number): Image {
+  const random = randomNumbers(4);
+  const lumps = Array.from({ length: 40 }, () => [random() * side, random() * side, random()] as const);
+  const data = new Float32Array(side * side * 3);
+  for (let i = 0; i < side * side; i++) {
+    let tone = 0.4;
+    for (const [x, y, high] of lumps) {
+      tone += (high - 0.5) * Math.exp(-((x - (i % side)) ** 2 + (y - Math.floor(i / side)) ** 2) / 80);
+    }
+    for (let c = 0; c < 3; c++) data[i * 3 + c] = Math.max(0, Math.min(1, tone * (1 - c * 0.1)));
+  }
+  return { width: side, height: side, channels: 3, data, colorSpace: 'srgb' };
+}
+
+const watch = (cancelFlag = new Int32Array(new SharedArrayBuffer(4))) => ({
+  cancelFlag,
+  onProgress: () => {},
+  threads: 3,
+});
+
+describe('maps derived on several threads', () => {
+  const picture = ground(256);
+
+  it('are those of one thread, to the last bit', async () => {
+    const settings = parseSettings('derive', {
+      maps: [...DERIVED_KINDS],
+      picture: { kind: 'basecolor', colorSpace: 'srgb' },
+      ao: { reach: 0.1, slices: 6 },
+      adjust: { height: [{ do: 'blur', radius: 0.01 }], ao: [{ do: 'contrast', amount: 1.4 }] },
+    });
+    const alone = runDerive(settings, [picture], watch());
+    const together = await deriveMaps(settings, [picture], watch());
+    expect(together.map(({ kind }) => kind)).toEqual([...DERIVED_KINDS]);
+    together.forEach(({ kind, image }, i) => {
+      const { data, ...rest } = image;
+      const { data: expected, ...others } = alone[i]!.image;
+      expect(rest, kind).toEqual(others);
+      expect(Buffer.compare(Buffer.from(data.buffer), Buffer.from(expected.buffer)), kind).toBe(0);
+    });
+  });
+
+  it('are so from normals too, whose depth only the height tells', async () => {
+    const relief = { ...picture, channels: 1, data: picture.data.filter((_, i) => i % 3 === 0) };
+    const normal = normalFromHeight(relief, { ...DEFAULT_NORMAL, depth: 0.05 }, 'repeat');
+    const settings = parseSettings('derive', {
+      maps: ['edges', 'ao', 'displacement'],
+      picture: { kind: 'normal', colorSpace: 'linear' },
+      from: 'normal',
+      depth: null,
+    });
+    const alone = runDerive(settings, [normal], watch());
+    const together = await deriveMaps(settings, [normal], watch());
+    together.forEach(({ image }, i) => expect(image.data).toEqual(alone[i]!.image.data));
+  });
+
+  it('stop at once when they are told to, in the middle of a map', async () => {
+    const cancelFlag = new Int32Array(new SharedArrayBuffer(4));
+    const large = ground(1024);
+    const settings = parseSettings('derive', { maps: ['ao'], picture: { kind: 'basecolor', colorSpace: 'srgb' } });
+    const run = deriveMaps(settings, [large], watch(cancelFlag));
+    setTimeout(() => Atomics.store(cancelFlag, 0, RUN_FLAG.cancel), 300);
+    await expect(run).rejects.toMatchObject({ code: 'run/cancelled' });
+  });
+});

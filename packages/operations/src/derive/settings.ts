@@ -1,0 +1,83 @@
+import { z } from 'zod';
+import { BANDS, DERIVED_KINDS, DERIVE_SOURCES, SLOPE_OPERATORS, TONE_WAYS } from '@zographos/core/derive';
+import { adjustments, colorText, pictureMeaning } from '../flat/adjustments.ts';
+
+const share = z.number().min(0).max(1);
+
+const pick = z.strictObject({
+  color: colorText,
+  tolerance: share.default(0.1),
+  softness: share.default(0.1),
+  value: share,
+});
+
+const picked = (base: number) =>
+  z
+    .strictObject({
+      base: share.default(base),
+      picks: z.array(pick).max(32).default([]),
+      detail: z.number().min(-4).max(4).default(0),
+    })
+    .prefault({});
+
+/** Everything an artist can say about maps that are derived from a picture. Lengths are in tile widths. */
+export const deriveSettings = z.strictObject({
+  maps: z
+    .array(z.enum(DERIVED_KINDS))
+    .min(1, 'Choose at least one map to derive.')
+    .refine((maps) => new Set(maps).size === maps.length, 'Each map can be asked for once.'),
+  /** What the picture holds. */
+  picture: pictureMeaning,
+  from: z.enum(DERIVE_SOURCES).default('color'),
+  repeats: z.boolean().default(true),
+  depth: z.number().positive().max(4).nullable().default(null),
+  height: z
+    .strictObject({
+      way: z.enum(TONE_WAYS).default('light is high'),
+      weights: z.array(z.number().min(-4).max(4)).length(BANDS).default([1, 1, 1, 1, 1, 1, 0.5]),
+      contrast: z.number().min(0).max(4).default(1),
+      bias: z.number().min(-1).max(1).default(0),
+    })
+    .prefault({}),
+  normal: z
+    .strictObject({
+      operator: z.enum(SLOPE_OPERATORS).default('Scharr'),
+      scales: z.array(z.number().min(0).max(4)).length(4).default([1, 0, 0, 0]),
+      y: z.enum(['up', 'down']).default('up'),
+      sharpen: z.number().min(0).max(8).default(0),
+      denoise: share.default(0),
+    })
+    .prefault({}),
+  ao: z
+    .strictObject({
+      reach: z.number().positive().max(1).default(0.06),
+      slices: z.int().min(2).max(64).default(8),
+    })
+    .prefault({}),
+  edges: z
+    .strictObject({
+      width: z.number().min(0).max(0.25).default(0.002),
+      radius: z.number().positive().max(1).default(0.02),
+    })
+    .prefault({}),
+  cavity: z
+    .strictObject({
+      width: z.number().positive().max(0.5).default(0.02),
+      strength: z.number().min(0).max(20).default(1),
+    })
+    .prefault({}),
+  roughness: picked(0.6),
+  metallic: picked(0),
+  specular: picked(0.5),
+  opacity: picked(1),
+  displacement: z
+    .strictObject({
+      /** Of the tile in the world, in the unit that heights are to have. */
+      tileWidth: z.number().positive().max(1e6).default(1000),
+      middle: share.default(0.5),
+    })
+    .prefault({}),
+  adjust: adjustments,
+});
+
+export type DeriveSettings = z.infer<typeof deriveSettings>;

@@ -1,0 +1,43 @@
+import { z } from 'zod';
+import type { Adjustment } from '@zographos/core/adjust';
+import { MAP_KINDS } from '@zographos/core/image';
+
+/** What the operations of flat material share. */
+
+export const colorText = z.string().regex(/^#[0-9a-f]{6}$/i, 'Write a colour as #8a7f6c.');
+const share = z.number().min(0).max(1);
+const radius = z.number().min(0).max(0.5);
+
+export const adjustment = z.discriminatedUnion('do', [
+  z.strictObject({
+    do: z.literal('levels'),
+    black: share.default(0),
+    white: share.default(1),
+    gamma: z.number().min(0.1).max(10).default(1),
+  }),
+  z.strictObject({
+    do: z.literal('curves'),
+    points: z
+      .array(z.tuple([share, share]))
+      .min(1)
+      .max(16),
+  }),
+  z.strictObject({ do: z.literal('contrast'), amount: z.number().min(0).max(4) }),
+  z.strictObject({ do: z.literal('saturation'), amount: z.number().min(0).max(4) }),
+  z.strictObject({ do: z.literal('hue'), degrees: z.number().min(-180).max(180) }),
+  z.strictObject({ do: z.literal('invert') }),
+  z.strictObject({ do: z.literal('blur'), radius }),
+  z.strictObject({ do: z.literal('sharpen'), radius, amount: z.number().min(0).max(8) }),
+  z.strictObject({ do: z.literal('denoise'), radius, edge: share }),
+  z.strictObject({ do: z.literal('high pass'), radius }),
+  z.strictObject({ do: z.literal('equalise'), amount: share.default(1) }),
+  z.strictObject({ do: z.literal('clamp'), low: share, high: share }),
+  z.strictObject({ do: z.literal('remap'), low: z.number().min(-4).max(4), high: z.number().min(-4).max(4) }),
+]) satisfies z.ZodType<Adjustment>;
+
+/** What is done to each map at the end. */
+export const adjustments = z.partialRecord(z.enum(MAP_KINDS), z.array(adjustment).max(16)).default({});
+
+/** What a picture that goes in holds. */
+export const pictureMeaning = z.strictObject({ kind: z.enum(MAP_KINDS), colorSpace: z.enum(['srgb', 'linear']) });
+export type PictureMeaning = z.infer<typeof pictureMeaning>;

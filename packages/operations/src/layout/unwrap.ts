@@ -1,0 +1,137 @@
+import { Atlas, Initialize, type Mesh as Unwrapped } from 'watlas';
+import { nextCorner, pickVertices, weldPositions, type Mesh } from '@zographos/core/mesh';
+import { doubleUvArea, unwrapDense, type CutMesh } from '@zographos/core/uv';
+import type { LayoutSettings } from './settings.ts';
+
+/** Up to so many triangles, charts are grown by cost; with more, and least of all on smooth ones, that takes minutes. */
+const LIGHT = 6000;
+/** Edges count as hard where normals differ by more than this, as the cosine. */
+const HARD = 0.999;
+
+/**
+ * Cuts a mesh into islands and lays them flat in mesh units. Light meshes: xatlas (charts that bend little, laid flat by
+ * least squares conformal maps), which tells nothing while it works and is stopped by nothing but the end of its thread.
+ * Dense ones: cones of normals, laid flat as rigidly as possible.
+ */
+export async function unwrap(
+  mesh: Mesh,
+  settings: LayoutSettings,
+  onProgress: (share: number) => void,
+): Promise<CutMesh> {
+  if (mesh.indices.length / 3 <= LIGHT) return unwrapLight(mesh, settings);
+  const { seams, uvSet } = settings;
+  const angle = Math.min(80, BEND_ANGLE * Math.sqrt(seams.bend / 2));
+  return unwrapDense(mesh, angle, cutsOf(mesh, seams, uvSet), onProgress);
+}
+
+/** Degrees that an island may bend away from its mean, at the usual setting. */
+const BEND_ANGLE = 50;
+
+/** Edges that are cut in any case. */
+function cutsOf(
+  { indices, normals, uvSets }: Mesh,
+  { hardEdges, existing }: LayoutSettings['seams'],
+  uvSet: number,
+): (here: number, there: number) => boolean {
+  const uvs = existing ? uvSets[uvSet]?.coords : undefined;
+  const alike = (a: number, b: number): boolean =>
+    normals[a * 3]! * normals[b * 3]! +
+      normals[a * 3 + 1]! * normals[b * 3 + 1]! +
+      normals[a * 3 + 2]! * normals[b * 3 + 2]! >=
+    HARD;
+  return (here, there) => {
+    const [a, b] = [indices[here]!, indices[nextCorner(here)]!];
+    const [c, d] = [indices[nextCorner(there)]!, indices[there]!];
+    if (hardEdges > 0.75 && !(alike(a, c) && alike(b, d))) return true;
+    return (
+      uvs !== undefined &&
+      (uvs[a * 2] !== uvs[c * 2] ||
+        uvs[a * 2 + 1] !== uvs[c * 2 + 1] ||
+        uvs[b * 2] !== uvs[d * 2] ||
+        uvs[b * 2 + 1] !== uvs[d * 2 + 1])
+    );
+  };
+}
+
+async function unwrapLight(mesh: Mesh, { seams, uvSet }: LayoutSettings): Promise<CutMesh> {
+  await Initialize();
+  const { positions, normals, indices, uvSets } = mesh;
+  const atlas = new Atlas();
+  try {
+    const texture = seams.existing ? uvSets[uvSet]?.coords : undefined;
+    atlas.addMesh({
+      vertexPositionData: positions,
+      vertexCount: positions.length / 3,
+      vertexPositionStride: 12,
+      vertexNormalData: normals,
+      vertexNormalStride: 12,
+      ...(texture ? { vertexUvData: texture, vertexUvStride: 8 } : {}),
+      indexData: indices,
+      indexCount: indices.length,
+      // Vertices that are split for their normals alone belong together: exactly those at one place.
+      epsilon: 0,
+    });
+    atlas.computeCharts({
+      maxCost: seams.bend,
+      normalSeamWeight: seams.hardEdges * 8,
+      textureSeamWeight: texture ? 4 : 0,
+      fixWinding: true,
+    });
+    // Packed only so that the result is written; islands get their places later.
+    atlas.packCharts({ resolution: 0, texelsPerUnit: 0, padding: 0, bilinear: false, rotateCharts: false });
+    return takeOver(mesh, atlas.getMesh(0), atlas.texelsPerUnit || 1);
+  } finally {
+    atlas.delete();
+  }
+}
+
+function takeOver(mesh: Mesh, unwrapped: Unwrapped, texelsPerUnit: number): CutMesh {
+  const vertices = unwrapped.vertexCount;
+  const indices = new Uint32Array(unwrapped.indexCount);
+  unwrapped.getIndexArray(indices);
+  const sources = new Uint32Array(vertices);
+  const flat = new Float32Array(vertices * 2);
+  const chartOf = new Int32Array(vertices);
+  for (let v = 0; v < vertices; v++) {
+    const { xref, uv, chartIndex } = unwrapped.getVertex(v);
+    sources[v] = xref;
+    chartOf[v] = chartIndex;
+    flat[v * 2] = uv[0] / texelsPerUnit;
+    flat[v * 2 + 1] = uv[1] / texelsPerUnit;
+  }
+  const cut = pickVertices(mesh, sources, indices);
+  layLost(cut, flat, chartOf);
+  const islands = Uint32Array.from({ length: indices.length / 3 }, (_, t) => chartOf[indices[t * 3]!]!);
+  return { mesh: cut, flat: upright(indices, flat, islands), islands };
+}
+
+/** Triangles without area belong to no chart: each is laid onto a corner of a neighbour, where it covers nothing. */
+function layLost({ positions, indices }: Mesh, flat: Float32Array, chartOf: Int32Array): void {
+  if (!chartOf.includes(-1)) return;
+  const places = weldPositions(positions);
+  const known = new Map<number, number>();
+  chartOf.forEach((chart, v) => {
+    if (chart >= 0) known.set(places[v]!, v);
+  });
+  for (let t = 0; t < indices.length; t += 3) {
+    const corners = [...indices.subarray(t, t + 3)];
+    if (corners.every((v) => chartOf[v]! >= 0)) continue;
+    const beside = corners.map((v) => known.get(places[v]!)).find((v) => v !== undefined) ?? 0;
+    for (const v of corners) {
+      flat.copyWithin(v * 2, beside * 2, beside * 2 + 2);
+      chartOf[v] = Math.max(0, chartOf[beside]!);
+    }
+  }
+}
+
+/** The same islands, with those turned over that lie mirrored. */
+function upright(indices: Uint32Array, flat: Float32Array, islands: Uint32Array): Float32Array {
+  const areas = new Map<number, number>();
+  islands.forEach((island, t) => areas.set(island, (areas.get(island) ?? 0) + doubleUvArea({ uvs: flat, indices }, t)));
+  const turned = flat.slice();
+  for (let i = 0; i < indices.length; i++) {
+    const v = indices[i]!;
+    if (areas.get(islands[Math.floor(i / 3)]!)! < 0) turned[v * 2] = -flat[v * 2]!;
+  }
+  return turned;
+}

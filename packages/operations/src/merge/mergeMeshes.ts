@@ -1,0 +1,40 @@
+import { joinMeshes, uvSetFirst, type Material, type MaterialPicture, type Mesh } from '@zographos/core/mesh';
+import type { MergeSettings } from './settings.ts';
+import type { LayoutProgress } from '../layout/layOut.ts';
+import { runLayout } from '../layout/run.ts';
+
+/**
+ * Objects on the layout that they are to share, that layout first.
+ * @throws input/no-uvs, limit/packing, run/cancelled
+ */
+export async function onOneLayout(
+  objects: readonly Mesh[],
+  { layout, uvSet }: Pick<MergeSettings, 'layout' | 'uvSet'>,
+  onProgress: (progress: LayoutProgress) => void = () => {},
+  cancel?: AbortSignal,
+  flag: Int32Array | null = null,
+): Promise<Mesh[]> {
+  if (!layout) {
+    return objects.map((mesh) => (mesh.uvSets[uvSet] ? uvSetFirst(mesh, uvSet) : mesh));
+  }
+  return (await runLayout([...objects], { ...layout, place: 'first' }, onProgress, cancel, flag)).meshes;
+}
+
+/** The same objects with their first layout alone and one material, as one mesh or apart. */
+export function withOneMaterial(
+  laidOut: readonly Mesh[],
+  { name, keepObjects }: Pick<MergeSettings, 'name' | 'keepObjects'>,
+  { material, pictures }: { material: Material; pictures: MaterialPicture[] },
+): Mesh[] {
+  const one = laidOut.map((mesh): Mesh => ({
+    ...mesh,
+    uvSets: [mesh.uvSets[0]!],
+    // What colours vertices had is in the images now.
+    colors: null,
+    slots: [name],
+    triangleSlots: new Uint16Array(mesh.triangleSlots.length),
+    materials: [material],
+    pictures,
+  }));
+  return keepObjects ? one : [joinMeshes(name, one)];
+}

@@ -1,0 +1,209 @@
+import {
+  paddingCollisions,
+  type BakeStatistics,
+  type Collisions,
+  type MarkKind,
+  type Marks,
+  type Receiver,
+} from '@zographos/core/bake';
+import { TexelState } from '@zographos/core/image';
+import type { BakeOperationSettings } from '../bake/settings.ts';
+import type { Finding, RunReport } from '../report.ts';
+import { note, warning } from './findings.ts';
+import type { Sheet } from '../bake/blocks/bakedTiles.ts';
+
+/** Places that a finding names. */
+const PLACES = 12;
+/** Occlusion noise that is not worth a word: half a step of eight bits would not be seen; four may. */
+const QUIET = 4 / 255;
+
+/** What a bake's sheets have been through. */
+export interface Proven {
+  sheet: Sheet;
+  statistics: BakeStatistics;
+}
+
+/** How far texels of an occlusion map are off, as a standard deviation: measured between halves of each sample's rays. */
+export function occlusionNoise(
+  proven: readonly Proven[],
+  { samples, oversize, maps }: BakeOperationSettings,
+): number | null {
+  if (!maps.includes('ao')) return null;
+  const squares = proven.reduce((sum, { statistics }) => sum + statistics.noise.squares, 0);
+  const count = proven.reduce((sum, { statistics }) => sum + statistics.noise.samples, 0);
+  // Half the difference of two halves is the error of their mean; samples of a texel average it out.
+  return count > 0 ? Math.sqrt(squares / 1e6 / count) / 2 / (samples * oversize) : null;
+}
+
+/** Says what was found wrong, where, and what to change. */
+export function proofFindings(
+  proven: readonly Proven[],
+  receiver: Receiver,
+  settings: BakeOperationSettings,
+  { reach, noise }: Pick<RunReport, 'reach' | 'noise'>,
+): Finding[] {
+  const findings: Finding[] = [];
+  const names = receiver.parts.map(({ name }) => name);
+  for (const kind of Object.keys(SAYS) as MarkKind[]) {
+    const marks = proven.map(({ statistics }) => statistics.marks[kind]);
+    const texels = marks.reduce((sum, mark) => sum + mark.texels, 0);
+    if (texels === 0) continue;
+    const places = placesOf(proven, kind, names);
+    findings.push(SAYS[kind]({ texels, parts: partsOf(marks, names), places, settings, reach }));
+  }
+  findings.push(...collisionsFound(proven, settings), ...outOfRange(proven));
+  if (noise !== null && noise > QUIET) {
+    // Low-discrepancy rays gain a little more than plain random ones, for which four times as many halve the noise.
+    const rays = Math.min(4096, settings.occlusion.rays * 4);
+    findings.push(
+      note('noise', `Occlusion is off by ${percent(noise)} for want of rays. ${rays} rays would halve that at least.`, {
+        remedy: { label: `Cast ${rays} rays`, change: { occlusion: { ...settings.occlusion, rays } } },
+      }),
+    );
+  }
+  return findings;
+}
+
+interface Said {
+  texels: number;
+  parts: string;
+  places: Finding['places'];
+  settings: BakeOperationSettings;
+  reach: RunReport['reach'];
+}
+
+const SAYS: Record<MarkKind, (said: Said) => Finding> = {
+  missed: ({ texels, parts, places, reach }) =>
+    warning(
+      'missed',
+      `${texels} texels${parts} met nothing and show the receiver's own surface. Reach farther, or look for holes in the source.`,
+      {
+        places,
+        remedy: {
+          label: 'Reach twice as far',
+          change: { reach: { out: tidy(reach.out * 2), in: tidy(reach.in * 2) } },
+        },
+      },
+    ),
+  overlapping: ({ texels, parts, places }) =>
+    warning('overlapping', `${texels} texels${parts} are shared by overlapping UVs; the first triangle won.`, {
+      places,
+      remedy: { label: 'See the layout', room: 'uv' },
+    }),
+  behind: ({ texels, parts, places }) =>
+    note('behind', `${texels} texels${parts} met the source from behind. Its faces point inwards there.`, {
+      places,
+      remedy: { label: 'Ignore back faces', change: { backFaces: 'ignore' } },
+    }),
+  inside: ({ texels, parts, places, reach }) =>
+    note(
+      'inside',
+      `${texels} texels${parts} began inside the source and passed a layer before the one they show. Start farther out.`,
+      {
+        places,
+        remedy: { label: 'Start farther out', change: { reach: { out: tidy(reach.out * 1.5), in: reach.in } } },
+      },
+    ),
+  outerLayer: ({ texels, parts, places }) =>
+    note(
+      'outerLayer',
+      `${texels} texels${parts} caught an outer layer, with empty room and another surface beneath it. If the nearer one is meant, start nearer.`,
+      { places, remedy: { label: 'Fit the reach', change: { reach: 'fitted' } } },
+    ),
+  backward: ({ texels, parts, places }) =>
+    warning(
+      'backward',
+      `${texels} texels${parts} have normals that point backwards, which no normal map can show well. The source folds over there, or rays are too slanted.`,
+      { places, remedy: { label: 'Blend directions', change: { direction: 'blend' } } },
+    ),
+};
+
+/** “ of Cleat, Ring”, or nothing where there is but one part. */
+function partsOf(marks: Marks[MarkKind][], names: string[]): string {
+  if (names.length < 2) return '';
+  const concerned = names.filter((_, part) => marks.some(({ byPart }) => (byPart[part] ?? 0) > 0));
+  const more = concerned.length - 4;
+  return ` of ${concerned.slice(0, 4).join(', ')}${more > 0 ? ` and ${more} more` : ''}`;
+}
+
+function placesOf(proven: readonly Proven[], kind: MarkKind, names: string[]): Finding['places'] {
+  return proven
+    .flatMap(({ sheet, statistics }) =>
+      statistics.marks[kind].places.map(({ x, y, texels, position, part }) => ({
+        tile: sheet.tile,
+        x,
+        y,
+        texels,
+        position,
+        part: names[part] ?? null,
+      })),
+    )
+    .sort((a, b) => b.texels - a.texels)
+    .slice(0, PLACES);
+}
+
+function collisionsFound(proven: readonly Proven[], { padding }: BakeOperationSettings): Finding[] {
+  if (padding === 'all' || padding === 0) return [];
+  const found = proven.flatMap(({ sheet }): { tile: number; collisions: Collisions }[] => {
+    const { size, states, islands, tile } = sheet;
+    return islands ? [{ tile, collisions: paddingCollisions(size.width, size.height, states, islands) }] : [];
+  });
+  const texels = found.reduce((sum, { collisions }) => sum + collisions.texels, 0);
+  if (texels === 0) return [];
+  const places = found.flatMap(({ tile, collisions }) =>
+    collisions.places.map((place) => ({ ...place, tile, position: null, part: null })),
+  );
+  return [
+    note(
+      'collision',
+      `Islands lie closer than twice the padding of ${padding} px: at ${texels} texels the padding of one meets another. Smaller mip levels will bleed there; lay the islands apart.`,
+      {
+        places: places.slice(0, PLACES),
+        remedy: { label: `Pad ${Math.floor(padding / 2)} px`, change: { padding: Math.floor(padding / 2) } },
+      },
+    ),
+  ];
+}
+
+/** Values that whole numbers cannot show because the range is set by hand. */
+function outOfRange(proven: readonly Proven[]): Finding[] {
+  const findings: Finding[] = [];
+  const kinds = proven[0]?.sheet.maps.map(({ kind }) => kind) ?? [];
+  kinds.forEach((kind, m) => {
+    if (kind !== 'height') return;
+    let texels = 0;
+    const places: Finding['places'] = [];
+    for (const { sheet } of proven) {
+      const { data, range = [0, 1] } = sheet.maps[m]!.image;
+      const slack = (range[1] - range[0]) * 1e-6;
+      let first = -1;
+      let here = 0;
+      for (let i = 0; i < data.length; i++) {
+        if (sheet.states[i] !== TexelState.covered) continue;
+        if (data[i]! >= range[0] - slack && data[i]! <= range[1] + slack) continue;
+        if (first < 0) first = i;
+        here++;
+      }
+      if (here === 0) continue;
+      texels += here;
+      const { width } = sheet.size;
+      const place = { x: first % width, y: Math.floor(first / width), texels: here, position: null, part: null };
+      places.push({ tile: sheet.tile, ...place });
+    }
+    if (texels === 0) return;
+    findings.push(
+      warning(
+        'range',
+        `${texels} texels of the ${kind} map lie beyond the range set and are cut off in whole numbers.`,
+        {
+          places,
+          remedy: { label: 'Measure the range', change: { height: { mid: 0.5, span: 'auto' } } },
+        },
+      ),
+    );
+  });
+  return findings;
+}
+
+const percent = (share: number): string => `${(share * 100).toFixed(1)} %`;
+const tidy = (value: number): number => Number(value.toPrecision(3));

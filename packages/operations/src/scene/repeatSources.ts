@@ -1,0 +1,38 @@
+import { periodOf, repeatMesh, type Reach } from '@zographos/core/bake';
+import { boundsOf } from '@zographos/core/mesh';
+import type { BakeOperationSettings } from '../bake/settings.ts';
+import type { OperationInputs } from '../operation.ts';
+import type { RunMesh } from './runMesh.ts';
+
+/** What occlusion looks at, in tiles, where a ticket sets no distance: the pattern must end somewhere. */
+const OCCLUSION_TILES = 1;
+
+/**
+ * The same inputs with their sources repeated over the first receiver's tile, so that what is baked tiles exactly; and
+ * the settings with which it does: occlusion rays then look no farther than the pattern goes on.
+ * @throws input/not-flat, input/bad-settings, limit/triangles
+ */
+export function repeatSources(
+  inputs: OperationInputs<RunMesh>,
+  settings: BakeOperationSettings,
+): { inputs: OperationInputs<RunMesh>; settings: BakeOperationSettings } {
+  const { repeat, uvSet, reach, occlusion } = settings;
+  const { mesh } = inputs.receivers[0]!;
+  const uvs = mesh.uvSets[uvSet]?.coords;
+  if (repeat === 'none' || !uvs) return { inputs, settings };
+  const period = periodOf(mesh.name, mesh.positions, uvs);
+  const across = Math.min(Math.hypot(...period.u), Math.hypot(...period.v)) * OCCLUSION_TILES;
+  const distance = Math.min(occlusion.distance === 'unlimited' ? across : occlusion.distance, across);
+  const looks = settings.maps.some((kind) => kind === 'ao' || kind === 'bent' || kind === 'thickness');
+  const rayReach: Reach = typeof reach === 'string' ? { out: across, in: across } : reach;
+  const margin = Math.max(looks ? distance : 0, rayReach.out, rayReach.in);
+  const tile = boundsOf(mesh.positions);
+  const sources = inputs.sources.map(({ hash, mesh: source }) => ({
+    hash: `${hash} repeated ${JSON.stringify(repeat)} ${margin} over ${inputs.receivers[0]!.hash}`,
+    mesh: repeatMesh(source, tile, period, repeat, margin),
+  }));
+  return {
+    inputs: { ...inputs, sources },
+    settings: { ...settings, occlusion: { ...occlusion, distance } },
+  };
+}
