@@ -12,7 +12,7 @@ const ARROWS = {
   'packages/core': [],
   'packages/formats': ['core'],
   'packages/operations': ['core', 'formats'],
-  'packages/contracts': ['core', 'operations'],
+  'packages/contracts': ['core', 'formats', 'operations'],
   'packages/demo': ['core', 'formats', 'operations'],
   'apps/server': ['core', 'formats', 'operations', 'contracts', 'demo'],
   'apps/studio': ['core', 'formats', 'operations', 'contracts'],

@@ -61,7 +61,9 @@ export async function buildNode() {
         name: 'own-packages-in-others-out',
         setup(bundler) {
           bundler.onResolve({ filter: /^[^./]/ }, ({ path: name, kind }) =>
-            kind === 'entry-point' || name.startsWith('@zographos/') ? undefined : { path: name, external: true },
+            kind === 'entry-point' || name.startsWith('@zographos/') || name.startsWith('#run/')
+              ? undefined
+              : { path: name, external: true },
           );
         },
       },

@@ -112,16 +112,16 @@ describe('merging and placing', () => {
     await page.getByRole('img', { name: /basecolor, 1024 px/ }).waitFor({ timeout: 90_000 });
   });
 
-  it('places image sets into a sheet', async () => {
+  it('places image sets into an atlas', async () => {
     await page.goto(`${rig.address}/projects/${projectId}/place`);
     await page.getByRole('checkbox').first().waitFor();
     expect(await barriers(page)).toEqual([]);
     await button('Place them').click();
-    await page.getByRole('link', { name: 'See the sheet' }).click({ timeout: 90_000 });
+    await page.getByRole('link', { name: 'Open atlas' }).click({ timeout: 90_000 });
     await page.getByRole('img', { name: /, 2048 px/ }).waitFor({ timeout: 60_000 });
     const { imageSets } = await project();
-    const sheet = imageSets.find(({ name }) => name === 'Sheet')!;
-    expect(sheet.maps.map(({ revisions }) => revisions[0]!.width)).toEqual(sheet.maps.map(() => 2048));
+    const atlas = imageSets.find(({ name }) => name === 'Atlas')!;
+    expect(atlas.maps.map(({ revisions }) => revisions[0]!.width)).toEqual(atlas.maps.map(() => 2048));
     expect(faults).toEqual([]);
   });
 });

@@ -93,8 +93,8 @@ await take('merge');
 await page.goto(`${rig.address}/projects/${projectId}/place`);
 await page.getByRole('checkbox', { name: /Merged/ }).uncheck();
 await page.getByRole('button', { name: 'Place them' }).click();
-await page.getByRole('link', { name: 'See the sheet' }).waitFor();
-await take('sheet');
+await page.getByRole('link', { name: 'Open atlas' }).waitFor();
+await take('atlas');
 
 const flatSets = page.getByRole('navigation', { name: 'Flat material' });
 await page.goto(`${rig.address}/projects/${projectId}/flat`);

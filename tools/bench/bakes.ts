@@ -1,7 +1,7 @@
 import { sharedInt32 } from '@zographos/core/shared-arrays';
 import { bellBuoyDense, bellBuoyLight } from '@zographos/demo';
-import { DEFAULT_BAKE, type BakeOperationSettings, type RunReport } from '@zographos/operations';
-import { runBake } from '@zographos/operations/run';
+import { DEFAULT_BAKE, type BakePassSettings, type BakeReport } from '@zographos/operations';
+import { runBake } from '@zographos/operations/bake';
 import { millions, type Figures } from './figures.ts';
 
 const SIZES = [512, 1024, 2048, 4096, 8192];
@@ -14,9 +14,9 @@ const inputs = {
 /** Bakes the demo's buoy. @returns the report, and the seconds until there was something to see */
 async function bake(
   side: number,
-  settings: Partial<BakeOperationSettings>,
+  settings: Partial<BakePassSettings>,
   threads = 2,
-): Promise<RunReport & { firstSeen: number }> {
+): Promise<BakeReport & { firstSeen: number }> {
   const since = performance.now();
   let firstSeen = 0;
   const { report } = await runBake({
@@ -42,7 +42,7 @@ async function bake(
 }
 
 /** The report of the quickest of several bakes: what the machine can do when nothing else disturbs it. */
-async function bestOf<Report extends RunReport>(
+async function bestOf<Report extends BakeReport>(
   times: number,
   work: () => Promise<Report>,
   by: 'trace' | 'total' = 'trace',
@@ -73,7 +73,7 @@ async function bySize(say: (line: string) => void): Promise<Figures> {
   const figures: Figures = {};
   let perTexel = 0;
   for (const side of SIZES) {
-    const settings: Partial<BakeOperationSettings> = side === 8192 ? { maps: ['normal', 'height'] } : {};
+    const settings: Partial<BakePassSettings> = side === 8192 ? { maps: ['normal', 'height'] } : {};
     const report = await bestOf(side === 8192 ? 1 : 3, () => bake(side, settings));
     const { build, trace, pad } = report.seconds;
     const each = trace / report.rays;

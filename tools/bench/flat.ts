@@ -7,7 +7,8 @@ import { coloured, DEFAULT_LAYER, fieldImage } from '@zographos/core/pattern';
 import { DEFAULT_TILE, TileMaker, type EndMethod } from '@zographos/core/seamless';
 import { encodeImage } from '@zographos/formats/images';
 import { parseSettings } from '@zographos/operations';
-import { deriveMaps, drawField } from '@zographos/operations/run';
+import { deriveMaps } from '@zographos/operations/derive';
+import { drawField } from '@zographos/operations/field';
 import { bestSeconds, seconds, type Figures } from './figures.ts';
 
 /** Flat material at 1k, 2k and 4k: each step in pixels a second, and beside sharp where it has the same step. */

@@ -4,7 +4,8 @@ import { findOverlaps, islandNumbers, layoutOf } from '@zographos/core/uv';
 import { bellBuoyLight } from '@zographos/demo';
 import { encodeImage } from '@zographos/formats/images';
 import { layoutSettings, type LayoutSettings } from '@zographos/operations';
-import { runLayout, transfer } from '@zographos/operations/run';
+import { bakeTicket, transferSettings } from '@zographos/operations/bake';
+import { layOutOnThread } from '@zographos/operations/layout';
 import { bestSeconds, seconds, type Figures } from './figures.ts';
 import { wavySphere } from './workloads.ts';
 
@@ -18,9 +19,9 @@ export async function benchLayouts(say: (line: string) => void): Promise<Figures
   for (const triangles of [20_000, 200_000]) {
     const mesh = wavySphere(Math.round(Math.sqrt(triangles / 2)));
     let laidOut: Mesh[] = [];
-    const unwrapped = await seconds(async () => (laidOut = (await runLayout([mesh], settings('unwrap'))).meshes));
+    const unwrapped = await seconds(async () => (laidOut = (await layOutOnThread([mesh], settings('unwrap'))).meshes));
     let coverage = 0;
-    const packed = await seconds(async () => (coverage = (await runLayout(laidOut, settings('pack'))).coverage));
+    const packed = await seconds(async () => (coverage = (await layOutOnThread(laidOut, settings('pack'))).coverage));
     const growth = before > 0 ? `, ${(unwrapped / before).toFixed(1)} × the time of the one before` : '';
     before = unwrapped;
     figures[triangles] = { unwrapAndPackSeconds: unwrapped, packSeconds: packed, coverage };
@@ -38,34 +39,27 @@ export async function benchLayouts(say: (line: string) => void): Promise<Figures
 
 async function benchTransfer(say: (line: string) => void): Promise<Figures> {
   const old = bellBuoyLight();
-  const fresh = (await runLayout([old], settings('unwrap'))).meshes[0]!;
+  const fresh = (await layOutOnThread([old], settings('unwrap'))).meshes[0]!;
   const image = {
     width: 2048,
     height: 2048,
     channels: 3,
     data: new Float32Array(2048 * 2048 * 3).map((_, i) => (i % 251) / 250),
   };
-  const picture = { name: 'old.png', bytes: await encodeImage(image, 'png8') };
+  const picture = { name: 'old.png', hash: 'old', bytes: await encodeImage(image, 'png8') };
   const figures: Figures = {};
   for (const side of [1024, 4096]) {
     const took = await seconds(() =>
-      transfer(
-        [{ mesh: fresh, hash: 'fresh' }],
-        [{ mesh: old, hash: 'old' }],
-        [{ kind: 'basecolor', picture }],
-        {
-          size: { width: side, height: side },
-          padding: 16,
-          samples: 2,
-          uvSet: 0,
-          sourceUvSet: 0,
-          wrap: 'repeat',
-          how: 'auto',
-          reach: 'auto',
-          normalY: 'up',
-        },
-        { threads: 2, memoryLimitBytes: Infinity, cancelFlag: sharedInt32(1), onProgress: () => {} },
-      ),
+      bakeTicket({
+        settings: transferSettings([fresh], [old], ['basecolor'], {
+          ...{ size: { width: side, height: side }, padding: 16, samples: 2, uvSet: 0, sourceUvSet: 0 },
+          ...{ wrap: 'repeat', aim: 'auto', reach: 'auto', normalY: 'up' },
+        }),
+        inputs: { receivers: [{ mesh: fresh, hash: 'fresh' }], sources: [{ mesh: old, hash: 'old' }] },
+        pictures: [picture],
+        ...{ threads: 2, memoryLimitBytes: Infinity, cancelFlag: sharedInt32(1), loadSeconds: 0 },
+        onProgress: () => {},
+      }),
     );
     figures[side] = took;
     say(`a colour map carried over at ${side} px, 2 × 2 samples, reading it and all: ${took.toFixed(1)} s`);

@@ -2,7 +2,7 @@ import { BufferAttribute, BufferGeometry, FrontSide, Ray } from 'three';
 import { MeshBVH, SAH } from 'three-mesh-bvh';
 import type { Mesh } from '@zographos/core/mesh';
 import { hitBatch, sceneOf, type RayBatch } from '@zographos/core/trace';
-import { buildSceneTree, tracersOn } from '@zographos/operations/run';
+import { buildSceneTree, tracersOn } from '@zographos/operations/scene';
 import { bestSeconds, millions, seconds, type Figures } from './figures.ts';
 import { occlusionRays, projectionRays, rayMeshes, wavySphere } from './workloads.ts';
 

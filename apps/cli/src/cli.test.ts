@@ -5,7 +5,7 @@ import { decode, encode } from 'fast-png';
 import { FloatType } from 'three';
 import { EXRLoader } from 'three/addons/loaders/EXRLoader.js';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { DEFAULT_BAKE, runReport } from '@zographos/operations';
+import { bakeReport, DEFAULT_BAKE } from '@zographos/operations';
 import { cli } from './testing/cli.ts';
 
 let folder: string;
@@ -44,7 +44,7 @@ describe('cli bake', () => {
     const lean = 0.1 / Math.hypot(1, 0.1);
     expect((data[(10 * 64 + 10) * 3]! / 65535) * 2 - 1).toBeCloseTo(-lean, 4);
     expect((data[(10 * 64 + 50) * 3]! / 65535) * 2 - 1).toBeCloseTo(lean, 4);
-    const report = runReport.parse(JSON.parse(readFileSync(path.join(out, 'report.json'), 'utf8')));
+    const report = bakeReport.parse(JSON.parse(readFileSync(path.join(out, 'report.json'), 'utf8')));
     expect(report.rays).toBe(64 * 64 * 16);
     expect(report.texels).toEqual({ covered: 4096, missed: 0, overlapping: 0 });
     expect(report.seconds.total).toBeGreaterThan(0);
@@ -63,7 +63,7 @@ describe('cli bake', () => {
     // Rows of the loader run upwards; the roof is 0.1 high in the middle and falls to its sides.
     const at = 16 * 32 + 15;
     expect((height.data as Float32Array)[at * 4]).toBeCloseTo(0.1 * (1 - 1 / 32), 5);
-    const report = runReport.parse(JSON.parse(readFileSync(path.join(out, 'report.json'), 'utf8')));
+    const report = bakeReport.parse(JSON.parse(readFileSync(path.join(out, 'report.json'), 'utf8')));
     expect(report.legend.map(({ name }) => name)).toHaveLength(1);
     for (const kind of ['ao', 'bent', 'thickness', 'curvature', 'position', 'id', 'coverage']) {
       expect(existsSync(path.join(out, `${kind}.exr`))).toBe(true);
@@ -169,10 +169,10 @@ describe('cli bake', () => {
     [['--reach-out', '0', '--reach-in', '0'], /some reach/],
     [['--uv-set', '4'], /UV set/],
     [['--normal-y', 'sideways'], /normal\.y/],
-    [['--repeat', 'round'], /no pattern/],
+    [['--repeat', 'round'], /not a pattern/],
     [['--repeat', 'staggered:2x3'], /even; 3 is odd/],
     [['--axes', 'xyw'], /axes/],
-    [['--background', 'mauve'], /no colour/],
+    [['--background', 'mauve'], /not a colour/],
   ])('bake … %j ends with 2 and one sentence', (more, sentence) => {
     const { status, err } = cli(...bakeArgs('--out', file('never'), ...more));
     expect(status).toBe(2);

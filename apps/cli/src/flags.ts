@@ -71,6 +71,10 @@ export function positive(text: string, flag: string): number {
   throw new ZographosError('input/bad-settings', `--${flag} takes a whole number from 1 to 256, not “${text}”.`);
 }
 
+/** Whether files carry tile numbers: where tiles were asked for. */
+export const namesTiles = (tiles: 'all' | readonly number[]): boolean =>
+  !(tiles.length === 1 && tiles[0] === FIRST_TILE);
+
 /** `all`, or tile numbers separated by commas. */
 export function parseTiles(text: string | undefined): 'all' | number[] {
   if (text === undefined) return [FIRST_TILE];
@@ -101,7 +105,7 @@ export function parseRepeat(text: string | undefined): unknown {
   if (!match) {
     throw new ZographosError(
       'input/bad-settings',
-      `“${text}” is no pattern. Write square:4x4, staggered:4x6 or hexagonal:5.`,
+      `“${text}” is not a pattern. Write square:4x4, staggered:4x6 or hexagonal:5.`,
     );
   }
   const columns = Number(match[2]);

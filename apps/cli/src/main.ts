@@ -9,7 +9,7 @@ import { PACK_CHANNELS_HELP, packChannelsCommand, packsChannels } from './comman
 import { proceduralCommand, PROCEDURAL_HELP } from './commands/proceduralCommand.ts';
 import { runCommand, RUN_HELP } from './commands/runCommand.ts';
 import { seamlessCommand, SEAMLESS_HELP } from './commands/seamlessCommand.ts';
-import { sheetCommand, SHEET_HELP } from './commands/atlasCommand.ts';
+import { atlasCommand, ATLAS_HELP } from './commands/atlasCommand.ts';
 import { transferCommand, TRANSFER_HELP } from './commands/transferCommand.ts';
 import { uvCheckCommand, UV_CHECK_HELP } from './commands/uvCheckCommand.ts';
 import { uvGuideCommand, UV_GUIDE_HELP } from './commands/uvGuideCommand.ts';
@@ -22,13 +22,13 @@ const HELP = `zographos: bake maps without server or database
   cli pack --r SOURCE … --out FILE                       put channels of pictures into one file
   cli uv-check --in FILE                                 measure a layout
   cli uv-guide --in FILE --out FILE                      draw a layout to paint over
-  cli transfer --receiver FILE --source FILE --image KIND=FILE … --out DIR   carry maps over to another layout
-  cli merge --in FILE --out DIR                          melt materials into one image set
-  cli sheet --set DIR … --out DIR                        put image sets into one larger sheet
+  cli transfer --receiver FILE --source FILE --image KIND=FILE … --out DIR   transfer maps to another layout
+  cli merge --in FILE --out DIR                          merge materials into one image set
+  cli atlas --set DIR … --out DIR                        put image sets into one atlas
   cli seamless --in FILE --out FILE                      make a picture, or a set, repeat
   cli derive --in FILE --maps LIST --out DIR             make the maps of a material from one picture
-  cli procedural FIELD.json --out FILE                   draw a procedural field
-  cli deliver PROFILE.json --set DIR … --out FILE.zip    pack and name maps as somebody wants them
+  cli procedural FIELD.json --out FILE                   draw a procedural texture
+  cli deliver PROFILE.json --set DIR … --out FILE.zip    pack and name maps by a delivery profile
   cli run TICKET.json --out DIR                          run a ticket saved from the studio
   cli demo --out DIR                                     write the Saltmarsh Quay meshes
 
@@ -46,7 +46,9 @@ const COMMANDS: Record<string, { run(args: string[]): Promise<void>; help: strin
   'uv-guide': { run: uvGuideCommand, help: UV_GUIDE_HELP },
   transfer: { run: transferCommand, help: TRANSFER_HELP },
   merge: { run: mergeCommand, help: MERGE_HELP },
-  sheet: { run: sheetCommand, help: SHEET_HELP },
+  atlas: { run: atlasCommand, help: ATLAS_HELP },
+  // What it was called before.
+  sheet: { run: atlasCommand, help: ATLAS_HELP },
   seamless: { run: seamlessCommand, help: SEAMLESS_HELP },
   derive: { run: deriveCommand, help: DERIVE_HELP },
   procedural: { run: proceduralCommand, help: PROCEDURAL_HELP },

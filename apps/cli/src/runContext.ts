@@ -1,11 +1,12 @@
 import os from 'node:os';
-import { closeBakePool, memoryLimitBytes } from '@zographos/operations/run';
+import { closeBakePool } from '@zographos/operations/bake';
+import { memoryLimitBytes } from '@zographos/operations/machine-memory';
 
 /** What every run of the command line is given. */
 export const runContext = (threads?: number) => ({
   threads: threads ?? os.availableParallelism(),
   memoryLimitBytes: memoryLimitBytes(),
-  cancelFlag: new Int32Array(1),
+  cancelFlag: new Int32Array(new SharedArrayBuffer(4)),
   onProgress: () => {},
 });
 

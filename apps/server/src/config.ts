@@ -1,5 +1,5 @@
 import { DEFAULT_LIMITS, limitsFrom, type FormatLimits } from '@zographos/formats/meshes';
-import { memoryLimitBytes } from '@zographos/operations/run';
+import { memoryLimitBytes } from '@zographos/operations/machine-memory';
 
 export interface Config {
   databaseUrl: string;

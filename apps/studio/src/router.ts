@@ -2,7 +2,12 @@ import { createRouter, createWebHistory, type RouteRecordRaw } from 'vue-router'
 
 /** The rooms of a project in the order of the work. A room without a view is not built yet and not shown. */
 export const ROOMS: { name: string; title: string; path: string; view?: () => Promise<unknown> }[] = [
-  { name: 'sheet', title: 'Contact sheet', path: '', view: () => import('./rooms/contactSheet/ContactSheet.vue') },
+  {
+    name: 'contactSheet',
+    title: 'Contact sheet',
+    path: '',
+    view: () => import('./rooms/contactSheet/ContactSheet.vue'),
+  },
   { name: 'intake', title: 'Intake', path: 'intake', view: () => import('./rooms/intake/IntakeRoom.vue') },
   { name: 'uv', title: 'UV', path: 'uv/:meshIds?', view: () => import('./rooms/uv/UvRoom.vue') },
   { name: 'bake', title: 'Bake', path: 'bake/:ticketId?', view: () => import('./rooms/bake/BakeRoom.vue') },
@@ -13,7 +18,7 @@ export const ROOMS: { name: string; title: string; path: string; view?: () => Pr
 ];
 
 const rooms = ROOMS.map(({ name, path, view }): RouteRecordRaw => {
-  if (!view) return { path, redirect: { name: 'sheet' } };
+  if (!view) return { path, redirect: { name: 'contactSheet' } };
   return { name, path, component: view, props: true };
 });
 

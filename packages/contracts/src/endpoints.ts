@@ -5,6 +5,7 @@ import {
   estimate,
   finish,
   imageSet,
+  mapConvention,
   mapKind,
   meshRevision,
   namePattern,
@@ -22,18 +23,20 @@ import {
   unit,
 } from './entities.ts';
 import {
-  bakeSettings,
+  atlasSettings,
   deliverSettings,
   deliveryProfile,
-  deriveSettings,
-  fieldSettings,
+  isFlat,
   layoutSettings,
   meshChange,
   mergeSettings,
-  seamlessSettings,
-  sheetSettings,
+  OPERATIONS,
   splitBy,
+  TICKET_KINDS,
   tileNumber,
+  type FlatKind,
+  type OperationSettings,
+  type TicketKind,
 } from '@zographos/operations';
 
 /** One call of the HTTP API: the server answers it, the studio makes it, and OpenAPI describes it. */
@@ -67,20 +70,26 @@ const contentHash = z.string().regex(/^[0-9a-f]{64}$/);
 /** The flat set that a ticket fills: one that is there, or a new one of a name. */
 const flatSet = z.union([z.strictObject({ id: z.uuid() }), z.strictObject({ name })]);
 
-export const newTicket = z.discriminatedUnion('operation', [
-  z.strictObject({ name, operation: z.literal('bake'), settings: bakeSettings, inputs: ticketInputs }),
-  z.strictObject({
-    ...{ name, operation: z.literal('seamless'), settings: seamlessSettings, inputs: ticketInputs, set: flatSet },
-  }),
-  z.strictObject({
-    ...{ name, operation: z.literal('derive'), settings: deriveSettings, inputs: ticketInputs, set: flatSet },
-  }),
-  z.strictObject({
-    ...{ name, operation: z.literal('field'), settings: fieldSettings, inputs: ticketInputs, set: flatSet },
-  }),
-]);
+type NewTicketOf<Kind extends TicketKind> = {
+  name: string;
+  operation: Kind;
+  settings: OperationSettings[Kind];
+  inputs: z.infer<typeof ticketInputs>;
+} & (Kind extends FlatKind ? { set: z.infer<typeof flatSet> } : unknown);
 
-export type NewTicket = z.infer<typeof newTicket>;
+export type NewTicket = { [Kind in TicketKind]: NewTicketOf<Kind> }[TicketKind];
+
+const newTicketOf = (kind: TicketKind) => {
+  const { settings } = OPERATIONS[kind];
+  const set = isFlat(kind) ? { set: flatSet } : {};
+  return z.strictObject({ name, operation: z.literal(kind), settings, inputs: ticketInputs, ...set });
+};
+
+// A union over the registry, whose members the compiler cannot see.
+export const newTicket = z.discriminatedUnion('operation', [
+  newTicketOf(TICKET_KINDS[0]),
+  ...TICKET_KINDS.slice(1).map(newTicketOf),
+]) as unknown as z.ZodType<NewTicket>;
 
 const tags = z.array(z.string().trim().min(1).max(40)).max(20);
 
@@ -107,13 +116,14 @@ export const ENDPOINTS = {
   changeAsset: endpoint(
     'patch',
     '/api/assets/:id',
-    'Renames a mesh or image, or corrects its unit, kind or colour space',
+    'Renames a mesh or image, or corrects its unit, kind, colour space or convention',
     z.strictObject({
       version,
       name: name.optional(),
       unit: unit.optional(),
       imageKind: mapKind.optional(),
       colorSpace: colorSpace.optional(),
+      convention: mapConvention.nullable().optional(),
     }),
     asset,
   ),
@@ -165,11 +175,11 @@ export const ENDPOINTS = {
     }),
     run,
   ),
-  createSheet: endpoint(
+  createAtlas: endpoint(
     'post',
-    '/api/projects/:id/sheets',
-    'Queues a sheet of image sets; made again, it is the next revision of the sheet of its name',
-    sheetSettings,
+    '/api/projects/:id/atlases',
+    'Queues an atlas of image sets; made again, it is the next revision of the atlas of its name',
+    atlasSettings,
     run,
   ),
   changeMesh: endpoint(
@@ -236,7 +246,7 @@ export const ENDPOINTS = {
     z.strictObject({ name, meshes: z.array(z.uuid()).min(2, 'Choose at least two meshes.').max(1000) }),
     asset,
   ),
-  renewSheet: endpoint('post', '/api/runs/:id/again', 'Queues a sheet again, of its sets as they are now', none, run),
+  renewAtlas: endpoint('post', '/api/runs/:id/again', 'Queues an atlas again, of its sets as they are now', none, run),
   finishRun: endpoint('post', '/api/runs/:id/finish', 'Ends a run with the best it has so far', none, run),
   cancelRun: endpoint('post', '/api/runs/:id/cancel', 'Stops a run', none, run),
   changeImageSet: endpoint(

@@ -1,21 +1,20 @@
 import { z } from 'zod';
-import { MAP_KINDS } from '@zographos/core/image';
+import { MAP_KIND_IDS } from '@zographos/core/image';
+import { colorSpace, mapConvention } from '@zographos/formats/meaning';
 import {
-  bakeSettings,
   deliveryProfile,
-  deriveSettings,
-  fieldSettings,
-  deliveryReport,
-  flatReport,
-  layoutReport,
   mapSize,
-  mergeReport,
   OPERATION_KINDS,
-  runReport,
-  seamlessSettings,
-  sheetReport,
+  isFlat,
+  OPERATIONS,
   STAGES,
+  TICKET_KINDS,
   tileNumber,
+  type FlatKind,
+  type OperationKind,
+  type OperationReports,
+  type OperationSettings,
+  type TicketKind,
 } from '@zographos/operations';
 
 /** What travels between server and studio. Identifiers are UUIDs, times ISO 8601, hashes SHA-256 in hex. */
@@ -27,9 +26,8 @@ const time = z.iso.datetime();
 const version = z.int().positive();
 const name = z.string().trim().min(1, 'A name needs at least one character.').max(120);
 
-export { MAP_KINDS };
-export const mapKind = z.enum(MAP_KINDS);
-export const colorSpace = z.enum(['srgb', 'linear']);
+export const mapKind = z.enum(MAP_KIND_IDS);
+export { colorSpace, mapConvention };
 export const UNITS = ['mm', 'cm', 'm', 'in', 'units'] as const;
 export const unit = z.enum(UNITS);
 
@@ -60,7 +58,7 @@ export const imageInspection = z.object({
   height: z.number(),
   channels: z.number(),
   bits: z.number(),
-  guess: z.object({ kind: mapKind, colorSpace, reason: z.string() }),
+  guess: z.object({ kind: mapKind, colorSpace, convention: mapConvention.optional(), reason: z.string() }),
   findings: z.array(z.string()),
 });
 
@@ -89,6 +87,8 @@ export const imageAsset = z.object({
   kind: z.literal('image'),
   imageKind: mapKind,
   colorSpace,
+  /** How its directions or heights are meant; null where that says nothing, or nobody has said. */
+  convention: mapConvention.nullable(),
   thumbnailHash: hash,
   inspection: imageInspection,
 });
@@ -117,12 +117,23 @@ const ticketBase = {
   createdAt: time,
 };
 
-export const bakeTicket = z.object({ ...ticketBase, operation: z.literal('bake'), settings: bakeSettings });
-export const seamlessTicket = z.object({ ...ticketBase, operation: z.literal('seamless'), settings: seamlessSettings });
-export const deriveTicket = z.object({ ...ticketBase, operation: z.literal('derive'), settings: deriveSettings });
-export const fieldTicket = z.object({ ...ticketBase, operation: z.literal('field'), settings: fieldSettings });
+/** A ticket of one operation. */
+export type TicketOf<Kind extends TicketKind> = z.infer<z.ZodObject<typeof ticketBase>> & {
+  operation: Kind;
+  settings: OperationSettings[Kind];
+};
+export type Ticket = { [Kind in TicketKind]: TicketOf<Kind> }[TicketKind];
+export type BakeTicket = TicketOf<'bake'>;
+export type FlatTicket = { [Kind in FlatKind]: TicketOf<Kind> }[FlatKind];
 
-export const ticket = z.discriminatedUnion('operation', [bakeTicket, seamlessTicket, deriveTicket, fieldTicket]);
+const ticketOf = (kind: TicketKind) =>
+  z.object({ ...ticketBase, operation: z.literal(kind), settings: OPERATIONS[kind].settings });
+
+// A union over the registry, whose members the compiler cannot see.
+export const ticket = z.discriminatedUnion('operation', [
+  ticketOf(TICKET_KINDS[0]),
+  ...TICKET_KINDS.slice(1).map(ticketOf),
+]) as unknown as z.ZodType<Ticket>;
 
 export const histogram = z.object({
   min: z.number(),
@@ -149,6 +160,8 @@ export const mapRevision = z.object({
   /** The values shown as black and white. */
   range: z.tuple([z.number(), z.number()]),
   colorSpace,
+  /** How its directions or heights are meant. */
+  convention: mapConvention.nullable(),
   levels: z.array(tileLevel),
   histograms: z.array(histogram),
   thumbnailHash: hash,
@@ -159,9 +172,9 @@ export const textureMap = z.object({
   id,
   kind: mapKind,
   tile: z.int(),
-  /** What makes it; null for a map of a sheet. */
+  /** What makes it; null for a map of an atlas. */
   ticketId: id.nullable(),
-  /** Whether a sheet was made of maps that are others now. */
+  /** Whether an atlas was made of maps that are others now. */
   isOutdated: z.boolean(),
   /** Newest first; older ones stay. */
   revisions: z.array(mapRevision),
@@ -204,12 +217,11 @@ export const imageSet = z.object({
 
 export const RUN_STATES = ['queued', 'running', 'done', 'failed', 'cancelled'] as const;
 
-export const run = z.object({
+const runBase = {
   id,
-  operation: z.enum(OPERATION_KINDS),
   /** What it is a run of; null for what is done once. */
   ticketId: id.nullable(),
-  /** What a merge or a sheet is called. */
+  /** What a merge or an atlas is called. */
   title: z.string().nullable(),
   /** The meshes that what is done once is done with. */
   meshes: z.array(id),
@@ -224,16 +236,26 @@ export const run = z.object({
   previewVersion: z.int(),
   attempts: z.int(),
   error: z.object({ code: z.string(), message: z.string() }).nullable(),
-  report: runReport.nullable(),
-  layout: layoutReport.nullable(),
-  merge: mergeReport.nullable(),
-  sheet: sheetReport.nullable(),
-  flat: flatReport.nullable(),
-  delivery: deliveryReport.nullable(),
   createdAt: time,
   startedAt: time.nullable(),
   finishedAt: time.nullable(),
-});
+};
+
+/** A run of one operation, with its report once it is done. */
+export type RunOf<Kind extends OperationKind> = z.infer<z.ZodObject<typeof runBase>> & {
+  operation: Kind;
+  report: OperationReports[Kind] | null;
+};
+export type Run = { [Kind in OperationKind]: RunOf<Kind> }[OperationKind];
+
+const runOf = (kind: OperationKind) =>
+  z.object({ ...runBase, operation: z.literal(kind), report: OPERATIONS[kind].report.nullable() });
+
+// A union over the registry, whose members the compiler cannot see.
+export const run = z.discriminatedUnion('operation', [
+  runOf(OPERATION_KINDS[0]),
+  ...OPERATION_KINDS.slice(1).map(runOf),
+]) as unknown as z.ZodType<Run>;
 
 export const projectSummary = z.object({
   id,
@@ -352,12 +374,6 @@ export const serverEvent = z.discriminatedUnion('type', [
 export type Asset = z.infer<typeof asset>;
 export type MeshAsset = z.infer<typeof meshAsset>;
 export type ImageAsset = z.infer<typeof imageAsset>;
-export type Ticket = z.infer<typeof ticket>;
-export type BakeTicket = z.infer<typeof bakeTicket>;
-export type SeamlessTicket = z.infer<typeof seamlessTicket>;
-export type DeriveTicket = z.infer<typeof deriveTicket>;
-export type FieldTicket = z.infer<typeof fieldTicket>;
-export type FlatTicket = SeamlessTicket | DeriveTicket | FieldTicket;
 export type Profile = z.infer<typeof profile>;
 export type Finish = z.infer<typeof finish>;
 export type TicketInputs = z.infer<typeof ticketInputs>;
@@ -366,7 +382,6 @@ export type TileOfSet = z.infer<typeof tileOfSet>;
 export type MeshRevision = z.infer<typeof meshRevision>;
 export type TextureMap = z.infer<typeof textureMap>;
 export type MapRevision = z.infer<typeof mapRevision>;
-export type Run = z.infer<typeof run>;
 export type Project = z.infer<typeof project>;
 export type ProjectSummary = z.infer<typeof projectSummary>;
 export type Proof = z.infer<typeof proof>;
@@ -379,4 +394,16 @@ export type Unit = z.infer<typeof unit>;
 export type Histogram = z.infer<typeof histogram>;
 
 export const isBakeTicket = (ticket: Ticket): ticket is BakeTicket => ticket.operation === 'bake';
-export const isFlatTicket = (ticket: Ticket): ticket is FlatTicket => ticket.operation !== 'bake';
+export const isFlatTicket = (ticket: Ticket): ticket is FlatTicket => OPERATIONS[ticket.operation].ticket === 'flat';
+
+/** The report of a run, where it is one of an operation and done. @example reportOf(run, 'bake')?.findings */
+export const reportOf = <Kind extends OperationKind>(
+  run: Run | null | undefined,
+  kind: Kind,
+): OperationReports[Kind] | null =>
+  // Operation and report belong together by the union.
+  run?.operation === kind ? (run.report as OperationReports[Kind] | null) : null;
+
+/** The report of a run that has made flat material. */
+export const flatReportOf = (run: Run | null | undefined): OperationReports[FlatKind] | null =>
+  run && isFlat(run.operation) ? (run.report as OperationReports[FlatKind] | null) : null;

@@ -13,6 +13,7 @@ export type ErrorCode =
   | 'input/missing-part'
   | 'input/no-uvs'
   | 'input/other-layout'
+  | 'input/other-convention'
   | 'input/outside-tile'
   | 'input/cage-topology'
   | 'input/not-flat'

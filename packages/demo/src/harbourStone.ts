@@ -27,7 +27,7 @@ export async function harbourStone(): Promise<Uint8Array> {
           warp: { amount: 0.012, scale: 9, seed: 5 },
           levels: [0, 1],
         }),
-        layer('gradient noise', { scale: 24, octaves: 5, seed: 3, blend: 'overlay', opacity: 0.9 }),
+        layer('gradient-noise', { scale: 24, octaves: 5, seed: 3, blend: 'overlay', opacity: 0.9 }),
         layer('cracks', {
           scale: 9.3,
           seed: 11,
@@ -36,7 +36,7 @@ export async function harbourStone(): Promise<Uint8Array> {
           warp: { amount: 0.012, scale: 9, seed: 5 },
           blend: 'multiply',
         }),
-        layer('gradient noise', { scale: 3.1, octaves: 2, seed: 8, blend: 'soft-light', opacity: 0.5 }),
+        layer('gradient-noise', { scale: 3.1, octaves: 2, seed: 8, blend: 'soft-light', opacity: 0.5 }),
       ],
       wrap: 'none',
       samples: 1,

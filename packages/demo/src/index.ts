@@ -181,7 +181,7 @@ export const DEMO_FLAT_TICKETS: DemoFlatTicket[] = [
     settings: parseSettings('field', {
       layers: [
         { kind: 'weave', columns: 48, rows: 48, thickness: 0.92, warp: { amount: 0.002, scale: 12, seed: 4 } },
-        { kind: 'gradient noise', scale: 10, octaves: 5, seed: 21, blend: 'soft-light', opacity: 0.35 },
+        { kind: 'gradient-noise', scale: 10, octaves: 5, seed: 21, blend: 'soft-light', opacity: 0.35 },
       ],
       size: TILE,
       maps: [

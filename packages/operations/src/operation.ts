@@ -1,5 +1,6 @@
 import type { z } from 'zod';
 import type { MapKind } from '@zographos/core/image';
+import type { Run } from './runContext.ts';
 
 /** What an operation needs to know of an input mesh to estimate its cost. */
 export interface MeshFacts {
@@ -8,6 +9,7 @@ export interface MeshFacts {
   vertices: number;
 }
 
+/** The inputs of an operation, each as whatever stands for it: an id, a name, its content. */
 export interface OperationInputs<T> {
   /** The meshes that carry the maps; they share a layout, which is named after the first. None for flat material. */
   receivers: T[];
@@ -53,25 +55,53 @@ export interface Estimate {
   memoryBytes: number;
 }
 
-/** A piece of the sentence an operation reads as: plain words, or a slot that names one setting. */
+/** A piece of the sentence an operation reads as: plain words, or a slot that names what it edits. */
 export interface SentencePart {
   text: string;
   slot?: string;
 }
 
+/** What the inputs are called in a sentence. */
+export interface SentenceNames extends OperationInputs<string> {
+  /** The UV sets of the first receiver. */
+  uvSets?: readonly string[];
+}
+
 /**
- * One thing Zographos can do. The definition is free of any platform, so that the studio, the server and the
- * command line share it; how it runs is registered beside it.
+ * How an operation is kept: as a ticket that makes the maps of a mesh, as one that makes flat material, or not at all,
+ * because it is done once.
  */
-export interface Operation<Settings> {
-  kind: string;
+export type Ticket = 'mesh' | 'flat' | null;
+
+/**
+ * One thing Zographos can do. The definition is free of any platform, so that the studio, the server and the command
+ * line share it; how it runs is loaded only where it is run.
+ */
+export interface Operation<Kind extends string, Settings, Report, Kept extends Ticket = Ticket> {
+  kind: Kind;
   /** Raised whenever the same settings would give other bytes; part of every run's key. */
   version: number;
+  ticket: Kept;
   settings: z.ZodType<Settings>;
+  /** The measured outcome of a run, as it is kept with it. */
+  report: z.ZodType<Report>;
   /** The maps that a run with these settings makes. */
   outputs(settings: Settings): MapKind[];
   /** Whether the result depends on the names of the inputs beside their content. */
   goesByName(settings: Settings): boolean;
   estimate(settings: Settings, inputs: OperationInputs<MeshFacts>): Estimate;
-  sentence(settings: Settings, names: OperationInputs<string>, unit: string): SentencePart[];
+  /** What is usually said. */
+  sentence(settings: Settings, names: SentenceNames, unit: string): SentencePart[];
+  /** Further sentences, for what is seldom changed. */
+  moreSentences(settings: Settings, names: SentenceNames, unit: string): SentencePart[][];
+  /** Loads how it runs, which needs Node. */
+  load(): Promise<{ run: Run<Settings, Report> }>;
+}
+
+/** Defines an operation; what is left out has a default that says nothing. */
+export function defineOperation<const Kind extends string, Settings, Report, const Kept extends Ticket>(
+  definition: Omit<Operation<Kind, Settings, Report, Kept>, 'moreSentences' | 'goesByName'> &
+    Partial<Pick<Operation<Kind, Settings, Report, Kept>, 'moreSentences' | 'goesByName'>>,
+): Operation<Kind, Settings, Report, Kept> {
+  return { moreSentences: () => [], goesByName: () => false, ...definition };
 }

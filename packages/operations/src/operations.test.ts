@@ -18,7 +18,7 @@ describe('a ticket reads as a sentence', () => {
       'Bake normal (tangent space, Y up) of Bell light from Bell dense at 2048 × 1024 px, reaching 12 mm out and 8 mm in, with 4 × 4 samples and 16 px padding.',
     );
     expect(read({ padding: 'all', normal: { space: 'object', y: 'up', axes: 'xyz' } })).toBe(
-      'Bake normal (object space) of Bell light from Bell dense at 1024 px, reaching as far as measured, with 4 × 4 samples and padding everywhere.',
+      'Bake normal (object space) of Bell light from Bell dense at 1024 px, with measured reach, with 4 × 4 samples and padding over the whole map.',
     );
   });
 });

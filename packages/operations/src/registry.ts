@@ -1,65 +1,72 @@
 import type { z } from 'zod';
 import { ZographosError } from '@zographos/core/errors';
+import { atlasOperation } from './atlas/operation.ts';
 import { bakeOperation } from './bake/operation.ts';
-import type { BakeOperationSettings } from './bake/settings.ts';
 import { deliverOperation } from './deliver/operation.ts';
-import type { DeliverSettings } from './deliver/settings.ts';
-import type { DeriveSettings } from './derive/settings.ts';
-import type { FieldSettings } from './field/settings.ts';
-import { deriveOperation, fieldOperation, seamlessOperation } from './flat/flatOperations.ts';
-import type { SeamlessSettings } from './seamless/settings.ts';
+import { deriveOperation } from './derive/operation.ts';
+import { fieldOperation } from './field/operation.ts';
 import { layoutOperation } from './layout/operation.ts';
-import type { LayoutSettings } from './layout/settings.ts';
 import { mergeOperation } from './merge/operation.ts';
-import type { MergeSettings } from './merge/settings.ts';
 import type { Operation } from './operation.ts';
-import { sheetOperation } from './atlas/operation.ts';
-import type { SheetSettings } from './atlas/settings.ts';
+import { seamlessOperation } from './seamless/operation.ts';
 
-/** The settings of every operation there is, by its kind. */
-export interface OperationSettings {
-  bake: BakeOperationSettings;
-  layout: LayoutSettings;
-  merge: MergeSettings;
-  sheet: SheetSettings;
-  seamless: SeamlessSettings;
-  derive: DeriveSettings;
-  field: FieldSettings;
-  deliver: DeliverSettings;
-}
-
-export type OperationKind = keyof OperationSettings;
-
-/** Every operation there is. */
-export const OPERATIONS: { [Kind in OperationKind]: Operation<OperationSettings[Kind]> } = {
+/** Every operation there is, a line for each; whatever depends on the operation asks this table. */
+export const OPERATIONS = {
   bake: bakeOperation,
   layout: layoutOperation,
   merge: mergeOperation,
-  sheet: sheetOperation,
+  atlas: atlasOperation,
   seamless: seamlessOperation,
   derive: deriveOperation,
   field: fieldOperation,
   deliver: deliverOperation,
-};
+} as const;
+
+export type OperationKind = keyof typeof OPERATIONS;
+
+/** The settings of every operation, by its kind. */
+export type OperationSettings = { [Kind in OperationKind]: z.infer<(typeof OPERATIONS)[Kind]['settings']> };
+
+/** The reports of every operation, by its kind. */
+export type OperationReports = { [Kind in OperationKind]: z.infer<(typeof OPERATIONS)[Kind]['report']> };
+
+type KindsKept<Kept> = {
+  [Kind in OperationKind]: (typeof OPERATIONS)[Kind]['ticket'] extends Kept ? Kind : never;
+}[OperationKind];
+
+/** Operations that are kept as tickets, to be run again. */
+export type TicketKind = KindsKept<'mesh' | 'flat'>;
+/** Those whose maps lie on no mesh. */
+export type FlatKind = KindsKept<'flat'>;
+/** Those that are done once, without a ticket. */
+export type OnceKind = KindsKept<null>;
 
 export const OPERATION_KINDS = Object.keys(OPERATIONS) as [OperationKind, ...OperationKind[]];
 
-/** Operations that make maps are kept as tickets, to be run again; the others are done once. */
-export const TICKET_KINDS = ['bake', 'seamless', 'derive', 'field'] as const satisfies OperationKind[];
-export type TicketKind = (typeof TICKET_KINDS)[number];
+const kept = <Kind extends OperationKind>(is: (ticket: Operation<string, never, unknown>['ticket']) => boolean) =>
+  OPERATION_KINDS.filter((kind) => is(OPERATIONS[kind].ticket)) as unknown as readonly [Kind, ...Kind[]];
 
-/** Those whose maps lie on no mesh. */
-export const FLAT_KINDS = ['seamless', 'derive', 'field'] as const satisfies TicketKind[];
-export type FlatKind = (typeof FLAT_KINDS)[number];
+export const TICKET_KINDS = kept<TicketKind>((ticket) => ticket !== null);
+export const FLAT_KINDS = kept<FlatKind>((ticket) => ticket === 'flat');
+export const ONCE_KINDS = kept<OnceKind>((ticket) => ticket === null);
 
-export const isFlat = (kind: OperationKind): kind is FlatKind => (FLAT_KINDS as readonly string[]).includes(kind);
+export const isFlat = (kind: OperationKind): kind is FlatKind => OPERATIONS[kind].ticket === 'flat';
+
+/** An operation as its settings and reports are typed. */
+export type OperationOf<Kind extends OperationKind> = Operation<Kind, OperationSettings[Kind], OperationReports[Kind]>;
+
+/** The operation of a kind. @example operationOf('bake').sentence(settings, names, 'mm') */
+export function operationOf<Kind extends OperationKind>(kind: Kind): OperationOf<Kind> {
+  // The table has for each kind the operation of that kind, which indexing by a type parameter cannot show.
+  return OPERATIONS[kind] as unknown as OperationOf<Kind>;
+}
 
 /**
  * Checks settings from outside against their operation.
  * @throws input/bad-settings naming the first setting that is wrong
  */
 export function parseSettings<Kind extends OperationKind>(kind: Kind, settings: unknown): OperationSettings[Kind] {
-  return parseWith(OPERATIONS[kind].settings, settings, kind);
+  return parseWith(operationOf(kind).settings, settings, kind);
 }
 
 /** @throws input/bad-settings naming the first setting that is wrong */

@@ -1,33 +1,33 @@
 import path from 'node:path';
-import { mkdir, writeFile } from 'node:fs/promises';
+import { randomUUID } from 'node:crypto';
 import { parseArgs } from 'node:util';
-import { composeSheet, inRows, moveToPlace, onShelves } from '@zographos/core/atlas';
 import { ZographosError } from '@zographos/core/errors';
-import { MAP_KINDS } from '@zographos/core/image';
-import { encodeImage, IMAGE_FORMAT_NAMES, IMAGE_FORMATS } from '@zographos/formats/images';
+import { describeKind, type MapKind } from '@zographos/core/image';
+import { IMAGE_FORMAT_NAMES } from '@zographos/formats/images';
+import { count, gutterOf, parseSettings } from '@zographos/operations';
 import { oneOf, parseFormat, parseSize, required } from '../flags.ts';
-import { asDeepAs, readSet } from '../files/imageSetFolder.ts';
+import { asDeepAs, readSet, runSetOf, writeReport } from '../files/mapFolder.ts';
 import { loadMeshes } from '../files/meshFiles.ts';
+import { runToFolder } from '../files/runToFolder.ts';
 import { writeMeshes } from '../files/writeMeshes.ts';
 
-export const SHEET_HELP = `cli sheet: put whole image sets into one larger sheet, texel for texel
+export const ATLAS_HELP = `cli atlas: place whole image sets into one atlas, texel for texel
 
   --set DIR            folder with the maps of one set, each named by its kind, as
                        basecolor.png or bell_normal.png; may be repeated
   --meshes FILE        the mesh of each set, in the order of the sets; may be repeated
-  --out DIR            folder for the maps, the meshes with moved UVs and sheet.json
-  --size N | WxH       size of the sheet                                   (4096)
+  --out DIR            folder for the maps, the meshes with moved UVs and report.json
+  --size N | WxH       size of the atlas                                   (4096)
   --layout NAME        grid: equal squares in rows from the bottom left;
                        packed: mixed sizes on shelves                      (grid)
-  --mips N             a gutter around each set that keeps so many halvings
-                       from bleeding: 2^N px                               (none)
+  --mips N             gutter of 2^N px, clean for N mip levels            (none)
   --uv-set N           UV set that is moved, counted from 1                (1)
   --format NAME        ${IMAGE_FORMAT_NAMES.join(', ')}
                                                                            (png, as deep as what comes in)
   --help               this text
 `;
 
-export async function sheetCommand(args: string[]): Promise<void> {
+export async function atlasCommand(args: string[]): Promise<void> {
   const { values } = parseArgs({
     args,
     options: {
@@ -44,14 +44,12 @@ export async function sheetCommand(args: string[]): Promise<void> {
   const out = required(values.out, 'out');
   if (!values.set?.length) required(undefined, 'set');
   const size = parseSize(values.size);
-  const gutter = values.mips === undefined ? 0 : 2 ** Number(values.mips);
-  if (!Number.isInteger(gutter) || gutter > 1024) {
+  if (values.mips !== undefined && !/^([0-9]|10)$/.test(values.mips)) {
     throw new ZographosError(
       'input/bad-settings',
-      `--mips takes a number of halvings from 0 to 10, not “${values.mips}”.`,
+      `--mips takes a number of mip levels from 0 to 10, not “${values.mips}”.`,
     );
   }
-  const place = { grid: inRows, packed: onShelves }[oneOf('layout', values.layout, ['grid', 'packed'])];
   const files = values.meshes ?? [];
   if (files.length > 0 && files.length !== values.set!.length) {
     throw new ZographosError(
@@ -60,46 +58,48 @@ export async function sheetCommand(args: string[]): Promise<void> {
     );
   }
   const sets = await Promise.all(values.set!.map(readSet));
-  const places = place(sets, size, gutter);
-  const uvSet = Number(values['uv-set']) - 1;
-  // All meshes are moved before anything is written: one that is refused leaves nothing half done.
-  const moved = await Promise.all(
-    files.map(async (file, i) => ({
-      file: nameOf(file, files, sets[i]!.name),
-      meshes: (await loadMeshes(file)).map(({ mesh }) => moveToPlace(mesh, uvSet, places[i]!, size)),
-    })),
-  );
-  await mkdir(out, { recursive: true });
-  const kinds = MAP_KINDS.filter((kind) => sets.some(({ maps }) => maps.has(kind)));
-  const missing: string[] = [];
-  for (const kind of kinds) {
-    const maps = sets.map((set) => set.maps.get(kind));
-    for (const { name } of sets.filter((set) => !set.maps.has(kind))) missing.push(`${name}: ${kind}`);
-    const format = values.format ? parseFormat(values.format) : asDeepAs(maps.map((map) => map?.bits ?? 8));
-    const sheet = composeSheet(
-      kind,
-      maps.map((map) => map?.image ?? null),
-      places,
-      size,
-      gutter,
-    );
-    await writeFile(path.join(out, `${kind}.${IMAGE_FORMATS[format].ending}`), await encodeImage(sheet, format));
-  }
-  for (const { file, meshes } of moved) await writeMeshes(path.join(out, `${file}.glb`), meshes);
-  const report = {
+  const objects = await Promise.all(files.map((file) => loadMeshes(file)));
+  const settings = parseSettings('atlas', {
+    name: path.basename(path.resolve(out)),
+    sets: sets.map(({ name, width, height }) => ({ imageSet: randomUUID(), name, width, height })),
     size,
-    gutter,
-    maps: kinds,
+    arrangement: { grid: 'rows', packed: 'shelves' }[oneOf('layout', values.layout, ['grid', 'packed'])],
+    halvings: values.mips === undefined ? null : Number(values.mips),
+    resample: false,
+    keepMeshes: true,
+  });
+  const uvSet = Number(values['uv-set']) - 1;
+  let first = 0;
+  const runSets = sets.map((set, i) => {
+    const receivers = (objects[i] ?? []).map((_, k) => first + k);
+    first += receivers.length;
+    return runSetOf(set, { uvSet, receivers });
+  });
+  /** What loses nothing of the maps of a kind. */
+  const deepEnough = (kind: MapKind) => asDeepAs(sets.map(({ maps }) => maps.get(kind)?.bits ?? 8));
+  const format = values.format ? parseFormat(values.format) : deepEnough;
+  const inputs = { receivers: objects.flat(), sources: [] };
+  const { report, maps, meshes } = await runToFolder('atlas', { settings, inputs, sets: runSets }, { out, format });
+  for (const [i, { receivers }] of runSets.entries()) {
+    if (receivers.length === 0) continue;
+    const moved = receivers.map((number) => meshes[number]!);
+    await writeMeshes(path.join(out, `${nameOf(files[i]!, files, sets[i]!.name)}.glb`), moved);
+  }
+  const missing = report.neutral.map(({ set, map }) => `${set}: ${describeKind(map).phrase}`);
+  await writeReport(out, maps, {
+    size,
+    gutter: gutterOf(settings),
     filledWithNeutral: missing,
     sets: sets.map(({ name }, i) => {
-      const { x, y, width, height } = places[i]!;
+      const { x, y, width, height } = report.places[i]!;
       const uv = { scale: [width / size.width, height / size.height], offset: [x / size.width, y / size.height] };
       return { name, x, y, width, height, uv };
     }),
-  };
-  await writeFile(path.join(out, 'sheet.json'), `${JSON.stringify(report, null, 2)}\n`);
-  process.stdout.write(`${sets.length} sets, ${kinds.length} maps at ${size.width} × ${size.height} px\n`);
-  if (missing.length > 0) process.stderr.write(`Filled with their neutral value: ${missing.join('; ')}.\n`);
+  });
+  process.stdout.write(
+    `${count(sets.length, 'set')}, ${count(maps.length, 'map')} at ${size.width} × ${size.height} px\n`,
+  );
+  if (missing.length > 0) process.stderr.write(`Filled with the neutral value: ${missing.join('; ')}.\n`);
 }
 
 /** Meshes of one name get that of their set before it. */

@@ -2,9 +2,10 @@ import { parseArgs } from 'node:util';
 import { BAKED_KINDS, parseBackground } from '@zographos/core/image';
 import { IMAGE_FORMAT_NAMES } from '@zographos/formats/images';
 import { DEFAULT_BAKE, parseSettings, USUAL_ENDINGS } from '@zographos/operations';
-import { bakeToFolder } from '../files/bakeToFolder.ts';
+import { bakeToFolder } from '../files/runToFolder.ts';
 import {
   lengthOr,
+  namesTiles,
   parseDirection,
   parseFormat,
   parseOccluders,
@@ -17,62 +18,64 @@ import {
   required,
 } from '../flags.ts';
 import { loadInputs } from '../files/meshFiles.ts';
+import { pictureFile } from '../files/pictureFiles.ts';
 
 export const BAKE_HELP = `cli bake: bake maps of a receiver from one or more sources
 
-  --receiver FILE      light mesh with UVs that carries the maps (OBJ, glTF, GLB, PLY, STL);
+  --receiver FILE      low-poly mesh with UVs that gets the maps (OBJ, glTF, GLB, PLY, STL);
                        may be repeated: all share one layout
-  --source FILE        mesh that gives the detail; may be repeated
+  --source FILE        high-poly mesh with the detail; may be repeated
   --out DIR            folder for the maps and report.json; made if it is not there
   --maps LIST          maps to bake, separated by commas                   (normal):
                        ${BAKED_KINDS.join(', ')}
   --size N | WxH       size of the maps in texels, 16 to 16384             (1024)
   --tiles LIST | all   UDIM tiles to bake; files then carry their numbers  (1001)
   --tile-size N=WxH    a tile with a size of its own; may be repeated
-  --oversize N         bake 2 or 4 times larger, and halve                 (1)
+  --supersampling N    bake at 2 or 4 times the size and scale down        (1)
   --reach NAME         auto measures how far rays must reach, fitted does
                        so for each vertex                                  (auto)
   --reach-out L        how far outside the receiver rays start, mesh units
   --reach-in L         how far inside the receiver rays end, mesh units
   --cage FILE          the receiver pushed outwards: rays start on it, not at --reach-out
   --match-by-name      each receiver sees only the sources of its name
-  --source-scale F     what lengths of the sources are multiplied by       (1)
-  --receiver-ending E  what is cut off names, as _low; may be repeated     (_low, _light)
+  --source-scale F     factor by which the sources are scaled              (1)
+  --receiver-ending E  suffix removed from receiver names before matching,
+                       e.g. _low; may be repeated                          (_low, _light)
   --source-ending E    the same for sources                                (_high, _dense)
-  --aim NAME           rays, nearest (the nearest place of the source), or
-                       shared (the triangle that both share)               (rays)
+  --aim NAME           rays; nearest: nearest surface point; shared: shared
+                       triangles                                           (rays)
   --repeat PATTERN     repeat the source over the tile so that the map
                        tiles: square:4x4, staggered:4x6, hexagonal:5       (none)
   --samples N          N x N samples per texel, 1 to 8                     (4)
   --padding N | all    texels to fill beyond the islands                   (16)
-  --mend-seams         change texels along seams so that both sides agree
+  --mend-seams         mend seams: both sides match under texture filtering
   --space NAME         tangent (MikkTSpace) or object                      (tangent)
   --normal-y NAME      up or down: where the green channel points          (up)
   --axes ORDER         axes in red, green and blue: xyz, xzy, …            (xyz)
   --uv-set N           UV set of the receiver, counted from 1              (1)
   --back-faces NAME    ignore, accept or flip hits on the source's back    (ignore)
-  --direction NAME     rays along smooth normals, split as the mesh's, or
-                       blend: smooth at hard edges only                    (smooth)
-  --blend-width L      how wide that smooth rim is, mesh units             (auto)
+  --direction NAME     smooth: averaged normals; split: mesh normals;
+                       blend: averaged near hard edges                     (smooth)
+  --blend-width L      width of that blend, mesh units                     (auto)
   --direction-mask F   a picture over the layout instead: white where rays
                        follow the mesh's own normals
   --rays N             occlusion and thickness rays per sample, 1 to 4096  (64)
   --spread NAME        cosine-weighted or uniform rays                     (cosine)
-  --max-distance L     how far occlusion and thickness rays look           (unlimited)
-  --fall-off           what lies farther occludes less
-  --one-sided          backs of surfaces do not occlude
-  --occluders WHAT     own sources, all, or names separated by commas      (own)
-  --smooth-occlusion N smooth noise within N texels, never across islands  (0)
-  --height-span L      mesh units from black to white in whole numbers     (auto)
+  --max-distance L     max. distance of occlusion and thickness rays       (unlimited)
+  --fall-off           distance fall-off: what is farther away occludes less
+  --one-sided          back faces do not occlude
+  --occluders WHAT     occluders: own (matched sources), all, or names     (own)
+  --smooth-occlusion N denoise within N texels, never across islands       (0)
+  --height-span L      height range in 8- and 16-bit files, mesh units     (auto)
   --height-mid N       value of the receiver's surface there, 0 to 1       (0.5)
   --curvature NAME     both, convex or concave                             (both)
-  --curvature-radius L curvature is averaged within this distance          (auto)
-  --gradient D         direction of the gradient map: x, y, z or X,Y,Z     (y)
-  --id NAME            colours tell apart: slot, object, part or color     (slot)
-  --seed N             another number gives other noise                    (0)
-  --no-proof           do not look for what may be wrong
-  --alpha              coverage as alpha
-  --background COLOUR  beyond the padding: #rrggbb, black, white           (neutral)
+  --curvature-radius L smoothing radius of curvature                       (auto)
+  --gradient D         direction of the position gradient: x, y, z or X,Y,Z (y)
+  --id NAME            ID colours by: slot, object, part or color (vertex) (slot)
+  --seed N             random seed                                         (0)
+  --no-proof           do not check the result
+  --alpha              UV coverage in alpha
+  --background COLOUR  background beyond the padding: #rrggbb, black, white (neutral)
   --dither             dither whole numbers
   --format NAME        ${IMAGE_FORMAT_NAMES.join(', ')}                     (png16)
   --threads N          tracing threads; the result does not depend on it   (all cores)
@@ -94,7 +97,8 @@ export async function bakeCommand(args: string[]): Promise<void> {
       size: { type: 'string', default: '1024' },
       tiles: { type: 'string' },
       'tile-size': { type: 'string', multiple: true },
-      oversize: { type: 'string', default: '1' },
+      supersampling: { type: 'string' },
+      oversize: { type: 'string' },
       reach: { type: 'string' },
       'match-by-name': { type: 'boolean', default: false },
       'receiver-ending': { type: 'string', multiple: true },
@@ -149,7 +153,7 @@ export async function bakeCommand(args: string[]): Promise<void> {
     size: parseSize(values.size),
     tiles: parseTiles(values.tiles),
     tileSizes: parseTileSizes(values['tile-size'] ?? []),
-    oversize: Number(values.oversize),
+    oversize: Number(values.supersampling ?? values.oversize ?? 1),
     sourceScale: Number(values['source-scale']),
     aim: values.aim,
     repeat: parseRepeat(values.repeat),
@@ -190,19 +194,20 @@ export async function bakeCommand(args: string[]): Promise<void> {
     id: values.id,
     seed: Number(values.seed),
   });
-  await bakeToFolder({
-    settings,
-    load: () =>
-      loadInputs({
-        receivers: receivers.map((file) => ({ file })),
-        sources: sources.map((file) => ({ file })),
-        ...(values.cage ? { cage: { file: values.cage } } : {}),
-      }),
-    mask: values['direction-mask'],
-    format: parseFormat(values.format),
-    dress: { alpha: values.alpha, background: parseBackground(values.background ?? 'neutral') },
-    dither: values.dither,
-    out,
-    ...(values.threads ? { threads: positive(values.threads, 'threads') } : {}),
+  const started = performance.now();
+  const inputs = await loadInputs({
+    receivers: receivers.map((file) => ({ file })),
+    sources: sources.map((file) => ({ file })),
+    ...(values.cage ? { cage: { file: values.cage } } : {}),
   });
+  const mask = values['direction-mask'] ? await pictureFile(values['direction-mask']) : null;
+  await bakeToFolder(
+    { settings, inputs, mask },
+    {
+      ...{ started, out, dither: values.dither, namesTiles: namesTiles(settings.tiles) },
+      format: parseFormat(values.format),
+      exporting: { alpha: values.alpha, background: parseBackground(values.background ?? 'neutral') },
+      threads: values.threads ? positive(values.threads, 'threads') : undefined,
+    },
+  );
 }

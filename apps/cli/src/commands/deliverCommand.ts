@@ -1,18 +1,24 @@
 import path from 'node:path';
+import { randomUUID } from 'node:crypto';
 import { createWriteStream } from 'node:fs';
-import { mkdir, rename, rm, writeFile } from 'node:fs/promises';
+import { mkdir, rename, rm } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import { ZographosError } from '@zographos/core/errors';
-import { FIRST_TILE } from '@zographos/core/uv';
 import { ArchiveWriter } from '@zographos/formats/archive';
-import { deliveryProfile, parseWith, READY_PROFILES, type DeliveryProfile } from '@zographos/operations';
-import { asMeantBy, deliver, type DeliveryResult, type SetOnTheWay } from '@zographos/operations/run';
+import {
+  count,
+  deliveryProfile,
+  parseWith,
+  READY_PROFILES,
+  type DeliveryProfile,
+  type DeliveryReport,
+} from '@zographos/operations';
 import { jsonOf } from './deriveCommand.ts';
 import { required } from '../flags.ts';
-import { readSet } from '../files/imageSetFolder.ts';
-import { runContext } from '../runContext.ts';
+import { readSet, runSetOf } from '../files/mapFolder.ts';
+import { runToFolder } from '../files/runToFolder.ts';
 
-export const DELIVER_HELP = `cli deliver PROFILE.json: pack and name the maps of sets as somebody wants them
+export const DELIVER_HELP = `cli deliver PROFILE.json: pack and name the maps of sets by a delivery profile
 
   PROFILE.json         a delivery profile saved from the studio, or the name of a ready one:
                        ${READY_PROFILES.map(({ name }) => `“${name}”`).join(', ')}
@@ -34,12 +40,18 @@ export async function deliverCommand(args: string[]): Promise<void> {
   });
   const out = required(values.out, 'out');
   const profile = await profileOf(required(positionals[0], 'PROFILE.json'));
-  const sets = await Promise.all((values.set ?? [required(undefined, 'set')]).map(setOf));
-  const result = out.toLowerCase().endsWith('.zip')
-    ? await intoArchive(profile, values.project, sets, out)
-    : await intoFolder(profile, values.project, sets, out);
-  for (const note of result.notes) process.stderr.write(`${note}\n`);
-  process.stdout.write(`${result.manifest.files.length} files and manifest.json in ${out}\n`);
+  const folders = await Promise.all((values.set ?? [required(undefined, 'set')]).map(readSet));
+  const given = {
+    settings: { profile, sets: folders.map(() => randomUUID()) },
+    inputs: { receivers: [], sources: [] },
+    sets: folders.map((set) => runSetOf(set)),
+    project: values.project,
+  };
+  const deliver: Deliver = async (writing) =>
+    (await runToFolder('deliver', given, { ...writing, format: 'png8' })).report;
+  const { notes, files } = await (out.toLowerCase().endsWith('.zip') ? intoArchive(deliver, out) : deliver({ out }));
+  for (const note of notes) process.stderr.write(`${note}\n`);
+  process.stdout.write(`${count(files, 'file')} and manifest.json in ${out}\n`);
 }
 
 async function profileOf(named: string): Promise<DeliveryProfile> {
@@ -47,45 +59,13 @@ async function profileOf(named: string): Promise<DeliveryProfile> {
   return ready ?? parseWith(deliveryProfile, await jsonOf(named), 'profile');
 }
 
-async function setOf(folder: string): Promise<SetOnTheWay> {
-  const { name, maps } = await readSet(folder);
-  const held = new Map([...maps].map(([kind, { image, colorSpace }]) => [kind, asMeantBy({ colorSpace }, image)]));
-  return {
-    name,
-    tileWidth: null,
-    hasMesh: false,
-    maps: [...held].map(([kind, { width, height, channels, colorSpace = 'linear', range = [0, 1] as const }]) => ({
-      ...{ kind, tile: FIRST_TILE, revision: 1, width, height, channels, colorSpace, range },
-    })),
-    madeBy: () => null,
-    load: (kind) => Promise.resolve(held.get(kind)!),
-    mesh: () => Promise.resolve(new Uint8Array(0)),
-  };
-}
-
-async function intoFolder(
-  profile: DeliveryProfile,
-  project: string,
-  sets: readonly SetOnTheWay[],
-  out: string,
-): Promise<DeliveryResult> {
-  return deliver(profile, project, sets, {
-    ...runContext(),
-    write: async (name, bytes) => {
-      const file = path.join(out, name);
-      await mkdir(path.dirname(file), { recursive: true });
-      await writeFile(file, bytes);
-    },
-  });
-}
+type Deliver = (writing: {
+  out: string;
+  putFile?: (name: string, bytes: Uint8Array) => Promise<void>;
+}) => Promise<DeliveryReport>;
 
 /** Half an archive looks like a whole one: it bears another name until it is done, and what was there before stays. */
-async function intoArchive(
-  profile: DeliveryProfile,
-  project: string,
-  sets: readonly SetOnTheWay[],
-  out: string,
-): Promise<DeliveryResult> {
+async function intoArchive(deliver: Deliver, out: string): Promise<DeliveryReport> {
   await mkdir(path.dirname(path.resolve(out)), { recursive: true });
   const growing = `${out}.part`;
   const stream = createWriteStream(growing);
@@ -98,14 +78,11 @@ async function intoArchive(
     ]);
   try {
     const archive = new ArchiveWriter(write);
-    const result = await deliver(profile, project, sets, {
-      ...runContext(),
-      write: (name, bytes) => archive.add(name, bytes),
-    });
+    const report = await deliver({ out, putFile: (name, bytes) => archive.add(name, bytes) });
     await archive.finish();
     await Promise.race([failed, new Promise<void>((resolve) => stream.end(resolve))]);
     await rename(growing, out);
-    return result;
+    return report;
   } catch (error) {
     stream.destroy();
     await rm(growing, { force: true });

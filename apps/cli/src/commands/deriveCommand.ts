@@ -3,9 +3,9 @@ import { parseArgs } from 'node:util';
 import { deriveSourceOf, DERIVED_KINDS } from '@zographos/core/derive';
 import { ZographosError } from '@zographos/core/errors';
 import { IMAGE_FORMAT_NAMES } from '@zographos/formats/images';
-import { parseSettings } from '@zographos/operations';
+import { count, parseSettings } from '@zographos/operations';
 import { oneOf, parseFormat, required } from '../flags.ts';
-import { flatToFolder } from '../files/flatToFolder.ts';
+import { flatToFolder } from '../files/runToFolder.ts';
 import { inspectPicture } from '../files/pictureFiles.ts';
 
 export const DERIVE_HELP = `cli derive: make the maps of a material from one picture
@@ -14,7 +14,7 @@ export const DERIVE_HELP = `cli derive: make the maps of a material from one pic
   --maps LIST          ${DERIVED_KINDS.join(', ')}
   --out DIR            where they go, each named by its kind
   --from NAME          color, height or normal                       (by what the picture is)
-  --depth F            how high white lies over black, in tile widths (0.02; of a normal map, measured)
+  --depth F            height scale, in tile widths (0.02; of a normal map, measured)
   --no-wrap            the picture does not repeat
   --settings FILE      JSON with further settings of a ticket that derives: height, normal,
                        ao, edges, cavity, roughness, metallic, specular, opacity, adjust
@@ -40,20 +40,19 @@ export async function deriveCommand(args: string[]): Promise<void> {
   });
   const file = required(values.in, 'in');
   const out = required(values.out, 'out');
-  const { image, inspection } = await inspectPicture(file);
-  const { kind, colorSpace } = inspection.guess;
+  const { image, meaning, picture } = await inspectPicture(file);
   const settings = parseSettings('derive', {
     ...(values.settings ? await jsonOf(values.settings) : {}),
     maps: required(values.maps, 'maps').split(','),
-    picture: { kind, colorSpace },
-    from: values.from ? oneOf('from', values.from, ['color', 'height', 'normal']) : deriveSourceOf(kind),
+    picture: meaning,
+    from: values.from ? oneOf('from', values.from, ['color', 'height', 'normal']) : deriveSourceOf(meaning.kind),
     repeats: !values['no-wrap'],
     ...(values.depth === undefined ? {} : { depth: Number(values.depth) }),
   });
   const format = parseFormat(values.format);
-  const { seams, seconds } = await flatToFolder({ operation: 'derive', settings }, [image], { format, out });
+  const { report, maps } = await flatToFolder({ operation: 'derive', settings }, [picture], { format, out });
   process.stdout.write(
-    `${Object.keys(seams).length} maps of ${image.width} × ${image.height} px in ${seconds.toFixed(1)} s\n`,
+    `${count(maps.length, 'map')} of ${image.width} × ${image.height} px in ${report.seconds.toFixed(1)} s\n`,
   );
 }
 

@@ -15,7 +15,7 @@ const at = (...names: string[]): string => path.join(folder, ...names);
 const FIELD = {
   layers: [
     { kind: 'bricks', columns: 4, rows: 4, line: 0.08, variety: 0.4 },
-    { kind: 'gradient noise', scale: 16, blend: 'overlay', opacity: 0.6 },
+    { kind: 'gradient-noise', scale: 16, blend: 'overlay', opacity: 0.6 },
   ],
   maps: [
     {
@@ -91,7 +91,7 @@ describe('cli derive', () => {
 
   it('goes back from normals to height', async () => {
     const { out } = cli('derive', '--in', at('derived', 'normal.png'), '--maps', 'height', '--out', at('back'));
-    expect(out).toContain('1 maps of 128 × 128');
+    expect(out).toContain('1 map of 128 × 128');
     const [one, two] = [await samples(at('derived', 'height.png')), await samples(at('back', 'height.png'))];
     const [a, b] = [one, two].map(({ data, channels }) =>
       Float64Array.from({ length: 128 * 128 }, (_, i) => data[i * channels]!),
@@ -208,7 +208,7 @@ describe('cli deliver', () => {
       zip,
     );
     expect(status).toBe(0);
-    expect(err).toContain('has no basecolor');
+    expect(err).toContain('has no base colour map');
     const files = unzipSync(readFileSync(zip));
     expect(Object.keys(files).sort()).toEqual([
       'Quay/derived_height_128.tif',
@@ -266,7 +266,7 @@ describe('cli deliver', () => {
       { label: 'mixed', channels: [{ map: 'basecolor' }, { map: 'height' }, { constant: 0 }], format: 'webp' },
     ];
     const { err } = cli('deliver', profile({ files, halvings: 1 }), '--set', at('stone'), '--out', at('small'));
-    expect(err).toContain('mixes basecolor, a colour, with data');
+    expect(err).toContain('packs base colour, which is sRGB, together with linear data');
     expect((await samples(at('small', 'delivery', 'stone_mixed_64.webp'))).width).toBe(64);
   });
 });

@@ -136,8 +136,8 @@ describe('cli transfer and merge', () => {
   });
 });
 
-describe('cli sheet', () => {
-  it('puts sets into one sheet, texel for texel, and moves UVs to match', () => {
+describe('cli atlas', () => {
+  it('puts sets into one atlas, texel for texel, and moves UVs to match', () => {
     ['a', 'b', 'c'].forEach((name, n) => {
       mkdirSync(file(name));
       const data = Uint8Array.from({ length: 16 * 16 * 3 }, (_, i) => (i * 7 + n * 50) % 256);
@@ -151,25 +151,25 @@ describe('cli sheet', () => {
       }
     });
     const sets = ['a', 'b', 'c'].flatMap((name) => ['--set', file(name), '--meshes', file('plane.obj')]);
-    const { status, err } = cli('sheet', ...sets, '--size', '32', '--layout', 'grid', '--out', file('sheet'));
+    const { status, err } = cli('atlas', ...sets, '--size', '32', '--layout', 'grid', '--out', file('atlas'));
     expect(status).toBe(0);
-    expect(err).toBe('Filled with their neutral value: c: ao.');
-    const colour = decode(readFileSync(file('sheet/basecolor.png')));
+    expect(err).toBe('Filled with the neutral value: c: ambient occlusion.');
+    const colour = decode(readFileSync(file('atlas/basecolor.png')));
     const old = decode(readFileSync(file('b/basecolor.png')));
     // The second set lies at the bottom right.
     for (let y = 0; y < 16; y++) {
       const row = ((16 + y) * 32 + 16) * 3;
       expect(colour.data.slice(row, row + 48)).toEqual(old.data.slice(y * 48, y * 48 + 48));
     }
-    const ao = decode(readFileSync(file('sheet/ao.png')));
+    const ao = decode(readFileSync(file('atlas/ao.png')));
     expect(ao.depth).toBe(16);
     expect(ao.data[(16 + 3) * 32 + 16 + 5]).toBe((3 * 16 + 5) * 250 + 1);
     expect(ao.data[0]).toBe(65535);
-    expect(json('sheet/sheet.json')).toMatchObject({
+    expect(json('atlas/atlas.json')).toMatchObject({
       sets: [{}, { uv: { scale: [0.5, 0.5], offset: [0.5, 0] } }, { uv: { offset: [0, 0.5] } }],
     });
-    for (const name of ['a', 'b', 'c']) expect(existsSync(file(`sheet/${name}_plane.glb`))).toBe(true);
-    const small = cli('sheet', ...sets, '--size', '16', '--out', file('none'));
+    for (const name of ['a', 'b', 'c']) expect(existsSync(file(`atlas/${name}_plane.glb`))).toBe(true);
+    const small = cli('atlas', ...sets, '--size', '16', '--out', file('none'));
     expect(small).toMatchObject({
       status: 2,
       err: expect.stringMatching(/3 image sets do not fit.*32 px would do/) as string,

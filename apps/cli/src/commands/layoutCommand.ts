@@ -1,9 +1,9 @@
 import { parseArgs } from 'node:util';
 import { ZographosError } from '@zographos/core/errors';
-import { layoutSettings, parseWith, type LayoutSettings } from '@zographos/operations';
-import { runLayout } from '@zographos/operations/run';
+import { count, layoutSettings, parseWith, type LayoutSettings } from '@zographos/operations';
 import { parseSize, parseTiles, required } from '../flags.ts';
 import { loadMeshes } from '../files/meshFiles.ts';
+import { runToFolder } from '../files/runToFolder.ts';
 import { writeMeshes } from '../files/writeMeshes.ts';
 
 const flags = (verb: string): string => `
@@ -11,16 +11,16 @@ const flags = (verb: string): string => `
   --out FILE           where it goes: .glb, .obj or .ply; the new layout is the first UV set,
                        the old ones follow
   --size N | WxH       size of the maps that will lie on it                (1024)
-  --gap PX             texels that stay free between islands               (4)
-  --edge PX            and to the edge of the tile                         (as --gap)
+  --gap PX             island spacing, px                                  (4)
+  --edge PX            tile margin, px                                     (as --gap)
   --each               every object on a layout of its own
-  --no-rotate          islands are not turned
-  --keep-density       islands keep their sizes beside each other
+  --no-rotate          do not rotate islands
+  --keep-density       keep relative texel density
   --scale N            texels for each mesh unit                           (as many as fit)
   --window U,V,U,V     the part of the tile that is filled                 (0,0,1,1)
   --tiles LIST         UDIM tiles that are filled, by commas               (1001)
-  --weight NAME=F      an object's lengths times F beside the others; may be repeated
-  --passes N           orders in which islands are tried                   (3)
+  --weight NAME=F      relative texel density of an object; may be repeated
+  --passes N           packing attempts                                    (3)
   --name NAME          of the new UV set                                   (Layout)
   --uv-set N           the present UV set that is ${verb}, from 1          (1)
 `;
@@ -28,7 +28,7 @@ const flags = (verb: string): string => `
 export const UNWRAP_HELP = `cli unwrap: cut meshes into islands and lay them flat
 ${flags('looked at with --keep-seams')}
   --hard-edges F       0 to 1: how much cuts follow hard edges             (0.5)
-  --keep-seams         the present cuts stay
+  --keep-seams         keep existing seams
   --bend F             0.1 to 10: how far islands may bend; more gives
                        fewer islands with more stretch                     (2)
   --help               this text
@@ -97,16 +97,18 @@ async function layoutCommand(method: LayoutSettings['method'], args: string[]): 
         }
       : {}),
   });
-  const meshes = (await loadMeshes(file)).map(({ mesh }) => mesh);
-  const { meshes: laidOut, coverage, scale } = await runLayout(meshes, settings);
-  await writeMeshes(out, laidOut);
+  const inputs = { receivers: await loadMeshes(file), sources: [] };
+  const { meshes, report } = await runToFolder('layout', { settings, inputs }, { out: '.', format: 'png8' });
+  await writeMeshes(out, meshes);
+  const { coverage, scale } = report;
+  const density = Number(scale.toPrecision(4));
   process.stdout.write(
-    `${laidOut.length} object(s), ${(coverage * 100).toFixed(1)} % of the tile covered, ${Number(scale.toPrecision(4))} texels for each ${settings.density === 'equal' ? 'mesh unit' : 'texel before'}\n`,
+    `${count(meshes.length, 'object')}, coverage ${(coverage * 100).toFixed(1)} %, ${settings.density === 'equal' ? `texel density ${density} px per mesh unit` : `scaled by ${density}`}\n`,
   );
 }
 
 function parseWeight(text: string): [name: string, weight: number] {
   const at = text.lastIndexOf('=');
   if (at > 0) return [text.slice(0, at), Number(text.slice(at + 1))];
-  throw new ZographosError('input/bad-settings', `“${text}” is no weight. Write “Bell=0.5”.`);
+  throw new ZographosError('input/bad-settings', `“${text}” is not a weight. Write “Bell=0.5”.`);
 }

@@ -1,23 +1,25 @@
 import path from 'node:path';
-import { mkdir, writeFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import { ZographosError } from '@zographos/core/errors';
-import { encodeImage, IMAGE_FORMAT_NAMES, IMAGE_FORMATS } from '@zographos/formats/images';
+import type { Image } from '@zographos/core/image';
+import { IMAGE_FORMAT_NAMES } from '@zographos/formats/images';
 import { layoutSettings, MERGED_KINDS, mergeSettings, parseWith, type MergedKind } from '@zographos/operations';
-import { mergeMaterials } from '@zographos/operations/run';
+import { materialOf, ticketOfMerge, withOneMaterial } from '@zographos/operations/merge';
+import { hashedMesh } from '@zographos/operations/scene';
 import { parseFormat, parseSize, positive, required } from '../flags.ts';
 import { loadMeshes } from '../files/meshFiles.ts';
-import { runContext, withThreads } from '../runContext.ts';
+import { writeReport } from '../files/mapFolder.ts';
+import { runToFolder } from '../files/runToFolder.ts';
 import { writeMeshes } from '../files/writeMeshes.ts';
 
-export const MERGE_HELP = `cli merge: melt the materials of some objects into one image set and one mesh
+export const MERGE_HELP = `cli merge: merge the materials of objects into one image set and one mesh
 
   --in FILE            mesh file; may be repeated
   --out DIR            folder for the maps, merged.glb and report.json
   --maps LIST          ${MERGED_KINDS.join(', ')}
                        (basecolor,roughness,metallic,normal)
   --size N | WxH       size of the maps                                    (1024)
-  --gap PX             texels that stay free between islands               (4)
+  --gap PX             island spacing, px                                  (4)
   --padding N | all    texels to fill beyond the islands                   (16)
   --samples N          N x N samples per texel, 1 to 8                     (4)
   --keep-layout        the first UV set stays; else objects are unwrapped
@@ -54,37 +56,37 @@ export async function mergeCommand(args: string[]): Promise<void> {
   const format = parseFormat(values.format);
   const size = parseSize(values.size);
   const gap = Number(values.gap);
-  const meshes = (await Promise.all(values.in!.map((file) => loadMeshes(file)))).flat().map(({ mesh }) => mesh);
-  const chosen = values.object ? meshes.filter(({ name }) => values.object!.includes(name)) : meshes;
+  const objects = (await Promise.all(values.in!.map((file) => loadMeshes(file)))).flat();
+  const chosen = values.object ? objects.filter(({ mesh }) => values.object!.includes(mesh.name)) : objects;
   if (chosen.length === 0) {
-    const names = meshes.map(({ name }) => name).join(', ');
+    const names = objects.map(({ mesh }) => mesh.name).join(', ');
     throw new ZographosError(
       'missing/not-found',
       `No object is named ${values.object!.join(', ')}. There are: ${names}.`,
     );
   }
-  const merged = await withThreads(() =>
-    mergeMaterials(
-      chosen,
-      parseWith(mergeSettings, {
-        maps: values.maps.split(',').map(parseKind),
-        layout: values['keep-layout'] ? null : parseWith(layoutSettings, { method: 'unwrap', size, gap, edge: gap }),
-        size,
-        padding: values.padding === 'all' ? 'all' : Number(values.padding),
-        samples: Number(values.samples),
-        keepObjects: values['keep-objects'],
-        name: values.name,
-      }),
-      runContext(values.threads ? positive(values.threads, 'threads') : undefined),
-    ),
+  const settings = parseWith(mergeSettings, {
+    maps: values.maps.split(',').map(parseKind),
+    layout: values['keep-layout'] ? null : parseWith(layoutSettings, { method: 'unwrap', size, gap, edge: gap }),
+    size,
+    padding: values.padding === 'all' ? 'all' : Number(values.padding),
+    samples: Number(values.samples),
+    keepObjects: values['keep-objects'],
+    name: values.name,
+  });
+  const writing = { out, format, threads: values.threads ? positive(values.threads, 'threads') : undefined };
+  const merge = await runToFolder('merge', { settings, inputs: { receivers: chosen, sources: [] } }, writing);
+  const inputs = { receivers: merge.meshes.map(hashedMesh), sources: chosen };
+  const images: { kind: MergedKind; image: Image }[] = [];
+  const baked = await runToFolder(
+    'bake',
+    { settings: ticketOfMerge(settings), inputs },
+    { ...writing, onMap: (kind, image) => images.push({ kind: parseKind(kind), image }) },
   );
-  await mkdir(out, { recursive: true });
-  for (const { kind, image } of merged.maps) {
-    await writeFile(path.join(out, `${kind}.${IMAGE_FORMATS[format].ending}`), await encodeImage(image, format));
-  }
-  await writeMeshes(path.join(out, 'merged.glb'), merged.meshes);
-  const { before, after } = merged;
-  await writeFile(path.join(out, 'report.json'), `${JSON.stringify({ before, after }, null, 2)}\n`);
+  const made = await materialOf(settings.name, images);
+  await writeMeshes(path.join(out, 'merged.glb'), withOneMaterial(merge.meshes, settings, made));
+  const { before, after } = merge.report;
+  await writeReport(out, baked.maps, { before, after });
   process.stdout.write(
     `Draw calls ${before.drawCalls} → ${after.drawCalls}, materials ${before.materials} → ${after.materials}, images ${before.images} → ${after.images}\n`,
   );

@@ -1,24 +1,23 @@
-import path from 'node:path';
-import { mkdir, writeFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import { FIELD_KINDS, WRAPS } from '@zographos/core/pattern';
 import { tileSeam } from '@zographos/core/seamless';
-import { encodeImage, IMAGE_FORMAT_NAMES, IMAGE_FORMATS } from '@zographos/formats/images';
+import { describeKind, type Image } from '@zographos/core/image';
+import { IMAGE_FORMAT_NAMES } from '@zographos/formats/images';
 import { parseSettings } from '@zographos/operations';
-import { drawField } from '@zographos/operations/run';
 import { jsonOf } from './deriveCommand.ts';
 import { oneOf, parseFormat, parseSize, required } from '../flags.ts';
-import { runContext } from '../runContext.ts';
+import { writeImage, writeReport } from '../files/mapFolder.ts';
+import { runToFolder } from '../files/runToFolder.ts';
 
-export const PROCEDURAL_HELP = `cli procedural FIELD.json: draw a procedural field
+export const PROCEDURAL_HELP = `cli procedural FIELD.json: draw a procedural texture
 
-  FIELD.json           { "layers": [{ "kind": "gradient noise", "scale": 8, … }, …] },
+  FIELD.json           { "layers": [{ "kind": "gradient-noise", "scale": 8, … }, …] },
                        with kinds: ${FIELD_KINDS.join(', ')};
                        and, if wished, "maps": [{ "kind": "basecolor", "ramp": [{ "at": 0, "color": "#…" }, …] }]
   --out FILE           where it goes; with several maps, a folder
   --wrap NAME          ${WRAPS.join(', ')}           (flat-torus)
   --size N | WxH       (1024)
-  --samples N          along each side of a texel                    (2)
+  --samples N          samples per texel, n × n                      (2)
   --format NAME        ${IMAGE_FORMAT_NAMES.join(', ')}  (png16)
   --help               this text
 `;
@@ -44,13 +43,21 @@ export async function proceduralCommand(args: string[]): Promise<void> {
     ...(values.samples ? { samples: Number(values.samples) } : {}),
   });
   const format = parseFormat(values.format);
-  const maps = await drawField(settings, runContext());
-  const isOne = maps.length === 1;
-  await mkdir(isOne ? path.dirname(out) : out, { recursive: true });
-  for (const { kind, image } of maps) {
-    const file = isOne ? out : path.join(out, `${kind}.${IMAGE_FORMATS[format].ending}`);
-    await writeFile(file, await encodeImage(image, format));
-    const seams = (['across', 'up'] as const).map((axis) => `${axis} ${tileSeam(image, axis).toFixed(2)}`);
-    process.stdout.write(`${kind}: ${image.width} × ${image.height} px; jump over the border: ${seams.join(', ')}\n`);
-  }
+  const inputs = { receivers: [], sources: [] };
+  const isOne = settings.maps.length === 1;
+  const { maps, report } = await runToFolder(
+    'field',
+    { settings, inputs },
+    {
+      ...{ out, format },
+      onMap: (kind, image) => {
+        const seams = (['across', 'up'] as const).map((axis) => `${axis} ${tileSeam(image, axis).toFixed(2)}`);
+        process.stdout.write(
+          `${describeKind(kind).label}: ${image.width} × ${image.height} px; border contrast (1.00 = invisible): ${seams.join(', ')}\n`,
+        );
+      },
+      ...(isOne ? { putMap: (image: Image) => writeImage(out, image, format) } : {}),
+    },
+  );
+  if (!isOne) await writeReport(out, maps, report);
 }

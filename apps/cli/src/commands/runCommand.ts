@@ -3,11 +3,10 @@ import { readFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import { ZographosError } from '@zographos/core/errors';
 import { eachInput, parseTicketFile, type TicketInput } from '@zographos/operations';
-import { parseFormat, required } from '../flags.ts';
-import { bakeToFolder } from '../files/bakeToFolder.ts';
-import { flatToFolder } from '../files/flatToFolder.ts';
+import { namesTiles, parseFormat, required } from '../flags.ts';
+import { bakeToFolder, flatToFolder } from '../files/runToFolder.ts';
 import { loadInputs } from '../files/meshFiles.ts';
-import { loadPicture } from '../files/pictureFiles.ts';
+import { pictureFile } from '../files/pictureFiles.ts';
 
 export const RUN_HELP = `cli run TICKET.json: run a ticket saved from the studio
 
@@ -33,17 +32,17 @@ export async function runCommand(args: string[]): Promise<void> {
   const ticket = parseTicketFile(path.basename(file), text);
   const beside = ({ file: mesh, object }: TicketInput) => ({ file: path.resolve(path.dirname(file), mesh), object });
   const [format, out] = [parseFormat(values.format), required(values.out, 'out')];
+  const pictures = await Promise.all(
+    (ticket.inputs.pictures ?? []).map((picture) => pictureFile(beside(picture).file)),
+  );
   if (ticket.operation !== 'bake') {
-    const pictures = ticket.inputs.pictures.map((picture) => loadPicture(beside(picture).file));
-    await flatToFolder(ticket, await Promise.all(pictures), { format, out });
+    await flatToFolder(ticket, pictures, { format, out });
     return;
   }
-  await bakeToFolder({
-    settings: ticket.settings,
-    mask: ticket.inputs.mask && beside(ticket.inputs.mask).file,
-    pictures: (ticket.inputs.pictures ?? []).map((picture) => beside(picture).file),
-    load: async () => loadInputs(await eachInput(ticket.inputs, beside)),
-    format,
-    out,
-  });
+  const { settings, inputs: named } = ticket;
+  const started = performance.now();
+  const inputs = await loadInputs(await eachInput(named, beside));
+  const mask = named.mask ? await pictureFile(beside(named.mask).file) : null;
+  const options = { started, format, out, namesTiles: namesTiles(settings.tiles) };
+  await bakeToFolder({ settings, inputs, mask, pictures }, options);
 }

@@ -1,16 +1,14 @@
-import path from 'node:path';
-import { mkdir, writeFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import { ZographosError } from '@zographos/core/errors';
-import type { Image, MapKind } from '@zographos/core/image';
+import { describeKind, type Image, type MapKind } from '@zographos/core/image';
 import { tileSeam, type Axis } from '@zographos/core/seamless';
-import { encodeImage, IMAGE_FORMAT_NAMES, IMAGE_FORMATS } from '@zographos/formats/images';
+import { IMAGE_FORMAT_NAMES } from '@zographos/formats/images';
 import { guideOf, parseSettings, type SeamlessSettings } from '@zographos/operations';
-import { asMeantBy, runSeamless, tileMakerOf } from '@zographos/operations/run';
+import { asMeantBy } from '@zographos/operations/preview';
 import { fraction, oneOf, parseFormat, parseSize, required } from '../flags.ts';
-import { asDeepAs, readSet } from '../files/imageSetFolder.ts';
+import { asDeepAs, readSet, writeImage, writeReport } from '../files/mapFolder.ts';
 import { inspectPicture } from '../files/pictureFiles.ts';
-import { runContext } from '../runContext.ts';
+import { runToFolder } from '../files/runToFolder.ts';
 
 const METHODS = ['band', 'cut', 'preserve', 'synthesise', 'mirror'] as const;
 
@@ -22,14 +20,14 @@ export const SEAMLESS_HELP = `cli seamless: make a picture, or all maps of a set
   --out FILE | DIR     where it goes
   --method NAME        band: both ends blended; cut: joined along the path where they
                        differ least; preserve: blended so that contrast stays;
-                       synthesise: put together anew from patches; mirror  (cut)
+                       synthesise: synthesise from patches; mirror         (cut)
   --axis NAME          both, across or up                                  (both)
-  --width N            texels of both ends that lie on each other          (an eighth)
+  --width N            overlap of opposite edges, px                       (an eighth)
   --softness F         0 to 1: how much of the width blends                (1; of a cut 0.08)
   --balance F          0 to 1: below one half the end shows less           (0.5)
-  --even F             0 to 1: how much uneven light is taken out          (0)
+  --even F             0 to 1: even out lighting                           (0)
   --patch F            of patches: their side as a share of the picture    (0.5)
-  --seed N             of patches: another number gives another tile       (1)
+  --seed N             of patches: random seed                             (1)
   --size N | WxH       size of the tile                                    (what is left of the picture)
   --guide KIND         of a set: the map by which cuts are found           (basecolor, or the first)
   --format NAME        ${IMAGE_FORMAT_NAMES.join(', ')}
@@ -101,28 +99,23 @@ export async function seamlessCommand(args: string[]): Promise<void> {
           : { width: left(width, ends.across), height: left(height, ends.up) },
   });
   const guide = guideAmong(maps, settings);
-  const tiles = runSeamless(
-    settings,
-    tileMakerOf(
-      settings,
-      maps.map(({ image }) => image),
-    ),
-    runContext(),
-  );
   const format = values.format ? parseFormat(values.format) : asDeepAs(maps.map(({ bits }) => bits));
-  await mkdir(values.in === undefined ? out : path.dirname(out), { recursive: true });
-  for (const { kind, image } of tiles) {
-    const file = values.in === undefined ? path.join(out, `${kind}.${IMAGE_FORMATS[format].ending}`) : out;
-    await writeFile(file, await encodeImage(image, format));
+  const tiles: Image[] = [];
+  const pictures = maps.map(({ kind, image }) => ({ hash: kind, name: kind, bytes: new Uint8Array(0), image }));
+  const writing = { out, format, onMap: (_kind: MapKind, image: Image) => tiles.push(image) };
+  const given = { settings, inputs: { receivers: [], sources: [] }, pictures };
+  if (values.in === undefined) {
+    const { maps: written, report } = await runToFolder('seamless', given, writing);
+    await writeReport(out, written, report);
+  } else {
+    await runToFolder('seamless', given, { ...writing, putMap: (image) => writeImage(out, image, format) });
   }
   const axes: Axis[] = axis === 'both' ? ['across', 'up'] : [axis];
-  const tile = tiles[guide]!.image;
+  const tile = tiles[guide]!;
   const told = axes.map(
     (each) => `${each} ${short(tileSeam(maps[guide]!.image, each))} → ${short(tileSeam(tile, each))}`,
   );
-  process.stdout.write(
-    `${tile.width} × ${tile.height} px; jump over the border, 1 where it cannot be told: ${told.join(', ')}\n`,
-  );
+  process.stdout.write(`${tile.width} × ${tile.height} px; border contrast (1.00 = invisible): ${told.join(', ')}\n`);
 }
 
 const short = (value: number): string => value.toFixed(2);
@@ -143,18 +136,13 @@ function left(along: number, ends: { method: string; width?: number }): number {
 }
 
 async function pictureOf(file: string): Promise<MapFile> {
-  const { image, inspection } = await inspectPicture(file);
-  const { kind } = inspection.guess;
-  return { kind, image: asMeantBy(inspection.guess, image), bits: inspection.bits };
+  const { image, inspection, meaning } = await inspectPicture(file);
+  return { kind: meaning.kind, image: asMeantBy(meaning, image), bits: inspection.bits };
 }
 
 async function setOf(folder: string): Promise<MapFile[]> {
   const { maps } = await readSet(folder);
-  return [...maps].map(([kind, { image, bits, colorSpace }]) => ({
-    kind,
-    image: asMeantBy({ colorSpace }, image),
-    bits,
-  }));
+  return [...maps].map(([kind, { image, bits }]) => ({ kind, image, bits }));
 }
 
 /** @throws input/bad-settings for a map that is not there */
@@ -162,6 +150,6 @@ function guideAmong(maps: readonly MapFile[], settings: SeamlessSettings): numbe
   if (settings.guide === null || maps.some(({ kind }) => kind === settings.guide)) return guideOf(settings);
   throw new ZographosError(
     'input/bad-settings',
-    `There is no ${settings.guide} in the set. It holds: ${maps.map((map) => map.kind).join(', ')}.`,
+    `There is no ${describeKind(settings.guide).phrase} map in the set. It holds: ${maps.map((map) => map.kind).join(', ')}.`,
   );
 }

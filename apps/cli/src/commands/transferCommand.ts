@@ -1,21 +1,22 @@
-import path from 'node:path';
-import { mkdir, writeFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import { ZographosError } from '@zographos/core/errors';
-import { MAP_KINDS, type MapKind } from '@zographos/core/image';
-import { encodeImage, IMAGE_FORMAT_NAMES, IMAGE_FORMATS } from '@zographos/formats/images';
-import { transfer, type TransferredMap, type TransferSettings } from '@zographos/operations/run';
+import { GLTF_NORMAL, isDirection, isMapKind, MAP_KIND_IDS, type MapKind } from '@zographos/core/image';
+import { IMAGE_FORMAT_NAMES } from '@zographos/formats/images';
+import { AIMS, count } from '@zographos/operations';
+import { transferSettings, type TransferOptions } from '@zographos/operations/bake';
+import type { RunPicture } from '@zographos/operations/run-context';
 import { oneOf, parseFormat, parseReach, parseSize, positive, required } from '../flags.ts';
+import { writeReport } from '../files/mapFolder.ts';
 import { loadMeshes } from '../files/meshFiles.ts';
-import { pictureBytes } from '../files/pictureFiles.ts';
-import { runContext, withThreads } from '../runContext.ts';
+import { inspectPicture, pictureFile } from '../files/pictureFiles.ts';
+import { runToFolder } from '../files/runToFolder.ts';
 
-export const TRANSFER_HELP = `cli transfer: carry maps over from one layout to another
+export const TRANSFER_HELP = `cli transfer: transfer maps from one layout to another
 
   --receiver FILE      mesh with the new layout
   --source FILE        mesh with the layout that the maps lie on
   --image KIND=FILE    a map; may be repeated. Kinds:
-                       ${MAP_KINDS.join(', ')}
+                       ${MAP_KIND_IDS.join(', ')}
   --out DIR            folder for the maps; made if it is not there
   --size N | WxH       size of the new maps                                (1024)
   --padding N | all    texels to fill beyond the islands                   (16)
@@ -27,7 +28,9 @@ export const TRANSFER_HELP = `cli transfer: carry maps over from one layout to a
                        if all are, else nearest                            (auto)
   --reach NAME, --reach-out L, --reach-in L   as for bake, with rays
   --wrap NAME          beyond the picture: repeat, mirror or clamp         (repeat)
-  --normal-y NAME      up or down: where green points in normal maps       (up)
+  --normal-y NAME      up or down: green channel of the new normal maps    (up)
+  --image-y NAME       up or down: green channel of the images
+                                                                           (by their names and contents)
   --format NAME        ${IMAGE_FORMAT_NAMES.join(', ')}               (png16)
   --threads N          threads                                             (all)
   --help               this text
@@ -52,48 +55,57 @@ export async function transferCommand(args: string[]): Promise<void> {
       'reach-in': { type: 'string' },
       wrap: { type: 'string', default: 'repeat' },
       'normal-y': { type: 'string', default: 'up' },
+      'image-y': { type: 'string' },
       format: { type: 'string', default: 'png16' },
       threads: { type: 'string' },
     },
   });
   const out = required(values.out, 'out');
   const format = parseFormat(values.format);
-  const settings = {
+  const options = {
     size: parseSize(values.size),
     padding: values.padding === 'all' ? 'all' : Number(values.padding),
     samples: Number(values.samples),
     uvSet: Number(values['uv-set']) - 1,
     sourceUvSet: Number(values['source-uv-set']) - 1,
     wrap: oneOf('wrap', values.wrap, ['repeat', 'mirror', 'clamp']),
-    how: oneOf('aim', values.aim, ['auto', 'shared', 'nearest', 'rays']),
-    reach: parseReach(values.reach, values['reach-out'], values['reach-in']) as TransferSettings['reach'],
+    aim: oneOf('aim', values.aim, ['auto', ...AIMS]),
+    reach: parseReach(values.reach, values['reach-out'], values['reach-in']) as TransferOptions['reach'],
     normalY: oneOf('normal-y', values['normal-y'], ['up', 'down']),
-  } satisfies TransferSettings;
-  if (!values.image?.length) required(undefined, 'image');
-  const maps = await Promise.all(values.image!.map(readMap));
+  } satisfies TransferOptions;
+  const imageY = values['image-y'] === undefined ? null : oneOf('image-y', values['image-y'], ['up', 'down']);
+  const maps = await Promise.all((values.image ?? [required(undefined, 'image')]).map((text) => readMap(text, imageY)));
   const [receivers, sources] = await Promise.all([
     loadMeshes(required(values.receiver, 'receiver')),
     loadMeshes(required(values.source, 'source')),
   ]);
-  const threads = values.threads ? positive(values.threads, 'threads') : undefined;
-  const done = await withThreads(() => transfer(receivers, sources, maps, settings, runContext(threads)));
-  await mkdir(out, { recursive: true });
-  for (const { kind, image } of done.maps) {
-    await writeFile(path.join(out, `${kind}.${IMAGE_FORMATS[format].ending}`), await encodeImage(image, format));
-  }
-  const ways = { shared: 'the triangles they share', nearest: 'the nearest places', rays: 'rays' };
-  process.stdout.write(`${done.maps.length} map(s) carried over through ${ways[done.how]}\n`);
+  const meshes = (inputs: typeof receivers) => inputs.map(({ mesh }) => mesh);
+  const kinds = maps.map(({ kind }) => kind);
+  const settings = transferSettings(meshes(receivers), meshes(sources), kinds, options);
+  const done = await runToFolder(
+    'bake',
+    { settings, inputs: { receivers, sources }, pictures: maps.map(({ picture }) => picture) },
+    { out, format, threads: values.threads ? positive(values.threads, 'threads') : undefined },
+  );
+  await writeReport(out, done.maps, done.report);
+  const through = { shared: 'shared triangles', nearest: 'the nearest surface points', rays: 'rays' };
+  process.stdout.write(`${count(done.maps.length, 'map')} transferred through ${through[settings.aim]}\n`);
 }
 
-async function readMap(text: string): Promise<TransferredMap> {
+/** A map to carry over; how its normals are written is what is said, else what its name and its content say. */
+async function readMap(text: string, y: 'up' | 'down' | null): Promise<{ kind: MapKind; picture: RunPicture }> {
   const at = text.indexOf('=');
   const kind = text.slice(0, at);
-  const file = text.slice(at + 1);
-  if (at < 0 || !(MAP_KINDS as readonly string[]).includes(kind)) {
+  if (at < 0 || !isMapKind(kind)) {
     throw new ZographosError(
       'input/bad-settings',
-      `“${text}” is no map. Write “basecolor=old.png”; see --help for kinds.`,
+      `“${text}” is not a map. Write “basecolor=old.png”; see --help for kinds.`,
     );
   }
-  return { kind: kind as MapKind, picture: await pictureBytes(file) };
+  const picture = await pictureFile(text.slice(at + 1));
+  if (!isDirection(kind)) return { kind, picture };
+  if (y) return { kind, picture: { ...picture, convention: { of: 'direction', ...GLTF_NORMAL, y } } };
+  const { inspection } = await inspectPicture(text.slice(at + 1));
+  const { convention } = inspection.guess;
+  return { kind, picture: convention ? { ...picture, convention } : picture };
 }

@@ -4,7 +4,7 @@ import { ZographosError } from '@zographos/core/errors';
 import { joinMeshes } from '@zographos/core/mesh';
 import { limitsFrom, readMeshFile } from '@zographos/formats/meshes';
 import type { OperationInputs } from '@zographos/operations';
-import { hashedMesh, type RunMesh } from '@zographos/operations/run';
+import { hashedMesh, type RunMesh } from '@zographos/operations/scene';
 
 /**
  * Loads the objects of a mesh file, with what lies beside it.
@@ -72,7 +72,7 @@ export async function loadInputs({
   receivers,
   sources,
   cage,
-}: OperationInputs<MeshPlace>): Promise<Omit<OperationInputs<RunMesh>, 'mask' | 'pictures'>> {
+}: OperationInputs<MeshPlace>): Promise<Pick<OperationInputs<RunMesh>, 'receivers' | 'sources' | 'cage'>> {
   const load = ({ file, object }: MeshPlace): Promise<RunMesh[]> => loadMeshes(file, object);
   const whole = async (place: MeshPlace): Promise<RunMesh> => oneMesh(place.file, await load(place));
   return {

@@ -2,33 +2,26 @@ import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import { ZographosError } from '@zographos/core/errors';
-import type { Image } from '@zographos/core/image';
 import { inspectImageFile, limitsFrom, readImageFile } from '@zographos/formats/images';
+import type { RunPicture } from '@zographos/operations/run-context';
 
-/** A picture as it came. @throws missing/not-found */
-export async function pictureBytes(file: string): Promise<{ name: string; bytes: Uint8Array }> {
+/** An image file as it came, with what names it. @throws missing/not-found */
+export async function pictureFile(file: string): Promise<RunPicture> {
   const bytes = await readFile(file).catch(() => {
     throw new ZographosError('missing/not-found', `There is no file “${file}”. Check the path.`);
   });
-  return { name: path.basename(file), bytes };
+  return { name: path.basename(file), bytes, hash: createHash('sha256').update(bytes).digest('hex') };
 }
 
-/** A picture as it came, with what names it. @throws missing/not-found */
-export async function pictureFile(file: string): Promise<{ name: string; bytes: Uint8Array; hash: string }> {
-  const { name, bytes } = await pictureBytes(file);
-  return { name, bytes, hash: createHash('sha256').update(bytes).digest('hex') };
-}
-
-/** Reads a picture from a file. @throws missing/not-found, input/unreadable-file */
-export async function loadPicture(file: string): Promise<Image> {
-  const { name, bytes } = await pictureBytes(file);
-  return readImageFile(name, bytes, limitsFrom(process.env));
-}
-
-/** Reads a picture, and what can be told of it. @throws missing/not-found, input/unreadable-file */
+/**
+ * Reads an image, and what can be told of it; what it is meant as is what its name and its content say.
+ * @throws missing/not-found, input/unreadable-file
+ */
 export async function inspectPicture(file: string) {
-  const { name, bytes } = await pictureBytes(file);
+  const { name, bytes, hash } = await pictureFile(file);
   const limits = limitsFrom(process.env);
   const { inspection } = await inspectImageFile(name, bytes, limits);
-  return { name, inspection, image: await readImageFile(name, bytes, limits) };
+  const { kind, colorSpace, convention } = inspection.guess;
+  const meaning = { kind, colorSpace, ...(convention ? { convention } : {}) };
+  return { name, inspection, meaning, picture: { name, bytes, hash }, image: await readImageFile(name, bytes, limits) };
 }

@@ -1,5 +1,5 @@
 import { EntitySchema } from 'typeorm';
-import type { ColorSpace, MapKind } from '@zographos/core/image';
+import type { ColorSpace, ImageMeaning, MapConvention, MapKind } from '@zographos/core/image';
 import type { MeshInspection } from '@zographos/core/inspection';
 import type { SeamError } from '@zographos/core/measure';
 import type { ImageInspection } from '@zographos/formats/images';
@@ -14,16 +14,11 @@ import {
 } from '@zographos/contracts';
 import type {
   DeliveryProfile,
-  DeliveryReport,
   FlatKind,
-  FlatReport,
-  LayoutReport,
-  MergeReport,
   OperationInputs,
   OperationKind,
+  OperationReports,
   OperationSettings,
-  RunReport,
-  SheetReport,
   Stage,
   TicketKind,
 } from '@zographos/operations';
@@ -48,6 +43,8 @@ export interface AssetRow {
   unit: Unit | null;
   imageKind: MapKind | null;
   colorSpace: ColorSpace | null;
+  /** How directions or heights of an image are meant, where that says something. */
+  convention: MapConvention | null;
   version: number;
   createdAt: Date;
 }
@@ -91,7 +88,7 @@ export interface MapRow {
   imageSetId: string;
   kind: MapKind;
   tile: number;
-  /** The ticket that makes this map; null for one of a sheet. */
+  /** The ticket that makes this map; null for one of an atlas. */
   ticketId: string | null;
 }
 
@@ -160,9 +157,11 @@ export interface RunInput {
   contentHash: string;
   /** Of a map of an image set: the revision that is used. */
   revisionId?: string;
+  /** Of an image: how it is meant. */
+  meaning?: Pick<ImageMeaning, 'colorSpace' | 'convention'>;
 }
 
-interface RunBase<Kind extends OperationKind, TicketId, Report> {
+interface RunBase<Kind extends OperationKind, TicketId> {
   id: string;
   projectId: string;
   ticketId: TicketId;
@@ -189,7 +188,7 @@ interface RunBase<Kind extends OperationKind, TicketId, Report> {
   /** The worker that holds the run, and until when if it says nothing more. */
   workerId: string | null;
   leaseUntil: Date | null;
-  report: Report | null;
+  report: OperationReports[Kind] | null;
   /** Where seams differ; too much to be sent along with every run. */
   proof: { seams: Record<string, SeamError> } | null;
   /** The source beside the receiver with its maps, as a PNG. */
@@ -203,15 +202,15 @@ interface RunBase<Kind extends OperationKind, TicketId, Report> {
 }
 
 /** A run of a ticket makes maps; the others are done once, and make meshes, tickets or image sets. */
-export type BakeRunRow = RunBase<'bake', string, RunReport>;
-export type LayoutRunRow = RunBase<'layout', null, LayoutReport>;
-export type MergeRunRow = RunBase<'merge', null, MergeReport>;
-export type SheetRunRow = RunBase<'sheet', null, SheetReport>;
-export type FlatRunRow = { [Kind in FlatKind]: RunBase<Kind, string, FlatReport> }[FlatKind];
-export type DeliverRunRow = RunBase<'deliver', null, DeliveryReport>;
+export type BakeRunRow = RunBase<'bake', string>;
+export type LayoutRunRow = RunBase<'layout', null>;
+export type MergeRunRow = RunBase<'merge', null>;
+export type AtlasRunRow = RunBase<'atlas', null>;
+export type FlatRunRow = { [Kind in FlatKind]: RunBase<Kind, string> }[FlatKind];
+export type DeliverRunRow = RunBase<'deliver', null>;
 /** Runs of tickets. */
 export type TicketRunRow = BakeRunRow | FlatRunRow;
-export type RunRow = TicketRunRow | LayoutRunRow | MergeRunRow | SheetRunRow | DeliverRunRow;
+export type RunRow = TicketRunRow | LayoutRunRow | MergeRunRow | AtlasRunRow | DeliverRunRow;
 
 export interface BlobRow {
   hash: string;
@@ -261,6 +260,7 @@ export const assets = new EntitySchema<AssetRow>({
     unit: optional(text),
     imageKind: optional(text),
     colorSpace: optional(text),
+    convention: optional(json),
     version,
     createdAt,
   },

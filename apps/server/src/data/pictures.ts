@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { In, type DataSource, type EntityManager } from 'typeorm';
-import type { MapKind } from '@zographos/core/image';
+import { GLTF_NORMAL, isSameSpace, type MapConvention, type MapKind } from '@zographos/core/image';
 import { assets, imageSets, maps, type MapRevisionRow } from './entities.ts';
 import { latestMapRevisions, latestRevisions } from './latestRevisions.ts';
 
@@ -51,7 +51,11 @@ export async function latestPictures(
 }
 
 /** The same numbers mean something else over another range or through another curve. */
-const hashOf = ({ dataHash, directory: { range, colorSpace } }: MapRevisionRow): string =>
+const hashOf = ({ dataHash, directory: { range, colorSpace, convention } }: MapRevisionRow): string =>
   createHash('sha256')
-    .update(JSON.stringify([dataHash, range, colorSpace]))
+    .update(JSON.stringify([dataHash, range, colorSpace, ...(isUsual(convention) ? [] : [convention])]))
     .digest('hex');
+
+/** What was taken for granted before maps said it; it leaves names of content as they were. */
+const isUsual = (convention: MapConvention | undefined): boolean =>
+  convention?.of !== 'direction' || isSameSpace(convention, GLTF_NORMAL);

@@ -3,7 +3,7 @@ import { ZographosError } from '@zographos/core/errors';
 import type { Asset, ImageSet, MapRevision, Project, ProjectSummary, Proof, Run, Ticket } from '@zographos/contracts';
 import { parseSettings } from '@zographos/operations';
 import { currentKeys } from '../tickets/runKey.ts';
-import { outdatedSheets } from '../runs/atlasInputs.ts';
+import { outdatedAtlases } from '../runs/atlasInputs.ts';
 import { latestRevisions } from './latestRevisions.ts';
 import {
   assets,
@@ -112,6 +112,7 @@ function toAsset(row: AssetRow, revision: AssetRevisionRow): Asset {
     kind: 'image',
     imageKind: row.imageKind ?? 'image',
     colorSpace: row.colorSpace ?? 'linear',
+    convention: row.convention,
     thumbnailHash: revision.thumbnailHash!,
     inspection,
   };
@@ -122,7 +123,7 @@ async function toImageSets(database: DataSource, sets: ImageSetRow[]): Promise<I
   const revisions = await database
     .getRepository(mapRevisions)
     .find({ where: { mapId: In(mapRows.map((map) => map.id)) }, order: { number: 'DESC' } });
-  const outdated = await outdatedSheets(
+  const outdated = await outdatedAtlases(
     database,
     mapRows.filter(({ ticketId }) => ticketId === null).map(({ id }) => revisions.find(({ mapId }) => mapId === id)),
   );
@@ -150,7 +151,7 @@ function toTextureMap(
 }
 
 function toMapRevision(row: MapRevisionRow): MapRevision {
-  const { channels, levels, range = [0, 1], colorSpace = 'linear' } = row.directory;
+  const { channels, levels, range = [0, 1], colorSpace = 'linear', convention = null } = row.directory;
   return {
     id: row.id,
     number: row.number,
@@ -161,6 +162,7 @@ function toMapRevision(row: MapRevisionRow): MapRevision {
     channels,
     range: [range[0], range[1]],
     colorSpace,
+    convention,
     levels: levels.map(({ width, height, columns, rows }) => ({ width, height, columns, rows })),
     histograms: row.histograms,
     thumbnailHash: row.thumbnailHash,
@@ -197,15 +199,15 @@ export async function readRun(database: DataSource, id: string): Promise<Run> {
 }
 
 function titleOf(row: RunRow): string | null {
-  if (row.operation === 'merge' || row.operation === 'sheet') return row.settings.name;
+  if (row.operation === 'merge' || row.operation === 'atlas') return row.settings.name;
   return row.operation === 'deliver' ? row.settings.profile.name : null;
 }
 
 function toRun(row: RunRow): Run {
-  const { id, operation, ticketId, key, sentence, state, stage, share, secondsLeft, note, previewVersion } = row;
-  return {
+  const { id, operation, report, ticketId, key, sentence, state, stage, share, secondsLeft, note, previewVersion } =
+    row;
+  const base = {
     id,
-    operation,
     ticketId,
     title: titleOf(row),
     meshes: ticketId !== null ? [] : row.inputs.receivers.map(({ assetId }) => assetId),
@@ -219,16 +221,12 @@ function toRun(row: RunRow): Run {
     previewVersion,
     attempts: row.attempts,
     error: row.error,
-    report: row.operation === 'bake' ? row.report : null,
-    layout: row.operation === 'layout' ? row.report : null,
-    merge: row.operation === 'merge' ? row.report : null,
-    sheet: row.operation === 'sheet' ? row.report : null,
-    flat: row.operation === 'seamless' || row.operation === 'derive' || row.operation === 'field' ? row.report : null,
-    delivery: row.operation === 'deliver' ? row.report : null,
     createdAt: row.createdAt.toISOString(),
     startedAt: row.startedAt?.toISOString() ?? null,
     finishedAt: row.finishedAt?.toISOString() ?? null,
   };
+  // Operation and report belong together in the row, which the union cannot see once they are apart.
+  return { ...base, operation, report } as Run;
 }
 
 /** @throws missing/not-found */

@@ -1,9 +1,8 @@
 import type { DataSource } from 'typeorm';
 import { ZographosError } from '@zographos/core/errors';
-import type { ColorSpace, MapKind } from '@zographos/core/image';
 import type { Finish, Ticket } from '@zographos/contracts';
-import { flatFormat, IMAGE_FORMATS } from '@zographos/formats/images';
-import { parseSettings } from '@zographos/operations';
+import { formatFor, IMAGE_FORMATS } from '@zographos/formats/images';
+import { parseSettings, type PictureMeaning } from '@zographos/operations';
 import { assets, finishes, imageSets, maps, type FinishMap, type FinishRow } from '../data/entities.ts';
 import { latestMapRevisions } from '../data/latestRevisions.ts';
 import { notFound, readProjectSummary, readTicket } from '../data/readProject.ts';
@@ -70,7 +69,7 @@ export async function bringInFinish(services: Services, projectId: string, finis
   await readProjectSummary(database, projectId);
   const finish = (await database.getRepository(finishes).findOneBy({ id: finishId })) ?? notFound('finish');
   const { width, height } = finish.maps[0]!.directory.levels[0]!;
-  const pictures: { id: string; kind: MapKind; colorSpace: ColorSpace }[] = [];
+  const pictures: KeptPicture[] = [];
   for (const map of finish.maps) {
     const picture = await asPicture(services, projectId, finish.name, map);
     const level = map.directory.levels[0]!;
@@ -81,7 +80,7 @@ export async function bringInFinish(services: Services, projectId: string, finis
     name: `${finish.name}, as kept`,
     operation: 'seamless',
     settings: parseSettings('seamless', {
-      pictures: pictures.map(({ kind, colorSpace }) => ({ kind, colorSpace })),
+      pictures: pictures.map(({ id: _id, ...meaning }) => meaning),
       ends: { across: asItIs, up: asItIs },
       size: { width, height },
     }),
@@ -94,21 +93,26 @@ export async function bringInFinish(services: Services, projectId: string, finis
   return readTicket(database, id);
 }
 
+/** A map of a finish as an image of a project, and how it is meant. */
+interface KeptPicture extends PictureMeaning {
+  id: string;
+}
+
 async function asPicture(
   services: Services,
   projectId: string,
   finish: string,
   { kind, ...held }: FinishMap,
-): Promise<{ id: string; kind: MapKind; colorSpace: ColorSpace }> {
+): Promise<KeptPicture> {
   const { database, blobs } = services;
   const image = await loadMapImage(blobs, held);
-  const format = flatFormat(kind);
+  const format = formatFor(kind);
   const name = `${fileName(finish)}_${kind}.${IMAGE_FORMATS[format].ending}`;
   const { bytes } = await readOnThread({ kind: 'file', name, image, format });
   const { assets: taken } = await takeIn(services, projectId, [{ name, blob: await blobs.writeBytes(bytes) }]);
   const { id } = taken[0] ?? notFound('picture of the finish');
   // What it holds is known here, and need not be guessed from its name.
-  const colorSpace = held.directory.colorSpace ?? 'linear';
-  await database.getRepository(assets).update({ id }, { imageKind: kind, colorSpace });
-  return { id, kind, colorSpace };
+  const { colorSpace = 'linear', convention } = held.directory;
+  await database.getRepository(assets).update({ id }, { imageKind: kind, colorSpace, convention: convention ?? null });
+  return { id, kind, colorSpace, ...(convention ? { convention } : {}) };
 }

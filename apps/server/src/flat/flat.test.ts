@@ -1,7 +1,15 @@
 import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { ENDPOINTS, PATHS, readSamplesBody, type NewTicket, type Ticket } from '@zographos/contracts';
+import {
+  flatReportOf,
+  reportOf,
+  ENDPOINTS,
+  PATHS,
+  readSamplesBody,
+  type NewTicket,
+  type Ticket,
+} from '@zographos/contracts';
 import { manifest, parseSettings, parseTicketFile, READY_PROFILES } from '@zographos/operations';
 import { RunWorker } from '../worker/worker.ts';
 import { quiet, TestServer } from '../testing/testServer.ts';
@@ -79,7 +87,7 @@ describe('flat material', () => {
     });
     const made = await run(projectId, tile);
     expect(made).toMatchObject({ state: 'done', error: null });
-    expect(made.flat!.seams['basecolor']!.across).toBeLessThan(2);
+    expect(flatReportOf(made)!.seams['basecolor']!.across).toBeLessThan(2);
     expect(await run(projectId, maps)).toMatchObject({ state: 'done' });
     const set = await setOf(projectId, tile.imageSetId);
     expect(set).toMatchObject({ name: 'Stone', receiverId: null });
@@ -169,7 +177,7 @@ describe('a delivery', () => {
     const queued = await server.call(ENDPOINTS.createDelivery, { id: projectId }, { profile, sets: [tile.imageSetId] });
     const done = await server.ended(projectId, queued.id);
     expect(done).toMatchObject({ state: 'done', title: 'glTF 2.0' });
-    expect(done.delivery!.notes.join(' ')).toContain('has no metallic');
+    expect(reportOf(done, 'deliver')!.notes.join(' ')).toContain('has no metallic');
     const response = await server.fetch(PATHS.archive(queued.id));
     expect(response.headers.get('content-disposition')).toContain('.zip');
     const files = unzipSync(new Uint8Array(await response.arrayBuffer()));

@@ -2,7 +2,7 @@ import { pipeline } from 'node:stream/promises';
 import { Readable } from 'node:stream';
 import { Router } from 'express';
 import { ZographosError } from '@zographos/core/errors';
-import { dressed, parseBackground } from '@zographos/core/image';
+import { exported, parseBackground } from '@zographos/core/image';
 import { encodeImage, encodeThumbnail, IMAGE_FORMAT_NAMES, IMAGE_FORMATS } from '@zographos/formats/images';
 import { imageSets, mapRevisions, maps, runs, type MapRevisionRow } from '../data/entities.ts';
 import { notFound, readAsset, readProjectSummary } from '../data/readProject.ts';
@@ -116,7 +116,7 @@ export function binaryRoutes(services: Services): Router {
       const background = parseBackground(typeof wanted === 'string' ? wanted : 'neutral');
       const states = alpha || background ? await loadMapStates(blobs, revision) : new Uint8Array(0);
       const dither = request.query['dither'] === '1';
-      const bytes = await encodeImage(dressed(image, states, { alpha, background }), format, { dither });
+      const bytes = await encodeImage(exported(image, states, { alpha, background }), format, { dither });
       const { ending, mime } = IMAGE_FORMATS[format];
       attach(response, `${fileName(mapFileName(namePattern, name, kind, tile))}.${ending}`, mime);
       response.end(bytes);

@@ -20,7 +20,7 @@ import { renumberTile, setTiles } from '../meshes/tiles.ts';
 import { createDemoProject } from '../intake/createDemoProject.ts';
 import { enqueueLayout } from '../runs/layouts.ts';
 import { enqueueMerge } from '../runs/merges.ts';
-import { enqueueSheet, renewSheet } from '../runs/atlases.ts';
+import { enqueueAtlas, renewAtlas } from '../runs/atlases.ts';
 import { cancelRun, enqueueRun, finishRun } from '../runs/queue.ts';
 import { changeTicket, createTicket, deleteTicket, estimateTicket } from '../tickets/tickets.ts';
 import { measureReach, measureShell } from '../tickets/measureTicket.ts';
@@ -99,7 +99,7 @@ export function jsonRoutes(services: Services): Router {
   answer(router, ENDPOINTS.createMerge, ({ meshes, settings }, { id }) =>
     enqueueMerge(database, id!, meshes, settings),
   );
-  answer(router, ENDPOINTS.createSheet, (settings, { id }) => enqueueSheet(database, id!, settings));
+  answer(router, ENDPOINTS.createAtlas, (settings, { id }) => enqueueAtlas(database, id!, settings));
   answer(router, ENDPOINTS.createLayout, ({ meshes, settings }, { id }) =>
     enqueueLayout(database, id!, meshes, settings, config.memoryLimitBytes),
   );
@@ -130,7 +130,7 @@ export function jsonRoutes(services: Services): Router {
   answer(router, ENDPOINTS.readProof, (_body, { id }) => readProof(database, id!));
   answer(router, ENDPOINTS.runTicket, (_body, { id }) => enqueueRun(database, id!));
   answer(router, ENDPOINTS.runRegion, (region, { id }) => enqueueRun(database, id!, region));
-  answer(router, ENDPOINTS.renewSheet, (_body, { id }) => renewSheet(database, id!));
+  answer(router, ENDPOINTS.renewAtlas, (_body, { id }) => renewAtlas(database, id!));
   answer(router, ENDPOINTS.finishRun, (_body, { id }) => finishRun(database, id!));
   answer(router, ENDPOINTS.cancelRun, (_body, { id }) => cancelRun(database, id!));
 

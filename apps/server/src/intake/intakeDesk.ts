@@ -1,4 +1,4 @@
-import { askThread, startThread } from '@zographos/operations/run';
+import { askThread, startThread } from '@zographos/operations/threads';
 import { ZographosError } from '@zographos/core/errors';
 import type { IntakeAnswer, IntakeRequest } from './intakeThread.ts';
 

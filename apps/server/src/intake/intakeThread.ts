@@ -11,7 +11,7 @@ import {
   type ImageInspection,
 } from '@zographos/formats/images';
 import { packMesh, readMeshFile, type FormatLimits } from '@zographos/formats/meshes';
-import { asMeantBy } from '@zographos/operations/flat';
+import { asMeantBy } from '@zographos/operations/preview';
 
 /** One question to the intake thread. */
 export type IntakeRequest =

@@ -83,7 +83,7 @@ async function takeInFile(
 ): Promise<string[]> {
   const { database, blobs, config } = services;
   const { limits } = config;
-  const revision = { fileName: file.name, originalHash: file.blob.hash, made: `Brought in from ${file.name}` };
+  const revision = { fileName: file.name, originalHash: file.blob.hash, made: `Imported from ${file.name}` };
   if (meshFormatOf(file.name)) {
     const beside: Record<string, Uint8Array> = {};
     for (const companion of companions) beside[companion.name] = await blobs.readBytes(companion.blob.hash);
@@ -103,7 +103,7 @@ async function takeInFile(
           await addRevision(
             manager,
             projectId,
-            { kind: 'mesh', name: objectName, unit: object.unit ?? 'units', imageKind: null, colorSpace: null },
+            { ...NOT_AN_IMAGE, kind: 'mesh', name: objectName, unit: object.unit ?? 'units' },
             { ...revision, objectName, contentHash: content.hash, thumbnailHash: null, inspection: object.inspection },
           ),
         );
@@ -114,13 +114,13 @@ async function takeInFile(
   if (imageFormatOf(file.name)) {
     const bytes = await blobs.readBytes(file.blob.hash);
     const { inspection, thumbnail } = await readOnThread({ kind: 'image', name: file.name, bytes, limits });
-    const { kind: imageKind, colorSpace } = inspection.guess;
+    const { kind: imageKind, colorSpace, convention = null } = inspection.guess;
     const thumbnailHash = (await blobs.writeBytes(thumbnail)).hash;
     return database.transaction(async (manager) => [
       await addRevision(
         manager,
         projectId,
-        { kind: 'image', name: file.name.replace(/\.[^.]*$/, ''), unit: null, imageKind, colorSpace },
+        { kind: 'image', name: file.name.replace(/\.[^.]*$/, ''), unit: null, imageKind, colorSpace, convention },
         { ...revision, objectName: null, contentHash: file.blob.hash, thumbnailHash, inspection },
       ),
     ]);
@@ -131,7 +131,9 @@ async function takeInFile(
   );
 }
 
-type NewAsset = Pick<AssetRow, 'kind' | 'name' | 'unit' | 'imageKind' | 'colorSpace'>;
+type NewAsset = Pick<AssetRow, 'kind' | 'name' | 'unit' | 'imageKind' | 'colorSpace' | 'convention'>;
+
+const NOT_AN_IMAGE = { imageKind: null, colorSpace: null, convention: null };
 
 /** Adds a revision to the asset that came from the same file and object, or makes a new asset. */
 async function addRevision(

@@ -1,6 +1,6 @@
 import { ZographosError } from '@zographos/core/errors';
 import type { NamedFile } from '@zographos/formats/meshes';
-import { askThread, startThread } from '@zographos/operations/run';
+import { askThread, startThread } from '@zographos/operations/threads';
 import type { MeshAnswer, MeshRequest } from './meshThread.ts';
 import type { ReadyMesh } from './readyMesh.ts';
 

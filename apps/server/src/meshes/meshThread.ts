@@ -1,7 +1,7 @@
 import { parentPort } from 'node:worker_threads';
 import { zipSync } from 'fflate';
 import { ZographosError } from '@zographos/core/errors';
-import type { Image } from '@zographos/core/image';
+import { describeKind, type Image } from '@zographos/core/image';
 import { joinMeshes, uvSetFirst, type Mesh } from '@zographos/core/mesh';
 import {
   guideDrawing,
@@ -15,7 +15,7 @@ import {
 import { drawSvg } from '@zographos/formats/images';
 import { unpackMesh, writeMeshFiles, type MeshOutFormat, type NamedFile } from '@zographos/formats/meshes';
 import { changeMesh, type MergedKind, type MeshChange } from '@zographos/operations';
-import { materialOf } from '@zographos/operations/run';
+import { materialOf } from '@zographos/operations/merge';
 import { readyMesh, type ReadyMesh } from './readyMesh.ts';
 
 /** One piece of work on meshes that is soon done. */
@@ -90,7 +90,7 @@ async function wearing(name: string, meshes: readonly Mesh[], { uvSet, maps }: W
   if (strange) {
     throw new ZographosError(
       'input/other-layout',
-      `The ${strange.kind} map was baked for another layout than ${meshes.map((mesh) => `“${mesh.name}”`).join(', ')} has now: islands were moved or cut since. Bake it again, or go back to the layout it was baked for.`,
+      `The ${describeKind(strange.kind).phrase} map was baked for another layout than ${meshes.map((mesh) => `“${mesh.name}”`).join(', ')} has now: islands were moved or cut since. Bake it again, or go back to the layout it was baked for.`,
     );
   }
   const { material, pictures } = await materialOf(name, maps);

@@ -4,7 +4,7 @@ import { islandNumbers, layoutOf, shiftBy } from '@zographos/core/uv';
 import { readMeshFile } from '@zographos/formats/meshes';
 import { unpackMesh } from '@zographos/formats/packed-mesh';
 import { DEFAULT_LAYOUT, type MeshChange } from '@zographos/operations';
-import { isBakeTicket, ENDPOINTS, PATHS, type MeshAsset } from '@zographos/contracts';
+import { reportOf, isBakeTicket, ENDPOINTS, PATHS, type MeshAsset } from '@zographos/contracts';
 import { reliefObj, reliefProject } from '../testing/meshes.ts';
 import { TestServer } from '../testing/testServer.ts';
 import { WorkerProcess } from '../testing/workerProcess.ts';
@@ -37,7 +37,7 @@ describe('a layout', () => {
     expect(run).toMatchObject({ operation: 'layout', ticketId: null, meshes: [plane] });
     const done = await server.ended(projectId, run.id);
     expect(done).toMatchObject({ state: 'done', error: null });
-    expect(done.layout!.coverage).toBeGreaterThan(0.5);
+    expect(reportOf(done, 'layout')!.coverage).toBeGreaterThan(0.5);
     const { asset, mesh } = await meshOf(plane, projectId);
     expect(asset.inspection.uvSets).toEqual([...before.asset.inspection.uvSets, 'Layout']);
     expect(mesh.uvSets[0]!.coords).toHaveLength((mesh.positions.length / 3) * 2);

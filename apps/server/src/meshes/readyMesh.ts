@@ -17,14 +17,20 @@ export const readyMesh = (mesh: Mesh): ReadyMesh => ({
   inspection: inspectMesh(mesh),
 });
 
+/** Stores the content of a mesh. */
+export async function storeMesh(
+  blobs: BlobStore,
+  { name, packed, inspection }: ReadyMesh,
+): Promise<MadeMesh & { name: string }> {
+  return { name, contentHash: (await blobs.writeBytes(packed)).hash, inspection };
+}
+
 /** Stores the contents of meshes, one after the other. */
 export async function storeMeshes(
   blobs: BlobStore,
   meshes: readonly ReadyMesh[],
 ): Promise<(MadeMesh & { name: string })[]> {
   const stored: (MadeMesh & { name: string })[] = [];
-  for (const { name, packed, inspection } of meshes) {
-    stored.push({ name, contentHash: (await blobs.writeBytes(packed)).hash, inspection });
-  }
+  for (const mesh of meshes) stored.push(await storeMesh(blobs, mesh));
   return stored;
 }

@@ -1,5 +1,6 @@
 import { In, type DataSource } from 'typeorm';
 import { ZographosError } from '@zographos/core/errors';
+import { phraseOfKinds } from '@zographos/core/image';
 import { MERGED_KINDS } from '@zographos/operations';
 import type { BlobStore } from '../blobs/blobStore.ts';
 import { imageSets, maps, runs, tickets } from '../data/entities.ts';
@@ -22,7 +23,7 @@ export async function readWornMaps(
   if (new Set(places.map(({ tile }) => tile)).size > 1) {
     throw new ZographosError(
       'input/bad-settings',
-      `“${set.name}” lies on several UDIM tiles, which a material of glTF cannot hold. Take the mesh without its maps.`,
+      `“${set.name}” lies on several UDIM tiles, which a material of glTF cannot hold. Export the mesh without maps.`,
     );
   }
   const worn: WornMaps = { uvSet: set.uvSet, maps: [] };
@@ -41,7 +42,7 @@ export async function readWornMaps(
   if (worn.maps.length === 0) {
     throw new ZographosError(
       'input/bad-settings',
-      `“${set.name}” has no map yet that a material could have. Bake its ${MERGED_KINDS.join(', ')} first.`,
+      `“${set.name}” has no map yet that a material could have. Bake its ${phraseOfKinds([...MERGED_KINDS])} map first.`,
     );
   }
   const users = await database.getRepository(tickets).findBy({ imageSetId });

@@ -1,21 +1,21 @@
 import { createHash } from 'node:crypto';
 import { In, type DataSource } from 'typeorm';
 import type { MapKind } from '@zographos/core/image';
-import type { SheetSettings } from '@zographos/operations';
+import type { AtlasSettings } from '@zographos/operations';
 import { imageSets, maps, runs, tickets, type MapRevisionRow } from '../data/entities.ts';
 import { latestMapRevisions, latestRevisions } from '../data/latestRevisions.ts';
 import { wearersOf } from '../data/wearers.ts';
 import { canonicalJson } from '../tickets/canonicalJson.ts';
 
-/** What a sheet is made of: the newest map of each kind of each of its sets, and the meshes that lie on them. */
-export interface SheetInputs {
+/** What an atlas is made of: the newest map of each kind of each of its sets, and the meshes that lie on them. */
+export interface AtlasInputs {
   sets: { name: string; uvSet: number; meshIds: string[]; maps: Map<MapKind, MapRevisionRow>; tiles: number[] }[];
   /** Stands for all of it. */
   key: string;
 }
 
 /** The sets in the order of the settings; those that are gone are left out. */
-export async function readSheetInputs(database: DataSource, settings: SheetSettings): Promise<SheetInputs> {
+export async function readAtlasInputs(database: DataSource, settings: AtlasSettings): Promise<AtlasInputs> {
   const ids = settings.sets.map(({ imageSet }) => imageSet);
   const rows = await database.getRepository(imageSets).findBy({ id: In(ids) });
   const places = await database.getRepository(maps).findBy({ imageSetId: In(ids) });
@@ -55,16 +55,16 @@ export async function readSheetInputs(database: DataSource, settings: SheetSetti
   return { sets, key };
 }
 
-/** The runs of sheets whose inputs are others by now. @param made the newest revisions of maps of sheets */
-export async function outdatedSheets(
+/** The runs of atlases whose inputs are others by now. @param made the newest revisions of maps of atlases */
+export async function outdatedAtlases(
   database: DataSource,
   made: readonly (MapRevisionRow | undefined)[],
 ): Promise<Set<string>> {
   const ids = [...new Set(made.flatMap((revision) => (revision ? [revision.runId] : [])))];
   const outdated = new Set<string>();
   for (const row of await database.getRepository(runs).findBy({ id: In(ids) })) {
-    if (row.operation !== 'sheet') continue;
-    if ((await readSheetInputs(database, row.settings)).key !== row.key) outdated.add(row.id);
+    if (row.operation !== 'atlas') continue;
+    if ((await readAtlasInputs(database, row.settings)).key !== row.key) outdated.add(row.id);
   }
   return outdated;
 }

@@ -1,103 +1,64 @@
 import type { DataSource, EntityManager } from 'typeorm';
 import { ZographosError } from '@zographos/core/errors';
-import { MAP_KINDS, type MapKind } from '@zographos/core/image';
+import type { MapKind } from '@zographos/core/image';
 import { FIRST_TILE } from '@zographos/core/uv';
 import type { Run } from '@zographos/contracts';
-import { sheetPlaces, type SheetReport, type SheetSettings } from '@zographos/operations';
-import type { BlobStore } from '../blobs/blobStore.ts';
-import { imageSets, runs, type MapRevisionRow, type SheetRunRow } from '../data/entities.ts';
+import { atlasPlaces, type AtlasSettings } from '@zographos/operations';
+import { imageSets, runs, type AtlasRunRow } from '../data/entities.ts';
 import { notFound, readProjectSummary } from '../data/readProject.ts';
 import { addMadeMesh, addMeshRevision, type MadeMesh } from '../meshes/meshRevisions.ts';
 import { latestRevisions } from '../data/latestRevisions.ts';
-import type { SheetMap } from '../worker/operationThread.ts';
 import { enqueueOnce, meshesOf } from './enqueueOnce.ts';
-import { loadMapImage, loadMapStates } from '../data/mapImages.ts';
 import { addMapRevision, mapAt } from './queue.ts';
-import { readSheetInputs } from './atlasInputs.ts';
+import { readAtlasInputs } from './atlasInputs.ts';
 
 /**
- * Queues a sheet.
+ * Queues an atlas.
  * @throws input/bad-settings for a set without maps, or over several tiles; limit/packing; missing/not-found
  */
-export async function enqueueSheet(database: DataSource, projectId: string, settings: SheetSettings): Promise<Run> {
+export async function enqueueAtlas(database: DataSource, projectId: string, settings: AtlasSettings): Promise<Run> {
   await readProjectSummary(database, projectId);
-  const { sets, key } = await readSheetInputs(database, settings);
+  const { sets, key } = await readAtlasInputs(database, settings);
   if (sets.length !== settings.sets.length) {
     throw new ZographosError(
       'missing/not-found',
-      'An image set of this sheet is not here any more. Choose the sets again.',
+      'An image set of this atlas is not here any more. Choose the sets again.',
     );
   }
   for (const { name, maps: newest, tiles } of sets) {
     if (tiles.length > 1) {
       throw new ZographosError(
         'input/outside-tile',
-        `“${name}” lies on ${tiles.length} UDIM tiles, where its neighbours will lie in the sheet. Pack it into one tile in the UV room and carry its maps over first.`,
+        `“${name}” lies on ${tiles.length} UDIM tiles, where its neighbours will lie in the atlas. Pack it into one tile in the UV room and carry its maps over first.`,
       );
     }
     if (newest.size === 0) {
       throw new ZographosError('input/bad-settings', `“${name}” has no map yet. Bake it first, or leave it out.`);
     }
   }
-  sheetPlaces(settings);
+  atlasPlaces(settings);
   const ids = [...new Set(sets.flatMap(({ meshIds }) => meshIds))];
-  return enqueueOnce(database, projectId, 'sheet', settings, await meshesOf(database, projectId, ids), key);
+  return enqueueOnce(database, projectId, 'atlas', settings, await meshesOf(database, projectId, ids), key);
 }
 
-/** Queues a sheet again as it was asked for, of its sets as they are now. @throws missing/not-found */
-export async function renewSheet(database: DataSource, runId: string): Promise<Run> {
+/** Queues an atlas again as it was asked for, of its sets as they are now. @throws missing/not-found */
+export async function renewAtlas(database: DataSource, runId: string): Promise<Run> {
   const row = await database.getRepository(runs).findOneBy({ id: runId });
-  if (row?.operation !== 'sheet') return notFound('sheet');
-  return enqueueSheet(database, row.projectId, row.settings);
+  if (row?.operation !== 'atlas') return notFound('atlas');
+  return enqueueAtlas(database, row.projectId, row.settings);
 }
-
-/** The kinds of maps that a sheet has, in their usual order. */
-export const kindsOf = (sets: readonly { maps: ReadonlyMap<MapKind, unknown> }[]): MapKind[] =>
-  MAP_KINDS.filter((kind) => sets.some((set) => set.maps.has(kind)));
-
-/** The map of one kind of each set, as it travels to the operation. */
-export async function loadSheetMaps(
-  blobs: BlobStore,
-  kind: MapKind,
-  sets: readonly { maps: ReadonlyMap<MapKind, MapRevisionRow> }[],
-): Promise<(SheetMap | null)[]> {
-  const loaded: (SheetMap | null)[] = [];
-  for (const set of sets) {
-    const revision = set.maps.get(kind);
-    if (!revision) {
-      loaded.push(null);
-      continue;
-    }
-    loaded.push({ image: await loadMapImage(blobs, revision), states: await loadMapStates(blobs, revision) });
-  }
-  return loaded;
-}
-
-export const reportOf = (
-  settings: SheetSettings,
-  sets: readonly { name: string; maps: ReadonlyMap<MapKind, unknown> }[],
-  seconds: number,
-): SheetReport => {
-  const kinds = kindsOf(sets);
-  return {
-    places: sheetPlaces(settings),
-    maps: kinds,
-    neutral: kinds.flatMap((map) => sets.filter((set) => !set.maps.has(map)).map(({ name: set }) => ({ set, map }))),
-    seconds,
-  };
-};
 
 type NewMap = Omit<Parameters<typeof addMapRevision>[3], 'key'>;
 
-/** Puts a sheet in place: the mesh and the image set of its name, or the next revisions of both. */
-export async function placeSheet(
+/** Puts an atlas in place: the mesh and the image set of its name, or the next revisions of both. */
+export async function placeAtlas(
   manager: EntityManager,
-  run: Pick<SheetRunRow, 'id' | 'projectId' | 'key' | 'settings' | 'sentence' | 'inputs'>,
+  run: Pick<AtlasRunRow, 'id' | 'projectId' | 'key' | 'settings' | 'sentence' | 'inputs'>,
   mesh: MadeMesh,
   made: readonly (NewMap & { kind: MapKind })[],
 ): Promise<void> {
   const { name } = run.settings;
-  const known = await sheetOfName(manager, run.projectId, name);
+  const known = await atlasOfName(manager, run.projectId, name);
   const receiverId =
     known?.receiverId ?? (await addMadeMesh(manager, run.inputs.receivers[0]!.assetId, name, mesh, run.sentence));
   if (known) {
@@ -114,7 +75,7 @@ export async function placeSheet(
   }
 }
 
-async function sheetOfName(
+async function atlasOfName(
   manager: EntityManager,
   projectId: string,
   name: string,

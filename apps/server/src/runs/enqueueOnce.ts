@@ -1,13 +1,10 @@
 import type { DataSource } from 'typeorm';
 import type { MeshAsset, Run } from '@zographos/contracts';
-import { OPERATIONS, type Operation, type OperationSettings } from '@zographos/operations';
+import { operationOf, type OnceKind, type OperationSettings } from '@zographos/operations';
 import { runs, type LayoutRunRow } from '../data/entities.ts';
 import { notFound, readProject, readRun } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
 import { runKey } from '../tickets/runKey.ts';
-
-/** What is done once, without a ticket that could be run again. */
-export type OnceKind = 'layout' | 'merge' | 'sheet' | 'deliver';
 
 /** Meshes of a project, in the order in which they are named. @throws missing/not-found */
 export async function meshesOf(database: DataSource, projectId: string, ids: readonly string[]): Promise<MeshAsset[]> {
@@ -31,8 +28,9 @@ export async function enqueueOnce<Kind extends OnceKind>(
   }));
   const inputs = { receivers, sources: [] };
   const names = { receivers: meshes.map(({ name }) => name), sources: [] };
-  const { [operation]: known }: { [K in OnceKind]: Operation<OperationSettings[K]> } = OPERATIONS;
-  const sentence = known.sentence(settings, names, meshes[0]?.unit ?? 'units').map(({ text }) => text);
+  const sentence = operationOf(operation)
+    .sentence(settings, names, meshes[0]?.unit ?? 'units')
+    .map(({ text }) => text);
   const row = {
     ...{ projectId, ticketId: null, operation, settings, inputs },
     key: key ?? runKey(operation, settings, inputs),

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { FIRST_TILE } from '@zographos/core/uv';
 import { unpackMesh } from '@zographos/formats/packed-mesh';
-import { DEFAULT_LAYOUT, DEFAULT_MERGE, type SheetSettings } from '@zographos/operations';
+import { DEFAULT_LAYOUT, DEFAULT_MERGE, type AtlasSettings } from '@zographos/operations';
 import { ENDPOINTS, PATHS, type MeshAsset, type Project, type Run } from '@zographos/contracts';
 import sharp from 'sharp';
 import { PLANE_OBJ, reliefProject } from '../testing/meshes.ts';
@@ -80,7 +80,7 @@ describe('a merge', () => {
   });
 });
 
-describe('a sheet', () => {
+describe('an atlas', () => {
   it('holds its sets texel for texel, moves UVs by the same placement, and knows when it is out of date', async () => {
     const { projectId, ticket, plane } = await reliefProject(server, { maps: ['normal', 'coverage'] });
     const first = await server.call(ENDPOINTS.runTicket, { id: ticket.id });
@@ -88,31 +88,31 @@ describe('a sheet', () => {
     const { imageSets } = await project(projectId);
     const [set] = imageSets;
     const placed = { imageSet: set!.id, name: set!.name, width: 64, height: 64 };
-    const settings: SheetSettings = {
-      name: 'Quay sheet',
+    const settings: AtlasSettings = {
+      name: 'Quay atlas',
       sets: [placed],
       size: { width: 128, height: 128 },
       arrangement: [{ x: 64, y: 0, width: 64, height: 64 }],
       halvings: null,
       resample: false,
     };
-    const run = await server.call(ENDPOINTS.createSheet, { id: projectId }, settings);
+    const run = await server.call(ENDPOINTS.createAtlas, { id: projectId }, settings);
     expect(await server.ended(projectId, run.id)).toMatchObject({
       state: 'done',
-      sheet: { maps: ['normal', 'coverage'], neutral: [] },
+      atlas: { maps: ['normal', 'coverage'], neutral: [] },
     });
     const after = await project(projectId);
-    const sheet = after.imageSets.find(({ name }) => name === 'Quay sheet')!;
-    const mesh = meshNamed(after, 'Quay sheet');
-    expect(sheet).toMatchObject({ receiverId: mesh.id, uvSet: 0 });
-    const normal = (maps: typeof sheet.maps): string => maps.find(({ kind }) => kind === 'normal')!.revisions[0]!.id;
+    const atlas = after.imageSets.find(({ name }) => name === 'Quay atlas')!;
+    const mesh = meshNamed(after, 'Quay atlas');
+    expect(atlas).toMatchObject({ receiverId: mesh.id, uvSet: 0 });
+    const normal = (maps: typeof atlas.maps): string => maps.find(({ kind }) => kind === 'normal')!.revisions[0]!.id;
     // The lower right quarter is the set itself; the rest is the flat normal (common practice, no source).
-    expect(await colorAt(normal(sheet.maps), 0.25, 0.25)).toEqual([128, 128, 255]);
+    expect(await colorAt(normal(atlas.maps), 0.25, 0.25)).toEqual([128, 128, 255]);
     for (const [x, y] of [
       [0.1, 0.2],
       [0.7, 0.9],
     ] as const) {
-      expect(await colorAt(normal(sheet.maps), 0.5 + x / 2, 0.5 + y / 2)).toEqual(
+      expect(await colorAt(normal(atlas.maps), 0.5 + x / 2, 0.5 + y / 2)).toEqual(
         await colorAt(normal(set!.maps), x, y),
       );
     }
@@ -125,19 +125,19 @@ describe('a sheet', () => {
     );
     expect([...is!]).toEqual([...was!].map((value, i) => value / 2 + (i % 2 === 0 ? 0.5 : 0)));
     expect(
-      sheet.maps.every(({ isOutdated, ticketId, tile }) => !isOutdated && ticketId === null && tile === FIRST_TILE),
+      atlas.maps.every(({ isOutdated, ticketId, tile }) => !isOutdated && ticketId === null && tile === FIRST_TILE),
     ).toBe(true);
 
-    // Baked anew with other settings, the sheet is out of date; made again, it is the next revision of the same.
+    // Baked anew with other settings, the atlas is out of date; made again, it is the next revision of the same.
     const { version, settings: bake } = (await project(projectId)).tickets.find(({ id }) => id === ticket.id)!;
     await server.call(ENDPOINTS.changeTicket, { id: ticket.id }, { version, settings: { ...bake, samples: 2 } });
     const second = await server.call(ENDPOINTS.runTicket, { id: ticket.id });
     await server.ended(projectId, second.id);
-    const outdated = (await project(projectId)).imageSets.find(({ id }) => id === sheet.id)!;
+    const outdated = (await project(projectId)).imageSets.find(({ id }) => id === atlas.id)!;
     expect(outdated.maps.every(({ isOutdated }) => isOutdated)).toBe(true);
-    const again = await server.call(ENDPOINTS.createSheet, { id: projectId }, settings);
+    const again = await server.call(ENDPOINTS.createAtlas, { id: projectId }, settings);
     await server.ended(projectId, again.id);
-    const renewed = (await project(projectId)).imageSets.find(({ id }) => id === sheet.id)!;
+    const renewed = (await project(projectId)).imageSets.find(({ id }) => id === atlas.id)!;
     expect(renewed.maps.map(({ revisions, isOutdated }) => [revisions.length, isOutdated])).toEqual([
       [2, false],
       [2, false],
@@ -148,7 +148,7 @@ describe('a sheet', () => {
   it('refuses places over the edge, and sets of which there is nothing yet', async () => {
     const { projectId, ticket } = await reliefProject(server);
     const sets = [{ imageSet: ticket.imageSetId, name: 'plane', width: 64, height: 64 }];
-    const settings: SheetSettings = {
+    const settings: AtlasSettings = {
       name: 'x',
       sets,
       size: { width: 64, height: 64 },
@@ -156,12 +156,12 @@ describe('a sheet', () => {
       halvings: null,
       resample: false,
     };
-    await expect(server.call(ENDPOINTS.createSheet, { id: projectId }, settings)).rejects.toMatchObject({
+    await expect(server.call(ENDPOINTS.createAtlas, { id: projectId }, settings)).rejects.toMatchObject({
       code: 'input/bad-settings',
     });
     await server.ended(projectId, (await server.call(ENDPOINTS.runTicket, { id: ticket.id })).id);
     const over = { ...settings, arrangement: [{ x: 1, y: 0, width: 64, height: 64 }] };
-    await expect(server.call(ENDPOINTS.createSheet, { id: projectId }, over)).rejects.toMatchObject({
+    await expect(server.call(ENDPOINTS.createAtlas, { id: projectId }, over)).rejects.toMatchObject({
       message: expect.stringContaining('over the edge') as string,
     });
   });

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import sharp from 'sharp';
-import { ENDPOINTS, PATHS, type Asset } from '@zographos/contracts';
+import { reportOf, ENDPOINTS, PATHS, type Asset } from '@zographos/contracts';
 import { DEFAULT_BAKE, USUAL_ENDINGS, type BakeOperationSettings } from '@zographos/operations';
 import { TestServer } from '../testing/testServer.ts';
 import { WorkerProcess } from '../testing/workerProcess.ts';
@@ -91,13 +91,17 @@ describe('a ticket of several parts', () => {
     // Another ring, brought in under the same name: the cleat's texels stay.
     await server.send(id, { 'd.obj': square('ring_high', 0.3, [0, 0, 1]) });
     const second = await run(id, ticketId);
-    expect(second.report!.takenOver).toBe(32 * 32);
-    expect(second.report!.texels.covered).toBe(2 * 32 * 32);
+    expect(reportOf(second, 'bake')!.takenOver).toBe(32 * 32);
+    expect(reportOf(second, 'bake')!.texels.covered).toBe(2 * 32 * 32);
     // Names decide who sees whom: a renamed part finds no partner, and the result is another.
     const { version } = named('ring_low');
     await server.call(ENDPOINTS.changeAsset, { id: receivers[1]! }, { version, name: 'hoop_low' });
     const third = await run(id, ticketId);
-    expect(third.report!.findings.map(({ sentence }) => sentence).join()).toMatch(/“hoop_low” found no source/);
+    expect(
+      reportOf(third, 'bake')!
+        .findings.map(({ sentence }) => sentence)
+        .join(),
+    ).toMatch(/“hoop_low” found no source/);
   });
 
   it('fills all tiles of one receiver, and keeps those it no longer bakes', async () => {
@@ -164,8 +168,9 @@ describe('a ticket of several parts', () => {
     expect(receivers).toHaveLength(1);
     expect(receivers[0]!.out).toHaveLength(4);
     for (const out of receivers[0]!.out) expect(out).toBeCloseTo(0.12, 2);
-    const { id: runId, report } = await run(id, ticket.id);
-    expect(report!.likeness).toHaveLength(6);
+    const done = await run(id, ticket.id);
+    const { id: runId } = done;
+    expect(reportOf(done, 'bake')!.likeness).toHaveLength(6);
     expect((await server.call(ENDPOINTS.readProof, { id: runId })).hasLikeness).toBe(true);
     const picture = await server.fetch(PATHS.likeness(runId));
     expect(picture.headers.get('content-type')).toBe('image/png');

@@ -80,8 +80,12 @@ export async function enqueueRun(database: DataSource, ticketId: string, region:
 async function runInput(database: DataSource, assetId: string): Promise<RunInput> {
   const revision = (await latestRevisions(database, [assetId])).get(assetId);
   if (revision) {
-    const { name, fileName: file } = await readAsset(database, assetId);
-    return { assetId, name, file, contentHash: revision.contentHash };
+    const asset = await readAsset(database, assetId);
+    const { name, fileName: file } = asset;
+    const input = { assetId, name, file, contentHash: revision.contentHash };
+    if (asset.kind === 'mesh') return input;
+    const { colorSpace, convention } = asset;
+    return { ...input, meaning: { colorSpace, ...(convention ? { convention } : {}) } };
   }
   const {
     name,

@@ -3,7 +3,8 @@ import type { SuggestedReach } from '@zographos/core/bake';
 import { ZographosError } from '@zographos/core/errors';
 import { unpackMesh } from '@zographos/formats/meshes';
 import { eachInput, parseSettings, type OperationInputs } from '@zographos/operations';
-import { measureReach, measureShell, type MeasuredShell, type RunMesh } from '@zographos/operations/run';
+import { measureReach, measureShell, type MeasuredShell } from '@zographos/operations/bake';
+import type { RunMesh } from '@zographos/operations/scene';
 import type { PackedInput } from '../worker/operationThread.ts';
 
 export interface MeasureRequest {

@@ -3,7 +3,7 @@ import type { SuggestedReach } from '@zographos/core/bake';
 import { ZographosError } from '@zographos/core/errors';
 import type { Shell, Ticket } from '@zographos/contracts';
 import { eachInput } from '@zographos/operations';
-import { askThread, startThread } from '@zographos/operations/run';
+import { askThread, startThread } from '@zographos/operations/threads';
 import type { BlobStore } from '../blobs/blobStore.ts';
 import { readAsset, readTicket } from '../data/readProject.ts';
 import type { MeasureAnswer, MeasureRequest } from './measureThread.ts';

@@ -3,14 +3,12 @@ import { In, type DataSource } from 'typeorm';
 import {
   eachInput,
   inputList,
-  OPERATIONS,
+  operationOf,
   parseSettings,
-  type Operation,
   type OperationInputs,
   type OperationKind,
-  type OperationSettings,
 } from '@zographos/operations';
-import { assets, type TicketRow } from '../data/entities.ts';
+import { assets, type AssetRevisionRow, type AssetRow, type TicketRow } from '../data/entities.ts';
 import { latestPictures } from '../data/pictures.ts';
 import { latestRevisions } from '../data/latestRevisions.ts';
 import { canonicalJson } from './canonicalJson.ts';
@@ -24,8 +22,7 @@ export function runKey<Kind extends OperationKind>(
   settings: unknown,
   inputs: OperationInputs<{ contentHash: string; name: string }>,
 ): string {
-  // Operation and settings belong together by the type of this function.
-  const known = OPERATIONS[operation] as Operation<OperationSettings[Kind]>;
+  const known = operationOf(operation);
   const { version } = known;
   const parsed = parseSettings(operation, settings);
   const named = known.goesByName(parsed) ? inputs : inputList(inputs).map(({ contentHash }) => contentHash);
@@ -33,6 +30,15 @@ export function runKey<Kind extends OperationKind>(
   const shape = [receivers.length, sources.length, cage !== undefined];
   const text = canonicalJson({ operation, version, settings: parsed, inputs: named, shape });
   return createHash('sha256').update(text).digest('hex');
+}
+
+/** What an asset is named by: its content, and how an image is meant where that was corrected by hand. */
+function contentOf({ colorSpace, convention }: AssetRow, { contentHash, inspection }: AssetRevisionRow): string {
+  if (!('guess' in inspection)) return contentHash;
+  const { guess } = inspection;
+  const isAsGuessed =
+    colorSpace === guess.colorSpace && canonicalJson(convention) === canonicalJson(guess.convention ?? null);
+  return isAsGuessed ? contentHash : `${contentHash} ${canonicalJson([colorSpace, convention])}`;
 }
 
 /** The key each ticket's run would have now; tickets with a missing input have none. */
@@ -43,8 +49,11 @@ export async function currentKeys(
   const ids = [...new Set(tickets.flatMap(({ inputs }) => inputList(inputs)))];
   const revisions = await latestRevisions(database, ids);
   const rows = await database.getRepository(assets).findBy({ id: In(ids) });
-  const contents = new Map([...revisions].map(([id, { contentHash }]) => [id, { contentHash, name: '' }]));
-  for (const { id, name } of rows) contents.set(id, { contentHash: contents.get(id)?.contentHash ?? '', name });
+  const contents = new Map<string, { contentHash: string; name: string }>();
+  for (const row of rows) {
+    const revision = revisions.get(row.id);
+    if (revision) contents.set(row.id, { contentHash: contentOf(row, revision), name: row.name });
+  }
   const drawn = ids.filter((id) => !revisions.has(id));
   for (const [id, { contentHash, name }] of await latestPictures(database, drawn))
     contents.set(id, { contentHash, name });

@@ -2,17 +2,15 @@ import { In, type DataSource, type EntityManager } from 'typeorm';
 import { ZographosError } from '@zographos/core/errors';
 import { FIRST_TILE } from '@zographos/core/uv';
 import type { BakeTicket, NewTicket, Ticket, TicketInputs } from '@zographos/contracts';
-import { flatFormat, IMAGE_FORMATS } from '@zographos/formats/image-formats';
+import { formatFor, IMAGE_FORMATS } from '@zographos/formats/image-formats';
 import {
   eachInput,
   isFlat,
   meshInputs,
-  OPERATIONS,
+  operationOf,
   parseSettings,
   type Estimate,
   type MeshFacts,
-  type Operation,
-  type OperationSettings,
   type TicketFile,
   type TicketInput,
   type TicketKind,
@@ -98,9 +96,6 @@ export async function estimateTicket(database: DataSource, id: string): Promise<
   return operationOf(ticket.operation).estimate(ticket.settings, await eachInput({ receivers, sources }, facts));
 }
 
-/** An operation whose settings are those of the ticket it belongs to. */
-const operationOf = (kind: TicketKind): Operation<OperationSettings[TicketKind]> => OPERATIONS[kind];
-
 /** The ticket as a file for the command line; what it names are the files that meshes and pictures came in. */
 export async function ticketAsFile(database: DataSource, id: string): Promise<TicketFile> {
   const ticket = await readTicket(database, id);
@@ -120,7 +115,7 @@ async function inputFile(database: DataSource, id: string): Promise<TicketInput>
   const map = await database.getRepository(maps).findOneBy({ id });
   if (map) {
     const { name, namePattern } = await database.getRepository(imageSets).findOneByOrFail({ id: map.imageSetId });
-    const ending = IMAGE_FORMATS[flatFormat(map.kind)].ending;
+    const ending = IMAGE_FORMATS[formatFor(map.kind)].ending;
     return { file: `${fileName(mapFileName(namePattern, name, map.kind, map.tile))}.${ending}` };
   }
   const asset = await readAsset(database, id);

@@ -2,7 +2,7 @@ import zlib from 'node:zlib';
 import { promisify } from 'node:util';
 import { In, type DataSource } from 'typeorm';
 import type { Image, MapKind } from '@zographos/core/image';
-import type { TileRecord } from '@zographos/operations/run';
+import type { TileRecord } from '@zographos/operations/bake';
 import type { BlobStore } from '../blobs/blobStore.ts';
 import { mapRevisions, maps, type BakeRunRow, type MapRevisionRow } from '../data/entities.ts';
 import { latestMapRevisions } from '../data/latestRevisions.ts';

@@ -1,64 +1,44 @@
 import { parentPort } from 'node:worker_threads';
-import { composeSheet, composeStates, fitToPlace, moveToPlace } from '@zographos/core/atlas';
-import type { Size } from '@zographos/core/math';
 import { ZographosError, type ErrorCode } from '@zographos/core/errors';
-import {
-  histograms,
-  resample,
-  sharedImage,
-  TexelState,
-  type ChannelHistogram,
-  type Image,
-  type MapKind,
-} from '@zographos/core/image';
-import { joinMeshes, PLAIN_MATERIAL, uvSetFirst } from '@zographos/core/mesh';
-import { sharedUint8 } from '@zographos/core/shared-arrays';
-import { FIRST_TILE } from '@zographos/core/uv';
-import { limitsFrom, readImageFile } from '@zographos/formats/images';
+import { histograms, type MapKind } from '@zographos/core/image';
 import { unpackMesh } from '@zographos/formats/packed-mesh';
 import {
   eachInput,
-  gutterOf,
+  operationOf,
   parseSettings,
-  sheetPlaces,
-  type FlatKind,
-  type FlatReport,
-  type LayoutReport,
-  type MergeReport,
   type OperationInputs,
   type OperationKind,
-  type RunReport,
+  type OperationReports,
+  type OperationSettings,
+  type SetFacts,
 } from '@zographos/operations';
-import {
-  asMeantBy,
-  bakeTicket,
-  costOf,
-  costOfMerge,
-  makeFlat,
-  meaningsOf,
-  measureFlat,
-  onOneLayout,
-  RUN_FLAG,
-  runLayout,
-  withOneMaterial,
-  type Canvas,
-  type FlatWork,
-  type LayoutProgress,
-  type Progress,
-  type ProofDetails,
-  type Region,
-  type RunMesh,
-  type TileRecord,
-} from '@zographos/operations/run';
-
+import type { Region, TileRecord } from '@zographos/operations/bake';
+import type {
+  Canvas,
+  HeldMap,
+  Made,
+  MadeMap,
+  Progress,
+  ProofDetails,
+  RunPicture,
+  RunSet,
+} from '@zographos/operations/run-context';
+import type { RunMesh } from '@zographos/operations/scene';
 import { readyMesh, type ReadyMesh } from '../meshes/readyMesh.ts';
 import type { PackedEarlierBake } from './earlierBake.ts';
+
+/**
+ * The thread on which operations run. It knows none of them: it unpacks what a run is given, loads the operation from the
+ * registry, and hands on what it makes, one thing after the other.
+ */
 
 /** What the worker asks of its operation thread. */
 export interface OperationRequest {
   operation: OperationKind;
   settings: unknown;
   inputs: OperationInputs<PackedInput>;
+  sets: PackedSet[];
+  project: string;
   /** The one rectangle to bake, if it is not the whole. */
   region: Region | null;
   earlier: PackedEarlierBake | null;
@@ -67,219 +47,134 @@ export interface OperationRequest {
   /** Shared memory: one of `RUN_FLAG`. */
   cancelFlag: Int32Array;
   loadSeconds: number;
-  /** The part of a sheet that is made. */
-  sheet?: SheetPart;
 }
 
-/** A map of a set with what became of its texels. */
-export interface SheetMap {
-  image: Image;
-  states: Uint8Array;
-}
-
-export type SheetPart =
-  /** The mesh, of the inputs: the set that each receiver lies on, and the UV set it is. */
-  | { step: 'mesh'; receivers: { set: number; uvSet: number }[] }
-  /** One map, of those of the sets. */
-  | { step: 'map'; kind: MapKind; maps: (SheetMap | null)[] };
-
-/** A mesh on its way to the operation, under the name it has in the project. */
-export interface PackedInput {
-  hash: string;
+/** A mesh or a picture on its way to the operation, under the name it has in the project. */
+export interface PackedInput extends Pick<RunPicture, 'hash' | 'image' | 'colorSpace' | 'convention'> {
   name: string;
   /** The name of the file that it came in. */
   file: string;
   packed: Uint8Array;
-  /** Of a map: what it holds, in shared memory, instead of bytes. */
-  image?: Image;
 }
 
-export interface MadeMap {
-  kind: MapKind;
-  tile: number;
-  /** In shared memory, so that passing it on costs nothing. */
-  image: Image;
-  states: Uint8Array;
-  histograms: ChannelHistogram[];
+/** An image set on its way to the operation; its maps are asked for one by one. */
+export interface PackedSet extends SetFacts, Pick<RunSet, 'tileWidth' | 'uvSet' | 'receivers'> {
+  /** What made each of its maps, in their order. */
+  made: (string | null)[];
 }
 
-/** What an operation has made. */
-export type OperationDone =
-  | { operation: 'bake'; maps: MadeMap[]; proof: ProofDetails; records: TileRecord[]; report: RunReport }
-  | { operation: 'layout'; meshes: ReadyMesh[]; report: LayoutReport }
-  | { operation: 'merge'; meshes: ReadyMesh[]; report: MergeReport }
-  | { operation: FlatKind; maps: MadeMap[]; report: FlatReport }
-  | { operation: 'sheet'; mesh: ReadyMesh }
-  | { operation: 'sheet'; map: MadeMap };
+/** What the operation asks for while it runs, and is answered. */
+export type OperationAsk =
+  | { ask: 'map'; set: number; kind: MapKind; tile: number }
+  | { ask: 'mesh'; set: number }
+  | { ask: 'put'; made: PackedMade };
+
+/** Something made, as it leaves the thread: images in shared memory, so that passing them on costs nothing. */
+export type PackedMade =
+  ({ what: 'map' } & MadeMap) | { what: 'mesh'; mesh: ReadyMesh } | { what: 'file'; path: string; bytes: Uint8Array };
+
+export interface OperationDone {
+  report: OperationReports[OperationKind];
+  proof?: ProofDetails;
+  records?: TileRecord[];
+}
 
 export type OperationMessage =
   | { kind: 'progress'; progress: Progress }
   | { kind: 'canvas'; canvas: Canvas }
+  | { kind: 'ask'; number: number; ask: OperationAsk }
   | { kind: 'done'; done: OperationDone }
   | { kind: 'failed'; code: ErrorCode; message: string; detail?: string };
 
+/** What the worker answers to an ask. */
+export type OperationAnswer =
+  { number: number; answer: unknown } | { number: number; failed: { code: ErrorCode; message: string } };
+
 const tell = (message: OperationMessage): void => parentPort!.postMessage(message);
 
-parentPort!.on('message', (request: OperationRequest) => {
-  run(request).catch((error: unknown) => {
-    if (error instanceof ZographosError) tell({ kind: 'failed', code: error.code, message: error.message });
-    else {
-      tell({
-        kind: 'failed',
-        code: 'run/failed',
-        message:
-          'The run stopped because of a fault in Zographos itself, which was logged. Nothing was changed; try other settings.',
-        detail: error instanceof Error ? (error.stack ?? error.message) : String(error),
-      });
-    }
+const waiting = new Map<number, { resolve: (answer: unknown) => void; reject: (error: Error) => void }>();
+let asked = 0;
+
+/** Asks the worker for something, and waits. */
+function ask<Answer>(what: OperationAsk): Promise<Answer> {
+  const number = ++asked;
+  return new Promise((resolve, reject) => {
+    waiting.set(number, { resolve: resolve as (answer: unknown) => void, reject });
+    tell({ kind: 'ask', number, ask: what });
   });
+}
+
+parentPort!.on('message', (message: OperationRequest | OperationAnswer) => {
+  if ('number' in message) {
+    const { resolve, reject } = waiting.get(message.number)!;
+    waiting.delete(message.number);
+    if ('failed' in message) reject(new ZographosError(message.failed.code, message.failed.message));
+    else resolve(message.answer);
+    return;
+  }
+  runOperation(message.operation, message).then(
+    (done) => tell({ kind: 'done', done }),
+    (error: unknown) => tell(failureOf(error)),
+  );
 });
 
-async function run(request: OperationRequest): Promise<void> {
-  tell({ kind: 'done', done: await OPERATE[request.operation as OnThread](request) });
+function failureOf(error: unknown): OperationMessage {
+  if (error instanceof ZographosError) return { kind: 'failed', code: error.code, message: error.message };
+  return {
+    kind: 'failed',
+    code: 'run/failed',
+    message:
+      'The run stopped because of a fault in Zographos itself, which was logged. Nothing was changed; try other settings.',
+    detail: error instanceof Error ? (error.stack ?? error.message) : String(error),
+  };
 }
 
-/** A delivery is made file by file by the worker itself. */
-type OnThread = Exclude<OperationKind, 'deliver'>;
-
-const OPERATE: Record<OnThread, (request: OperationRequest) => OperationDone | Promise<OperationDone>> = {
-  bake,
-  layout: layOutMeshes,
-  merge,
-  sheet: partOfSheet,
-  seamless: (request) =>
-    flat(request, { operation: 'seamless', settings: parseSettings('seamless', request.settings) }),
-  derive: (request) => flat(request, { operation: 'derive', settings: parseSettings('derive', request.settings) }),
-  field: (request) => flat(request, { operation: 'field', settings: parseSettings('field', request.settings) }),
-};
-
-const loaded = ({ hash, name, packed }: PackedInput): RunMesh => ({ hash, mesh: { ...unpackMesh(packed), name } });
-const onProgress = (progress: Progress): void => tell({ kind: 'progress', progress });
-
-async function bake({ settings, inputs: given, earlier, ...rest }: OperationRequest): Promise<OperationDone> {
+async function runOperation<Kind extends OperationKind>(kind: Kind, request: OperationRequest): Promise<OperationDone> {
+  const { inputs: given, sets, earlier, settings, ...rest } = request;
   const { mask, pictures = [], ...inputs } = given;
-  const { maps, proof, records, report } = await bakeTicket({
+  const { run } = await operationOf(kind).load();
+  const { report, proof, records } = await run({
     ...rest,
-    pictures: pictures.map(({ hash, file, packed }) => ({ hash, name: file, bytes: packed })),
-    mask: mask ? await readImageFile(mask.file, mask.packed, limitsFrom(process.env)) : null,
-    maskHash: mask?.hash ?? null,
+    // Settings belong to the operation that they are parsed for.
+    settings: parseSettings(kind, settings) as OperationSettings[Kind],
+    inputs: await eachInput(inputs, loaded),
+    pictures: pictures.map(pictureOf),
+    mask: mask ? pictureOf(mask) : null,
+    sets: sets.map(unpackedSet),
     earlier: earlier && {
       tiles: earlier.tiles,
-      load: (kind, tile) => Promise.resolve(earlier.maps.find((map) => map.kind === kind && map.tile === tile) ?? null),
+      load: (map, tile) =>
+        Promise.resolve(earlier.maps.find((each) => each.kind === map && each.tile === tile) ?? null),
     },
-    settings: parseSettings('bake', settings),
-    inputs: await eachInput(inputs, loaded),
-    onProgress,
+    onProgress: (progress) => tell({ kind: 'progress', progress }),
     onCanvas: (canvas) => tell({ kind: 'canvas', canvas }),
+    put: (made) => ask({ ask: 'put', made: packed(made) }),
   });
-  const made = maps.map((map) => ({ ...map, histograms: histograms(map.image, map.states) }));
-  return { operation: 'bake', maps: made, proof, records, report };
+  return { report, ...(proof ? { proof } : {}), ...(records ? { records } : {}) };
 }
 
-/** Makes flat maps of pictures, and measures them. */
-async function flat(
-  { inputs: { pictures = [] }, ...request }: OperationRequest,
-  work: FlatWork,
-): Promise<OperationDone> {
-  const since = performance.now();
-  const limits = limitsFrom(process.env);
-  const meanings = meaningsOf(work);
-  const images: Image[] = [];
-  for (const [i, { file, packed, image }] of pictures.entries()) {
-    images.push(image ?? asMeantBy(meanings[i]!, await readImageFile(file, packed, limits)));
-  }
-  const made = await makeFlat(work, images, { ...request, onProgress });
-  const maps = made.map(({ kind, image }): MadeMap => {
-    const shared = sharedImage(image);
-    // Flat material fills its tile: every texel counts.
-    const states = sharedUint8(image.width * image.height).fill(TexelState.covered);
-    return { kind, tile: FIRST_TILE, image: shared, states, histograms: histograms(shared) };
-  });
-  return { operation: work.operation, maps, report: measureFlat(made, (performance.now() - since) / 1000) };
+const loaded = ({ hash, name, packed: bytes }: PackedInput): RunMesh => ({
+  hash,
+  mesh: { ...unpackMesh(bytes), name },
+});
+
+const pictureOf = ({ hash, file, packed: bytes, image, colorSpace, convention }: PackedInput): RunPicture => ({
+  ...{ hash, name: file, bytes },
+  ...(image ? { image } : {}),
+  ...(colorSpace ? { colorSpace } : {}),
+  ...(convention ? { convention } : {}),
+});
+
+function unpackedSet({ made, ...set }: PackedSet, number: number): RunSet {
+  return {
+    ...set,
+    madeBy: (kind, tile) => made[set.maps.findIndex((map) => map.kind === kind && map.tile === tile)] ?? null,
+    load: (kind, tile) => ask<HeldMap>({ ask: 'map', set: number, kind, tile }),
+    mesh: () => ask<Uint8Array>({ ask: 'mesh', set: number }),
+  };
 }
 
-/** How often it is looked whether a layout is to stop: its own thread does not hear while it cuts. */
-const CANCEL_MS = 100;
-
-/** Work that hears of being stopped by a signal. */
-async function cancellable<T>(cancelFlag: Int32Array, work: (cancel: AbortSignal) => Promise<T>): Promise<T> {
-  const cancel = new AbortController();
-  const watch = setInterval(() => {
-    if (Atomics.load(cancelFlag, 0) === RUN_FLAG.cancel) cancel.abort();
-  }, CANCEL_MS);
-  try {
-    return await work(cancel.signal);
-  } finally {
-    clearInterval(watch);
-  }
-}
-
-const onLayout = ({ stage, share, coverage }: LayoutProgress): void =>
-  onProgress({
-    stage,
-    share: stage === 'cut' ? share * 0.5 : 0.5 + share * 0.5,
-    secondsLeft: null,
-    note: coverage === null ? null : `${Math.round(coverage * 100)} % covered so far`,
-  });
-
-async function layOutMeshes({ settings, inputs, cancelFlag }: OperationRequest): Promise<OperationDone> {
-  const since = performance.now();
-  const meshes = inputs.receivers.map((input) => loaded(input).mesh);
-  const { coverage, scale, islands, ...laidOut } = await cancellable(cancelFlag, (cancel) =>
-    runLayout(meshes, parseSettings('layout', settings), onLayout, cancel, cancelFlag),
-  );
-  const seconds = (performance.now() - since) / 1000;
-  return { operation: 'layout', meshes: laidOut.meshes.map(readyMesh), report: { coverage, scale, islands, seconds } };
-}
-
-async function merge({ settings: given, inputs, cancelFlag }: OperationRequest): Promise<OperationDone> {
-  const since = performance.now();
-  const settings = parseSettings('merge', given);
-  const objects = inputs.receivers.map((input) => loaded(input).mesh);
-  const laidOut = await cancellable(cancelFlag, (cancel) =>
-    onOneLayout(objects, settings, onLayout, cancel, cancelFlag),
-  );
-  const merged = withOneMaterial(laidOut, settings, { material: PLAIN_MATERIAL, pictures: [] });
-  const seconds = (performance.now() - since) / 1000;
-  const report = { before: await costOf(objects), after: costOfMerge(objects.length, settings), seconds };
-  return { operation: 'merge', meshes: merged.map(readyMesh), report };
-}
-
-function partOfSheet({ settings: given, inputs, sheet }: OperationRequest): OperationDone {
-  const settings = parseSettings('sheet', given);
-  const places = sheetPlaces(settings);
-  if (sheet!.step === 'mesh') {
-    const { receivers } = sheet!;
-    const moved = inputs.receivers.map((input, i) => {
-      const { set, uvSet } = receivers[i]!;
-      const { mesh } = loaded(input);
-      return moveToPlace(uvSetFirst(mesh, uvSet), 0, places[set]!, settings.size);
-    });
-    return { operation: 'sheet', mesh: readyMesh(joinMeshes(settings.name, moved)) };
-  }
-  const { kind, maps } = sheet!;
-  const { size } = settings;
-  const gutter = gutterOf(settings);
-  const images = maps.map((map, i) => map && (settings.resample ? fitToPlace(kind, map.image, places[i]!) : map.image));
-  const composed = composeSheet(kind, images, places, size, gutter);
-  const first = maps.find((map) => map !== null)?.image;
-  const image = sharedImage({
-    ...composed,
-    ...(first?.range ? { range: first.range } : {}),
-    ...(first?.colorSpace ? { colorSpace: first.colorSpace } : {}),
-  });
-  const states = composeStates(
-    maps.map((map, i) => map && statesAt(map, places[i]!)),
-    places,
-    size,
-    gutter,
-  );
-  return { operation: 'sheet', map: { kind, tile: FIRST_TILE, image, states, histograms: histograms(image, states) } };
-}
-
-/** What became of texels, at the size of their place. */
-function statesAt({ image: { width, height }, states }: SheetMap, place: Size): Uint8Array {
-  if (width === place.width && height === place.height) return states;
-  const plane = { width, height, channels: 1, data: Float32Array.from(states) };
-  return Uint8Array.from(resample(plane, place, 'nearest').data);
+function packed(made: Made): PackedMade {
+  if (made.what === 'map') return { ...made, histograms: histograms(made.image, made.states) };
+  return made.what === 'mesh' ? { what: 'mesh', mesh: readyMesh(made.mesh) } : made;
 }

@@ -1,5 +1,5 @@
 import type { Image } from '@zographos/core/image';
-import type { Canvas } from '@zographos/operations/run';
+import type { Canvas } from '@zographos/operations/run-context';
 
 /** A quick small copy by picking texels: cheap enough to look at a map of any size while it fills. */
 export function reducedCopy({ width, height, channels, data, ...meaning }: Image, side: number): Image {

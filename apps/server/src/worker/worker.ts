@@ -6,30 +6,25 @@ import { sharedImage } from '@zographos/core/image';
 import { sharedInt32 } from '@zographos/core/shared-arrays';
 import { encodeThumbnail } from '@zographos/formats/images';
 import { eachInput } from '@zographos/operations';
-import { isDivisible, RUN_FLAG, type Canvas, type Progress } from '@zographos/operations/run';
+import { isDivisible } from '@zographos/operations/bake';
+import { RUN_FLAG, type Canvas, type HeldMap, type Progress } from '@zographos/operations/run-context';
 import { BlobStore } from '../blobs/blobStore.ts';
 import type { Config } from '../config.ts';
-import {
-  runs,
-  type BakeRunRow,
-  type FlatRunRow,
-  type LayoutRunRow,
-  type MergeRunRow,
-  type RunInput,
-  type RunRow,
-} from '../data/entities.ts';
+import { runs, type RunInput, type RunRow } from '../data/entities.ts';
+import { readProjectSummary } from '../data/readProject.ts';
+import { factsOf, readRunSets, type RunSetRow } from '../data/runSets.ts';
 import { diskFullError } from '../data/diskFull.ts';
 import { announce, Channel } from '../events/channel.ts';
 import type { Logger } from '../log.ts';
-import { computeDelivery } from './computeDelivery.ts';
-import { computeSheet } from './computeAtlas.ts';
 import { earlierBake, mapsOfTile, type PackedEarlierBake } from './earlierBake.ts';
 import { OperationHost } from './operationHost.ts';
-import type { OperationRequest, PackedInput } from './operationThread.ts';
+import { MadeThings } from './madeThings.ts';
+import type { OperationAsk, OperationRequest, PackedInput, PackedSet } from './operationThread.ts';
+import { placeResults, type Place } from './placeResults.ts';
 import { renewLease, returnLapsedRuns, takeRun } from '../runs/queue.ts';
 import { reducedCanvas } from './reducedCopy.ts';
-import { storedBake, storedFlat, storedLayout, storedMerge, type Place } from './storeResults.ts';
-import { readMapImage } from '../data/mapImages.ts';
+import { loadMapImage, loadMapStates, readMapImage } from '../data/mapImages.ts';
+import { wornGlb } from '../meshes/wornMaps.ts';
 
 const PREVIEW_SIDE = 256;
 const PREVIEW_MS = 500;
@@ -133,10 +128,13 @@ export class RunWorker {
       await announce(this.database, { type: 'changed', projectId });
       const started = performance.now();
       const inputs = await eachInput(run.inputs, (input) => this.load(input));
+      const sets = await this.setsOf(run);
       const request: OperationRequest = {
         operation: run.operation,
         settings: run.settings,
         inputs,
+        sets: sets.map((set) => packedSet(set, run)),
+        project: (await readProjectSummary(this.database, projectId)).name,
         region: run.region,
         earlier: await this.earlier(run),
         threads: os.availableParallelism(),
@@ -144,7 +142,7 @@ export class RunWorker {
         cancelFlag,
         loadSeconds: (performance.now() - started) / 1000,
       };
-      await this.publish(run, await this.compute(run, request, reporter, started));
+      await this.publish(run, await this.compute(run, request, sets, reporter, started));
       this.log.info({ runId, seconds: (performance.now() - started) / 1000 }, 'run finished');
     } catch (error) {
       await this.recordFailure(run, error);
@@ -162,12 +160,20 @@ export class RunWorker {
     return isDivisible(run.settings) ? earlierBake(this.database, this.blobs, run) : null;
   }
 
-  private async load({ contentHash: hash, name, file = name, revisionId }: RunInput): Promise<PackedInput> {
+  private async load({ contentHash: hash, name, file = name, revisionId, meaning }: RunInput): Promise<PackedInput> {
     if (revisionId) {
       const image = sharedImage(await readMapImage(this.database, this.blobs, revisionId));
       return { hash, name, file, packed: new Uint8Array(0), image };
     }
-    return { hash, name, file, packed: await this.blobs.readBytes(hash) };
+    return { hash, name, file, packed: await this.blobs.readBytes(hash), ...meaning };
+  }
+
+  /** The image sets that a run works on, in the order of its settings. */
+  private async setsOf(run: RunRow): Promise<RunSetRow[]> {
+    if (run.operation === 'deliver') return readRunSets(this.database, run.projectId, run.settings.sets);
+    if (run.operation !== 'atlas') return [];
+    const ids = run.settings.sets.map(({ imageSet }) => imageSet);
+    return readRunSets(this.database, run.projectId, ids);
   }
 
   private async keepLease(runId: string, cancelFlag: Int32Array): Promise<void> {
@@ -185,38 +191,43 @@ export class RunWorker {
     }
   }
 
-  /** Computes a run and stores what it made. */
+  /** Computes a run and stores what it makes, one thing after the other. */
   private async compute(
     run: RunRow,
     request: OperationRequest,
+    sets: readonly RunSetRow[],
     reporter: ProgressReporter,
     started: number,
   ): Promise<{ report: object; place: Place }> {
-    const { database, blobs, host } = this;
-    if (run.operation === 'sheet') {
-      return computeSheet(run, request, { database, blobs, host }, (each) => reporter.progress(each));
+    const { database } = this;
+    const made = new MadeThings(this.blobs);
+    try {
+      const done = await this.host.run(request, {
+        onMessage: (message) => {
+          if (message.kind === 'progress') reporter.progress(message.progress);
+          else reporter.canvas = message.canvas;
+        },
+        answer: (ask) => (ask.ask === 'put' ? made.put(ask.made) : this.answer(ask, sets)),
+      });
+      const ended = { database, made, done, started, computed: performance.now() };
+      const place = await placeResults(run, ended);
+      return { report: done.report, place };
+    } catch (error) {
+      await made.discard();
+      throw error;
     }
-    if (run.operation === 'deliver') {
-      return computeDelivery(run, request.cancelFlag, { database, blobs }, (each) => reporter.progress(each));
-    }
-    const done = await host.run(request, (message) => {
-      if (message.kind === 'progress') reporter.progress(message.progress);
-      else reporter.canvas = message.canvas;
-    });
-    switch (done.operation) {
-      case 'bake':
-        return { report: done.report, place: await storedBake(blobs, run as BakeRunRow, done, started) };
-      case 'layout':
-        return { report: done.report, place: await storedLayout(blobs, run as LayoutRunRow, done) };
-      case 'merge':
-        return { report: done.report, place: await storedMerge(database, blobs, run as MergeRunRow, done) };
-      case 'seamless':
-      case 'derive':
-      case 'field':
-        return { report: done.report, place: await storedFlat(blobs, run as FlatRunRow, done) };
-      case 'sheet':
-        throw new Error('A sheet is made in parts.');
-    }
+  }
+
+  /** What an operation asks for while it runs: a map of one of its sets, or the mesh that wears it. */
+  private async answer(
+    ask: Exclude<OperationAsk, { ask: 'put' }>,
+    sets: readonly RunSetRow[],
+  ): Promise<HeldMap | Uint8Array> {
+    const set = sets[ask.set]!;
+    if (ask.ask === 'mesh') return wornGlb(this.database, this.blobs, set.id);
+    const { revision } = set.maps.find(({ kind, tile }) => kind === ask.kind && tile === ask.tile)!;
+    const [image, states] = [await loadMapImage(this.blobs, revision), await loadMapStates(this.blobs, revision)];
+    return { image: sharedImage(image), states };
   }
 
   /** Shows what was made, in one transaction: all of it appears, or nothing. */
@@ -271,6 +282,13 @@ export class RunWorker {
       error: { code, message: error.message },
     });
   }
+}
+
+/** A set as it travels to the operation. */
+function packedSet(set: RunSetRow, { inputs }: RunRow): PackedSet {
+  const { tileWidth, uvSet, meshIds, maps } = set;
+  const receivers = inputs.receivers.flatMap(({ assetId }, i) => (meshIds.includes(assetId) ? [i] : []));
+  return { ...factsOf(set), tileWidth, uvSet, receivers, made: maps.map(({ madeBy }) => madeBy) };
 }
 
 /** Tells the studio how a run gets on, a few times a second at the most. */

@@ -1,13 +1,6 @@
 /** Numbers, sizes and times as the studio writes them. */
 
-const grouped = new Intl.NumberFormat('en-GB', { useGrouping: true });
-
-/** 12 345, with a thin space between groups of three. */
-export const whole = (value: number): string => grouped.format(value).replaceAll(',', '\u2009');
-
-/** “1 map”, “3 maps”. */
-export const count = (value: number, one: string, many = `${one}s`): string =>
-  `${whole(value)} ${value === 1 ? one : many}`;
+export { count, grouped as whole } from '@zographos/operations';
 
 /** Four significant digits, without needless zeros. */
 export const measure = (value: number): string => String(Number(value.toPrecision(4)));

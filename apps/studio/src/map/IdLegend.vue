@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { linearToSrgb } from '@zographos/core/color';
-import type { RunReport } from '@zographos/operations';
+import type { BakeReport } from '@zographos/operations';
 
 /** What the colours of an ID map stand for. */
-defineProps<{ legend: RunReport['legend'] }>();
+defineProps<{ legend: BakeReport['legend'] }>();
 
 const shown = (color: number[]): string =>
   `rgb(${color.map((value) => Math.round(linearToSrgb(value) * 255)).join(' ')})`;

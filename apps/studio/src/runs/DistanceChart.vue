@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { RunReport } from '@zographos/operations';
+import type { BakeReport } from '@zographos/operations';
 import { measure } from '../controls/format.ts';
 import BarsChart from '../controls/BarsChart.vue';
 
-const props = defineProps<{ report: RunReport; unit: string }>();
+const props = defineProps<{ report: BakeReport; unit: string }>();
 
 const labels = computed(() => {
   const { reach, hitDistances } = props.report;

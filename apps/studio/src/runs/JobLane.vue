@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
-import type { Run } from '@zographos/contracts';
+import { flatReportOf, reportOf, type Run } from '@zographos/contracts';
 import { useNotices } from '../stores/notices.ts';
 import { useProject } from '../stores/project.ts';
 import { bytes, count, clockOf, percent, seconds } from '../controls/format.ts';
@@ -12,12 +12,12 @@ const open = ref(false);
 
 const STAGE_WORDS = {
   load: 'reading the meshes',
-  build: 'sorting the source',
+  build: 'building the BVH',
   trace: 'tracing',
   pad: 'padding',
   cut: 'cutting islands',
   pack: 'packing islands',
-  encode: 'storing',
+  encode: 'saving',
 } as const;
 
 const current = computed(() => store.activeRuns.find((run) => run.state === 'running') ?? store.activeRuns[0]);
@@ -29,17 +29,17 @@ const lastFailed = computed(() => {
 
 function nameOf({ operation, ticketId, meshes, title }: Run): string {
   if (operation === 'deliver') return `Delivery as ${title}`;
-  if (title !== null) return operation === 'merge' ? `Merge into ${title}` : `Sheet ${title}`;
+  if (title !== null) return operation === 'merge' ? `Merge into ${title}` : `Atlas ${title}`;
   if (operation === 'layout') {
     const names = store.meshesByIds(meshes).map(({ name }) => name);
     return `Layout of ${names.length > 2 ? `${names.length} meshes` : names.join(' and ')}`;
   }
-  return store.ticketById(ticketId ?? '')?.name ?? 'A ticket that is gone';
+  return store.ticketById(ticketId ?? '')?.name ?? 'Deleted ticket';
 }
 
 function progressWords(run: Run): string {
-  if (run.state === 'queued') return 'waiting for the worker';
-  const stage = run.stage ? STAGE_WORDS[run.stage] : 'beginning';
+  if (run.state === 'queued') return 'queued';
+  const stage = run.stage ? STAGE_WORDS[run.stage] : 'starting';
   const left = run.secondsLeft === null ? '' : `, about ${seconds(run.secondsLeft)} left`;
   const note = run.note ? `, ${run.note}` : '';
   return `${stage}, ${percent(run.share)}${note}${left}`;
@@ -49,13 +49,22 @@ function outcome(run: Run): string {
   if (run.state === 'failed') return run.error?.message ?? 'failed';
   if (run.state === 'cancelled') return 'cancelled';
   if (run.state !== 'done') return progressWords(run);
-  const { report, layout, merge, sheet, flat, delivery } = run;
+  const flat = flatReportOf(run);
   if (flat) return `done in ${seconds(flat.seconds)}`;
+  const delivery = reportOf(run, 'deliver');
   if (delivery) return `${count(delivery.files, 'file')}, ${bytes(delivery.bytes)}, in ${seconds(delivery.seconds)}`;
+  const merge = reportOf(run, 'merge');
   if (merge) return `draw calls ${merge.before.drawCalls} → ${merge.after.drawCalls}, in ${seconds(merge.seconds)}`;
-  if (sheet) return `${sheet.maps.length} maps of ${sheet.places.length} sets, in ${seconds(sheet.seconds)}`;
-  if (layout) return `${layout.islands} islands, ${percent(layout.coverage)} covered, in ${seconds(layout.seconds)}`;
-  return report ? `done in ${seconds(report.seconds.total)}` : 'done';
+  const atlas = reportOf(run, 'atlas');
+  if (atlas) {
+    return `${count(atlas.maps.length, 'map')} of ${count(atlas.places.length, 'image set')}, in ${seconds(atlas.seconds)}`;
+  }
+  const layout = reportOf(run, 'layout');
+  if (layout) {
+    return `${count(layout.islands, 'island')}, coverage ${percent(layout.coverage)}, in ${seconds(layout.seconds)}`;
+  }
+  const bake = reportOf(run, 'bake');
+  return bake ? `done in ${seconds(bake.seconds.total)}` : 'done';
 }
 
 const cancel = (run: Run): Promise<unknown> => notices.guard(() => store.cancelRun(run.id));

@@ -1,16 +1,17 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { RunReport } from '@zographos/operations';
+import { describeKind, type MapKind } from '@zographos/core/image';
+import type { BakeReport } from '@zographos/operations';
 import { bytes, measure, seconds, whole } from '../controls/format.ts';
 
-const props = defineProps<{ report: RunReport; unit: string }>();
+const props = defineProps<{ report: BakeReport; unit: string }>();
 
 const STAGES = [
   ['load', 'reading'],
-  ['build', 'sorting'],
+  ['build', 'building the BVH'],
   ['trace', 'tracing'],
   ['pad', 'padding'],
-  ['encode', 'storing'],
+  ['encode', 'saving'],
 ] as const;
 const longest = computed(() => Math.max(...STAGES.map(([stage]) => props.report.seconds[stage])));
 /** The map whose seams differ most. */
@@ -23,7 +24,7 @@ const fine = (share: number): string => `${(share * 100).toFixed(1)}\u2009%`;
 
 <template>
   <section class="panel">
-    <h2>What came out</h2>
+    <h2>Result</h2>
     <slot name="findings" />
     <dl>
       <dt>rays</dt>
@@ -35,7 +36,7 @@ const fine = (share: number): string => `${(share * 100).toFixed(1)}\u2009%`;
       <dt>missed texels</dt>
       <dd class="figure">{{ whole(report.texels.missed) }}</dd>
       <template v-if="worstSeam">
-        <dt>seams, {{ worstSeam[0] }}</dt>
+        <dt>seams, {{ describeKind(worstSeam[0] as MapKind).phrase }}</dt>
         <dd class="figure">{{ fine(worstSeam[1].mean) }}</dd>
       </template>
       <template v-if="report.noise !== null">
@@ -43,8 +44,8 @@ const fine = (share: number): string => `${(share * 100).toFixed(1)}\u2009%`;
         <dd class="figure">{{ fine(report.noise) }}</dd>
       </template>
       <template v-if="report.likeness.length">
-        <dt>likeness</dt>
-        <dd class="figure">{{ fine(likeness) }}</dd>
+        <dt title="structural similarity of source and receiver, seen from six sides">similarity (SSIM)</dt>
+        <dd class="figure">{{ likeness.toFixed(3) }}</dd>
       </template>
       <dt>reach used</dt>
       <dd class="figure">{{ measure(report.reach.out) }} / {{ measure(report.reach.in) }} {{ unit }}</dd>
@@ -82,7 +83,7 @@ dd {
 
 .stages li {
   display: grid;
-  grid-template-columns: 54px 1fr 48px;
+  grid-template-columns: 104px 1fr 48px;
   gap: 8px;
   align-items: center;
 }

@@ -23,7 +23,7 @@ export const CELL_WORDS: Record<CellState, string> = {
   missing: 'not made yet',
 };
 
-/** A map of a sheet has no ticket: it is as its sets are. */
+/** A map of an atlas has no ticket: it is as its sets are. */
 function sheetState(map: TextureMap, run: Run | undefined): CellState {
   if (run?.state === 'running' || run?.state === 'queued' || run?.state === 'failed') return run.state;
   return map.isOutdated ? 'stale' : 'fresh';
@@ -44,7 +44,7 @@ export function useCells() {
     (store.project?.imageSets ?? []).flatMap((set) =>
       set.maps.map((map): Cell => {
         if (map.ticketId === null) {
-          const run = store.project?.runs.find(({ operation, title }) => operation === 'sheet' && title === set.name);
+          const run = store.project?.runs.find(({ operation, title }) => operation === 'atlas' && title === set.name);
           return { set, map, ticket: undefined, run, state: sheetState(map, run) };
         }
         const ticket = store.ticketById(map.ticketId);

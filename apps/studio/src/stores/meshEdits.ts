@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia';
 import { ENDPOINTS, type Asset, type ImageSet, type MeshAsset, type Run, type TileOfSet } from '@zographos/contracts';
 import type { SplitBy } from '@zographos/core/uv';
-import type { LayoutSettings, MergeSettings, MeshChange, SheetSettings } from '@zographos/operations';
+import type { LayoutSettings, MergeSettings, MeshChange, AtlasSettings } from '@zographos/operations';
 import { call } from '../api/call.ts';
 import { useEdits } from './edits.ts';
 import { useProject } from './project.ts';
@@ -71,8 +71,8 @@ export const useMeshEdits = defineStore('meshEdits', () => {
     return run;
   }
 
-  async function placeSheet(settings: SheetSettings): Promise<Run> {
-    const run = await call(ENDPOINTS.createSheet, { id: store.project!.id }, settings);
+  async function placeAtlas(settings: AtlasSettings): Promise<Run> {
+    const run = await call(ENDPOINTS.createAtlas, { id: store.project!.id }, settings);
     await store.reload();
     return run;
   }
@@ -120,5 +120,5 @@ export const useMeshEdits = defineStore('meshEdits', () => {
     await store.reload();
   }
 
-  return { change, goBack, layOut, merge, placeSheet, recordLayout, finishRun, split, join, setTiles, renumber };
+  return { change, goBack, layOut, merge, placeAtlas, recordLayout, finishRun, split, join, setTiles, renumber };
 });

@@ -17,13 +17,8 @@ import {
   type Ticket,
   type TicketInputs,
 } from '@zographos/contracts';
-import {
-  OPERATIONS,
-  type Finding,
-  type Operation,
-  type OperationSettings,
-  type TicketKind,
-} from '@zographos/operations';
+import { describeKind } from '@zographos/core/image';
+import { operationOf, type Finding, type SentenceNames, type SentencePart } from '@zographos/operations';
 import { call, CallError } from '../api/call.ts';
 import { router } from '../router.ts';
 import { useEdits } from './edits.ts';
@@ -134,28 +129,34 @@ export const useProject = defineStore('project', () => {
     if (image) return image.name;
     const set = project.value?.imageSets.find(({ maps }) => maps.some((map) => map.id === id));
     const map = set?.maps.find((each) => each.id === id);
-    return set && map ? `${set.name} ${map.kind}` : 'a picture that is gone';
+    return set && map ? `${set.name} ${describeKind(map.kind).phrase}` : 'deleted image';
   }
   const latestRunOf = (ticketId: string): Run | undefined =>
     project.value?.runs.find((run) => run.ticketId === ticketId);
 
-  /** The sentence of a ticket, slot by slot, with the names its inputs have now. */
-  function sentenceOf(ticket: Pick<Ticket, 'operation' | 'settings' | 'inputs'>) {
-    const name = (id: string): string => meshById(id)?.name ?? 'a mesh that is gone';
-    const { receivers, sources, cage, pictures } = ticket.inputs;
-    // Operation and settings belong together in a ticket.
-    const operation = OPERATIONS[ticket.operation] as Operation<OperationSettings[TicketKind]>;
-    return operation.sentence(
-      ticket.settings,
-      {
-        receivers: receivers.map(name),
-        sources: sources.map(name),
-        ...(cage ? { cage: name(cage) } : {}),
-        ...(pictures ? { pictures: pictures.map(pictureName) } : {}),
-      },
-      meshById(receivers[0] ?? '')?.unit ?? 'units',
-    );
+  /** What the inputs of a ticket are called now. */
+  function namesOf({ receivers, sources, cage, pictures }: TicketInputs): SentenceNames {
+    const name = (id: string): string => meshById(id)?.name ?? 'deleted mesh';
+    const uvSets = meshById(receivers[0] ?? '')?.inspection.uvSets;
+    return {
+      receivers: receivers.map(name),
+      sources: sources.map(name),
+      ...(cage ? { cage: name(cage) } : {}),
+      ...(pictures ? { pictures: pictures.map(pictureName) } : {}),
+      ...(uvSets ? { uvSets } : {}),
+    };
   }
+
+  type Sentenced = Pick<Ticket, 'operation' | 'settings' | 'inputs'>;
+  const unitOf = ({ inputs }: Sentenced): string => meshById(inputs.receivers[0] ?? '')?.unit ?? 'units';
+
+  /** The sentence of a ticket, slot by slot. */
+  const sentenceOf = (ticket: Sentenced): SentencePart[] =>
+    operationOf(ticket.operation).sentence(ticket.settings, namesOf(ticket.inputs), unitOf(ticket));
+
+  /** Its further sentences, for what is seldom changed. */
+  const moreSentencesOf = (ticket: Sentenced): SentencePart[][] =>
+    operationOf(ticket.operation).moreSentences(ticket.settings, namesOf(ticket.inputs), unitOf(ticket));
 
   function putTicket(ticket: Ticket): void {
     const current = project.value;
@@ -215,7 +216,7 @@ export const useProject = defineStore('project', () => {
   }
 
   type AssetChange = { name?: string } & Partial<
-    Pick<MeshAsset, 'unit'> & Pick<ImageAsset, 'imageKind' | 'colorSpace'>
+    Pick<MeshAsset, 'unit'> & Pick<ImageAsset, 'imageKind' | 'colorSpace' | 'convention'>
   >;
 
   async function sendAssetChange(id: string, change: AssetChange): Promise<void> {
@@ -276,6 +277,7 @@ export const useProject = defineStore('project', () => {
     pictureName,
     latestRunOf,
     sentenceOf,
+    moreSentencesOf,
     changeTicket,
     takeRemedy,
     changeAsset,

@@ -3,13 +3,13 @@ import Popover from 'primevue/popover';
 import { nextTick, ref } from 'vue';
 import type { SentencePart } from '@zographos/operations';
 
-/** A sentence with slots; each opens its editor, which is given in place. */
-defineProps<{ parts: readonly SentencePart[]; further?: readonly Required<SentencePart>[] }>();
+/** A sentence with slots; each opens its editor, which is given in place. Further sentences stand below, smaller. */
+const { more = [] } = defineProps<{ parts: readonly SentencePart[]; more?: readonly SentencePart[][] }>();
 defineSlots<{
   /** The editor of a slot. */
   default(slot: { slotName: string }): unknown;
-  /** What may stand behind the sentence; it may open slots too. */
-  behind(ways: { edit: (name: string, event: Event) => void }): unknown;
+  /** What may stand behind the sentences. */
+  behind?(): unknown;
 }>();
 
 const popover = ref<InstanceType<typeof Popover> | null>(null);
@@ -25,26 +25,24 @@ async function edit(name: string, event: Event): Promise<void> {
 
 <template>
   <div>
-    <p class="sentence">
-      <template v-for="(part, i) in parts" :key="i"
+    <p v-for="(sentence, s) in [parts, ...more]" :key="s" class="sentence" :class="{ further: s > 0 }">
+      <template v-for="(part, i) in sentence" :key="i"
         ><button v-if="part.slot" type="button" class="slot" aria-haspopup="dialog" @click="edit(part.slot, $event)">
           {{ part.text }}</button
         ><template v-else>{{ part.text }}</template></template
       >
-      <button
-        v-for="part in further ?? []"
-        :key="part.slot"
-        type="button"
-        class="plain-button"
-        aria-haspopup="dialog"
-        @click="edit(part.slot, $event)"
-      >
-        {{ part.text }}
-      </button>
     </p>
-    <slot name="behind" :edit="(name: string, event: Event) => void edit(name, event)" />
+    <slot name="behind" />
     <Popover ref="popover" @hide="slotName = null">
       <div v-if="slotName" :key="slotName"><slot :slot-name="slotName" /></div>
     </Popover>
   </div>
 </template>
+
+<style scoped>
+.further {
+  display: inline;
+  margin-right: 6px;
+  font-size: 15px;
+}
+</style>

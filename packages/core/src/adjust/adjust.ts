@@ -22,7 +22,7 @@ export type Adjustment =
   | { do: 'blur'; radius: number }
   | { do: 'sharpen'; radius: number; amount: number }
   | { do: 'denoise'; radius: number; edge: number }
-  | { do: 'high pass'; radius: number }
+  | { do: 'high-pass'; radius: number }
   | { do: 'equalise'; amount: number }
   | { do: 'clamp'; low: number; high: number }
   | { do: 'remap'; low: number; high: number };
@@ -62,7 +62,7 @@ const ADJUST: { [Kind in Adjustment['do']]: Adjust<Kind> } = {
     return { ...image, data: image.data.map((value, i) => value + amount * (value - soft[i]!)) };
   },
   denoise: (image, { radius, edge }, border) => denoise(image, radius * image.width, edge, border),
-  'high pass': (image, { radius }, border) => {
+  'high-pass': (image, { radius }, border) => {
     const soft = blur(image, radius * image.width, border).data;
     const mean = meanOf(image.data);
     return { ...image, data: image.data.map((value, i) => value - soft[i]! + mean) };

@@ -1,37 +1,32 @@
 import type { Size } from '../math/size.ts';
 import { ZographosError } from '../errors.ts';
-import { channelFor, OPAQUE, TexelState, type Image, type MapKind } from '../image/image.ts';
-import { isDirection, standsForThings, toUnit } from '../image/kindMeaning.ts';
+import { channelFor, OPAQUE, TexelState, type Image } from '../image/image.ts';
+import type { MapKind } from '../image/mapKinds.ts';
+import { describeKind, isDirection, isCategory, toUnit } from '../image/kindMeaning.ts';
+import { alike, neutralOf } from './alike.ts';
 import { resample } from '../image/filter/resample.ts';
 import { triangleCount, type Mesh } from '../mesh/mesh.ts';
 import { isWithinTile, layoutOf } from '../uv/layout.ts';
 import type { Placement } from './placements.ts';
 
-/** Kinds of maps that are grey where nothing is the matter. */
-const HALVED: readonly MapKind[] = ['roughness', 'height', 'curvature', 'edges', 'specular'];
-
-/** What stands in a sheet where no set lies, and for a map that a set lacks; values as they are stored, 0 to 1. */
-export function neutralTexel(kind: MapKind): readonly [number, number, number, number] {
-  if (isDirection(kind)) return [0.5, 0.5, 1, 1];
-  if (kind === 'ao' || kind === 'opacity' || kind === 'cavity') return [1, 1, 1, 1];
-  if (HALVED.includes(kind)) return [0.5, 0.5, 0.5, 1];
-  return [0, 0, 0, 1];
-}
-
 /**
- * One map of several sets in one sheet, texel for texel. Borders of sets are drawn out into the gutter, so that smaller
- * copies of the sheet do not bleed.
- * @param images one for each placement, of just its size; null where a set lacks the map
+ * One map of several sets in one atlas, texel for texel. Edge texels are repeated into the gutter, so that mip levels do
+ * not bleed. Maps that are written in different ways are first written in one.
+ * @param given one for each placement, of just its size; null where a set lacks the map
+ * @returns the atlas, with the range, colour space and convention that all of it has
+ * @throws input/bad-settings for a map of another size than its place; input/other-convention for maps that cannot be
+ * written in one way
  */
-export function composeSheet(
+export function composeAtlas(
   kind: MapKind,
-  images: readonly (Image | null)[],
+  given: readonly (Image | null)[],
   places: readonly Placement[],
   { width, height }: Size,
   gutter: number,
 ): Image {
+  const { images, meaning } = alike(kind, given);
   const channels = Math.max(1, ...images.map((image) => image?.channels ?? 1));
-  const neutral = neutralTexel(kind);
+  const neutral = neutralOf(kind, meaning);
   const data = new Float32Array(width * height * channels);
   for (let i = 0; i < data.length; i++) data[i] = neutral[channels === 2 && i % 2 === 1 ? 3 : i % channels]!;
   places.forEach((place, i) => {
@@ -40,7 +35,7 @@ export function composeSheet(
     if (image.width !== place.width || image.height !== place.height) {
       throw new ZographosError(
         'input/bad-settings',
-        `The ${kind} map is ${image.width} × ${image.height} px, its place in the sheet ${place.width} × ${place.height}. Give all maps of a set one size, or let them be resampled.`,
+        `The ${describeKind(kind).phrase} map is ${image.width} × ${image.height} px, its place in the atlas ${place.width} × ${place.height}. Give all maps of a set one size, or let them be resampled.`,
       );
     }
     const top = height - place.y - place.height;
@@ -54,7 +49,7 @@ export function composeSheet(
       }
     }
   });
-  return { width, height, channels, data };
+  return { width, height, channels, data, ...meaning };
 }
 
 /**
@@ -62,14 +57,14 @@ export function composeSheet(
  * and everything else is mixed.
  */
 export function fitToPlace(kind: MapKind, image: Image, { width, height }: Size): Image {
-  const fitted = resample(image, { width, height }, standsForThings(kind) ? 'nearest' : 'mitchell');
+  const fitted = resample(image, { width, height }, isCategory(kind) ? 'nearest' : 'mitchell');
   if (fitted === image || !isDirection(kind)) return fitted;
   for (let i = 0; i < fitted.data.length; i += fitted.channels) toUnit(fitted.data, i);
   return fitted;
 }
 
 /**
- * What became of each texel of the sheet.
+ * What became of each texel of the atlas.
  * @param states those of each set's map; null where a set lacks it
  */
 export function composeStates(
@@ -100,7 +95,7 @@ function channelOf({ data, channels }: Image, from: number, c: number, among: nu
 }
 
 /**
- * The same mesh with one UV set moved to where its image set lies in the sheet; exact for sizes of powers of two.
+ * The same mesh with one UV set moved to where its image set lies in the atlas; exact for sizes of powers of two.
  * @throws input/no-uvs; input/outside-tile when UVs leave 0 to 1, where the neighbours will lie
  */
 export function moveToPlace(mesh: Mesh, uvSet: number, place: Placement, { width, height }: Size): Mesh {
@@ -110,7 +105,7 @@ export function moveToPlace(mesh: Mesh, uvSet: number, place: Placement, { width
   if (outside > 0) {
     throw new ZographosError(
       'input/outside-tile',
-      `${outside} triangles of “${mesh.name}” have UVs outside 0 to 1, where its neighbours will lie in the sheet. Carry its maps over to a layout within 0 to 1 first.`,
+      `${outside} triangles of “${mesh.name}” have UVs outside 0 to 1, where its neighbours will lie in the atlas. Carry its maps over to a layout within 0 to 1 first.`,
     );
   }
   const coords = layout.uvs.map((value, i) =>

@@ -1,2 +1,3 @@
 export * from './placements.ts';
+export * from './alike.ts';
 export * from './composeAtlas.ts';

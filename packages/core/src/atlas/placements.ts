@@ -1,7 +1,7 @@
 import type { Size } from '../math/size.ts';
 import { ZographosError } from '../errors.ts';
 
-/** Where an image set lies in a sheet, in texels; x and y from the bottom left, as UVs run. */
+/** Where an image set lies in an atlas, in texels; x and y from the bottom left, as UVs run. */
 export interface Placement extends Size {
   x: number;
   y: number;
@@ -12,12 +12,12 @@ export interface Placement extends Size {
  * @param gutter texels around each set
  * @throws limit/packing when they do not fit, with the size at which they would
  */
-export function inRows(sets: readonly Size[], sheet: Size, gutter: number): Placement[] {
+export function inRows(sets: readonly Size[], atlas: Size, gutter: number): Placement[] {
   const cell = Math.max(...sets.map(({ width, height }) => Math.max(width, height))) + 2 * gutter;
-  const columns = Math.floor(sheet.width / cell);
-  if (columns * Math.floor(sheet.height / cell) < sets.length) {
+  const columns = Math.floor(atlas.width / cell);
+  if (columns * Math.floor(atlas.height / cell) < sets.length) {
     const side = cell * Math.ceil(Math.sqrt(sets.length));
-    throw tooSmall(sets, sheet, gutter, side);
+    throw tooSmall(sets, atlas, gutter, side);
   }
   return sets.map(({ width, height }, i) => ({
     x: (i % columns) * cell + gutter,
@@ -31,23 +31,23 @@ export function inRows(sets: readonly Size[], sheet: Size, gutter: number): Plac
  * Sets of any sizes, the tall ones first, each beside the last on shelves that are as high as their first.
  * @throws limit/packing when they do not fit, with a size at which they would
  */
-export function onShelves(sets: readonly Size[], sheet: Size, gutter: number): Placement[] {
-  const places = shelved(sets, sheet, gutter);
+export function onShelves(sets: readonly Size[], atlas: Size, gutter: number): Placement[] {
+  const places = shelved(sets, atlas, gutter);
   if (places) return places;
-  let side = Math.max(sheet.width, sheet.height);
+  let side = Math.max(atlas.width, atlas.height);
   while (!shelved(sets, { width: side, height: side }, gutter)) side *= 2;
-  throw tooSmall(sets, sheet, gutter, side);
+  throw tooSmall(sets, atlas, gutter, side);
 }
 
-function shelved(sets: readonly Size[], sheet: Size, gutter: number): Placement[] | null {
+function shelved(sets: readonly Size[], atlas: Size, gutter: number): Placement[] | null {
   const order = [...sets.keys()].sort((a, b) => sets[b]!.height - sets[a]!.height || sets[b]!.width - sets[a]!.width);
   const places: Placement[] = [];
   let [x, y, shelf] = [0, 0, 0];
   for (const i of order) {
     const { width, height } = sets[i]!;
     const [across, up] = [width + 2 * gutter, height + 2 * gutter];
-    if (x + across > sheet.width) [x, y, shelf] = [0, y + shelf, 0];
-    if (x + across > sheet.width || y + up > sheet.height) return null;
+    if (x + across > atlas.width) [x, y, shelf] = [0, y + shelf, 0];
+    if (x + across > atlas.width || y + up > atlas.height) return null;
     shelf = Math.max(shelf, up);
     places[i] = { x: x + gutter, y: y + gutter, width, height };
     x += across;
@@ -55,11 +55,11 @@ function shelved(sets: readonly Size[], sheet: Size, gutter: number): Placement[
   return places;
 }
 
-function tooSmall(sets: readonly Size[], sheet: Size, gutter: number, side: number): ZographosError {
+function tooSmall(sets: readonly Size[], atlas: Size, gutter: number, side: number): ZographosError {
   const fitting = 2 ** Math.ceil(Math.log2(side));
   const around = gutter > 0 ? ` with ${gutter} px around each` : '';
   return new ZographosError(
     'limit/packing',
-    `${sets.length} image sets${around} do not fit into ${sheet.width} × ${sheet.height} px. ${fitting} px would do${gutter > 0 ? ', or a smaller gutter' : ''}; or let them be resampled.`,
+    `${sets.length} image sets${around} do not fit into ${atlas.width} × ${atlas.height} px. ${fitting} px would do${gutter > 0 ? ', or a smaller gutter' : ''}; or let them be resampled.`,
   );
 }

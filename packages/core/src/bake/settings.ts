@@ -1,4 +1,5 @@
-import type { BakedKind } from '../image/image.ts';
+import type { NormalSpace } from '../image/convention.ts';
+import type { BakedKind } from '../image/mapKinds.ts';
 import type { Size } from '../math/size.ts';
 
 /** How far rays reach from the receiver's surface, in mesh units: they start `out` and end `in`. */
@@ -6,23 +7,6 @@ export interface Reach {
   out: number;
   in: number;
 }
-
-/**
- * `tangent` follows the receiver's MikkTSpace frame with the green channel up or down the picture; `object`
- * keeps the axes of the mesh.
- */
-export interface NormalSpace {
-  space: 'tangent' | 'object';
-  y: 'up' | 'down';
-  /** Which axis goes into red, green and blue. */
-  axes: AxisOrder;
-}
-
-export const AXIS_ORDERS = ['xyz', 'xzy', 'yxz', 'yzx', 'zxy', 'zyx'] as const;
-export type AxisOrder = (typeof AXIS_ORDERS)[number];
-
-/** The channel that x, y and z go into. */
-export const channelsOfAxes = (axes: AxisOrder): number[] => ['x', 'y', 'z'].map((axis) => axes.indexOf(axis));
 
 /** What becomes of rays that meet a surface from behind: they go on, hit it, or hit it as if it were turned over. */
 export type BackFaceRule = 'ignore' | 'accept' | 'flip';

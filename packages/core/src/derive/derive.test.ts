@@ -186,7 +186,7 @@ describe('height from tone', () => {
       suggestHeight(bandsOf(joints(0.1), 'repeat')),
       suggestHeight(bandsOf(joints(0.9), 'repeat')),
     ];
-    expect([dark.way, light.way]).toEqual(['light is high', 'light is low']);
+    expect([dark.way, light.way]).toEqual(['light-high', 'dark-high']);
     expect(dark.reason).toContain('cracks');
     for (const [tone, { way }] of [
       [0.1, dark],

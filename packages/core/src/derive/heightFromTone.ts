@@ -9,7 +9,7 @@ export const BAND_WIDTHS = [1 / 512, 1 / 256, 1 / 128, 1 / 64, 1 / 32, 1 / 16] a
 /** One weight for each band and one for what is wider. */
 export const BANDS = BAND_WIDTHS.length + 1;
 
-export const TONE_WAYS = ['light is high', 'light is low', 'band by band'] as const;
+export const TONE_WAYS = ['light-high', 'dark-high', 'by-detail-size'] as const;
 export type ToneWay = (typeof TONE_WAYS)[number];
 
 export interface ToneHeight {
@@ -23,7 +23,7 @@ export interface ToneHeight {
 }
 
 export const DEFAULT_TONE_HEIGHT: ToneHeight = {
-  way: 'light is high',
+  way: 'light-high',
   weights: [1, 1, 1, 1, 1, 1, 0.5],
   contrast: 1,
   bias: 0,
@@ -74,7 +74,7 @@ export function heightFromTone(bands: readonly Image[], settings: ToneHeight, si
   const height = planeLike(bands[0]!);
   const { data } = height;
   bands.forEach((band, k) => {
-    const sign = way === 'light is high' ? 1 : way === 'light is low' ? -1 : signs[k]!;
+    const sign = way === 'light-high' ? 1 : way === 'dark-high' ? -1 : signs[k]!;
     const weight = sign * (weights[k] ?? 0);
     if (weight === 0) return;
     for (let i = 0; i < data.length; i++) data[i]! += band.data[i]! * weight;
@@ -98,7 +98,7 @@ function outermost(data: Float32Array, share: number): [number, number] {
 }
 
 export interface HeightSuggestion {
-  way: 'light is high' | 'light is low';
+  way: 'light-high' | 'dark-high';
   /** Why, in words. */
   reason: string;
   /** For each band, 1 where light is taken for high, −1 where dark is. */
@@ -119,20 +119,20 @@ export function suggestHeight(bands: readonly Image[]): HeightSuggestion {
   const mean = fine.reduce((sum, { skew, variance }) => sum + (skew * variance) / total, 0);
   if (Math.abs(mean) < 0.05) {
     return {
-      way: 'light is high',
+      way: 'light-high',
       reason: 'Dark and light places are about alike here, so light is taken for high, as light from above makes it.',
       signs,
     };
   }
   return mean < 0
     ? {
-        way: 'light is high',
+        way: 'light-high',
         reason:
           'Dark places are narrower and stand out more than light ones, as cracks and joints do; they are likely to be deep.',
         signs,
       }
     : {
-        way: 'light is low',
+        way: 'dark-high',
         reason:
           'Light places are narrower and stand out more than dark ones, as worn edges or filled joints do; here dark is likely to be high.',
         signs,

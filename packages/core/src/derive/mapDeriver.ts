@@ -1,8 +1,11 @@
 import { adjust, type Adjustment } from '../adjust/adjust.ts';
-import type { Image, MapKind } from '../image/image.ts';
+import { GLTF_NORMAL, inNormalSpace } from '../image/convention.ts';
+import type { Image } from '../image/image.ts';
+import { describeKind } from '../image/kindMeaning.ts';
+import type { MapKind } from '../image/mapKinds.ts';
 import { planeLike, tone } from '../image/planes.ts';
 import { resample, type Border } from '../image/filter/resample.ts';
-import { Steps } from '../math/memo.ts';
+import { Memo } from '../math/memo.ts';
 import { cavityFromHeight, edgesFromHeight } from './curvatureFromHeight.ts';
 import { heightFromNormal } from './heightFromNormal.ts';
 import { bandsOf, heightFromTone, suggestHeight, type HeightSuggestion, type ToneHeight } from './heightFromTone.ts';
@@ -16,8 +19,9 @@ export type DeriveSource = (typeof DERIVE_SOURCES)[number];
 
 /** What a map is taken for when others are derived from it. */
 export function deriveSourceOf(kind: MapKind): DeriveSource {
-  if (kind === 'normal') return 'normal';
-  return kind === 'height' || kind === 'displacement' ? 'height' : 'color';
+  const { values } = describeKind(kind);
+  if (values === 'direction') return 'normal';
+  return values === 'length' ? 'height' : 'color';
 }
 
 export const PICKED_KINDS = ['roughness', 'metallic', 'specular', 'opacity'] as const;
@@ -56,7 +60,8 @@ const CARES = ['full', 'fair', 'quick'] as const;
 export type Care = (typeof CARES)[number];
 const QUICK = { slices: 3, side: 224 };
 
-const USUAL_DEPTH = 0.02;
+/** How high white lies over black where nobody has said, in tile widths. */
+export const USUAL_DEPTH = 0.02;
 
 /**
  * Derives the maps of a material from one picture. Steps that several maps share are made once, and made again only when
@@ -66,11 +71,15 @@ export class MapDeriver {
   private readonly source: Image;
   private readonly from: DeriveSource;
   private readonly border: Border;
-  private readonly steps = new Steps();
+  private readonly steps = new Memo();
 
-  /** @param source samples as light where they are colours @param repeats whether the picture wraps at its borders */
+  /**
+   * @param source samples as light where they are colours; normals in tangent space, written in any way
+   * @param repeats whether the picture wraps at its borders
+   * @throws input/other-convention for normals in object space
+   */
   constructor(source: Image, from: DeriveSource, repeats: boolean) {
-    this.source = source;
+    this.source = from === 'normal' ? inNormalSpace(source, GLTF_NORMAL, describeKind('normal').label) : source;
     this.from = from;
     this.border = repeats ? 'repeat' : 'clamp';
   }
@@ -90,14 +99,20 @@ export class MapDeriver {
 
   private made(kind: DerivedKind, options: DeriveOptions, care: Care): Image {
     const { border } = this;
-    if (kind === 'height') return this.height(options);
+    if (kind === 'height') {
+      const convention = { of: 'height', unit: 'tile', mid: 0, span: this.depth(options) } as const;
+      return { ...this.height(options), convention };
+    }
     const steps = options.adjust[kind] ?? [];
     if (isPicked(kind)) return adjust(pickedMap(this.lab(), options[kind], border), steps, border);
     const height = this.height(options);
     const depth = this.depth(options);
     switch (kind) {
       case 'normal':
-        return adjust(normalFromHeight(height, { ...options.normal, depth }, border), steps, border);
+        return {
+          ...adjust(normalFromHeight(height, { ...options.normal, depth }, border), steps, border),
+          convention: { of: 'direction', ...GLTF_NORMAL, y: options.normal.y },
+        };
       case 'ao':
         return adjust(this.occlusion(height, { ...options.ao, depth }, care), steps, border);
       case 'edges':
@@ -143,7 +158,7 @@ export class MapDeriver {
           ? this.integrated().height
           : this.from === 'height'
             ? this.ofOneChannel()
-            : heightFromTone(this.bands(), height, height.way === 'band by band' ? this.suggestion().signs : []);
+            : heightFromTone(this.bands(), height, height.way === 'by-detail-size' ? this.suggestion().signs : []);
       return adjust(plain, steps, this.border);
     });
   }
@@ -157,6 +172,7 @@ export class MapDeriver {
       ...planeLike(height),
       data: height.data.map((value) => (value - middle) * scale),
       range: [-middle * scale, (1 - middle) * scale],
+      convention: { of: 'height', unit: 'mm', mid: middle, span: scale },
     };
   }
 

@@ -2,7 +2,7 @@ import { ZographosError } from '../errors.ts';
 import { TexelState, type Image } from './image.ts';
 
 /** What a map is given on its way out. */
-export interface Dress {
+export interface ExportOptions {
   /** A fourth channel that is 1 where the layout covers a texel, else 0. */
   alpha?: boolean;
   /** What stands beyond the padding, as values between the ends of the map's range; left out, the neutral value. */
@@ -10,7 +10,7 @@ export interface Dress {
 }
 
 /** A map as it leaves: with its background and its coverage as alpha, if that is asked for. */
-export function dressed(image: Image, states: Uint8Array, { alpha = false, background = null }: Dress): Image {
+export function exported(image: Image, states: Uint8Array, { alpha = false, background = null }: ExportOptions): Image {
   if (!alpha && !background) return image;
   const { width, height, channels, range = [0, 1] } = image;
   const wide = alpha ? 4 : channels;
@@ -38,7 +38,10 @@ export function parseBackground(text: string): [number, number, number] | null {
   if (text === 'white') return [1, 1, 1];
   const match = /^#([0-9a-f]{2})([0-9a-f]{2})([0-9a-f]{2})$/i.exec(text);
   if (!match) {
-    throw new ZographosError('input/bad-settings', `“${text}” is no colour. Write #8080ff, black, white or neutral.`);
+    throw new ZographosError(
+      'input/bad-settings',
+      `“${text}” is not a colour. Write #8080ff, black, white or neutral.`,
+    );
   }
   return [1, 2, 3].map((i) => parseInt(match[i]!, 16) / 255) as [number, number, number];
 }

@@ -1,36 +1,5 @@
 import { sharedCopyFloat32 } from '../sharedArrays.ts';
-
-/**
- * The maps that a bake can make, in the order in which they are usually looked at; one run makes any number of them
- * from the same rays.
- */
-export const BAKED_KINDS = [
-  'normal',
-  'height',
-  'ao',
-  'bent',
-  'thickness',
-  'curvature',
-  'position',
-  'gradient',
-  'facing',
-  'id',
-  'basecolor',
-  'roughness',
-  'metallic',
-  'opacity',
-  'emission',
-  'coverage',
-  'guide',
-] as const;
-export type BakedKind = (typeof BAKED_KINDS)[number];
-
-/** Maps that are derived from other pictures only. */
-export const DERIVED_ONLY = ['edges', 'cavity', 'specular', 'displacement'] as const;
-
-/** What the values of a map mean. */
-export const MAP_KINDS = [...BAKED_KINDS, ...DERIVED_ONLY, 'mask', 'image'] as const;
-export type MapKind = (typeof MAP_KINDS)[number];
+import type { MapConvention } from './convention.ts';
 
 /** How stored numbers relate to light: `srgb` for colours meant for the eye, `linear` for data and radiance. */
 export type ColorSpace = 'srgb' | 'linear';
@@ -45,7 +14,19 @@ export interface Image {
   range?: ValueRange;
   /** `srgb` if screen and whole-number files show the samples through the sRGB curve; else as they are. */
   colorSpace?: ColorSpace;
+  /** How directions and heights are meant, where somebody has said. */
+  convention?: MapConvention;
 }
+
+/** How the samples of an image are meant, beside what they are. */
+export type ImageMeaning = Pick<Image, 'range' | 'colorSpace' | 'convention'>;
+
+/** What is known of how an image is meant, and nothing else. */
+export const meaningOf = ({ range, colorSpace, convention }: ImageMeaning): ImageMeaning => ({
+  ...(range ? { range } : {}),
+  ...(colorSpace ? { colorSpace } : {}),
+  ...(convention ? { convention } : {}),
+});
 
 /** The same picture where threads share it. */
 export const sharedImage = (image: Image): Image => ({ ...image, data: sharedCopyFloat32(image.data) });

@@ -1,10 +1,52 @@
-import type { MapKind } from './image.ts';
+import { MAP_KINDS, type BakedKind, type MapKind, type MapKindDescriptor } from './mapKinds.ts';
 
-/** Whether texels of a map are directions, which stay of unit length. */
-export const isDirection = (kind: MapKind): boolean => kind === 'normal' || kind === 'bent' || kind === 'facing';
+/** What there is to know of a kind of map. */
+export const describeKind = (kind: MapKind): MapKindDescriptor => MAP_KINDS[kind];
 
-/** Whether colours of a map stand for things, so that a mixture of two would stand for a third or for none. */
-export const standsForThings = (kind: MapKind): boolean => kind === 'id' || kind === 'mask';
+/** The ids of all kinds of maps, in their usual order. */
+export const MAP_KIND_IDS = Object.keys(MAP_KINDS) as [MapKind, ...MapKind[]];
+
+/** The ids of those that a bake can make. */
+export const BAKED_KINDS = MAP_KIND_IDS.filter(
+  (kind): kind is BakedKind => describeKind(kind).isBaked,
+) as unknown as readonly [BakedKind, ...BakedKind[]];
+
+/** Whether an id is that of a kind of map. */
+export const isMapKind = (id: string): id is MapKind => Object.hasOwn(MAP_KINDS, id);
+
+/** Kinds as a list within a sentence: “normal, ambient occlusion”. */
+export const phraseOfKinds = (kinds: readonly MapKind[]): string =>
+  kinds.map((kind) => describeKind(kind).phrase).join(', ');
+
+/** Kinds in their usual order, whatever order they come in. */
+export const inUsualOrder = (kinds: Iterable<MapKind>): MapKind[] => {
+  const set = new Set(kinds);
+  return MAP_KIND_IDS.filter((kind) => set.has(kind));
+};
+
+/** Whether texels are unit vectors, and stay of unit length when they are mixed. */
+export const isDirection = (kind: MapKind): boolean => describeKind(kind).values === 'direction';
+
+/** Whether texels stand for things, so that they are never mixed: resampling takes the nearest. */
+export const isCategory = (kind: MapKind): boolean => describeKind(kind).values === 'category';
+
+/** Whether texels are colours, which are stored through the sRGB curve in whole-number files. */
+export const isColor = (kind: MapKind): boolean =>
+  describeKind(kind).values === 'color' || (isCategory(kind) && describeKind(kind).channels === 3);
+
+/**
+ * What stands in the texels of a map that nothing is known of, in its own values.
+ * @param range of the map, where its values are lengths or lie about zero
+ * @returns one value for each of red, green, blue and alpha
+ */
+export function neutralTexel(
+  kind: MapKind,
+  range?: readonly [number, number],
+): readonly [number, number, number, number] {
+  const { neutral, values } = describeKind(kind);
+  if (range && (values === 'length' || values === 'signed')) return [0, 0, 0, 1];
+  return typeof neutral === 'number' ? [neutral, neutral, neutral, 1] : [...neutral, 1];
+}
 
 /**
  * Makes a direction of unit length again, in place.

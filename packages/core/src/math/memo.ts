@@ -1,5 +1,5 @@
-/** What was made of each named step, as long as what it depends on is the same: a picture on screen follows its sliders. */
-export class Steps {
+/** Keeps the last result of each named step as long as its key stays the same, so that a preview recomputes only what a setting changes. */
+export class Memo {
   private readonly known = new Map<string, { key: string; value: unknown }>();
 
   /** Whether a step was made with that key. */

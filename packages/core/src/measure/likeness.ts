@@ -1,5 +1,5 @@
 import type { Receiver } from '../bake/receiver.ts';
-import { channelsOfAxes, type NormalSpace } from '../bake/settings.ts';
+import { channelsOfAxes, type NormalSpace } from '../image/convention.ts';
 import { bilinear } from '../image/sample.ts';
 import type { Image } from '../image/image.ts';
 import { boundsOf, diagonal } from '../mesh/bounds.ts';
@@ -180,7 +180,7 @@ class Wearing {
 }
 
 /** All views below each other as one picture, each with the source, the receiver, and their difference as heat. */
-export function likenessSheet(views: readonly LikenessView[]): Image {
+export function likenessImage(views: readonly LikenessView[]): Image {
   const width = VIEW_SIDE * 3;
   const height = VIEW_SIDE * views.length;
   const data = new Float32Array(width * height * 3);

@@ -1,6 +1,6 @@
 import type { Image } from '../image/image.ts';
 import type { Receiver } from '../bake/receiver.ts';
-import { channelsOfAxes, type NormalSpace } from '../bake/settings.ts';
+import { channelsOfAxes, type NormalSpace } from '../image/convention.ts';
 import { seamsOf, type Seam } from '../uv/seams.ts';
 import { tileOfTriangle, tileOrigin } from '../uv/udim.ts';
 

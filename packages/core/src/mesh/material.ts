@@ -1,4 +1,5 @@
 import type { BlendMode, ColorChange } from '../image/blend.ts';
+import type { MapConvention } from '../image/convention.ts';
 import type { Wrap } from '../image/sample.ts';
 
 /** A picture that a material names: an image file as it came. */
@@ -7,6 +8,8 @@ export interface MaterialPicture {
   bytes: Uint8Array;
   /** Whether its numbers are meant as they are, even where colours are asked for. */
   isData?: boolean;
+  /** How its directions or heights are written; left out, as glTF 2.0 has them. */
+  convention?: MapConvention;
 }
 
 /** A picture laid on a surface. */

@@ -11,8 +11,8 @@ import { bricks, dots, grid, ramp, scales, weave, type RAMP_WAYS } from './shape
 import { simplexNoise } from './simplexNoise.ts';
 
 export const FIELD_KINDS = [
-  'gradient noise',
-  'simplex noise',
+  'gradient-noise',
+  'simplex-noise',
   'cells',
   'cracks',
   'bricks',
@@ -69,7 +69,7 @@ export interface FieldLayer {
 }
 
 export const DEFAULT_LAYER: FieldLayer = {
-  kind: 'gradient noise',
+  kind: 'gradient-noise',
   scale: 6,
   seed: 1,
   octaves: 6,
@@ -196,8 +196,8 @@ const even = (count: number): number => 2 * Math.ceil(count / 2);
 function kindValue(layer: FieldLayer, wrap: FieldWrap, step: number, aspect: number): Evaluate {
   const { columns, rows, line, thickness, bevel, variety, seed, shift, over } = layer;
   switch (layer.kind) {
-    case 'gradient noise':
-    case 'simplex noise':
+    case 'gradient-noise':
+    case 'simplex-noise':
       return fractal(layer, wrap, step, aspect);
     case 'cells':
     case 'cracks':
@@ -239,7 +239,7 @@ function fractal(
   aspect: number,
 ): Evaluate {
   const domain = domainOf(wrap, aspect);
-  const make = kind === 'simplex noise' ? simplexNoise : gradientNoise;
+  const make = kind === 'simplex-noise' ? simplexNoise : gradientNoise;
   const parts = Array.from({ length: octaves }, (_, k) => {
     const cells = scale * lacunarity ** k;
     const noise = styled(make(permutationOf(seed + k * 101), domain.dimensions), style);

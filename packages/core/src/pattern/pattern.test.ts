@@ -19,7 +19,7 @@ const spread = (values: ArrayLike<number>): [mean: number, deviation: number] =>
   return [mean, Math.sqrt(list.reduce((sum, value) => sum + (value - mean) ** 2, 0) / list.length)];
 };
 
-describe('simplex noise', () => {
+describe('simplex-noise', () => {
   it('is that of the package simplex-noise, in two, three and four dimensions', () => {
     const reference = [
       createNoise2D(randomNumbers(4)),
@@ -38,7 +38,7 @@ describe('simplex noise', () => {
   });
 });
 
-describe('gradient noise', () => {
+describe('gradient-noise', () => {
   it('is nothing at the points of its lattice, smooth between, and about nothing in the mean (Perlin 2002)', () => {
     const random = randomNumbers(5);
     for (const dimensions of [2, 3, 4] as const) {
@@ -128,7 +128,7 @@ describe('procedural fields', () => {
     expect(roughness('torus')).toBeGreaterThan(2);
   });
 
-  it.each(['gradient noise', 'cracks', 'weave', 'bricks'] as const)(
+  it.each(['gradient-noise', 'cracks', 'weave', 'bricks'] as const)(
     'do not change with their size: small is the large one made smaller (%s)',
     (kind) => {
       const layer = { kind, octaves: 8, style: 'ridged' } as const;

@@ -1,6 +1,8 @@
 import { ZographosError } from '../errors.ts';
-import type { Image, MapKind } from '../image/image.ts';
-import { isDirection, standsForThings } from '../image/kindMeaning.ts';
+import { channelsOfAxes, directionsOf, GLTF_NORMAL } from '../image/convention.ts';
+import type { Image } from '../image/image.ts';
+import type { MapKind } from '../image/mapKinds.ts';
+import { isDirection, isCategory } from '../image/kindMeaning.ts';
 import { bandOverlap } from './ends/blendBand.ts';
 import { cutOverlap } from './ends/cutPath.ts';
 import { mirrorTile } from './ends/mirrorTile.ts';
@@ -55,7 +57,7 @@ export function seamlessSet(maps: readonly MapOfSet[], guide: number, ends: Read
     const { [axis]: own } = ends;
     if (own.method === 'none') continue;
     if (own.method === 'mirror') {
-      images = images.map((image, i) => mirrorTile(image, axis, isTangent(maps[i]!.kind)));
+      images = images.map((image, i) => mirrorTile(image, axis, channelAlong(axis, maps[i]!.kind, image)));
       continue;
     }
     const overlap = planOf(images[guide]!, axis, own);
@@ -85,7 +87,7 @@ function planOf(guide: Image, axis: Axis, ends: Ends): Overlap {
 }
 
 function made(kind: MapKind, image: Image, overlap: Overlap, method: EndMethod): Image {
-  if (standsForThings(kind)) return layOver(image, overlap, { mix: oneOrOther(image.channels) });
+  if (isCategory(kind)) return layOver(image, overlap, { mix: oneOrOther(image.channels) });
   if (isDirection(kind)) return layOver(image, overlap, { unit: true });
   return layOver(image, overlap, method === 'preserve' ? { mix: histogramPreservingMix(image) } : {});
 }
@@ -96,4 +98,10 @@ const oneOrOther =
     const texel = weight > 0.5 ? end : start;
     for (let c = 0; c < channels; c++) to[at + c] = from[texel + c]!;
   };
-const isTangent = (kind: MapKind): boolean => kind === 'normal' || kind === 'bent';
+
+/** The channel that holds the direction along an axis of the image; null where directions do not follow the image. */
+function channelAlong(axis: Axis, kind: MapKind, image: Image): number | null {
+  if (!isDirection(kind)) return null;
+  const { space, axes } = directionsOf(image) ?? GLTF_NORMAL;
+  return space === 'tangent' ? channelsOfAxes(axes)[axis === 'across' ? 0 : 1]! : null;
+}

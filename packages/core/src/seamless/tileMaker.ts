@@ -1,11 +1,11 @@
 import type { Size } from '../math/size.ts';
 import type { Image } from '../image/image.ts';
-import { isDirection, standsForThings, toUnit } from '../image/kindMeaning.ts';
+import { isDirection, isCategory, toUnit } from '../image/kindMeaning.ts';
 import { sketchOf } from '../image/filter/halve.ts';
 import { resample } from '../image/filter/resample.ts';
 import { evenOut, type EvenOptions } from './evenOut.ts';
 import { framePicture, WHOLE_PICTURE, type Corners } from './framePicture.ts';
-import { Steps } from '../math/memo.ts';
+import { Memo } from '../math/memo.ts';
 import type { Axis } from './ends/overlap.ts';
 import { DEFAULT_ENDS, lengthBefore, requireOneSize, seamlessSet, type Ends, type MapOfSet } from './seamlessSet.ts';
 import {
@@ -47,7 +47,7 @@ export class TileMaker {
   private readonly maps: readonly MapOfSet[];
   private readonly guide: number;
   private readonly sketch: Image | undefined;
-  private readonly steps = new Steps();
+  private readonly steps = new Memo();
 
   /**
    * @param maps of one size, samples as light
@@ -67,13 +67,13 @@ export class TileMaker {
     const { spots, size } = settings;
     const tiles = this.repeating(settings, watch).map((tile, i) =>
       // Of a mirrored axis with an odd length, one texel is too many.
-      resample(tile, size, standsForThings(this.maps[i]!.kind) ? 'nearest' : 'mitchell', 'repeat'),
+      resample(tile, size, isCategory(this.maps[i]!.kind) ? 'nearest' : 'mitchell', 'repeat'),
     );
     const painted = planTouchUp(tiles[this.guide]!, spots);
     return tiles.map((tile, i) => {
       watch.check?.();
       const { kind } = this.maps[i]!;
-      return touchUp(tile, painted, { unit: isDirection(kind), whole: standsForThings(kind) });
+      return touchUp(tile, painted, { unit: isDirection(kind), whole: isCategory(kind) });
     });
   }
 
@@ -103,7 +103,7 @@ export class TileMaker {
     });
     const plan = planPatches(prepared[this.guide]!.image, size, patches, watch, small);
     return prepared.map(({ kind, image: source }) =>
-      layPatches(source, plan, { unit: isDirection(kind), whole: standsForThings(kind) }),
+      layPatches(source, plan, { unit: isDirection(kind), whole: isCategory(kind) }),
     );
   }
 

@@ -1,8 +1,9 @@
 import { BlockBaker } from '../bake/blockBaker.ts';
 import { planBlocks } from '../bake/coverage/blocks.ts';
-import { CHANNELS, type SourceAttributes } from '../bake/maps/mapBakers.ts';
+import type { SourceAttributes } from '../bake/maps/mapBakers.ts';
 import { prepareReceiver } from '../bake/receiver.ts';
-import type { BakedKind } from '../image/image.ts';
+import { describeKind } from '../image/kindMeaning.ts';
+import type { BakedKind } from '../image/mapKinds.ts';
 import type { BakeSettings } from '../bake/settings.ts';
 import type { BakeStatistics } from '../bake/statistics.ts';
 import { boundsOf, diagonal } from '../mesh/bounds.ts';
@@ -57,7 +58,7 @@ export function bakeOnOneThread(
   const plan = planBlocks(prepared.uvs, prepared.indices, settings.size);
   const texels = settings.size.width * settings.size.height;
   const target = {
-    maps: settings.maps.map((kind) => new Float32Array(texels * CHANNELS[kind])),
+    maps: settings.maps.map((kind) => new Float32Array(texels * describeKind(kind).channels)),
     states: new Uint8Array(texels),
     islands: null,
   };

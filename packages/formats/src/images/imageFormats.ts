@@ -1,3 +1,5 @@
+import { describeKind, type MapKind } from '@zographos/core/image';
+
 /** The ways a map can leave, with what each is called, how its file ends, and how deep it is. */
 export const IMAGE_FORMATS = {
   png8: { label: 'PNG, 8 bit', ending: 'png', mime: 'image/png', bits: 8, channels: 4 },
@@ -15,11 +17,11 @@ export const IMAGE_FORMATS = {
 export type ImageFormat = keyof typeof IMAGE_FORMATS;
 
 /**
- * The format in which a flat map is kept as a file.
- * @param wanted of a map whose values lie between 0 and 1; displacement is in units of the world, and does not
+ * The format in which a map is kept as a file.
+ * @param wanted of a map that whole numbers can hold; others need floats
  */
-export const flatFormat = (kind: string, wanted: ImageFormat = 'png16'): ImageFormat =>
-  kind === 'displacement' ? 'exr' : wanted;
+export const formatFor = (kind: MapKind, wanted: ImageFormat = 'png16'): ImageFormat =>
+  describeKind(kind).needsFloat && IMAGE_FORMATS[wanted].bits < 32 ? 'exr' : wanted;
 
 export const IMAGE_FORMAT_NAMES = Object.keys(IMAGE_FORMATS) as [ImageFormat, ...ImageFormat[]];
 

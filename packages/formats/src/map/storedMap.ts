@@ -1,6 +1,6 @@
 import { promisify } from 'node:util';
 import zlib from 'node:zlib';
-import { halve, halveStates, type Image } from '@zographos/core/image';
+import { halve, halveStates, meaningOf, type Image } from '@zographos/core/image';
 import { TILE, shufflePlanes, tileSize, unshufflePlanes, type TileDirectory, type TileLevel } from './tiles.ts';
 
 const deflate = promisify<zlib.InputType, zlib.ZlibOptions, Buffer>(zlib.deflate);
@@ -119,12 +119,3 @@ export async function loadImage(directory: TileDirectory, source: ByteSource, le
   }
   return image;
 }
-
-/** How the samples are meant, which goes with them into storage and back. */
-const meaningOf = ({
-  range,
-  colorSpace,
-}: Pick<Image, 'range' | 'colorSpace'>): Pick<Image, 'range' | 'colorSpace'> => ({
-  ...(range ? { range } : {}),
-  ...(colorSpace ? { colorSpace } : {}),
-});

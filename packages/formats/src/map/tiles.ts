@@ -1,4 +1,4 @@
-import type { Image } from '@zographos/core/image';
+import type { ImageMeaning } from '@zographos/core/image';
 
 /** Texels along the side of a stored tile. */
 export const TILE = 256;
@@ -17,7 +17,7 @@ export interface TileLevel {
  * Describes a map stored as a pyramid of tiles: level 0 is the map itself, each further level half its size,
  * the last fits one tile. Each tile is a zlib stream of its samples.
  */
-export interface TileDirectory extends Pick<Image, 'range' | 'colorSpace'> {
+export interface TileDirectory extends ImageMeaning {
   channels: number;
   /** Float samples have their bytes sorted into four planes before compression; states are single bytes. */
   samples: 'float32' | 'uint8';

@@ -1,16 +1,16 @@
 import { inRows, onShelves, type Placement } from '@zographos/core/atlas';
 import { ZographosError } from '@zographos/core/errors';
-import type { SheetSettings } from './settings.ts';
+import type { AtlasSettings } from './settings.ts';
 
-export const gutterOf = ({ halvings }: Pick<SheetSettings, 'halvings'>): number =>
+export const gutterOf = ({ halvings }: Pick<AtlasSettings, 'halvings'>): number =>
   halvings === null ? 0 : 2 ** halvings;
 
 /**
- * Where each set lies in a sheet.
+ * Where each set lies in an atlas.
  * @throws limit/packing when they do not fit; input/bad-settings when places of the artist's own reach over the edge or
  * over each other
  */
-export function sheetPlaces(settings: Omit<SheetSettings, 'name'>): Placement[] {
+export function atlasPlaces(settings: Omit<AtlasSettings, 'name'>): Placement[] {
   const { sets, size, arrangement, resample } = settings;
   const gutter = gutterOf(settings);
   if (Array.isArray(arrangement)) return ofOwn(arrangement, settings);
@@ -30,7 +30,7 @@ export function sheetPlaces(settings: Omit<SheetSettings, 'name'>): Placement[] 
   });
 }
 
-function ofOwn(places: readonly Placement[], { sets, size, resample }: Omit<SheetSettings, 'name'>): Placement[] {
+function ofOwn(places: readonly Placement[], { sets, size, resample }: Omit<AtlasSettings, 'name'>): Placement[] {
   const refuse = (text: string): never => {
     throw new ZographosError('input/bad-settings', text);
   };
@@ -40,7 +40,7 @@ function ofOwn(places: readonly Placement[], { sets, size, resample }: Omit<Shee
   places.forEach((place, i) => {
     const { name, width, height } = sets[i]!;
     if (place.x + place.width > size.width || place.y + place.height > size.height) {
-      refuse(`“${name}” reaches over the edge of the sheet. Move it, or take a larger sheet.`);
+      refuse(`“${name}” reaches over the edge of the atlas. Move it, or take a larger atlas.`);
     }
     if (!resample && (place.width !== width || place.height !== height)) {
       refuse(

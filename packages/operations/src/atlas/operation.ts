@@ -1,47 +1,56 @@
-import type { Operation } from '../operation.ts';
-import { sheetSettings, type SheetSettings } from './settings.ts';
+import { defineOperation, type SentencePart } from '../operation.ts';
+import { BASE_BYTES } from '../memoryLimit.ts';
+import { count, inSentence, namesText, sizeText } from '../wording.ts';
+import { gutterOf } from './atlasPlaces.ts';
+import { ARRANGEMENT_LABELS } from './options.ts';
+import { atlasReport } from './report.ts';
+import { atlasSettings, type AtlasSettings } from './settings.ts';
 
-/** A running Node process with its libraries. */
-const BASE_BYTES = 220e6;
 /** Of one map at a time: floats, states, and what storing needs. */
 const BYTES_PER_TEXEL = 40;
 
 /**
- * Places whole image sets into one larger sheet: its result is a mesh whose UVs are moved by the same placement, and an
- * image set with every map of the sheet.
+ * Places whole image sets into one atlas: its result is a mesh whose UVs are moved by the same placement, and an image set
+ * with every map of the atlas.
  */
-export const sheetOperation: Operation<SheetSettings> = {
-  kind: 'sheet',
+export const atlasOperation = defineOperation({
+  kind: 'atlas',
   version: 1,
-  settings: sheetSettings,
+  ticket: null,
+  settings: atlasSettings,
+  report: atlasReport,
   outputs: () => [],
   goesByName: () => true,
   estimate: ({ size: { width, height } }) => ({
     rays: 0,
     memoryBytes: BASE_BYTES + 2 * width * height * BYTES_PER_TEXEL,
   }),
+  sentence,
+  load: () => import('#run/atlas'),
+});
 
-  sentence({ name, sets, size, arrangement, halvings, resample }) {
-    const names = sets.length > 4 ? `${sets.length} image sets` : sets.map((set) => set.name).join(', ');
-    return [
-      { text: 'Place ' },
-      { text: names || 'nothing yet', slot: 'sets' },
-      { text: ' into one sheet ' },
-      { text: name, slot: 'name' },
-      { text: ' of ' },
-      { text: size.width === size.height ? `${size.width} px` : `${size.width} × ${size.height} px`, slot: 'size' },
-      { text: ', ' },
-      {
-        text: { rows: 'in rows', shelves: 'closely packed', own: 'by hand' }[
-          typeof arrangement === 'string' ? arrangement : 'own'
-        ],
-        slot: 'arrangement',
-      },
-      { text: ', with ' },
-      { text: halvings === null ? 'no gutter' : `gutters for ${halvings} halvings`, slot: 'halvings' },
-      { text: ', ' },
-      { text: resample ? 'resampled to fit' : 'each texel as it is', slot: 'resample' },
-      { text: '.' },
-    ];
-  },
-};
+function sentence(settings: AtlasSettings): SentencePart[] {
+  const { name, sets, size, arrangement, halvings, resample } = settings;
+  const names = sets.map((set) => set.name);
+  return [
+    { text: 'Place ' },
+    { text: namesText(names, 'image set'), slot: 'sets' },
+    { text: ' into one atlas ' },
+    { text: name, slot: 'name' },
+    { text: ' of ' },
+    { text: sizeText(size), slot: 'size' },
+    { text: ', ' },
+    {
+      text: inSentence(ARRANGEMENT_LABELS[typeof arrangement === 'string' ? arrangement : 'own'].label),
+      slot: 'arrangement',
+    },
+    { text: ', with ' },
+    {
+      text: halvings === null ? 'no gutter' : `a ${gutterOf(settings)} px gutter (${count(halvings, 'mip level')})`,
+      slot: 'halvings',
+    },
+    { text: ', ' },
+    { text: resample ? 'resampled to fit' : 'without resampling', slot: 'resample' },
+    { text: '.' },
+  ];
+}

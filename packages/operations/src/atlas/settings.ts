@@ -1,18 +1,18 @@
 import { z } from 'zod';
-import { MAP_KINDS } from '@zographos/core/image';
 import { mapSize } from '../bake/settings.ts';
 
-const placement = z.strictObject({
+/** Where an image set lies, in texels from the lower left. */
+export const placement = z.strictObject({
   x: z.int().min(0),
   y: z.int().min(0),
   width: z.int().min(1).max(16384),
   height: z.int().min(1).max(16384),
 });
 
-/** Everything an artist can say about image sets that are placed into one sheet. */
-export const sheetSettings = z.strictObject({
-  /** Of the mesh that lies on the sheet, and of the sheet's image set. */
-  name: z.string().trim().min(1, 'A sheet needs a name.').max(100),
+/** Everything an artist can say about image sets that are placed into one atlas. */
+export const atlasSettings = z.strictObject({
+  /** Of the mesh that lies on the atlas, and of the atlas's image set. */
+  name: z.string().trim().min(1, 'An atlas needs a name.').max(100),
   /** The image sets, and how large the maps of each are. */
   sets: z
     .array(z.strictObject({ imageSet: z.uuid(), name: z.string(), ...mapSize.shape }))
@@ -25,17 +25,8 @@ export const sheetSettings = z.strictObject({
   halvings: z.int().min(0).max(10).nullable(),
   /** Whether sets may be made smaller or larger to fit: as many equal squares as there are sets. */
   resample: z.boolean(),
+  /** Whether the meshes of the sets stay apart; left out, they become one. */
+  keepMeshes: z.boolean().optional(),
 });
 
-export type SheetSettings = z.infer<typeof sheetSettings>;
-
-/** What came of a sheet. */
-export const sheetReport = z.object({
-  places: z.array(placement),
-  maps: z.array(z.enum(MAP_KINDS)),
-  /** Sets that lack a map, which is neutral there. */
-  neutral: z.array(z.object({ set: z.string(), map: z.enum(MAP_KINDS) })),
-  seconds: z.number(),
-});
-
-export type SheetReport = z.infer<typeof sheetReport>;
+export type AtlasSettings = z.infer<typeof atlasSettings>;

@@ -2,9 +2,8 @@ import { afterAll, describe, expect, it } from 'vitest';
 import type { ZographosError } from '@zographos/core/errors';
 import { BAKED_KINDS } from '@zographos/core/image';
 import { smoothNormals, type Mesh } from '@zographos/core/mesh';
-import { DEFAULT_BAKE, type BakeOperationSettings } from './settings.ts';
-import type { RunContext } from '../context.ts';
-import { closeBakePool, runBake } from './bakeMaps.ts';
+import { DEFAULT_BAKE, type BakePassSettings } from './settings.ts';
+import { closeBakePool, runBake, type BakeContext } from './bakeMaps.ts';
 
 afterAll(closeBakePool);
 
@@ -38,11 +37,7 @@ function hills(name: string, cells: number, height: number): Mesh {
   };
 }
 
-function context(
-  receiver: Mesh,
-  source: Mesh,
-  settings: Partial<BakeOperationSettings> = {},
-): RunContext<BakeOperationSettings> {
+function context(receiver: Mesh, source: Mesh, settings: Partial<BakePassSettings> = {}): BakeContext {
   return {
     settings: {
       ...DEFAULT_BAKE,
@@ -66,7 +61,7 @@ function context(
 const light = hills('light', 2, 0);
 const dense = hills('dense', 120, 0.04);
 
-async function failureOf(run: RunContext<BakeOperationSettings>): Promise<ZographosError> {
+async function failureOf(run: BakeContext): Promise<ZographosError> {
   return runBake(run).then(
     () => {
       throw new Error('The bake should have failed.');
@@ -138,7 +133,7 @@ describe('several maps of one ticket', () => {
   });
 
   it('carry the range in which they become whole numbers: the receiver is the middle, the farthest place an end', async () => {
-    const image = async (height: Partial<BakeOperationSettings['height']>) =>
+    const image = async (height: Partial<BakePassSettings['height']>) =>
       (await runBake(context(light, dense, { maps: ['height'], height: { mid: 0.5, span: 'auto', ...height } })))
         .maps[0]!.image;
     const measured = await image({});

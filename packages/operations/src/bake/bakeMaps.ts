@@ -11,15 +11,16 @@ import {
   type Receiver,
 } from '@zographos/core/bake';
 import { ZographosError } from '@zographos/core/errors';
+import { describeKind, type Image, type MapKind } from '@zographos/core/image';
 import { islandsOf, layoutFingerprint } from '@zographos/core/uv';
-import { bakeOperation } from './operation.ts';
-import type { BakeOperationSettings } from './settings.ts';
+import { estimateBake } from './estimate.ts';
+import type { BakePassSettings } from './settings.ts';
 import type { OperationInputs } from '../operation.ts';
-import type { RunReport } from '../report.ts';
+import type { BakeReport } from './report.ts';
 import { BakePool, type BakeTrees } from './blocks/bakePool.ts';
-import { bakeSheet, draftOf, type SheetBake } from './blocks/bakeTile.ts';
-import { emptyImages, measuredRange } from './blocks/bakedImages.ts';
-import { throwIfCancelled, type ProofDetails, type RunContext, type RunResult } from '../context.ts';
+import { bakeTile, draftOf, type TileBake } from './blocks/bakeTile.ts';
+import { emptyImages, writeMeaning } from './blocks/bakedImages.ts';
+import { throwIfCancelled, type Canvas, type HeldMap, type ProofDetails, type RunResources } from '../runContext.ts';
 import { likenessOf } from '../proof/likenessOf.ts';
 import { listed, matchInputs } from '../scene/matchedInputs.ts';
 import { boxOf, preflight, scaleMismatch } from '../proof/preflight.ts';
@@ -28,12 +29,37 @@ import { decideReach, receiverOf } from '../scene/receiverOf.ts';
 import { repeatSources } from '../scene/repeatSources.ts';
 import type { RunMesh } from '../scene/runMesh.ts';
 import { scaleSources } from '../scene/scaleSources.ts';
-import { isDivisible, partKeys, type Region, type TileRecord } from './blocks/reuse.ts';
+import { isDivisible, partKeys, type EarlierBake, type Region, type TileRecord } from './blocks/reuse.ts';
 import { builtScene, type BuiltScene } from '../scene/sceneCache.ts';
 import { placeBeside } from '../scene/sceneTree.ts';
 import { proveSeams } from '../proof/seams.ts';
-import { chooseTiles, emptySheet, type Sheet } from './blocks/bakedTiles.ts';
+import { chooseTiles, emptyTile, type BakedTile } from './blocks/bakedTiles.ts';
 import { sourceAttributes } from '../scene/sourceAttributes.ts';
+
+/** What a bake is given. */
+export interface BakeContext<Settings = BakePassSettings> extends RunResources {
+  settings: Settings;
+  inputs: OperationInputs<RunMesh>;
+  /** The picture that says where rays follow the receiver's own normals, and what it is named by. */
+  mask?: Image | null;
+  maskHash?: string | null;
+  /** Seconds it took to load the inputs. */
+  loadSeconds: number;
+  /** An earlier bake of the same ticket, of which what has not changed is taken over. */
+  earlier?: EarlierBake | null;
+  /** The one rectangle to bake; outside it `earlier` stays. */
+  region?: Region | null;
+  onCanvas?: (canvas: Canvas) => void;
+}
+
+export interface BakeResult {
+  maps: ({ kind: MapKind; tile: number } & HeldMap)[];
+  proof: ProofDetails;
+  /** What the next bake can take over; empty where a bake cannot be divided. */
+  records: TileRecord[];
+  /** `seconds.encode` is 0 and `total` counts up to here; whoever encodes adds its share. */
+  report: BakeReport;
+}
 
 const pool = new BakePool();
 
@@ -48,7 +74,7 @@ const SHARE = { build: 0, trace: 0.15, pad: 0.92, end: 0.95 };
  * @throws limit/memory before anything is computed; input/no-uvs, input/cage-topology, input/no-partner,
  * input/not-flat, input/outside-tile, run/nothing-hit, run/cancelled
  */
-export async function runBake(context: RunContext<BakeOperationSettings>): Promise<RunResult> {
+export async function runBake(context: BakeContext): Promise<BakeResult> {
   refuseBeyondMemory(context);
   const clock = new StageClock();
   const { threads, cancelFlag, onProgress } = context;
@@ -77,7 +103,7 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
   const buildSeconds = clock.lap();
 
   const withIslands = settings.prove || settings.occlusion.smooth > 0;
-  const bake: SheetBake = {
+  const bake: TileBake = {
     pool,
     threads,
     cancelFlag,
@@ -104,40 +130,46 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
   let texelsTaken = 0;
   const proven: Proven[] = [];
   for (const [i, tile] of tiles.entries()) {
-    const sheet = emptySheet(receiver, tile, settings, (size) => emptyImages(size, settings, box, reach), withIslands);
-    const draft = region ? null : await draftOf({ ...bake, reuse: null }, sheet);
-    context.onCanvas?.({ image: sheet.maps[0]!.image, states: sheet.states, draft });
-    const { statistics, record, takenOver } = await bakeSheet(bake, sheet, (share) => {
+    const bakedTile = emptyTile(
+      receiver,
+      tile,
+      settings,
+      (size) => emptyImages(size, settings, box, reach),
+      withIslands,
+    );
+    const draft = region ? null : await draftOf({ ...bake, reuse: null }, bakedTile);
+    context.onCanvas?.({ image: bakedTile.maps[0]!.image, states: bakedTile.states, draft });
+    const { statistics, record, takenOver } = await bakeTile(bake, bakedTile, (share) => {
       const all = (i + share) / tiles.length;
       onProgress({ stage: 'trace', share: along(SHARE.trace, SHARE.pad, all), secondsLeft: clock.left(all) });
     });
     if (record) records.push(record);
     texelsTaken += takenOver;
-    proven.push({ sheet, statistics });
+    proven.push({ bakedTile, statistics });
   }
   const traceSeconds = clock.lap();
-  const sheets = proven.map(({ sheet }) => sheet);
+  const bakedTiles = proven.map(({ bakedTile }) => bakedTile);
   const statistics = emptyStatistics();
   for (const each of proven) addStatistics(statistics, each.statistics);
   requireResult(statistics, reach, given, names, tiles);
 
   onProgress({ stage: 'pad', share: SHARE.pad, secondsLeft: null });
   const noise = occlusionNoise(proven, settings);
-  finish(sheets, settings, noise);
+  finish(bakedTiles, settings, noise);
   throwIfCancelled(cancelFlag);
   const { seams, details } =
-    settings.prove || settings.mend ? proveSeams(receiver, sheets, settings) : { seams: {}, details: {} };
+    settings.prove || settings.mend ? proveSeams(receiver, bakedTiles, settings) : { seams: {}, details: {} };
   if (settings.prove) findings.push(...proofFindings(proven, receiver, settings, { reach, noise }));
   const proof: ProofDetails = {
     seams: details,
-    likeness: settings.prove ? likenessOf(built, receiver, sheets, settings) : [],
+    likeness: settings.prove ? likenessOf(built, receiver, bakedTiles, settings) : [],
   };
   throwIfCancelled(cancelFlag);
   const padSeconds = clock.lap();
   onProgress({ stage: 'encode', share: SHARE.end, secondsLeft: null });
 
   const { rays, misses, hitsFromBehind, texels, hitDistances } = statistics;
-  const report: RunReport = {
+  const report: BakeReport = {
     layout: layoutFingerprint(receiver),
     ...{ rays, misses, hitsFromBehind, texels, hitDistances },
     takenOver: texelsTaken,
@@ -158,7 +190,7 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
     findings,
   };
   const maps = settings.maps.flatMap((kind, m) =>
-    sheets.map(({ tile, maps: images, states }) => ({ kind, tile, image: images[m]!.image, states })),
+    bakedTiles.map(({ tile, maps: images, states }) => ({ kind, tile, image: images[m]!.image, states })),
   );
   return { maps, proof, records, report };
 }
@@ -166,7 +198,7 @@ export async function runBake(context: RunContext<BakeOperationSettings>): Promi
 const along = (from: number, to: number, share: number): number => from + (to - from) * share;
 
 /** Settings for baking one rectangle: of its tile alone, and as it is seen, without what changes texels all over. */
-const within = (settings: BakeOperationSettings, { tile }: Region): BakeOperationSettings => ({
+const within = (settings: BakePassSettings, { tile }: Region): BakePassSettings => ({
   ...settings,
   tiles: [tile],
   oversize: 1,
@@ -175,10 +207,9 @@ const within = (settings: BakeOperationSettings, { tile }: Region): BakeOperatio
 });
 
 /** Whether texels depend on how large the whole scene is. */
-const needsExtent = ({ maps }: BakeOperationSettings): boolean =>
-  maps.includes('curvature') || maps.includes('thickness');
+const needsExtent = ({ maps }: BakePassSettings): boolean => maps.includes('curvature') || maps.includes('thickness');
 
-const needsFans = ({ maps }: BakeOperationSettings): boolean => maps.includes('ao') || maps.includes('bent');
+const needsFans = ({ maps }: BakePassSettings): boolean => maps.some((kind) => describeKind(kind).fans === 'above');
 
 /** @throws input/no-shared-triangles when receiver and source have none in common */
 function twinsOf(receiver: Receiver, { scene }: BuiltScene, names: string): Int32Array {
@@ -194,7 +225,7 @@ function treesOf(
   built: BuiltScene,
   occluders: BuiltScene | null,
   receiver: Receiver,
-  { aim }: BakeOperationSettings,
+  { aim }: BakePassSettings,
 ): BakeTrees {
   return {
     projection: built.tree,
@@ -204,33 +235,31 @@ function treesOf(
   };
 }
 
-/** What is done to a sheet once it is traced: smoothing, ranges, padding. */
-function finish(sheets: readonly Sheet[], settings: BakeOperationSettings, noise: number | null): void {
+/** What is done to a bakedTile once it is traced: smoothing, ranges, padding. */
+function finish(bakedTiles: readonly BakedTile[], settings: BakePassSettings, noise: number | null): void {
   settings.maps.forEach((kind, m) => {
     if (kind === 'ao' && settings.occlusion.smooth > 0) {
-      for (const { maps, states, islands } of sheets) {
+      for (const { maps, states, islands } of bakedTiles) {
         smoothOcclusion(maps[m]!.image, states, islands!, settings.occlusion.smooth, noise ?? 0);
       }
     }
-    const tiles = sheets.map(({ maps, states }) => ({ image: maps[m]!.image, states }));
-    const range = measuredRange(kind, tiles, settings);
-    if (range) for (const { image } of tiles) image.range = range;
+    const tiles = bakedTiles.map(({ maps, states }) => ({ image: maps[m]!.image, states }));
+    writeMeaning(kind, tiles, settings);
   });
-  for (const { maps, states, islands, size } of sheets) {
-    // What a coverage map or a guide says would not be true of padding.
-    const padded = maps.filter(({ kind }) => kind !== 'coverage' && kind !== 'guide').map(({ image }) => image);
+  for (const { maps, states, islands, size } of bakedTiles) {
+    const padded = maps.filter(({ kind }) => describeKind(kind).isPadded).map(({ image }) => image);
     const planes = [...padded, ...(islands ? [{ ...size, channels: 1, data: islands }] : [])];
     padIslands(planes, states, settings.padding === 'all' ? Infinity : settings.padding);
   }
 }
 
-function refuseBeyondMemory({ settings, inputs, memoryLimitBytes }: RunContext<BakeOperationSettings>): void {
+function refuseBeyondMemory({ settings, inputs, memoryLimitBytes }: BakeContext): void {
   const facts = ({ mesh }: { mesh: { name: string; indices: Uint32Array; positions: Float32Array } }) => ({
     name: mesh.name,
     triangles: mesh.indices.length / 3,
     vertices: mesh.positions.length / 3,
   });
-  const { memoryBytes } = bakeOperation.estimate(settings, {
+  const { memoryBytes } = estimateBake(settings, {
     receivers: inputs.receivers.map(facts),
     sources: inputs.sources.map(facts),
   });
@@ -243,7 +272,7 @@ function refuseBeyondMemory({ settings, inputs, memoryLimitBytes }: RunContext<B
 
 const gigabytes = (bytes: number): string => (bytes / 1e9).toFixed(1);
 
-function coreSettings(settings: BakeOperationSettings, reach: Reach): Omit<BakeSettings, 'size'> {
+function coreSettings(settings: BakePassSettings, reach: Reach): Omit<BakeSettings, 'size'> {
   const { maps, samples, normal, backFaces, occlusion, seed, aim, gradient, prove } = settings;
   const { rays, spread, fallOff, twoSided, distance } = occlusion;
   const length = Math.hypot(...gradient);

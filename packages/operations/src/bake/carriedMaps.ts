@@ -1,5 +1,14 @@
 import { ZographosError } from '@zographos/core/errors';
-import type { Image, MapKind } from '@zographos/core/image';
+import {
+  describeKind,
+  GLTF_NORMAL,
+  isColor,
+  isDirection,
+  type Image,
+  type MapConvention,
+  type MapKind,
+  type NormalSpace,
+} from '@zographos/core/image';
 import { MATERIAL_CHANNELS, type MaterialChannel } from '@zographos/core/mesh';
 import type { RunMesh } from '../scene/runMesh.ts';
 
@@ -7,23 +16,32 @@ import type { RunMesh } from '../scene/runMesh.ts';
 
 type Channel = MaterialChannel | 'normal';
 
+/** What a map is seen as on a material while it is carried over: directions are re-expressed, the rest is light. */
+export const seenAs = (kind: MapKind): Channel => {
+  if (isChannel(kind)) return kind;
+  return isDirection(kind) ? 'normal' : 'emission';
+};
+
+/** How directions of a kind are written on the receiver: face normals keep object space, whatever the others do. */
+export const spaceFor = (kind: MapKind, normal: NormalSpace): NormalSpace =>
+  kind === 'facing' ? { ...GLTF_NORMAL, space: 'object' } : normal;
+
 /** Whether materials have a channel for a kind of map; others each stand for a light of their own. */
 export const isChannel = <Kind extends MapKind>(kind: Kind): kind is Kind & Channel =>
   kind === 'normal' || (MATERIAL_CHANNELS as readonly string[]).includes(kind);
 
-export const isColour = (kind: MapKind): boolean =>
-  kind === 'basecolor' || kind === 'emission' || kind === 'id' || kind === 'image';
-
-const GREY: readonly MapKind[] = ['height', 'ao', 'thickness', 'curvature', 'gradient', 'coverage', 'guide', 'mask'];
-
-/** The image as its own kind: what is data is not seen through the sRGB curve, what is grey is one channel. */
-export function asMeant(kind: MapKind, image: Image): Image {
-  if (isChannel(kind) || isColour(kind)) return image;
+/**
+ * The image as its own kind: what is data is not seen through the sRGB curve, what is grey is one channel.
+ * @param convention of what it was carried over from
+ */
+export function asMeant(kind: MapKind, image: Image, convention?: MapConvention): Image {
+  if (isChannel(kind) || isColor(kind) || isDirection(kind)) return image;
   const { width, height, channels, data } = image;
-  if (!GREY.includes(kind)) return { width, height, channels, data };
+  const meaning = convention ? { convention } : {};
+  if (describeKind(kind).channels > 1) return { width, height, channels, data, ...meaning };
   const grey = new Float32Array(width * height);
   for (let i = 0; i < grey.length; i++) grey[i] = data[i * channels]!;
-  return { width, height, channels: 1, data: grey };
+  return { width, height, channels: 1, data: grey, ...meaning };
 }
 
 /**

@@ -1,5 +1,5 @@
 import { groupsOf, suggestReach, type SuggestedReach } from '@zographos/core/bake';
-import type { BakeOperationSettings } from './settings.ts';
+import { passOf, type BakeOperationSettings } from './settings.ts';
 import type { OperationInputs } from '../operation.ts';
 import type { RunMesh } from '../scene/runMesh.ts';
 import { matchInputs } from '../scene/matchedInputs.ts';
@@ -15,7 +15,8 @@ export interface MeasuredShell {
 }
 
 /** @throws as a bake would for inputs that do not go together */
-function prepared(given: OperationInputs<RunMesh>, wanted: BakeOperationSettings) {
+function prepared(given: OperationInputs<RunMesh>, wantedOfAll: BakeOperationSettings) {
+  const wanted = passOf(wantedOfAll);
   const { inputs, settings } = repeatSources(scaleSources(given, wanted), wanted);
   const matched = matchInputs(inputs, settings);
   const built = builtScene(matched.groups, 0);

@@ -5,9 +5,9 @@ import { smoothNormals, type Mesh } from '@zographos/core/mesh';
 import { sphere } from '@zographos/core/testing';
 import { bakeSettings, DEFAULT_BAKE, type BakeOperationSettings } from './settings.ts';
 import { USUAL_ENDINGS } from '../ticket/matching.ts';
-import type { RunContext, RunResult } from '../context.ts';
 import type { EarlierBake, Region } from './blocks/reuse.ts';
-import { closeBakePool, runBake } from './bakeMaps.ts';
+import { bakeTicket, type TicketContext } from './bakeTicket.ts';
+import { closeBakePool, type BakeResult } from './bakeMaps.ts';
 
 afterAll(closeBakePool);
 
@@ -37,9 +37,9 @@ function bake(
   earlier: EarlierBake | null = null,
   region: Region | null = null,
   mask: Image | null = null,
-): Promise<RunResult> {
+): Promise<BakeResult> {
   const named = (mesh: Mesh) => ({ hash: `${mesh.name} ${mesh.positions.join()}`.slice(0, 200), mesh });
-  const context: RunContext<BakeOperationSettings> = {
+  const context: TicketContext = {
     settings: bakeSettings.parse({
       ...DEFAULT_BAKE,
       maps: ['height'],
@@ -59,14 +59,14 @@ function bake(
     loadSeconds: 0,
     onProgress: () => {},
   };
-  return runBake(context);
+  return bakeTicket(context);
 }
 
-const at = ({ maps }: RunResult, x: number, y: number, map = 0): number =>
+const at = ({ maps }: BakeResult, x: number, y: number, map = 0): number =>
   maps[map]!.image.data[y * maps[map]!.image.width + x]!;
 /** Numbers up to the rounding of single precision. */
 const near = (values: number[]): unknown[] => values.map((value): unknown => expect.closeTo(value, 5));
-const said = ({ report }: RunResult): string => report.findings.map(({ sentence }) => sentence).join('\n');
+const said = ({ report }: BakeResult): string => report.findings.map(({ sentence }) => sentence).join('\n');
 const failure = (work: Promise<unknown>): Promise<ZographosError> =>
   work.then(
     () => {
@@ -208,7 +208,7 @@ describe('UDIM tiles', () => {
   ];
   const source = [square('dense', -1, 9, 0.1, whole), square('step', 2, 1, 0.3, whole)];
 
-  it('are baked each to its own sheet, all of them or those named', async () => {
+  it('are baked each to its own bakedTile, all of them or those named', async () => {
     const all = await bake(two, source, { tiles: 'all', tileSizes: { '1002': { width: 32, height: 16 } } });
     expect(all.maps.map(({ tile, image }) => [tile, image.width, image.height])).toEqual([
       [1001, 64, 64],
@@ -321,7 +321,7 @@ describe('aiming', () => {
   });
 });
 
-describe('sheets', () => {
+describe('bakedTiles', () => {
   it('baked larger and halved are the mean of what they cover', async () => {
     const slope = square('slope', 0, 1, 0, whole);
     slope.positions[5] = slope.positions[8] = 0.2;
@@ -347,7 +347,7 @@ describe('sheets', () => {
     const rough = await bake(light, sources, { ...roughly, occlusion });
     const smooth = await bake(light, sources, { ...roughly, occlusion: { ...occlusion, smooth: 4 } });
     // Noise is what jumps from one texel to the next.
-    const jumps = (result: RunResult, x: number): number =>
+    const jumps = (result: BakeResult, x: number): number =>
       Array.from({ length: 20 }, (_, i) => Math.abs(at(result, x, 40 + i) - at(result, x, 41 + i))).reduce(
         (a, b) => a + b,
       );

@@ -1,7 +1,16 @@
 import { z } from 'zod';
-import { AXIS_ORDERS } from '@zographos/core/bake';
-import { BAKED_KINDS, BLEND_MODES } from '@zographos/core/image';
+import { BLEND_MODES, describeKind, MAP_KIND_IDS, type BakedKind } from '@zographos/core/image';
+import { normalSpace } from '@zographos/formats/meaning';
 import { FIRST_TILE, LAST_TILE } from '@zographos/core/uv';
+import {
+  AIMS,
+  BACK_FACE_RULES,
+  CURVATURES,
+  ID_COLORINGS,
+  RAY_DIRECTIONS,
+  RAY_SPREADS,
+  REPEAT_GRIDS,
+} from './options.ts';
 
 const length = z.number().nonnegative();
 const vector = z.tuple([z.number(), z.number(), z.number()]);
@@ -20,7 +29,7 @@ const reach = z
 const occlusion = z.strictObject({
   /** Rays from each sample. */
   rays: z.int().min(1).max(4096),
-  spread: z.enum(['cosine', 'uniform']),
+  spread: z.enum(RAY_SPREADS),
   /** How far they look, in mesh units. */
   distance: z.union([z.literal('unlimited'), z.number().positive()]),
   /** What lies farther counts less. */
@@ -55,10 +64,10 @@ export const pictureLayer = z.strictObject({
 
 export type PictureOfTicket = z.infer<typeof pictureLayer>;
 
-/** Everything an artist can say about a bake; what is left open (`auto`) is measured when it runs. */
-export const bakeSettings = z.strictObject({
+const everySetting = z.strictObject({
+  /** Those that a bake cannot make are carried over from images. */
   maps: z
-    .array(z.enum(BAKED_KINDS))
+    .array(z.enum(MAP_KIND_IDS))
     .min(1, 'Choose at least one map to bake.')
     .refine((maps) => new Set(maps).size === maps.length, 'Each map can be asked for once.'),
   size: mapSize,
@@ -78,9 +87,9 @@ export const bakeSettings = z.strictObject({
   /** What the sources' lengths are multiplied by, where they come in another unit than the receivers. */
   sourceScale: z.number().positive().max(1e6).default(1),
   /** Maps that are carried over from pictures which lie on the source, from below upwards. */
-  pictures: z.partialRecord(z.enum(BAKED_KINDS), z.array(pictureLayer).min(1).max(16)).default({}),
+  pictures: z.partialRecord(z.enum(MAP_KIND_IDS), z.array(pictureLayer).min(1).max(16)).default({}),
   /** Along rays, to the nearest place of the source, or through the triangles that both share. */
-  aim: z.enum(['rays', 'nearest', 'shared']).default('rays'),
+  aim: z.enum(AIMS).default('rays'),
   /** Samples along each axis of a texel: 4 means 4 × 4. */
   samples: z.int().min(1).max(8),
   /** Baked so many times larger along each axis, and then halved. */
@@ -88,15 +97,11 @@ export const bakeSettings = z.strictObject({
   padding: z.union([z.literal('all'), z.int().min(0).max(16384)]),
   /** Whether texels along seams are changed so that both sides agree. */
   mend: z.boolean().default(false),
-  normal: z.strictObject({
-    space: z.enum(['tangent', 'object']),
-    y: z.enum(['up', 'down']),
-    axes: z.enum(AXIS_ORDERS).default('xyz'),
-  }),
+  normal: normalSpace.extend({ axes: normalSpace.shape.axes.default('xyz') }),
   uvSet: z.int().min(0).max(7),
-  backFaces: z.enum(['ignore', 'accept', 'flip']),
+  backFaces: z.enum(BACK_FACE_RULES),
   /** Along which normals rays go: smooth over hard edges, the receiver's own, or smooth at hard edges only. */
-  direction: z.enum(['smooth', 'split', 'blend']).default('smooth'),
+  direction: z.enum(RAY_DIRECTIONS).default('smooth'),
   /** How wide the smooth rim at hard edges is, in mesh units. */
   blendWidth: z.union([z.literal('auto'), z.number().positive()]).default('auto'),
   /** Which sources each receiver may see. */
@@ -108,7 +113,7 @@ export const bakeSettings = z.strictObject({
     .union([
       z.literal('none'),
       z.strictObject({
-        grid: z.enum(['square', 'staggered', 'hexagonal']),
+        grid: z.enum(REPEAT_GRIDS),
         columns: z.int().min(1).max(64),
         rows: z.int().min(1).max(64),
       }),
@@ -126,12 +131,12 @@ export const bakeSettings = z.strictObject({
     .strictObject({ mid: z.number().min(0).max(1), span: z.union([z.literal('auto'), z.number().positive()]) })
     .prefault({ mid: 0.5, span: 'auto' }),
   curvature: z
-    .strictObject({ show: z.enum(['both', 'convex', 'concave']), radius: z.union([z.literal('auto'), length]) })
+    .strictObject({ show: z.enum(CURVATURES), radius: z.union([z.literal('auto'), length]) })
     .prefault({ show: 'both', radius: 'auto' }),
   /** The way a gradient grows. */
   gradient: vector.refine((v) => Math.hypot(...v) > 0, 'A direction needs some length.').default([0, 1, 0]),
   /** What the colours of an ID map tell apart. */
-  id: z.enum(['slot', 'object', 'part', 'color']).default('slot'),
+  id: z.enum(ID_COLORINGS).default('slot'),
   /** Another number gives other noise. */
   seed: z
     .int()
@@ -142,9 +147,27 @@ export const bakeSettings = z.strictObject({
   prove: z.boolean().default(true),
 });
 
+/** Everything an artist can say about a bake; what is left open (`auto`) is measured when it runs. */
+export const bakeSettings = everySetting.superRefine(({ maps, pictures }, context) => {
+  const bare = maps.find((kind) => !describeKind(kind).isBaked && !pictures[kind]);
+  if (!bare) return;
+  const message = `A ${describeKind(bare).phrase} map cannot be baked. Carry it over from an image, or leave it out.`;
+  context.addIssue({ code: 'custom', path: ['maps'], message });
+});
+
 export type BakeOperationSettings = z.infer<typeof bakeSettings>;
 
-export const DEFAULT_BAKE: BakeOperationSettings = bakeSettings.parse({
+/** What one pass of rays bakes: maps that are computed, and none that is only carried over. */
+export type BakePassSettings = Omit<BakeOperationSettings, 'maps'> & { maps: BakedKind[] };
+
+/** The settings of one pass of rays, without the maps that are only carried over. */
+export const passOf = (settings: BakeOperationSettings): BakePassSettings => ({
+  ...settings,
+  maps: settings.maps.filter((kind): kind is BakedKind => describeKind(kind).isBaked),
+});
+
+/** A bake of a normal map; what is measured when it runs is left open. */
+export const DEFAULT_BAKE = bakeSettings.parse({
   maps: ['normal'],
   size: { width: 1024, height: 1024 },
   reach: 'auto',
@@ -153,4 +176,4 @@ export const DEFAULT_BAKE: BakeOperationSettings = bakeSettings.parse({
   normal: { space: 'tangent', y: 'up' },
   uvSet: 0,
   backFaces: 'ignore',
-});
+}) as BakePassSettings;

@@ -1,37 +1,52 @@
-import { neutralTexel } from '@zographos/core/atlas';
-import type { Size } from '@zographos/core/math';
+import { neutralOf } from '@zographos/core/atlas';
 import { linearToSrgb } from '@zographos/core/color';
+import type { Size } from '@zographos/core/math';
 import {
+  describeKind,
+  directionsOf,
+  GLTF_NORMAL,
+  inNormalSpace,
+  isCategory,
+  isDirection,
   packChannels,
   resample,
-  standsForThings,
   type ChannelSource,
   type Image,
+  type MapConvention,
   type MapKind,
 } from '@zographos/core/image';
 import { encodeImage, isFloatFormat } from '@zographos/formats/images';
 import type { DeliveryProfile } from './settings.ts';
 import type { Manifest } from './manifest.ts';
-import { isColourFile, type PlannedFile } from './planDelivery.ts';
+import { isColourFile, mapsOf, type PlannedFile } from './planDelivery.ts';
 
 /** The maps of one set and tile that a file needs, as they are held: colours as light. */
 export type FileMaps = ReadonlyMap<MapKind, Image>;
 
 type Entry = Manifest['files'][number];
+type Wishes = Pick<DeliveryProfile, 'normalY'>;
 
-/** What a file of a delivery holds, for the manifest, and its bytes. */
+/**
+ * Makes one file of a delivery. Maps are converted from what they are written to mean to what the profile asks for; the
+ * entry says how they are written in the file.
+ * @returns its bytes, and what it holds, for the manifest
+ */
 export async function deliverFile(
   { file, width, height, path, tile }: PlannedFile,
   maps: FileMaps,
-  profile: Pick<DeliveryProfile, 'normalY'>,
+  profile: Wishes,
 ): Promise<{ bytes: Uint8Array; entry: Omit<Entry, 'set' | 'sha256' | 'made' | 'bytes'> }> {
   const size = { width, height };
+  const isFloat = isFloatFormat(file.format);
   const isColour = isColourFile(file, (kind) => maps.get(kind)?.colorSpace);
-  const image =
-    'map' in file ? wholeMap(file.map, maps.get(file.map)!, size, profile) : packedMaps(file, maps, size, profile);
+  const ready = new Map([...maps].map(([kind, image]) => [kind, asWished(kind, image, size, profile)]));
+  const image = 'map' in file ? ready.get(file.map)! : packedMaps(file, ready, size);
   const bytes = await encodeImage(image, file.format);
-  const holdsNormals =
-    'map' in file ? file.map === 'normal' : file.channels.some((source) => 'map' in source && source.map === 'normal');
+  const conventions: Entry['conventions'] = {};
+  for (const kind of mapsOf(file)) {
+    const convention = ready.get(kind) && inFile(ready.get(kind)!, isFloat && 'map' in file);
+    if (convention) conventions[kind] = convention;
+  }
   return {
     bytes,
     entry: {
@@ -40,12 +55,19 @@ export async function deliverFile(
       kind: 'map' in file ? 'map' : 'packed',
       format: file.format,
       ...size,
-      colorSpace: isColour && !isFloatFormat(file.format) ? 'srgb' : 'linear',
+      colorSpace: isColour && !isFloat ? 'srgb' : 'linear',
       channels: channelsOf(file, image),
-      range: isFloatFormat(file.format) ? [0, 1] : [image.range?.[0] ?? 0, image.range?.[1] ?? 1],
-      normalY: holdsNormals ? profile.normalY : null,
+      range: isFloat ? [0, 1] : [image.range?.[0] ?? 0, image.range?.[1] ?? 1],
+      conventions,
     },
   };
+}
+
+/** How a map is written in a file: of heights as floats, the values themselves are not stretched over their range. */
+function inFile({ convention, range: [low, high] = [0, 1] }: Image, isFloat: boolean): MapConvention | undefined {
+  if (convention?.of !== 'height' || !isFloat) return convention;
+  const scale = high - low || 1;
+  return { ...convention, mid: low + convention.mid * scale, span: convention.span / scale };
 }
 
 function channelsOf(file: PlannedFile['file'], image: Image): Entry['channels'] {
@@ -61,16 +83,14 @@ function channelsOf(file: PlannedFile['file'], image: Image): Entry['channels'] 
   );
 }
 
-function wholeMap(kind: MapKind, image: Image, size: Size, { normalY }: Pick<DeliveryProfile, 'normalY'>): Image {
-  const sized = resample(image, size, standsForThings(kind) ? 'nearest' : 'mitchell', 'repeat');
-  return kind === 'normal' && normalY === 'down' ? greenTurned(sized) : sized;
-}
-
-/** Maps are held with Y up. */
-function greenTurned(image: Image): Image {
-  const data = image.data.slice();
-  for (let at = 1; at < data.length; at += image.channels) data[at] = 1 - data[at]!;
-  return { ...image, data };
+/** A map at the size of a file, written as the profile asks: directions in x, y, z with green as wished. */
+function asWished(kind: MapKind, image: Image, size: Size, { normalY }: Wishes): Image {
+  const sized = resample(image, size, isCategory(kind) ? 'nearest' : 'mitchell', 'repeat');
+  if (!isDirection(kind)) return sized;
+  // Object space stays what it is: only a mesh could tell it in another, and Y says nothing there.
+  const { space } = directionsOf(image) ?? GLTF_NORMAL;
+  const y = space === 'tangent' ? normalY : 'up';
+  return inNormalSpace(sized, { ...GLTF_NORMAL, space, y }, describeKind(kind).label);
 }
 
 /** Numbers are packed as they stand in a file: colours through their curve, ranges stretched to 0 … 1. */
@@ -78,7 +98,6 @@ function packedMaps(
   { channels }: Extract<PlannedFile['file'], { channels: unknown }>,
   maps: FileMaps,
   size: Size,
-  profile: Pick<DeliveryProfile, 'normalY'>,
 ): Image {
   const stored = new Map<MapKind, Image>();
   const sources = channels.map((source): ChannelSource => {
@@ -86,10 +105,10 @@ function packedMaps(
     const { map: kind, channel, invert, levels } = source;
     const map = maps.get(kind);
     if (!map) {
-      const neutral = neutralTexel(kind)[channel]!;
+      const neutral = neutralOf(kind, {})[channel]!;
       return { constant: invert ? 1 - neutral : neutral };
     }
-    const image = stored.get(kind) ?? asStored(wholeMap(kind, map, size, profile));
+    const image = stored.get(kind) ?? asStored(map);
     stored.set(kind, image);
     return { image, channel, invert, levels };
   });

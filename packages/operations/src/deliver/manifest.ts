@@ -1,9 +1,11 @@
 import { z } from 'zod';
+import { MAP_KIND_IDS } from '@zographos/core/image';
+import { mapConvention } from '@zographos/formats/meaning';
 
 /** What each file of a delivery is, so that whoever gets it need not guess. It lies in the delivery as manifest.json. */
 export const manifest = z.object({
   zographos: z.literal('delivery'),
-  version: z.literal(1),
+  version: z.literal(2),
   project: z.string(),
   profile: z.string(),
   made: z.iso.datetime(),
@@ -38,8 +40,8 @@ export const manifest = z.object({
       ),
       /** Values that stand for the least and the greatest number of the file; of floats, 0 and 1 themselves. */
       range: z.tuple([z.number(), z.number()]),
-      /** Of normals: whether green points up or down. */
-      normalY: z.enum(['up', 'down']).nullable(),
+      /** Of maps of directions and heights: how they are written in this file, by map. */
+      conventions: z.partialRecord(z.enum(MAP_KIND_IDS), mapConvention),
       bytes: z.int(),
       sha256: z.string(),
       /** What made the maps, as a sentence. */

@@ -1,22 +1,28 @@
-import type { Operation } from '../operation.ts';
-import { deliverSettings, type DeliverSettings } from './settings.ts';
+import { defineOperation } from '../operation.ts';
+import { BASE_BYTES } from '../memoryLimit.ts';
+import { count } from '../wording.ts';
+import { deliveryReport } from './report.ts';
+import { deliverSettings } from './settings.ts';
 
-/** A running Node process, and one file at a time with the maps it holds. */
-const BYTES = 220e6 + 4096 ** 2 * 4 * 16;
+/** One file at a time with the maps it holds. */
+const BYTES = 4096 ** 2 * 4 * 16;
 
-/** Packs and names the maps of sets as somebody wants them; done once, with the maps as they are then. */
-export const deliverOperation: Operation<DeliverSettings> = {
+/** Packs and names the maps of sets as a recipient wants them; done once, with the maps as they are then. */
+export const deliverOperation = defineOperation({
   kind: 'deliver',
   version: 1,
+  ticket: null,
   settings: deliverSettings,
+  report: deliveryReport,
   outputs: () => [],
   goesByName: () => true,
-  estimate: () => ({ rays: 0, memoryBytes: BYTES }),
+  estimate: () => ({ rays: 0, memoryBytes: BASE_BYTES + BYTES }),
   sentence: ({ profile, sets }) => [
     { text: 'Deliver ' },
-    { text: sets.length === 1 ? 'one image set' : `${sets.length} image sets`, slot: 'sets' },
+    { text: count(sets.length, 'image set'), slot: 'sets' },
     { text: ' as ' },
     { text: profile.name, slot: 'profile' },
     { text: '.' },
   ],
-};
+  load: () => import('#run/deliver'),
+});

@@ -1,6 +1,6 @@
 import type { Size } from '@zographos/core/math';
 import { ZographosError } from '@zographos/core/errors';
-import type { ColorSpace, MapKind } from '@zographos/core/image';
+import { describeKind, phraseOfKinds, type ColorSpace, type MapConvention, type MapKind } from '@zographos/core/image';
 import { FIRST_TILE } from '@zographos/core/uv';
 import { IMAGE_FORMATS } from '@zographos/formats/image-formats';
 import type { DeliveredFile, DeliveryProfile, PackedChannel } from './settings.ts';
@@ -13,6 +13,8 @@ export interface MapFacts extends Size {
   colorSpace: ColorSpace;
   channels: number;
   range: readonly [number, number];
+  /** How its directions or heights are meant. */
+  convention?: MapConvention | undefined;
 }
 
 export interface SetFacts {
@@ -61,8 +63,9 @@ export function planDelivery(profile: DeliveryProfile, project: string, sets: re
       }
     }
     if (profile.mesh === 'none') return;
-    if (!set.hasMesh) plan.notes.push(`“${set.name}” lies on no mesh, so none goes along.`);
+    if (!set.hasMesh) plan.notes.push(`“${set.name}” has no mesh, so none is included.`);
     else {
+      requireGltfNormals(set);
       const folder = named(profile, project, set, 'mesh', FIRST_TILE, { width: 0, height: 0 }, 1, profile.mesh);
       plan.meshes.push({ set: index, path: folder });
     }
@@ -80,6 +83,16 @@ export function planDelivery(profile: DeliveryProfile, project: string, sets: re
   return { ...plan, notes: [...new Set(plan.notes)] };
 }
 
+/** @throws input/other-convention for normals that a material of glTF cannot hold */
+function requireGltfNormals({ name, maps }: SetFacts): void {
+  const normal = maps.find(({ kind }) => kind === 'normal');
+  if (normal?.convention?.of !== 'direction' || normal.convention.space === 'tangent') return;
+  throw new ZographosError(
+    'input/other-convention',
+    `The normal map of “${name}” is in object space, which a material of glTF cannot hold. Bake it in tangent space, or deliver without the mesh.`,
+  );
+}
+
 function planFile(
   plan: DeliveryPlan,
   profile: DeliveryProfile,
@@ -94,18 +107,27 @@ function planFile(
   const there = own.filter(({ kind }) => wanted.includes(kind));
   const missing = wanted.filter((kind) => !own.some((map) => map.kind === kind));
   if (there.length === 0) {
-    if (wanted.length > 0) plan.notes.push(`“${set.name}” has no ${wanted.join(', ')}; “${file.label}” is left out.`);
+    if (wanted.length > 0)
+      plan.notes.push(`“${set.name}” has no ${phraseOfKinds(wanted)} map; “${file.label}” is left out.`);
     return;
   }
   for (const kind of missing) {
-    plan.notes.push(`“${set.name}” has no ${kind}; “${file.label}” holds its neutral value instead.`);
+    plan.notes.push(
+      `“${set.name}” has no ${describeKind(kind).phrase} map; “${file.label}” holds its neutral value instead.`,
+    );
   }
   const size = sizeOf(profile, there);
   const largest = sizeOf({ halvings: 0, powerOfTwo: false }, there);
   for (const { kind, width, height } of there) {
     if (width === largest.width && height === largest.height) continue;
     plan.notes.push(
-      `The ${kind} of “${set.name}” was resampled from ${width} × ${height} to ${largest.width} × ${largest.height} px for “${file.label}”.`,
+      `The ${describeKind(kind).phrase} map of “${set.name}” was resampled from ${width} × ${height} to ${largest.width} × ${largest.height} px for “${file.label}”.`,
+    );
+  }
+  for (const { kind, convention } of there) {
+    if (convention?.of !== 'direction' || convention.space === 'tangent' || kind === 'facing') continue;
+    plan.notes.push(
+      `The ${describeKind(kind).phrase} map of “${set.name}” is in object space and stays so in “${file.label}”; only a bake can turn it into tangent space.`,
     );
   }
   plan.notes.push(...mixedUp(set.name, file, there));
@@ -125,10 +147,9 @@ function planFile(
 /** Colours written as data, and data as colours. */
 function mixedUp(set: string, file: DeliveredFile, there: readonly MapFacts[]): string[] {
   if ('map' in file) {
-    const isDepthLost = file.map === 'displacement' && IMAGE_FORMATS[file.format].bits < 32;
-    return isDepthLost
-      ? [`The displacement of “${set}” loses steps in ${IMAGE_FORMATS[file.format].label}; 32 bits keep them.`]
-      : [];
+    const { needsFloat, phrase } = describeKind(file.map);
+    const { bits, label } = IMAGE_FORMATS[file.format];
+    return needsFloat && bits < 32 ? [`The ${phrase} map of “${set}” loses steps in ${label}; 32 bits keep them.`] : [];
   }
   const spaces = file.channels.slice(0, 3).flatMap((source) => {
     const map = 'map' in source ? there.find(({ kind }) => kind === source.map) : undefined;
@@ -139,10 +160,14 @@ function mixedUp(set: string, file: DeliveredFile, there: readonly MapFacts[]): 
     const alpha = file.channels[3];
     const isColourAlpha =
       alpha && 'map' in alpha && there.some(({ kind, colorSpace }) => kind === alpha.map && colorSpace === 'srgb');
-    return isColourAlpha ? [`“${file.label}” writes ${alpha.map}, a colour, as data into alpha. Is that meant?`] : [];
+    return isColourAlpha
+      ? [
+          `“${file.label}” packs ${describeKind(alpha.map).phrase}, which is sRGB, into alpha; its values are written unconverted. Put it into a file of its own if that is not intended.`,
+        ]
+      : [];
   }
   return [
-    `“${file.label}” mixes ${colours[0]!.kind}, a colour, with data in its colour channels; its sRGB numbers are written as data. Is that meant?`,
+    `“${file.label}” packs ${describeKind(colours[0]!.kind).phrase}, which is sRGB, together with linear data; its values are written unconverted, and the file counts as linear. Put it into a file of its own if that is not intended.`,
   ];
 }
 

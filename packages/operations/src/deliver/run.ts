@@ -1,49 +1,25 @@
 import { createHash } from 'node:crypto';
 import { ZographosError } from '@zographos/core/errors';
-import type { Image, MapKind } from '@zographos/core/image';
+import { describeKind, type Image, type MapKind } from '@zographos/core/image';
 import { FIRST_TILE } from '@zographos/core/uv';
 import { encodeOpenRaster } from '@zographos/formats/images';
-import type { DeliveryProfile } from './settings.ts';
+import type { DeliverSettings } from './settings.ts';
 import type { Manifest } from './manifest.ts';
 import { mapsOf, planDelivery, type SetFacts } from './planDelivery.ts';
-import { throwIfCancelled, type Progress } from '../context.ts';
+import { secondsSince, throwIfCancelled, type Run, type RunSet } from '../runContext.ts';
+import type { DeliveryReport } from './report.ts';
 import { deliverFile } from './deliverFile.ts';
-
-/** A set on its way out. */
-export interface SetOnTheWay extends SetFacts {
-  tileWidth: number | null;
-  /** What made each map, as a sentence. */
-  madeBy(kind: MapKind, tile: number): string | null;
-  /** One map as it is held, colours as light. */
-  load(kind: MapKind, tile: number): Promise<Image>;
-  /** The mesh that wears the maps, as GLB. @throws input/other-layout when the maps do not fit it */
-  mesh(): Promise<Uint8Array>;
-}
-
-export interface DeliveryWatch {
-  cancelFlag: Int32Array;
-  onProgress: (progress: Progress) => void;
-  /** Takes each file as it is done. */
-  write: (path: string, bytes: Uint8Array) => Promise<void>;
-}
-
-export interface DeliveryResult {
-  manifest: Manifest;
-  notes: string[];
-}
 
 type Entry = Manifest['files'][number];
 
 /**
  * Makes the files of a delivery one after the other, and last the manifest that names them all.
- * @throws input/bad-settings, run/cancelled
+ * @throws input/bad-settings, input/other-convention, run/cancelled
  */
-export async function deliver(
-  profile: DeliveryProfile,
-  project: string,
-  sets: readonly SetOnTheWay[],
-  { cancelFlag, onProgress, write }: DeliveryWatch,
-): Promise<DeliveryResult> {
+export const run: Run<DeliverSettings, DeliveryReport> = async (context) => {
+  const { settings, sets = [], project = 'delivery', cancelFlag, onProgress, put: send } = context;
+  const since = performance.now();
+  const { profile } = settings;
   const plan = planDelivery(profile, project, sets);
   const count = plan.files.length + plan.layered.length + plan.meshes.length;
   const entries: Entry[] = [];
@@ -52,7 +28,7 @@ export async function deliver(
     onProgress({ stage: 'encode', share: entries.length / count, secondsLeft: null, note });
   };
   const put = async (entry: Omit<Entry, 'sha256' | 'bytes'>, bytes: Uint8Array): Promise<void> => {
-    await write(entry.path, bytes);
+    await send({ what: 'file', path: entry.path, bytes });
     entries.push({ ...entry, bytes: bytes.length, sha256: createHash('sha256').update(bytes).digest('hex') });
   };
   for (const planned of plan.files) {
@@ -60,7 +36,7 @@ export async function deliver(
     const set = sets[planned.set]!;
     const kinds = mapsOf(planned.file).filter((kind) => isThere(set, kind, planned.tile));
     const maps = new Map<MapKind, Image>();
-    for (const kind of kinds) maps.set(kind, await set.load(kind, planned.tile));
+    for (const kind of kinds) maps.set(kind, (await set.load(kind, planned.tile)).image);
     const { bytes, entry } = await deliverFile(planned, maps, profile);
     await put({ ...entry, set: set.name, made: madeBy(set, kinds, planned.tile) }, bytes);
   }
@@ -78,27 +54,31 @@ export async function deliver(
   }
   const manifest: Manifest = {
     zographos: 'delivery',
-    version: 1,
+    version: 2,
     project,
     profile: profile.name,
     made: new Date().toISOString(),
     sets: sets.map(({ name, tileWidth }, i) => ({ name, tileWidth, mesh: meshes[i]! })),
     files: entries,
   };
-  await write('manifest.json', Buffer.from(`${JSON.stringify(manifest, null, 2)}\n`));
-  return { manifest, notes: plan.notes };
-}
+  const told = Buffer.from(`${JSON.stringify(manifest, null, 2)}\n`);
+  await send({ what: 'file', path: 'manifest.json', bytes: told });
+  const bytes = entries.reduce((sum, entry) => sum + entry.bytes, told.length);
+  return {
+    report: { files: entries.length, bytes, archive: '', notes: plan.notes, seconds: secondsSince(since) },
+  };
+};
 
 const isThere = (set: SetFacts, kind: MapKind, tile: number): boolean =>
   set.maps.some((map) => map.kind === kind && map.tile === tile);
 
-const madeBy = (set: SetOnTheWay, kinds: readonly MapKind[], tile: number): string[] => [
+const madeBy = (set: RunSet, kinds: readonly MapKind[], tile: number): string[] => [
   ...new Set(kinds.map((kind) => set.madeBy(kind, tile)).filter((sentence) => sentence !== null)),
 ];
 
 /** Kinds with colour first shown: what is on top is what the file looks like. */
 async function putLayers(
-  set: SetOnTheWay,
+  set: RunSet,
   tile: number,
   path: string,
   put: (entry: Omit<Entry, 'sha256' | 'bytes'>, bytes: Uint8Array) => Promise<void>,
@@ -106,7 +86,8 @@ async function putLayers(
   const kinds = set.maps.filter((map) => map.tile === tile).map(({ kind }) => kind);
   const ordered = [...kinds.filter((kind) => kind !== 'basecolor'), ...kinds.filter((kind) => kind === 'basecolor')];
   const layers: { name: string; image: Image }[] = [];
-  for (const kind of ordered) layers.push({ name: kind, image: await set.load(kind, tile) });
+  for (const kind of ordered)
+    layers.push({ name: describeKind(kind).label, image: (await set.load(kind, tile)).image });
   const { width, height } = layers[0]!.image;
   const other = layers.find(({ image }) => image.width !== width || image.height !== height);
   if (other) {
@@ -121,7 +102,7 @@ async function putLayers(
     colorSpace: 'srgb' as const,
     channels: [],
     range: [0, 1] as [number, number],
-    normalY: null,
+    conventions: {},
   };
   await put({ ...entry, made: madeBy(set, kinds, tile) }, bytes);
 }
@@ -129,6 +110,6 @@ async function putLayers(
 function meshEntry(path: string): Omit<Entry, 'sha256' | 'bytes' | 'set'> {
   return {
     ...{ path, tile: FIRST_TILE, kind: 'mesh', format: 'glb', width: 0, height: 0, colorSpace: 'linear' },
-    ...{ channels: [], range: [0, 1], normalY: null, made: [] },
+    ...{ channels: [], range: [0, 1], conventions: {}, made: [] },
   };
 }

@@ -1,12 +1,12 @@
 import { z } from 'zod';
-import { MAP_KINDS } from '@zographos/core/image';
+import { MAP_KIND_IDS, type MapKind } from '@zographos/core/image';
 import { IMAGE_FORMAT_NAMES } from '@zographos/formats/image-formats';
 
 /** What one channel of a packed file holds. */
 export const packedChannel = z.union([
   z.strictObject({ constant: z.number().min(0).max(1) }),
   z.strictObject({
-    map: z.enum(MAP_KINDS),
+    map: z.enum(MAP_KIND_IDS),
     /** 0 to 3 for red, green, blue and alpha; grey stands for all colours. */
     channel: z.int().min(0).max(3).default(0),
     invert: z.boolean().default(false),
@@ -32,7 +32,7 @@ const format = z.enum(IMAGE_FORMAT_NAMES);
 
 /** One file for each set and tile: a map as it is, or channels packed. */
 export const deliveredFile = z.union([
-  z.strictObject({ map: z.enum(MAP_KINDS), label: z.string().trim().min(1).max(60), format }),
+  z.strictObject({ map: z.enum(MAP_KIND_IDS), label: z.string().trim().min(1).max(60), format }),
   z.strictObject({ ...packing.shape, format }),
 ]);
 
@@ -73,23 +73,20 @@ export const deliveryProfile = z.strictObject({
 
 export type DeliveryProfile = z.infer<typeof deliveryProfile>;
 
-const of = (
-  map: (typeof MAP_KINDS)[number],
-  more: Partial<Exclude<PackedChannel, { constant: number }>> = {},
-): PackedChannel => ({
+const of = (map: MapKind, more: Partial<Exclude<PackedChannel, { constant: number }>> = {}): PackedChannel => ({
   map,
   channel: 0,
   invert: false,
   levels: [0, 1],
   ...more,
 });
-const rgb = (map: (typeof MAP_KINDS)[number]): PackedChannel[] => [0, 1, 2].map((channel) => of(map, { channel }));
+const rgb = (map: MapKind): PackedChannel[] => [0, 1, 2].map((channel) => of(map, { channel }));
 
 /** Packings that are often asked for (common practice, no source). */
 export const PACKINGS: readonly Packing[] = [
   { label: 'occlusion-roughness-metallic', channels: [of('ao'), of('roughness'), of('metallic')] },
   {
-    label: 'metal-occlusion-detail-smoothness',
+    label: 'metallic-occlusion-cavity-smoothness',
     channels: [of('metallic'), of('ao'), of('cavity'), of('roughness', { invert: true })],
   },
   { label: 'color-roughness', channels: [...rgb('basecolor'), of('roughness')] },
@@ -141,7 +138,7 @@ export const READY_PROFILES: readonly DeliveryProfile[] = [
     name: 'Smoothness in alpha, Y down',
     files: [
       { map: 'basecolor', label: 'color', format: 'tga' },
-      packed('metal-occlusion-detail-smoothness', 'tga'),
+      packed('metallic-occlusion-cavity-smoothness', 'tga'),
       { map: 'normal', label: 'normal', format: 'tga' },
     ],
     pattern: '{set}_{map}',
@@ -160,14 +157,3 @@ export const deliverSettings = z.strictObject({
 });
 
 export type DeliverSettings = z.infer<typeof deliverSettings>;
-
-/** What came of a delivery. */
-export const deliveryReport = z.object({
-  files: z.int(),
-  bytes: z.number(),
-  archive: z.string(),
-  notes: z.array(z.string()),
-  seconds: z.number(),
-});
-
-export type DeliveryReport = z.infer<typeof deliveryReport>;

@@ -3,9 +3,9 @@ import { DERIVED_KINDS, normalFromHeight, DEFAULT_NORMAL } from '@zographos/core
 import type { Image } from '@zographos/core/image';
 import { randomNumbers } from '@zographos/core/testing';
 import { parseSettings } from '../registry.ts';
-import { RUN_FLAG } from '../context.ts';
+import { RUN_FLAG } from '../runContext.ts';
 import { deriveMaps } from './deriveMaps.ts';
-import { runDerive } from '../flat/runFlat.ts';
+import { deriveOnOneThread } from './deriveOnOneThread.ts';
 
 /** Pits and lumps, in light colours. */
 function ground(side: number): Image {
@@ -38,7 +38,7 @@ describe('maps derived on several threads', () => {
       ao: { reach: 0.1, slices: 6 },
       adjust: { height: [{ do: 'blur', radius: 0.01 }], ao: [{ do: 'contrast', amount: 1.4 }] },
     });
-    const alone = runDerive(settings, [picture], watch());
+    const alone = deriveOnOneThread(settings, [picture], watch());
     const together = await deriveMaps(settings, [picture], watch());
     expect(together.map(({ kind }) => kind)).toEqual([...DERIVED_KINDS]);
     together.forEach(({ kind, image }, i) => {
@@ -58,7 +58,7 @@ describe('maps derived on several threads', () => {
       from: 'normal',
       depth: null,
     });
-    const alone = runDerive(settings, [normal], watch());
+    const alone = deriveOnOneThread(settings, [normal], watch());
     const together = await deriveMaps(settings, [normal], watch());
     together.forEach(({ image }, i) => expect(image.data).toEqual(alone[i]!.image.data));
   });

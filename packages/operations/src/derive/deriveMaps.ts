@@ -3,7 +3,8 @@ import { addSky, asOpenness, isPicked, type DerivedKind } from '@zographos/core/
 import { planeLike, sharedImage, type Image } from '@zographos/core/image';
 import type { DeriveSettings } from './settings.ts';
 import type { DeriveAnswer, DeriveJob } from './deriveThread.ts';
-import { requirePicture, runDerive, type FlatMap, type FlatWatch } from '../flat/runFlat.ts';
+import { requirePicture, type FlatMap, type FlatWatch } from '../flat/flatMap.ts';
+import { deriveOnOneThread } from './deriveOnOneThread.ts';
 import { ThreadTeam } from '../threads/threadTeam.ts';
 
 /** Below so many texels threads take longer to start than there is to do. */
@@ -22,7 +23,7 @@ export async function deriveMaps(
 ): Promise<FlatMap[]> {
   const source = requirePicture(pictures, 0);
   if (threads < 2 || source.width * source.height < WORTH_THREADS) {
-    return runDerive(settings, pictures, { cancelFlag, onProgress });
+    return deriveOnOneThread(settings, pictures, { cancelFlag, onProgress });
   }
   const { maps, ao, repeats } = settings;
   const team = new ThreadTeam<DeriveJob, DeriveAnswer>('./deriveThread', import.meta.url, threads, cancelFlag);

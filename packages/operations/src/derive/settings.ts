@@ -1,8 +1,18 @@
 import { z } from 'zod';
-import { BANDS, DERIVED_KINDS, DERIVE_SOURCES, SLOPE_OPERATORS, TONE_WAYS } from '@zographos/core/derive';
+import { BANDS, DERIVED_KINDS, DERIVE_SOURCES, SLOPE_OPERATORS, TONE_WAYS, USUAL_DEPTH } from '@zographos/core/derive';
+import { renamed } from '../renamed.ts';
 import { adjustments, colorText, pictureMeaning } from '../flat/adjustments.ts';
 
 const share = z.number().min(0).max(1);
+
+/** Height scale where none is set, as a share of the tile's width. */
+export const DEFAULT_DEPTH = USUAL_DEPTH;
+
+const FORMER_TONE_WAYS = {
+  'light is high': 'light-high',
+  'light is low': 'dark-high',
+  'band by band': 'by-detail-size',
+} as const;
 
 const pick = z.strictObject({
   color: colorText,
@@ -33,7 +43,7 @@ export const deriveSettings = z.strictObject({
   depth: z.number().positive().max(4).nullable().default(null),
   height: z
     .strictObject({
-      way: z.enum(TONE_WAYS).default('light is high'),
+      way: renamed(TONE_WAYS, FORMER_TONE_WAYS).default('light-high'),
       weights: z.array(z.number().min(-4).max(4)).length(BANDS).default([1, 1, 1, 1, 1, 1, 0.5]),
       contrast: z.number().min(0).max(4).default(1),
       bias: z.number().min(-1).max(1).default(0),

@@ -2,7 +2,8 @@ import type { Image } from '@zographos/core/image';
 import { sharedFloat32 } from '@zographos/core/shared-arrays';
 import type { FieldSettings } from './settings.ts';
 import type { FieldPart } from './fieldThread.ts';
-import { mapsOfField, type FlatMap, type FlatWatch } from '../flat/runFlat.ts';
+import type { FlatMap, FlatWatch } from '../flat/flatMap.ts';
+import { mapsOfField } from './mapsOfField.ts';
 import { ThreadTeam } from '../threads/threadTeam.ts';
 
 /** Rows that a thread is given at a time. */

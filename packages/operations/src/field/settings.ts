@@ -1,7 +1,9 @@
 import { z } from 'zod';
-import { BLEND_MODES, MAP_KINDS } from '@zographos/core/image';
+import { BLEND_MODES, MAP_KIND_IDS } from '@zographos/core/image';
 import { DEFAULT_LAYER, FIELD_KINDS, NOISE_STYLES, RAMP_WAYS, WRAPS } from '@zographos/core/pattern';
 import { mapSize } from '../bake/settings.ts';
+import { renamed } from '../renamed.ts';
+import { CELL_MEASURES } from './options.ts';
 import { adjustments, colorText } from '../flat/adjustments.ts';
 
 const share = z.number().min(0).max(1);
@@ -9,7 +11,7 @@ const seed = z.int().min(0).max(1_000_000);
 const count = z.int().min(1).max(256);
 
 const fieldLayer = z.strictObject({
-  kind: z.enum(FIELD_KINDS),
+  kind: renamed(FIELD_KINDS, { 'gradient noise': 'gradient-noise', 'simplex noise': 'simplex-noise' }),
   scale: z.number().positive().max(256).default(DEFAULT_LAYER.scale),
   seed: seed.default(DEFAULT_LAYER.seed),
   octaves: z.int().min(1).max(12).default(DEFAULT_LAYER.octaves),
@@ -17,7 +19,7 @@ const fieldLayer = z.strictObject({
   gain: share.default(DEFAULT_LAYER.gain),
   style: z.enum(NOISE_STYLES).default(DEFAULT_LAYER.style),
   jitter: share.default(DEFAULT_LAYER.jitter),
-  measure: z.enum(['nearest', 'second', 'border', 'flat']).default(DEFAULT_LAYER.measure),
+  measure: z.enum(CELL_MEASURES).default(DEFAULT_LAYER.measure),
   columns: count.default(DEFAULT_LAYER.columns),
   rows: count.default(DEFAULT_LAYER.rows),
   shift: share.default(DEFAULT_LAYER.shift),
@@ -52,7 +54,7 @@ export const fieldSettings = z.strictObject({
   size: mapSize,
   /** The maps it becomes; with a ramp in colours, else grey. */
   maps: z
-    .array(z.strictObject({ kind: z.enum(MAP_KINDS), ramp: z.array(stop).min(2).max(16).nullable().default(null) }))
+    .array(z.strictObject({ kind: z.enum(MAP_KIND_IDS), ramp: z.array(stop).min(2).max(16).nullable().default(null) }))
     .min(1, 'A field becomes at least one map.')
     .max(8)
     .refine((all) => new Set(all.map(({ kind }) => kind)).size === all.length, 'Each kind of map can be there once.')

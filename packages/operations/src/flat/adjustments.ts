@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import type { Adjustment } from '@zographos/core/adjust';
-import { MAP_KINDS } from '@zographos/core/image';
+import { MAP_KIND_IDS } from '@zographos/core/image';
+import type { Labels } from '../labels.ts';
+import { colorSpace, mapConvention } from '@zographos/formats/meaning';
 
 /** What the operations of flat material share. */
 
@@ -8,7 +10,7 @@ export const colorText = z.string().regex(/^#[0-9a-f]{6}$/i, 'Write a colour as 
 const share = z.number().min(0).max(1);
 const radius = z.number().min(0).max(0.5);
 
-export const adjustment = z.discriminatedUnion('do', [
+const current = z.discriminatedUnion('do', [
   z.strictObject({
     do: z.literal('levels'),
     black: share.default(0),
@@ -29,15 +31,42 @@ export const adjustment = z.discriminatedUnion('do', [
   z.strictObject({ do: z.literal('blur'), radius }),
   z.strictObject({ do: z.literal('sharpen'), radius, amount: z.number().min(0).max(8) }),
   z.strictObject({ do: z.literal('denoise'), radius, edge: share }),
-  z.strictObject({ do: z.literal('high pass'), radius }),
+  z.strictObject({ do: z.literal('high-pass'), radius }),
   z.strictObject({ do: z.literal('equalise'), amount: share.default(1) }),
   z.strictObject({ do: z.literal('clamp'), low: share, high: share }),
   z.strictObject({ do: z.literal('remap'), low: z.number().min(-4).max(4), high: z.number().min(-4).max(4) }),
 ]) satisfies z.ZodType<Adjustment>;
 
+/** One step of what is done to a map at the end. */
+export const adjustment = z.preprocess((step) => {
+  const former = z.looseObject({ do: z.literal('high pass') }).safeParse(step);
+  return former.success ? { ...former.data, do: 'high-pass' } : step;
+}, current);
+
+export const ADJUSTMENT_LABELS: Labels<Adjustment['do']> = {
+  levels: { label: 'Levels' },
+  curves: { label: 'Curves' },
+  contrast: { label: 'Contrast' },
+  saturation: { label: 'Saturation' },
+  hue: { label: 'Hue' },
+  invert: { label: 'Invert' },
+  blur: { label: 'Blur' },
+  sharpen: { label: 'Sharpen' },
+  denoise: { label: 'Denoise' },
+  'high-pass': { label: 'High pass' },
+  equalise: { label: 'Equalise' },
+  clamp: { label: 'Clamp' },
+  remap: { label: 'Remap' },
+};
+
 /** What is done to each map at the end. */
-export const adjustments = z.partialRecord(z.enum(MAP_KINDS), z.array(adjustment).max(16)).default({});
+export const adjustments = z.partialRecord(z.enum(MAP_KIND_IDS), z.array(adjustment).max(16)).default({});
 
 /** What a picture that goes in holds. */
-export const pictureMeaning = z.strictObject({ kind: z.enum(MAP_KINDS), colorSpace: z.enum(['srgb', 'linear']) });
+export const pictureMeaning = z.strictObject({
+  kind: z.enum(MAP_KIND_IDS),
+  colorSpace,
+  /** How its directions or heights are meant; left out for what glTF 2.0 has, or nobody has said. */
+  convention: mapConvention.optional(),
+});
 export type PictureMeaning = z.infer<typeof pictureMeaning>;

@@ -4,7 +4,7 @@ import { checkLayout, layoutOf, type LayoutCheck } from '@zographos/core/uv';
 import { meshOf, reliefPlane, sphere } from '@zographos/core/testing';
 import { layoutSettings, type LayoutSettings } from './settings.ts';
 import { layOut } from './layOut.ts';
-import { runLayout } from './run.ts';
+import { layOutOnThread } from './layOutOnThread.ts';
 
 const settingsOf = (part: Partial<LayoutSettings> = {}): LayoutSettings =>
   layoutSettings.parse({ method: 'unwrap', size: { width: 512, height: 512 }, gap: 4, edge: 4, passes: 1, ...part });
@@ -123,13 +123,15 @@ describe('laying out', () => {
 
   it('is cancelled on its thread within a second, and says so', async () => {
     const cancel = new AbortController();
-    const work = runLayout([sphere('dense', 1, 300, 600)], settingsOf(), () => cancel.abort(), cancel.signal);
+    const work = layOutOnThread([sphere('dense', 1, 300, 600)], settingsOf(), () => cancel.abort(), cancel.signal);
     await expect(work).rejects.toMatchObject({ code: 'run/cancelled' });
   });
 
   it('says what is missing: a layout to pack', async () => {
     const bare: Mesh = { ...sphere('bare', 1, 4, 8), uvSets: [] };
-    await expect(runLayout([bare], settingsOf({ method: 'pack' }))).rejects.toMatchObject({ code: 'input/no-uvs' });
+    await expect(layOutOnThread([bare], settingsOf({ method: 'pack' }))).rejects.toMatchObject({
+      code: 'input/no-uvs',
+    });
   });
 });
 

@@ -2,7 +2,7 @@ import { parentPort } from 'node:worker_threads';
 import { ZographosError } from '@zographos/core/errors';
 import type { Mesh } from '@zographos/core/mesh';
 import type { LayoutSettings } from './settings.ts';
-import { RUN_FLAG } from '../context.ts';
+import { RUN_FLAG } from '../runContext.ts';
 import { layOut, type LaidOut, type LayoutProgress } from './layOut.ts';
 
 export interface LayoutRequest {

@@ -1,6 +1,7 @@
 import type { Mesh } from '@zographos/core/mesh';
 import { inspectImageFile, limitsFrom } from '@zographos/formats/images';
-import type { DrawCost, MergeSettings } from './settings.ts';
+import type { DrawCost } from './report.ts';
+import type { MergeSettings } from './settings.ts';
 
 /** Four bytes for each texel, and a third for the halves. */
 const bytesOf = (width: number, height: number): number => Math.round((width * height * 4 * 4) / 3);

@@ -1,7 +1,7 @@
 import { joinMeshes, uvSetFirst, type Material, type MaterialPicture, type Mesh } from '@zographos/core/mesh';
 import type { MergeSettings } from './settings.ts';
 import type { LayoutProgress } from '../layout/layOut.ts';
-import { runLayout } from '../layout/run.ts';
+import { layOutOnThread } from '../layout/layOutOnThread.ts';
 
 /**
  * Objects on the layout that they are to share, that layout first.
@@ -17,7 +17,7 @@ export async function onOneLayout(
   if (!layout) {
     return objects.map((mesh) => (mesh.uvSets[uvSet] ? uvSetFirst(mesh, uvSet) : mesh));
   }
-  return (await runLayout([...objects], { ...layout, place: 'first' }, onProgress, cancel, flag)).meshes;
+  return (await layOutOnThread([...objects], { ...layout, place: 'first' }, onProgress, cancel, flag)).meshes;
 }
 
 /** The same objects with their first layout alone and one material, as one mesh or apart. */

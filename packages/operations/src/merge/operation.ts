@@ -1,43 +1,51 @@
+import { phraseOfKinds } from '@zographos/core/image';
 import { layoutOperation } from '../layout/operation.ts';
-import type { Operation } from '../operation.ts';
+import { defineOperation, type SentenceNames, type SentencePart } from '../operation.ts';
+import { BASE_BYTES } from '../memoryLimit.ts';
+import { namesText, shortNumber, sizeText } from '../wording.ts';
+import { mergeReport } from './report.ts';
 import { mergeSettings, type MergeSettings } from './settings.ts';
 
 /**
- * Melts the materials of some objects into one: its result is a mesh (or as many as there were) with one material, and a
- * ticket that bakes that material's maps from the objects, which stay.
+ * Merges the materials of some objects into one: its result is a mesh (or as many as there were) with one material; the
+ * ticket of `ticketOfMerge` bakes that material's maps from the objects, which stay.
  */
-export const mergeOperation: Operation<MergeSettings> = {
+export const mergeOperation = defineOperation({
   kind: 'merge',
   version: 1,
+  ticket: null,
   settings: mergeSettings,
+  report: mergeReport,
   outputs: ({ maps }) => [...maps],
   goesByName: () => true,
   estimate: ({ layout }, inputs) =>
-    layout ? layoutOperation.estimate(layout, inputs) : { rays: 0, memoryBytes: 220e6 },
+    layout ? layoutOperation.estimate(layout, inputs) : { rays: 0, memoryBytes: BASE_BYTES },
+  sentence,
+  load: () => import('#run/merge'),
+});
 
-  sentence({ name, maps, layout, size, padding, samples, keepObjects }, names) {
-    const objects = names.receivers.length > 4 ? `${names.receivers.length} meshes` : names.receivers.join(', ');
-    return [
-      { text: 'Merge the materials of ' },
-      { text: objects || 'nothing yet', slot: 'receivers' },
-      { text: ' into ' },
-      { text: name, slot: 'name' },
-      { text: ', ' },
-      { text: keepObjects ? 'its objects apart' : 'one mesh', slot: 'name' },
-      { text: ': ' },
-      { text: maps.join(', '), slot: 'maps' },
-      { text: ' at ' },
-      { text: size.width === size.height ? `${size.width} px` : `${size.width} × ${size.height} px`, slot: 'size' },
-      { text: ', on ' },
-      { text: layout ? 'a new layout' : 'the layout they share', slot: 'layout' },
-      ...(layout
-        ? [{ text: ' with ' }, { text: `${layout.gap} px`, slot: 'layout' }, { text: ' between islands' }]
-        : []),
-      { text: ', with ' },
-      { text: `${samples} × ${samples}`, slot: 'samples' },
-      { text: ' samples and ' },
-      { text: padding === 'all' ? 'padding everywhere' : `${padding} px`, slot: 'padding' },
-      { text: padding === 'all' ? '.' : ' padding.' },
-    ];
-  },
-};
+function sentence(
+  { name, maps, layout, size, padding, samples, keepObjects }: MergeSettings,
+  { receivers }: SentenceNames,
+): SentencePart[] {
+  return [
+    { text: 'Merge the materials of ' },
+    { text: namesText(receivers, 'mesh'), slot: 'receivers' },
+    { text: ' into ' },
+    { text: name, slot: 'name' },
+    { text: ', ' },
+    { text: keepObjects ? 'keeping the objects' : 'one mesh', slot: 'name' },
+    { text: ': ' },
+    { text: phraseOfKinds(maps), slot: 'maps' },
+    { text: ' at ' },
+    { text: sizeText(size), slot: 'size' },
+    { text: ', on ' },
+    { text: layout ? 'a new layout' : 'the layout they share', slot: 'layout' },
+    ...(layout ? [{ text: ' with island spacing ' }, { text: `${shortNumber(layout.gap)} px`, slot: 'layout' }] : []),
+    { text: ', with ' },
+    { text: `${samples} × ${samples}`, slot: 'samples' },
+    { text: ' samples and ' },
+    { text: padding === 'all' ? 'padding over the whole map' : `${padding} px`, slot: 'padding' },
+    { text: padding === 'all' ? '.' : ' padding.' },
+  ];
+}

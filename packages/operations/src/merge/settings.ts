@@ -33,20 +33,3 @@ export const DEFAULT_MERGE: MergeSettings = mergeSettings.parse({
   samples: 2,
   keepObjects: false,
 });
-
-const drawCost = z.object({
-  objects: z.number(),
-  materials: z.number(),
-  images: z.number(),
-  /** Objects times the materials that each has. */
-  drawCalls: z.number(),
-  /** Bytes of all images as a graphics card holds them: four for each texel, and a third for their halves. */
-  textureBytes: z.number(),
-});
-
-/** What drawing costs. */
-export type DrawCost = z.infer<typeof drawCost>;
-
-/** What a merge has saved. */
-export const mergeReport = z.object({ before: drawCost, after: drawCost, seconds: z.number() });
-export type MergeReport = z.infer<typeof mergeReport>;

@@ -1,11 +1,11 @@
 import type { Receiver } from '@zographos/core/bake';
-import type { Image } from '@zographos/core/image';
+import { directionsOf, GLTF_NORMAL, type Image } from '@zographos/core/image';
 import { likeness, type LikenessView } from '@zographos/core/measure';
 import { hitBatch, type Tracer } from '@zographos/core/trace';
-import type { BakeOperationSettings } from '../bake/settings.ts';
+import type { BakePassSettings } from '../bake/settings.ts';
 import type { BuiltScene } from '../scene/sceneCache.ts';
 import { buildSceneTree, tracersOn } from '../scene/sceneTree.ts';
-import type { Sheet } from '../bake/blocks/bakedTiles.ts';
+import type { BakedTile } from '../bake/blocks/bakedTiles.ts';
 
 /** With more groups than this, looking at all of them takes longer than it is worth. */
 const MOST_GROUPS = 64;
@@ -14,18 +14,18 @@ const MOST_GROUPS = 64;
 export function likenessOf(
   { scene, tracers }: BuiltScene,
   receiver: Receiver,
-  sheets: readonly Sheet[],
-  { maps, normal, repeat }: BakeOperationSettings,
+  bakedTiles: readonly BakedTile[],
+  { maps, repeat }: BakePassSettings,
 ): LikenessView[] {
   const m = maps.indexOf('normal');
   if (m < 0 || repeat !== 'none' || tracers.length > MOST_GROUPS) return [];
   const { positions, normals, indices } = receiver;
   const body = { positions, normals, indices };
-  const tiles = new Map(sheets.map(({ tile, maps: images }): [number, Image] => [tile, images[m]!.image]));
+  const tiles = new Map(bakedTiles.map(({ tile, maps: images }): [number, Image] => [tile, images[m]!.image]));
   return likeness(
     { scene, tracer: tracers.length === 1 ? tracers[0]! : together(tracers) },
     { scene: body, tracer: tracersOn(buildSceneTree(body, 1), 0)[0]! },
-    { receiver, tiles, space: normal },
+    { receiver, tiles, space: directionsOf(bakedTiles[0]!.maps[m]!.image) ?? GLTF_NORMAL },
   );
 }
 

@@ -1,10 +1,10 @@
 import { boundsOf, diagonal, type Bounds } from '@zographos/core/mesh';
-import type { BakeOperationSettings } from '../bake/settings.ts';
+import type { BakePassSettings } from '../bake/settings.ts';
 import type { OperationInputs } from '../operation.ts';
-import type { Finding } from '../report.ts';
+import type { Finding } from './finding.ts';
 import { listed } from '../scene/matchedInputs.ts';
 import type { RunMesh } from '../scene/runMesh.ts';
-import { warning } from './findings.ts';
+import { warning } from './finding.ts';
 
 /** A source with so many times fewer triangles than its receiver was probably meant the other way round. */
 const SWAPPED = 4;
@@ -26,7 +26,7 @@ const UNITS: readonly [ratio: number, large: string, small: string][] = [
 /** Looks at the inputs before anything is computed: are they the right way round, and of one scale? */
 export function preflight(
   { receivers, sources }: OperationInputs<RunMesh>,
-  { sourceScale }: BakeOperationSettings,
+  { sourceScale }: BakePassSettings,
 ): Finding[] {
   const findings: Finding[] = [];
   const count = (inputs: RunMesh[]): number => inputs.reduce((sum, { mesh }) => sum + mesh.indices.length / 3, 0);

@@ -7,26 +7,27 @@ import {
   type Receiver,
 } from '@zographos/core/bake';
 import { TexelState } from '@zographos/core/image';
-import type { BakeOperationSettings } from '../bake/settings.ts';
-import type { Finding, RunReport } from '../report.ts';
-import { note, warning } from './findings.ts';
-import type { Sheet } from '../bake/blocks/bakedTiles.ts';
+import type { BakePassSettings } from '../bake/settings.ts';
+import type { Finding } from './finding.ts';
+import type { BakeReport } from '../bake/report.ts';
+import { note, warning } from './finding.ts';
+import type { BakedTile } from '../bake/blocks/bakedTiles.ts';
 
 /** Places that a finding names. */
 const PLACES = 12;
 /** Occlusion noise that is not worth a word: half a step of eight bits would not be seen; four may. */
 const QUIET = 4 / 255;
 
-/** What a bake's sheets have been through. */
+/** What a bake's bakedTiles have been through. */
 export interface Proven {
-  sheet: Sheet;
+  bakedTile: BakedTile;
   statistics: BakeStatistics;
 }
 
 /** How far texels of an occlusion map are off, as a standard deviation: measured between halves of each sample's rays. */
 export function occlusionNoise(
   proven: readonly Proven[],
-  { samples, oversize, maps }: BakeOperationSettings,
+  { samples, oversize, maps }: BakePassSettings,
 ): number | null {
   if (!maps.includes('ao')) return null;
   const squares = proven.reduce((sum, { statistics }) => sum + statistics.noise.squares, 0);
@@ -39,8 +40,8 @@ export function occlusionNoise(
 export function proofFindings(
   proven: readonly Proven[],
   receiver: Receiver,
-  settings: BakeOperationSettings,
-  { reach, noise }: Pick<RunReport, 'reach' | 'noise'>,
+  settings: BakePassSettings,
+  { reach, noise }: Pick<BakeReport, 'reach' | 'noise'>,
 ): Finding[] {
   const findings: Finding[] = [];
   const names = receiver.parts.map(({ name }) => name);
@@ -68,8 +69,8 @@ interface Said {
   texels: number;
   parts: string;
   places: Finding['places'];
-  settings: BakeOperationSettings;
-  reach: RunReport['reach'];
+  settings: BakePassSettings;
+  reach: BakeReport['reach'];
 }
 
 const SAYS: Record<MarkKind, (said: Said) => Finding> = {
@@ -128,9 +129,9 @@ function partsOf(marks: Marks[MarkKind][], names: string[]): string {
 
 function placesOf(proven: readonly Proven[], kind: MarkKind, names: string[]): Finding['places'] {
   return proven
-    .flatMap(({ sheet, statistics }) =>
+    .flatMap(({ bakedTile, statistics }) =>
       statistics.marks[kind].places.map(({ x, y, texels, position, part }) => ({
-        tile: sheet.tile,
+        tile: bakedTile.tile,
         x,
         y,
         texels,
@@ -142,10 +143,10 @@ function placesOf(proven: readonly Proven[], kind: MarkKind, names: string[]): F
     .slice(0, PLACES);
 }
 
-function collisionsFound(proven: readonly Proven[], { padding }: BakeOperationSettings): Finding[] {
+function collisionsFound(proven: readonly Proven[], { padding }: BakePassSettings): Finding[] {
   if (padding === 'all' || padding === 0) return [];
-  const found = proven.flatMap(({ sheet }): { tile: number; collisions: Collisions }[] => {
-    const { size, states, islands, tile } = sheet;
+  const found = proven.flatMap(({ bakedTile }): { tile: number; collisions: Collisions }[] => {
+    const { size, states, islands, tile } = bakedTile;
     return islands ? [{ tile, collisions: paddingCollisions(size.width, size.height, states, islands) }] : [];
   });
   const texels = found.reduce((sum, { collisions }) => sum + collisions.texels, 0);
@@ -168,27 +169,27 @@ function collisionsFound(proven: readonly Proven[], { padding }: BakeOperationSe
 /** Values that whole numbers cannot show because the range is set by hand. */
 function outOfRange(proven: readonly Proven[]): Finding[] {
   const findings: Finding[] = [];
-  const kinds = proven[0]?.sheet.maps.map(({ kind }) => kind) ?? [];
+  const kinds = proven[0]?.bakedTile.maps.map(({ kind }) => kind) ?? [];
   kinds.forEach((kind, m) => {
     if (kind !== 'height') return;
     let texels = 0;
     const places: Finding['places'] = [];
-    for (const { sheet } of proven) {
-      const { data, range = [0, 1] } = sheet.maps[m]!.image;
+    for (const { bakedTile } of proven) {
+      const { data, range = [0, 1] } = bakedTile.maps[m]!.image;
       const slack = (range[1] - range[0]) * 1e-6;
       let first = -1;
       let here = 0;
       for (let i = 0; i < data.length; i++) {
-        if (sheet.states[i] !== TexelState.covered) continue;
+        if (bakedTile.states[i] !== TexelState.covered) continue;
         if (data[i]! >= range[0] - slack && data[i]! <= range[1] + slack) continue;
         if (first < 0) first = i;
         here++;
       }
       if (here === 0) continue;
       texels += here;
-      const { width } = sheet.size;
+      const { width } = bakedTile.size;
       const place = { x: first % width, y: Math.floor(first / width), texels: here, position: null, part: null };
-      places.push({ tile: sheet.tile, ...place });
+      places.push({ tile: bakedTile.tile, ...place });
     }
     if (texels === 0) return;
     findings.push(

@@ -1,29 +1,27 @@
 import type { Receiver } from '@zographos/core/bake';
-import type { BakedKind } from '@zographos/core/image';
+import { describeKind, directionsOf } from '@zographos/core/image';
 import { mendSeams, seamError, type SeamError, type TiledMap } from '@zographos/core/measure';
-import type { BakeOperationSettings } from '../bake/settings.ts';
-import type { RunReport } from '../report.ts';
-import type { Sheet } from '../bake/blocks/bakedTiles.ts';
-
-/** Maps whose two sides have nothing to agree on. */
-const APART: readonly BakedKind[] = ['id', 'coverage', 'guide', 'facing'];
+import type { BakePassSettings } from '../bake/settings.ts';
+import type { BakeReport } from '../bake/report.ts';
+import type { BakedTile } from '../bake/blocks/bakedTiles.ts';
 
 /** Measures, and if asked mends, the seams of all maps of a bake. @returns the figures, and where seams differ */
 export function proveSeams(
   receiver: Receiver,
-  sheets: readonly Sheet[],
-  settings: BakeOperationSettings,
-): { seams: RunReport['seams']; details: Record<string, SeamError> } {
-  const seams: RunReport['seams'] = {};
+  bakedTiles: readonly BakedTile[],
+  settings: BakePassSettings,
+): { seams: BakeReport['seams']; details: Record<string, SeamError> } {
+  const seams: BakeReport['seams'] = {};
   const details: Record<string, SeamError> = {};
   settings.maps.forEach((kind, m) => {
-    if (APART.includes(kind)) return;
-    const isDirection = kind === 'normal' || kind === 'bent';
+    if (!describeKind(kind).hasSeams) return;
+    const { image } = bakedTiles[0]!.maps[m]!;
+    const directions = directionsOf(image);
     const map: TiledMap = {
-      tiles: new Map(sheets.map(({ tile, maps }) => [tile, maps[m]!.image])),
-      tangentSpace: isDirection && settings.normal.space === 'tangent' ? settings.normal : null,
+      tiles: new Map(bakedTiles.map(({ tile, maps }) => [tile, maps[m]!.image])),
+      tangentSpace: directions?.space === 'tangent' ? directions : null,
     };
-    const { range = [0, 1] } = sheets[0]!.maps[m]!.image;
+    const { range = [0, 1] } = image;
     const scale = range[1] - range[0] || 1;
     let error = seamError(receiver, map, scale);
     if (error.points === 0) return;

@@ -1,11 +1,11 @@
 import { ZographosError } from '@zographos/core/errors';
 import { NO_GROUP } from '@zographos/core/trace';
-import type { BakeOperationSettings } from '../bake/settings.ts';
+import type { BakePassSettings } from '../bake/settings.ts';
 import { pairUp, type Pairing } from '../ticket/matching.ts';
 import type { OperationInputs } from '../operation.ts';
-import type { Finding } from '../report.ts';
+import type { Finding } from '../proof/finding.ts';
 import type { RunMesh } from './runMesh.ts';
-import { note, warning } from '../proof/findings.ts';
+import { note, warning } from '../proof/finding.ts';
 
 /** The inputs of a bake as they see each other. */
 export interface MatchedInputs {
@@ -20,7 +20,7 @@ export interface MatchedInputs {
 /** @throws input/no-partner when no receiver has a source to see, or occluders are named that are not there */
 export function matchInputs(
   { receivers, sources }: OperationInputs<RunMesh>,
-  { match, occlusion }: BakeOperationSettings,
+  { match, occlusion }: BakePassSettings,
 ): MatchedInputs {
   const names = (inputs: RunMesh[]): string[] => inputs.map(({ mesh }) => mesh.name);
   const pairing = pairUp(names(receivers), names(sources), match);
@@ -40,7 +40,7 @@ export function matchInputs(
 }
 
 function occludersOf(
-  chosen: BakeOperationSettings['occlusion']['occluders'],
+  chosen: BakePassSettings['occlusion']['occluders'],
   sources: RunMesh[],
   groups: RunMesh[][],
 ): RunMesh[] | null {

@@ -12,7 +12,7 @@ import {
 import { ZographosError } from '@zographos/core/errors';
 import { sharedImage, type Image } from '@zographos/core/image';
 import { boundsOf, diagonal } from '@zographos/core/mesh';
-import type { BakeOperationSettings } from '../bake/settings.ts';
+import type { BakePassSettings } from '../bake/settings.ts';
 import type { RunMesh } from './runMesh.ts';
 import type { MatchedInputs } from './matchedInputs.ts';
 import type { BuiltScene } from './sceneCache.ts';
@@ -28,7 +28,7 @@ export function receiverOf(
   { receivers }: MatchedInputs,
   cage: RunMesh | undefined,
   mask: Image | null,
-  settings: BakeOperationSettings,
+  settings: BakePassSettings,
 ): Receiver {
   if (cage && receivers.length > 1) {
     throw new ZographosError(
@@ -48,7 +48,7 @@ export function receiverOf(
 }
 
 /** Decides how far rays reach from each vertex. @returns the farthest */
-export function decideReach(receiver: Receiver, { scene, tracers }: BuiltScene, settings: BakeOperationSettings) {
+export function decideReach(receiver: Receiver, { scene, tracers }: BuiltScene, settings: BakePassSettings) {
   const { reach, reachOf, touches } = settings;
   if (reach === 'fitted') fitReach(receiver, scene, tracers);
   else if (reach === 'auto')

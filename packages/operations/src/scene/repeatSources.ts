@@ -1,6 +1,7 @@
 import { periodOf, repeatMesh, type Reach } from '@zographos/core/bake';
+import { describeKind } from '@zographos/core/image';
 import { boundsOf } from '@zographos/core/mesh';
-import type { BakeOperationSettings } from '../bake/settings.ts';
+import type { BakePassSettings } from '../bake/settings.ts';
 import type { OperationInputs } from '../operation.ts';
 import type { RunMesh } from './runMesh.ts';
 
@@ -14,8 +15,8 @@ const OCCLUSION_TILES = 1;
  */
 export function repeatSources(
   inputs: OperationInputs<RunMesh>,
-  settings: BakeOperationSettings,
-): { inputs: OperationInputs<RunMesh>; settings: BakeOperationSettings } {
+  settings: BakePassSettings,
+): { inputs: OperationInputs<RunMesh>; settings: BakePassSettings } {
   const { repeat, uvSet, reach, occlusion } = settings;
   const { mesh } = inputs.receivers[0]!;
   const uvs = mesh.uvSets[uvSet]?.coords;
@@ -23,7 +24,7 @@ export function repeatSources(
   const period = periodOf(mesh.name, mesh.positions, uvs);
   const across = Math.min(Math.hypot(...period.u), Math.hypot(...period.v)) * OCCLUSION_TILES;
   const distance = Math.min(occlusion.distance === 'unlimited' ? across : occlusion.distance, across);
-  const looks = settings.maps.some((kind) => kind === 'ao' || kind === 'bent' || kind === 'thickness');
+  const looks = settings.maps.some((kind) => describeKind(kind).fans);
   const rayReach: Reach = typeof reach === 'string' ? { out: across, in: across } : reach;
   const margin = Math.max(looks ? distance : 0, rayReach.out, rayReach.in);
   const tile = boundsOf(mesh.positions);

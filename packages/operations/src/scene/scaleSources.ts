@@ -1,12 +1,12 @@
 import { sharedCopyFloat32 } from '@zographos/core/shared-arrays';
-import type { BakeOperationSettings } from '../bake/settings.ts';
+import type { BakePassSettings } from '../bake/settings.ts';
 import type { OperationInputs } from '../operation.ts';
 import type { RunMesh } from './runMesh.ts';
 
 /** The same inputs with their sources brought to the receivers' scale, about the origin. */
 export function scaleSources(
   inputs: OperationInputs<RunMesh>,
-  { sourceScale }: BakeOperationSettings,
+  { sourceScale }: BakePassSettings,
 ): OperationInputs<RunMesh> {
   if (sourceScale === 1) return inputs;
   const sources = inputs.sources.map(({ hash, mesh }) => {

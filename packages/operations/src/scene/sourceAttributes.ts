@@ -3,8 +3,8 @@ import { idColors, srgbToLinear } from '@zographos/core/color';
 import { boundsOf, diagonal, MATERIAL_CHANNELS, meanCurvature, type Mesh } from '@zographos/core/mesh';
 import { sharedCopyFloat32, sharedFloat32 } from '@zographos/core/shared-arrays';
 import type { Scene } from '@zographos/core/trace';
-import type { BakeOperationSettings } from '../bake/settings.ts';
-import type { RunReport } from '../report.ts';
+import type { BakePassSettings } from '../bake/settings.ts';
+import type { BakeReport } from '../bake/report.ts';
 import { sourceMaterials } from './sourceMaterials.ts';
 
 /** Curvature is averaged over this share of the scene's size, unless the ticket says otherwise. */
@@ -17,11 +17,11 @@ const AUTO_RADIUS = 0.004;
 export async function sourceAttributes(
   sources: readonly Mesh[],
   scene: Scene,
-  settings: BakeOperationSettings,
-): Promise<{ attributes: SourceAttributes; legend: RunReport['legend'] }> {
+  settings: BakePassSettings,
+): Promise<{ attributes: SourceAttributes; legend: BakeReport['legend'] }> {
   const { maps } = settings;
   const attributes: SourceAttributes = { extent: diagonal(boundsOf(scene.positions)) };
-  let legend: RunReport['legend'] = [];
+  let legend: BakeReport['legend'] = [];
   if (maps.includes('curvature')) attributes.curvature = curvatures(sources, settings, attributes.extent);
   const bends =
     maps.includes('normal') && sources.some((mesh) => mesh.materials?.some(({ pictures }) => pictures.normal));
@@ -50,7 +50,7 @@ function byColor(sources: readonly Mesh[]) {
 
 function curvatures(
   sources: readonly Mesh[],
-  { curvature: { show, radius } }: BakeOperationSettings,
+  { curvature: { show, radius } }: BakePassSettings,
   extent: number,
 ): Float32Array {
   const values = sharedFloat32(sources.reduce((sum, mesh) => sum + mesh.positions.length / 3, 0));

@@ -1,6 +1,13 @@
 import { mikkTangents, pictureLevels, type SourceMaterials } from '@zographos/core/bake';
 import { srgbToLinear } from '@zographos/core/color';
-import { toLight, sharedImage, type Image } from '@zographos/core/image';
+import {
+  GLTF_NORMAL,
+  inNormalSpace,
+  sharedImage,
+  toLight,
+  type Image,
+  type MapConvention,
+} from '@zographos/core/image';
 import { PLAIN_MATERIAL, withPictures, type Material, type MaterialPicture, type Mesh } from '@zographos/core/mesh';
 import { sharedFloat32, sharedUint16, sharedUint8 } from '@zographos/core/shared-arrays';
 import { limitsFrom, readImageFile } from '@zographos/formats/images';
@@ -41,7 +48,7 @@ const sameBytes = (a: Uint8Array, b: Uint8Array): boolean => Buffer.compare(a, b
 async function readPictures(files: MaterialPicture[], materials: Material[]): Promise<Image[][]> {
   const limits = limitsFrom(process.env);
   const pictures: Image[][] = [];
-  for (const [number, { name, bytes, isData }] of files.entries()) {
+  for (const [number, { name, bytes, isData, convention }] of files.entries()) {
     const used = new Set(
       materials.flatMap(({ pictures: uses, layers = {} }) => [
         ...Object.entries(uses)
@@ -59,9 +66,16 @@ async function readPictures(files: MaterialPicture[], materials: Material[]): Pr
     }
     const image = await readImageFile(name, bytes, limits);
     if (!isData && (used.has('basecolor') || used.has('emission'))) toLight(image);
-    pictures.push(pictureLevels(image).map(sharedImage));
+    pictures.push(pictureLevels(used.has('normal') ? withYUp(image, name, convention) : image).map(sharedImage));
   }
   return pictures;
+}
+
+/** Normals as the bake reads them: x, y and z in red, green and blue, Y up; in whichever space they are. */
+function withYUp(image: Image, name: string, convention: MapConvention | undefined): Image {
+  const given = convention?.of === 'direction' ? convention : GLTF_NORMAL;
+  const said: Image = { ...image, convention: { of: 'direction', ...given } };
+  return inNormalSpace(said, { ...GLTF_NORMAL, space: given.space }, name);
 }
 
 /** The UV sets of all sources end to end; a mesh that lacks one has its first there, or zeros. */

@@ -1,7 +1,8 @@
 import { z } from 'zod';
-import { MAP_KINDS } from '@zographos/core/image';
+import { MAP_KIND_IDS } from '@zographos/core/image';
 import { END_METHODS } from '@zographos/core/seamless';
 import { mapSize } from '../bake/settings.ts';
+import { SEAMLESS_WAYS } from './options.ts';
 import { adjustments, pictureMeaning } from '../flat/adjustments.ts';
 
 const share = z.number().min(0).max(1);
@@ -25,7 +26,7 @@ export const seamlessSettings = z.strictObject({
     .max(16)
     .refine((all) => new Set(all.map(({ kind }) => kind)).size === all.length, 'Each kind of map can be there once.'),
   /** The map by which cuts and patches are found; the colour, or the first, if left open. */
-  guide: z.enum(MAP_KINDS).nullable().default(null),
+  guide: z.enum(MAP_KIND_IDS).nullable().default(null),
   /** Four corners of what is used: upper left, upper right, lower right, lower left; y downwards. */
   corners: z.tuple([place, place, place, place]).default([
     [0, 0],
@@ -40,7 +41,7 @@ export const seamlessSettings = z.strictObject({
       color: share.default(0),
     })
     .prefault({}),
-  way: z.enum(['ends', 'patches']).default('ends'),
+  way: z.enum(SEAMLESS_WAYS).default('ends'),
   ends: z.strictObject({ across: ends, up: ends }).prefault({}),
   patches: z
     .strictObject({

@@ -1,7 +1,7 @@
 import { ZographosError, type ErrorCode } from '@zographos/core/errors';
 import type { Worker } from 'node:worker_threads';
 import { askThread } from './askThread.ts';
-import { errorIfCancelled, throwIfCancelled } from '../context.ts';
+import { errorIfCancelled, throwIfCancelled } from '../runContext.ts';
 import { startThread } from './startThread.ts';
 
 /** How often it is looked whether a run is to stop: threads do not hear while they compute. */

@@ -1,9 +1,6 @@
 import { z } from 'zod';
 import { ZographosError } from '@zographos/core/errors';
-import { bakeSettings } from '../bake/settings.ts';
-import { deriveSettings } from '../derive/settings.ts';
-import { fieldSettings } from '../field/settings.ts';
-import { seamlessSettings } from '../seamless/settings.ts';
+import { OPERATIONS, TICKET_KINDS, type OperationSettings, type TicketKind } from '../registry.ts';
 
 /** One mesh a saved ticket works on: an object of a file that lies beside the ticket. */
 const ticketInput = z.strictObject({
@@ -14,31 +11,38 @@ const ticketInput = z.strictObject({
 
 const base = { zographos: z.literal('ticket'), version: z.literal(2), name: z.string() };
 
-const bakeTicketFile = z.strictObject({
-  ...base,
-  operation: z.literal('bake'),
-  settings: bakeSettings,
-  inputs: z.strictObject({
+const INPUTS = {
+  mesh: z.strictObject({
     receivers: z.array(ticketInput).min(1),
     sources: z.array(ticketInput).min(1),
     cage: ticketInput.optional(),
     mask: ticketInput.optional(),
     pictures: z.array(ticketInput).optional(),
   }),
-});
-
-/** Flat material is made of pictures, in the order of its settings. */
-const flatInputs = z.strictObject({ pictures: z.array(ticketInput) });
+  /** Flat material is made of images, in the order of its settings. */
+  flat: z.strictObject({ pictures: z.array(ticketInput) }),
+};
 
 /** A ticket saved as a file, to be run anywhere without a server. */
-export const ticketFile = z.discriminatedUnion('operation', [
-  bakeTicketFile,
-  z.strictObject({ ...base, operation: z.literal('seamless'), settings: seamlessSettings, inputs: flatInputs }),
-  z.strictObject({ ...base, operation: z.literal('derive'), settings: deriveSettings, inputs: flatInputs }),
-  z.strictObject({ ...base, operation: z.literal('field'), settings: fieldSettings, inputs: flatInputs }),
-]);
+export type TicketFile = {
+  [Kind in TicketKind]: z.infer<z.ZodObject<typeof base>> & {
+    operation: Kind;
+    settings: OperationSettings[Kind];
+    inputs: z.infer<(typeof INPUTS)[(typeof OPERATIONS)[Kind]['ticket']]>;
+  };
+}[TicketKind];
 
-export type TicketFile = z.infer<typeof ticketFile>;
+const fileOf = (kind: TicketKind) => {
+  const { settings, ticket } = OPERATIONS[kind];
+  return z.strictObject({ ...base, operation: z.literal(kind), settings, inputs: INPUTS[ticket] });
+};
+
+// A union over the registry, whose members the compiler cannot see.
+export const ticketFile = z.discriminatedUnion('operation', [
+  fileOf(TICKET_KINDS[0]),
+  ...TICKET_KINDS.slice(1).map(fileOf),
+]) as unknown as z.ZodType<TicketFile>;
+
 export type TicketInput = z.infer<typeof ticketInput>;
 
 /** @throws input/unreadable-file when the text is not a ticket, naming the first thing that is wrong */

@@ -4,7 +4,7 @@ import { computed, ref } from 'vue';
 import type { Placement } from '@zographos/core/atlas';
 import type { Size } from '@zographos/core/math';
 
-/** A sheet as it will be: each set where it lies, to be dragged; arrow keys move the one in focus. */
+/** An atlas as it will be: each set where it lies, to be dragged; arrow keys move the one in focus. */
 const props = defineProps<{
   size: Size;
   places: readonly Placement[];
@@ -18,7 +18,7 @@ const emit = defineEmits<{ place: [number, Partial<Placement>] }>();
 const holder = ref<HTMLElement | null>(null);
 const { width, height } = useElementSize(holder);
 const scale = computed(() => Math.min((width.value - 32) / props.size.width, (height.value - 48) / props.size.height));
-const sheet = computed(() => ({
+const atlas = computed(() => ({
   width: `${props.size.width * scale.value}px`,
   height: `${props.size.height * scale.value}px`,
 }));
@@ -68,7 +68,7 @@ function walk(event: KeyboardEvent, at: number): void {
 <template>
   <figure ref="holder" class="view plan">
     <figcaption>{{ size.width }} × {{ size.height }} px</figcaption>
-    <div class="sheet" :style="sheet">
+    <div class="atlas" :style="atlas">
       <template v-for="(place, i) in places" :key="i">
         <span v-if="gutter" class="gutter" :style="boxOf(place, gutter)" />
         <button
@@ -94,7 +94,7 @@ function walk(event: KeyboardEvent, at: number): void {
   place-items: center;
 }
 
-.sheet {
+.atlas {
   position: relative;
   background: oklch(0.72 0 0);
   outline: 1px solid var(--ink);

@@ -5,7 +5,7 @@ import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import { PATHS, type ImageSet } from '@zographos/contracts';
 import type { Placement } from '@zographos/core/atlas';
-import { gutterOf, sheetOperation, sheetPlaces, sheetSettings, type SheetSettings } from '@zographos/operations';
+import { gutterOf, atlasOperation, atlasPlaces, atlasSettings, type AtlasSettings } from '@zographos/operations';
 import SentenceSlots from '../../ticket/SentenceSlots.vue';
 import { count, percent } from '../../controls/format.ts';
 import Choice from '../../controls/Choice.vue';
@@ -16,20 +16,20 @@ import { useMeshEdits } from '../../stores/meshEdits.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useProject } from '../../stores/project.ts';
 import { useDraft } from '../../stores/useDraft.ts';
-import SheetPlan from './AtlasPlan.vue';
+import AtlasPlan from './AtlasPlan.vue';
 
-/** Whole image sets placed into one larger sheet. */
+/** Whole image sets placed into one atlas. */
 const props = defineProps<{ projectId: string }>();
 const store = useProject();
 const meshEdits = useMeshEdits();
 const notices = useNotices();
 const route = useRoute();
 
-const draft = sheetSettings
+const draft = atlasSettings
   .omit({ sets: true })
-  .extend({ chosen: sheetSettings.shape.sets.element.shape.imageSet.array().nullable() });
-const { settings: kept, change } = useDraft(`sheet.${props.projectId}`, draft, {
-  name: String(route.query['sheet'] ?? 'Sheet'),
+  .extend({ chosen: atlasSettings.shape.sets.element.shape.imageSet.array().nullable() });
+const { settings: kept, change } = useDraft(`atlas.${props.projectId}`, draft, {
+  name: String(route.query['atlas'] ?? 'Atlas'),
   chosen: null,
   size: { width: 2048, height: 2048 },
   arrangement: 'rows',
@@ -37,7 +37,7 @@ const { settings: kept, change } = useDraft(`sheet.${props.projectId}`, draft, {
   resample: false,
 });
 
-/** Sets with maps, but for sheets themselves: how large their maps are, and what they look like. */
+/** Sets with maps, but for atlases themselves: how large their maps are, and what they look like. */
 const sets = computed(() =>
   (store.project?.imageSets ?? []).flatMap((set) => {
     // Flat material fills its own tile; there is no mesh whose UVs could be moved.
@@ -60,18 +60,18 @@ const usual = computed(() => {
 });
 const chosenIds = computed(() => kept.value.chosen ?? usual.value);
 const chosen = computed(() => chosenIds.value.flatMap((id) => sets.value.find(({ set }) => set.id === id) ?? []));
-const settings = computed((): SheetSettings => {
+const settings = computed((): AtlasSettings => {
   const { name, size, arrangement, halvings, resample } = kept.value;
   const placed = chosen.value.map(({ set, width, height }) => ({ imageSet: set.id, name: set.name, width, height }));
   return { name, size, arrangement, halvings, resample, sets: placed };
 });
-const parts = computed(() => sheetOperation.sentence(settings.value, { receivers: [], sources: [] }, 'px'));
+const parts = computed(() => atlasOperation.sentence(settings.value, { receivers: [], sources: [] }, 'px'));
 
 /** Where each set lies, or why that cannot be. */
 const plan = computed((): { places: Placement[]; trouble: string | null } => {
   if (chosen.value.length === 0) return { places: [], trouble: null };
   try {
-    return { places: sheetPlaces(settings.value), trouble: null };
+    return { places: atlasPlaces(settings.value), trouble: null };
   } catch (error) {
     const { arrangement } = kept.value;
     const places = Array.isArray(arrangement) ? arrangement : [];
@@ -99,17 +99,17 @@ const lacking = computed(() =>
   ),
 );
 const last = computed(() =>
-  store.project?.runs.find(({ operation, title }) => operation === 'sheet' && title === kept.value.name),
+  store.project?.runs.find(({ operation, title }) => operation === 'atlas' && title === kept.value.name),
 );
 const isRunning = computed(() => last.value?.state === 'running' || last.value?.state === 'queued');
-const sheet = computed(() =>
+const atlas = computed(() =>
   store.project?.imageSets.find(
     ({ name, maps }) => name === kept.value.name && maps.some(({ ticketId }) => ticketId === null),
   ),
 );
 
 async function make(): Promise<void> {
-  await notices.guard(() => meshEdits.placeSheet(settings.value));
+  await notices.guard(() => meshEdits.placeAtlas(settings.value));
 }
 
 const snap = ref(64);
@@ -117,7 +117,7 @@ const snap = ref(64);
 
 <template>
   <main class="place">
-    <section class="panel ticket" aria-label="Sheet to come">
+    <section class="panel ticket" aria-label="Atlas to come">
       <SentenceSlots v-slot="{ slotName }" :parts="parts">
         <div class="slot-editor">
           <template v-if="slotName === 'sets'">
@@ -125,17 +125,17 @@ const snap = ref(64);
             <p>Tick them in the list on the left; they are placed in that order.</p>
           </template>
           <template v-else-if="slotName === 'name'">
-            <h3>What the sheet is called</h3>
+            <h3>Name of the atlas</h3>
             <NameField
-              label="Name of the sheet"
+              label="Name of the atlas"
               :value="kept.name"
               :length="100"
-              usual="Sheet"
+              usual="Atlas"
               @change="change({ name: $event })"
             />
           </template>
           <template v-else-if="slotName === 'size'">
-            <h3>Size of the sheet</h3>
+            <h3>Size of the atlas</h3>
             <SizeFields :size="kept.size" @change="change({ size: $event })" />
           </template>
           <template v-else-if="slotName === 'arrangement'">
@@ -153,7 +153,7 @@ const snap = ref(64);
           </template>
           <template v-else-if="slotName === 'halvings'">
             <h3>Gutters between sets</h3>
-            <p>Borders are drawn out so far that so many halvings of the sheet do not bleed.</p>
+            <p>Borders are drawn out so far that so many halvings of the atlas do not bleed.</p>
             <NumberField
               label="halvings"
               :value="kept.halvings"
@@ -191,8 +191,8 @@ const snap = ref(64);
           size="small"
           @click="notices.guard(() => store.cancelRun(last!.id))"
         />
-        <RouterLink v-else-if="sheet" :to="{ name: 'map', params: { projectId, mapId: sheet.maps[0]!.id } }"
-          >See the sheet</RouterLink
+        <RouterLink v-else-if="atlas" :to="{ name: 'map', params: { projectId, mapId: atlas.maps[0]!.id } }"
+          >Open atlas</RouterLink
         >
       </div>
       <p v-if="plan.trouble ?? (last?.state === 'failed' ? last.error?.message : null)" class="failed" role="alert">
@@ -220,7 +220,7 @@ const snap = ref(64);
       </ul>
     </section>
 
-    <SheetPlan
+    <AtlasPlan
       :size="kept.size"
       :places="plan.places"
       :sets="chosen.map(({ set, picture }) => ({ name: set.name, picture }))"

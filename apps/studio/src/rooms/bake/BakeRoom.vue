@@ -3,8 +3,9 @@ import Button from 'primevue/button';
 import { useEventListener } from '@vueuse/core';
 import { computed, nextTick, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { ENDPOINTS, PATHS, type MapRevision, type MeshAsset, type Shell } from '@zographos/contracts';
+import { ENDPOINTS, PATHS, reportOf, type MapRevision, type MeshAsset, type Shell } from '@zographos/contracts';
 import type { ReachTouch } from '@zographos/core/bake';
+import { describeKind } from '@zographos/core/image';
 import { OPERATIONS, type Finding } from '@zographos/operations';
 import { call } from '../../api/call.ts';
 import DistanceChart from '../../runs/DistanceChart.vue';
@@ -65,7 +66,7 @@ const modelMaps = computed(() =>
 );
 /** The run that made the map on screen; an older one may have been dropped from the list. */
 const maker = computed(() => store.project?.runs.find(({ id }) => id === revision.value?.runId) ?? null);
-const report = computed(() => maker.value?.report ?? null);
+const report = computed(() => reportOf(maker.value, 'bake'));
 const run = computed(() => cell.value?.run);
 const isRunning = computed(() => run.value?.state === 'running' || run.value?.state === 'queued');
 const preview = computed(() =>
@@ -195,7 +196,7 @@ async function remove(): Promise<void> {
       <p class="small soft">
         {{ cost }}
         <a :href="PATHS.ticketFile(ticket.id)" download>Save the ticket</a>
-        <button v-if="!revision" type="button" class="plain-button" @click="remove">Remove it</button>
+        <button v-if="!revision" type="button" class="plain-button" @click="remove">Delete ticket</button>
         <RouterLink v-if="tickets.length > 1" :to="{ name: 'bake', params: { projectId } }">All tickets</RouterLink>
       </p>
       <p v-if="cell?.state === 'failed'" class="failed" role="alert">{{ run?.error?.message }}</p>
@@ -215,7 +216,7 @@ async function remove(): Promise<void> {
     >
       <template #choices>
         <button type="button" :aria-pressed="shellShown" title="How far rays reach" @click="shellShown = !shellShown">
-          {{ shellShown && !shell ? 'measuring …' : 'shell' }}
+          {{ shellShown && !shell ? 'measuring …' : 'Show reach' }}
         </button>
         <template v-if="shellShown && shell">
           <button
@@ -224,7 +225,7 @@ async function remove(): Promise<void> {
             title="Drag over the model: rays reach farther there"
             @click="brushFactor = brushFactor === 1.25 ? null : 1.25"
           >
-            push out
+            Increase reach
           </button>
           <button
             type="button"
@@ -232,7 +233,7 @@ async function remove(): Promise<void> {
             title="Drag over the model: rays reach less far there"
             @click="brushFactor = brushFactor === 0.8 ? null : 0.8"
           >
-            pull in
+            Reduce reach
           </button>
           <button
             v-if="brush"
@@ -240,7 +241,7 @@ async function remove(): Promise<void> {
             title="Size of the brush"
             @click="brushSize = brushSize > 0.2 ? 0.04 : brushSize * 1.7"
           >
-            {{ Math.round(brushSize * 100) }}&hairsp;% wide
+            Brush {{ Math.round(brushSize * 100) }} %
           </button>
         </template>
       </template>
@@ -255,7 +256,7 @@ async function remove(): Promise<void> {
             :aria-pressed="each === kind"
             @click="chosenKind = each"
           >
-            {{ each }}
+            {{ describeKind(each).label }}
           </button>
         </div>
         <div v-if="tiles.length > 1" class="choices" role="group" aria-label="Tile on the bench">
@@ -286,10 +287,10 @@ async function remove(): Promise<void> {
             title="Drag a rectangle to bake only that"
             @click="marking = !marking"
           >
-            part
+            Bake a region
           </button>
           <button v-if="marked" type="button" @click="bakePart">
-            bake {{ marked.width }} × {{ marked.height }} px
+            Bake region, {{ marked.width }} × {{ marked.height }} px
           </button>
         </template>
       </MapView>
@@ -314,13 +315,13 @@ async function remove(): Promise<void> {
         <DistanceChart :report="report" :unit="unit" />
       </template>
       <section v-else class="panel">
-        <h2>What will be measured</h2>
-        <p>After the run: texels that met nothing, where rays hit, and the time of each stage.</p>
+        <h2>After the run</h2>
+        <p>Missed texels, where rays hit, and the time of each stage.</p>
       </section>
     </aside>
     <TexelReadout class="readout" :texel="texel" :kind="cell?.map.kind ?? 'normal'" :revision="revision">
       <RouterLink v-if="cell && revision" :to="{ name: 'map', params: { projectId, mapId: cell.map.id } }"
-        >Look closer</RouterLink
+        >Open map</RouterLink
       >
       <span v-if="sources.length" class="soft hold">hold <kbd>S</kbd> for the source</span>
     </TexelReadout>

@@ -85,7 +85,7 @@ async function bakeWaiting(): Promise<void> {
       await notices.guard(() => store.runTicket(id));
     }
     // Sheets take what their sets hold: those that wait for a bake are made again after it.
-    for (const id of sheets) await notices.guard(() => call(ENDPOINTS.renewSheet, { id }));
+    for (const id of sheets) await notices.guard(() => call(ENDPOINTS.renewAtlas, { id }));
     sheets.clear();
     await store.reload();
     await ended(ready.filter(({ id }) => tickets.some((other) => needs(other, id))).map(({ id }) => id));

@@ -6,7 +6,7 @@ import { useEventListener, useLocalStorage } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { ZographosError } from '@zographos/core/errors';
-import { ENDPOINTS, PATHS, type ImageSet } from '@zographos/contracts';
+import { ENDPOINTS, PATHS, reportOf, type ImageSet } from '@zographos/contracts';
 import {
   deliveryProfile,
   packing,
@@ -320,13 +320,14 @@ const listed = computed(() =>
         <p v-if="runs.length === 0" class="soft">Nothing yet.</p>
         <ul class="done">
           <li v-for="run in runs" :key="run.id">
-            <template v-if="run.delivery">
+            <template v-if="reportOf(run, 'deliver')">
               <a :href="PATHS.archive(run.id)" download>{{ run.title }}.zip</a>
               <span class="soft"
-                >{{ count(run.delivery.files, 'file') }}, {{ bytes(run.delivery.bytes) }}, {{ dayOf(run.createdAt) }}
+                >{{ count(reportOf(run, 'deliver')!.files, 'file') }}, {{ bytes(reportOf(run, 'deliver')!.bytes) }},
+                {{ dayOf(run.createdAt) }}
                 {{ clockOf(run.createdAt) }}</span
               >
-              <RouterLink :to="{ name: 'receive', query: { from: run.id } }">Open it as a receiver would</RouterLink>
+              <RouterLink :to="{ name: 'receive', query: { from: run.id } }">Check as recipient</RouterLink>
             </template>
             <template v-else>{{ run.title }}: {{ run.error?.message ?? run.state }}</template>
           </li>

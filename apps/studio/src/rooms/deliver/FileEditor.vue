@@ -2,7 +2,7 @@
 import InputText from 'primevue/inputtext';
 import Select from 'primevue/select';
 import { computed } from 'vue';
-import { MAP_KINDS, type MapKind } from '@zographos/core/image';
+import { MAP_KIND_IDS, type MapKind } from '@zographos/core/image';
 import { PATHS, type ImageSet } from '@zographos/contracts';
 import { IMAGE_FORMATS, type ImageFormat } from '@zographos/formats/image-formats';
 import type { DeliveredFile, PackedChannel } from '@zographos/operations';
@@ -15,7 +15,7 @@ const FORMATS = Object.entries(IMAGE_FORMATS).map(([value, { label }]) => ({ val
 const NAMES = ['R', 'G', 'B', 'A'];
 const CHANNELS = [0, 1, 2, 3].map((value) => ({ value, label: NAMES[value]! }));
 const CONSTANT = 'a number';
-const SOURCES = [CONSTANT, ...MAP_KINDS] as const;
+const SOURCES = [CONSTANT, ...MAP_KIND_IDS] as const;
 const COUNTS = [
   { value: 1, label: 'grey' },
   { value: 3, label: 'RGB' },
@@ -65,7 +65,7 @@ const number = (event: Event): number =>
         size="small"
         aria-label="Map"
         :model-value="file.map"
-        :options="[...MAP_KINDS]"
+        :options="[...MAP_KIND_IDS]"
         @update:model-value="emit('change', { ...file, map: $event } as DeliveredFile)"
       />
       <Select

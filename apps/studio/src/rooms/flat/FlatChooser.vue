@@ -67,7 +67,7 @@ async function fromField(): Promise<void> {
       name: 'Field',
       operation: 'field',
       settings: parseSettings('field', {
-        layers: [{ kind: 'gradient noise' }],
+        layers: [{ kind: 'gradient-noise' }],
         size: { width: 1024, height: 1024 },
       }),
       inputs: { receivers: [], sources: [] },

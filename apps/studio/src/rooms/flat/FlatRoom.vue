@@ -5,7 +5,7 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { DERIVED_KINDS } from '@zographos/core/derive';
 import type { MapKind } from '@zographos/core/image';
-import type { FlatTicket, SeamlessTicket } from '@zographos/contracts';
+import type { FlatTicket, TicketOf } from '@zographos/contracts';
 import type { SeamlessSettings } from '@zographos/operations';
 import AdjustEditor from './editors/AdjustEditor.vue';
 import CompareMethods from './CompareMethods.vue';
@@ -180,7 +180,7 @@ useEventListener(document, 'keyup', (event: KeyboardEvent) => {
 
 /** A mesh that is worn is split further, for displacement; larger ones would only be slow. */
 const MOST_TRIANGLES = 200_000;
-const asTile = (own: FlatTicket): own is SeamlessTicket => own.operation === 'seamless';
+const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation === 'seamless';
 </script>
 
 <template>

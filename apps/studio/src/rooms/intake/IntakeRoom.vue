@@ -3,8 +3,10 @@ import InputText from 'primevue/inputtext';
 import Select from 'primevue/select';
 import { computed, inject } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { ENDPOINTS, MAP_KINDS, PATHS, UNITS, type Asset, type ImageAsset, type MeshAsset } from '@zographos/contracts';
+import { ENDPOINTS, PATHS, UNITS, type Asset, type ImageAsset, type MeshAsset } from '@zographos/contracts';
+import { describeKind, MAP_KIND_IDS } from '@zographos/core/image';
 import { call } from '../../api/call.ts';
+import ConventionFields from './ConventionFields.vue';
 import FilePicker from '../../controls/FilePicker.vue';
 import { bringInKey } from '../../stores/bringIn.ts';
 import { count, measure, whole } from '../../controls/format.ts';
@@ -24,6 +26,8 @@ const chosen = computed<Asset | undefined>(
 );
 const mesh = computed<MeshAsset | null>(() => (chosen.value?.kind === 'mesh' ? chosen.value : null));
 const image = computed<ImageAsset | null>(() => (chosen.value?.kind === 'image' ? chosen.value : null));
+
+const KINDS = MAP_KIND_IDS.map((value) => ({ value, label: describeKind(value).label }));
 
 const extent = computed(() => {
   if (!mesh.value) return '';
@@ -52,7 +56,7 @@ async function remove(asset: Asset): Promise<void> {
 <template>
   <main class="intake">
     <section class="panel list" aria-label="Meshes and images">
-      <FilePicker label="Bring in files" @files="bringIn" />
+      <FilePicker label="Import files" @files="bringIn" />
       <p v-if="!assets.length" class="soft">
         OBJ, glTF, GLB, PLY or STL; PNG, JPEG, TIFF, EXR, HDR, TGA or WebP. Or drop them anywhere on this page.
       </p>
@@ -101,7 +105,7 @@ async function remove(asset: Asset): Promise<void> {
         <dd>{{ mesh.inspection.hasColors ? 'yes' : 'no' }}</dd>
         <dt>size</dt>
         <dd>{{ extent }}</dd>
-        <dt><label for="unit">its unit is</label></dt>
+        <dt><label for="unit">Unit</label></dt>
         <dd>
           <Select
             input-id="unit"
@@ -123,36 +127,43 @@ async function remove(asset: Asset): Promise<void> {
         <dd>{{ image.inspection.width }} × {{ image.inspection.height }} px</dd>
         <dt>channels</dt>
         <dd>
-          {{ image.inspection.channels }} of {{ image.inspection.bits }} bit,
+          {{ count(image.inspection.channels, 'channel') }}, {{ image.inspection.bits }} bit per channel,
           {{ image.inspection.format.toUpperCase() }}
         </dd>
-        <dt><label for="kind">it is</label></dt>
+        <dt><label for="kind">Map type</label></dt>
         <dd>
           <Select
             input-id="kind"
             size="small"
             :model-value="image.imageKind"
-            :options="[...MAP_KINDS]"
-            @update:model-value="store.changeAsset(image, 'kind', { imageKind: $event })"
+            :options="KINDS"
+            option-label="label"
+            option-value="value"
+            @update:model-value="store.changeAsset(image, 'map type', { imageKind: $event, convention: null })"
           />
         </dd>
-        <dt><label for="space">stored as</label></dt>
+        <dt><label for="space">Colour space</label></dt>
         <dd>
           <Select
             input-id="space"
             size="small"
             :model-value="image.colorSpace"
             :options="[
-              { value: 'srgb', label: 'sRGB colour' },
-              { value: 'linear', label: 'linear data' },
+              { value: 'srgb', label: 'sRGB (colour)' },
+              { value: 'linear', label: 'Linear (data)' },
             ]"
             option-label="label"
             option-value="value"
             @update:model-value="store.changeAsset(image, 'colour space', { colorSpace: $event })"
           />
         </dd>
-        <dt>guessed</dt>
-        <dd>{{ image.inspection.guess.kind }}, {{ image.inspection.guess.reason }}</dd>
+        <ConventionFields
+          :kind="image.imageKind"
+          :convention="image.convention"
+          @change="(what, convention) => store.changeAsset(image!, what, { convention })"
+        />
+        <dt>Detected as</dt>
+        <dd>{{ describeKind(image.inspection.guess.kind).phrase }}, {{ image.inspection.guess.reason }}</dd>
         <dt>file</dt>
         <dd>
           <a :href="PATHS.original(image.id)">{{ image.fileName }}</a>
@@ -167,14 +178,14 @@ async function remove(asset: Asset): Promise<void> {
             <RouterLink
               v-if="finding.kind.includes('uvs')"
               :to="{ name: 'uv', params: { projectId: store.project!.id, meshIds: mesh.id } }"
-              >{{ finding.kind === 'no-uvs' ? 'Unwrap it' : 'See the layout' }}</RouterLink
+              >{{ finding.kind === 'no-uvs' ? 'Unwrap it' : 'Open layout' }}</RouterLink
             >
           </li>
         </template>
         <template v-else-if="image">
           <li v-for="sentence in image.inspection.findings" :key="sentence">{{ sentence }}</li>
         </template>
-        <li v-if="worst(chosen) === null" class="mark mark-fresh"><span>Nothing wrong was found.</span></li>
+        <li v-if="worst(chosen) === null" class="mark mark-fresh"><span>No problems found</span></li>
       </ul>
       <p v-if="mesh" class="soft role">
         {{

@@ -2,6 +2,7 @@
 import Select from 'primevue/select';
 import { computed, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
+import { reportOf } from '@zographos/contracts';
 import { FIRST_TILE } from '@zographos/core/uv';
 import type { Finding } from '@zographos/operations';
 import DistanceChart from '../../runs/DistanceChart.vue';
@@ -31,7 +32,12 @@ const revisions = computed(() => cell.value?.map.revisions ?? []);
 const revision = computed(
   () => revisions.value.find(({ number }) => String(number) === route.query['revision']) ?? revisions.value[0],
 );
-const report = computed(() => store.project?.runs.find((run) => run.id === revision.value?.runId)?.report ?? null);
+const report = computed(() =>
+  reportOf(
+    store.project?.runs.find((run) => run.id === revision.value?.runId),
+    'bake',
+  ),
+);
 const unit = computed(() =>
   cell.value ? (store.meshById(cell.value.set.receiverId ?? '')?.unit ?? 'units') : 'units',
 );
@@ -75,8 +81,8 @@ const choose = (number: number): void => void router.replace({ query: { revision
         @update:model-value="choose"
       />
       <RouterLink v-if="cell.ticket" :to="ticketPlace(projectId, cell.ticket)">To its ticket</RouterLink>
-      <RouterLink v-else :to="{ name: 'place', params: { projectId }, query: { sheet: cell.set.name } }"
-        >To its sheet</RouterLink
+      <RouterLink v-else :to="{ name: 'place', params: { projectId }, query: { atlas: cell.set.name } }"
+        >Open atlas</RouterLink
       >
       <DownloadMenu :revision-id="revision.id" />
     </header>
@@ -96,7 +102,7 @@ const choose = (number: number): void => void router.replace({ query: { revision
   <main v-else class="nothing">
     <p>
       This map is not made yet, or is gone.
-      <RouterLink :to="{ name: 'sheet', params: { projectId } }">Back to the contact sheet</RouterLink>
+      <RouterLink :to="{ name: 'atlas', params: { projectId } }">Back to the contact sheet</RouterLink>
     </p>
   </main>
 </template>

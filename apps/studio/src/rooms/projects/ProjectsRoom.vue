@@ -27,7 +27,10 @@ async function make(endpoint: 'createProject' | 'createDemo'): Promise<void> {
   );
   making.value = false;
   if (project)
-    await router.push({ name: endpoint === 'createDemo' ? 'sheet' : 'intake', params: { projectId: project.id } });
+    await router.push({
+      name: endpoint === 'createDemo' ? 'contactSheet' : 'intake',
+      params: { projectId: project.id },
+    });
 }
 
 async function remove(project: ProjectSummary): Promise<void> {
@@ -53,7 +56,7 @@ onMounted(() => {
       <h2>Projects</h2>
       <ul v-if="projects?.length">
         <li v-for="project in projects" :key="project.id">
-          <RouterLink :to="{ name: 'sheet', params: { projectId: project.id } }">{{ project.name }}</RouterLink>
+          <RouterLink :to="{ name: 'contactSheet', params: { projectId: project.id } }">{{ project.name }}</RouterLink>
           <span class="soft">
             {{ count(project.assets, 'mesh or image', 'meshes and images') }}, {{ count(project.maps, 'map') }}, since
             {{ dayOf(project.createdAt) }}

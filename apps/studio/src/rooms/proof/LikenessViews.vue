@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import type { RunReport } from '@zographos/operations';
+import type { BakeReport } from '@zographos/operations';
 
 /** The source and the receiver with its maps from several sides, and where they differ. */
-defineProps<{ views: RunReport['likeness']; picture: string | null }>();
+defineProps<{ views: BakeReport['likeness']; picture: string | null }>();
 
 const COLUMNS = ['source', 'receiver with its maps', 'difference'] as const;
 </script>

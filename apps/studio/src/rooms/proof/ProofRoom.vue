@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
-import { ENDPOINTS, PATHS, type Proof } from '@zographos/contracts';
+import { ENDPOINTS, PATHS, reportOf, type Proof } from '@zographos/contracts';
 import type { Finding } from '@zographos/operations';
 import { call } from '../../api/call.ts';
 import DistanceChart from '../../runs/DistanceChart.vue';
@@ -30,7 +30,7 @@ const chosen = computed(
   () =>
     proved.value.find(({ ticket }) => ticket.id === props.ticketId) ?? (props.ticketId ? undefined : proved.value[0]),
 );
-const report = computed(() => chosen.value?.run.report ?? null);
+const report = computed(() => reportOf(chosen.value?.run, 'bake'));
 const receivers = computed(() => store.meshesByIds(chosen.value?.ticket.inputs.receivers));
 const sources = computed(() => store.meshesByIds(chosen.value?.ticket.inputs.sources));
 const unit = computed(() => receivers.value[0]?.unit ?? 'units');

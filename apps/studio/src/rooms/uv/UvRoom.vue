@@ -4,7 +4,7 @@ import InputNumber from 'primevue/inputnumber';
 import Popover from 'primevue/popover';
 import { computed, inject, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import type { Run } from '@zographos/contracts';
+import { reportOf, type Run } from '@zographos/contracts';
 import type { Size } from '@zographos/core/math';
 import { tileAt, type SplitBy } from '@zographos/core/uv';
 import {
@@ -161,7 +161,7 @@ const mergeParts = computed(() => {
 });
 const lastMerge = computed(() => {
   const last = lastOf('merge');
-  return last?.merge ? last : null;
+  return reportOf(last, 'merge') ? last! : null;
 });
 const mergeTicket = computed(
   () => store.bakes.find(({ name }) => name === `${lastMerge.value?.title}, merged`)?.id ?? null,
@@ -240,7 +240,7 @@ const historyOpen = ref<InstanceType<typeof Popover> | null>(null);
             Earlier states
           </button>
           <button v-if="meshes.length > 1" type="button" class="plain-button" @click="join">Join into one mesh</button>
-          <RouterLink class="plain-button" :to="{ name: 'place', params: { projectId } }">Place a sheet</RouterLink>
+          <RouterLink class="plain-button" :to="{ name: 'place', params: { projectId } }">Make an atlas</RouterLink>
         </p>
         <LayoutSentence
           v-if="job === 'layout'"

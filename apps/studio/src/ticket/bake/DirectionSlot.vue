@@ -1,57 +1,54 @@
 <script setup lang="ts">
 import Select from 'primevue/select';
 import { computed } from 'vue';
-import type { BakeOperationSettings } from '@zographos/operations';
+import type { BakeTicket } from '@zographos/contracts';
+import { optionsOf, RAY_DIRECTION_LABELS } from '@zographos/operations';
 import { useProject } from '../../stores/project.ts';
 import Choice from '../../controls/Choice.vue';
 import LengthField from '../../controls/LengthField.vue';
-
-type Direction = Pick<BakeOperationSettings, 'direction' | 'blendWidth'>;
+import { useTicketChange } from '../useTicketChange.ts';
 
 /** Along which normals rays leave the receiver. */
-defineProps<{ settings: Direction; unit: string; mask?: string | undefined }>();
-const emit = defineEmits<{ change: [Partial<Direction>]; mask: [string | undefined] }>();
+const props = defineProps<{ ticket: BakeTicket }>();
+const { change, setInput, unit } = useTicketChange(() => props.ticket);
 const store = useProject();
 const masks = computed(() => [
-  { id: '', label: 'by the distance from hard edges' },
-  ...store.images.map(({ id, name }) => ({ id, label: `by the picture ${name}` })),
+  { id: '', label: 'By the distance from hard edges' },
+  ...store.images.map(({ id, name }) => ({ id, label: `By the image ${name}` })),
 ]);
-
-const DIRECTIONS = [
-  { value: 'smooth', label: 'smooth' },
-  { value: 'split', label: 'the receiver’s own' },
-  { value: 'blend', label: 'smooth at hard edges' },
-] as const;
+const OPTIONS = optionsOf(RAY_DIRECTION_LABELS);
 </script>
 
 <template>
-  <h3>Along which normals rays go</h3>
-  <Choice
-    label="Directions"
-    :value="settings.direction"
-    :options="DIRECTIONS"
-    @choose="emit('change', { direction: $event })"
-  />
-  <Select
-    v-if="settings.direction === 'blend'"
-    :model-value="mask ?? ''"
-    :options="masks"
-    option-label="label"
-    option-value="id"
-    size="small"
-    aria-label="What blends"
-    @update:model-value="emit('mask', $event || undefined)"
-  />
-  <LengthField
-    v-if="settings.direction === 'blend' && !mask"
-    label="how wide the smooth rim is"
-    auto="a hundredth of the receiver"
-    :value="settings.blendWidth"
-    :unit="unit"
-    @change="emit('change', { blendWidth: $event })"
-  />
-  <p class="soft">
-    Smooth directions leave no gap at hard edges; the receiver’s own do not skew detail on flat faces. The third way has
-    both.
-  </p>
+  <div class="editor">
+    <h3>Ray direction</h3>
+    <Choice
+      label="Ray direction"
+      :value="ticket.settings.direction"
+      :options="OPTIONS"
+      @choose="change('ray direction', { direction: $event })"
+    />
+    <Select
+      v-if="ticket.settings.direction === 'blend'"
+      :model-value="ticket.inputs.mask ?? ''"
+      :options="masks"
+      option-label="label"
+      option-value="id"
+      size="small"
+      aria-label="Blend by"
+      @update:model-value="setInput('mask', $event || undefined)"
+    />
+    <LengthField
+      v-if="ticket.settings.direction === 'blend' && !ticket.inputs.mask"
+      label="Blend width"
+      auto="Automatic"
+      :value="ticket.settings.blendWidth"
+      :unit="unit"
+      @change="change('blend width', { blendWidth: $event })"
+    />
+    <p class="soft">
+      Averaged normals leave no gap at hard edges; mesh normals do not skew detail on flat faces. The third way has
+      both.
+    </p>
+  </div>
 </template>

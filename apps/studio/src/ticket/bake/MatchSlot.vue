@@ -5,16 +5,18 @@ import type { BakeTicket } from '@zographos/contracts';
 import { pairUp, USUAL_ENDINGS, type BakeOperationSettings } from '@zographos/operations';
 import { useProject } from '../../stores/project.ts';
 import Choice from '../../controls/Choice.vue';
+import { useTicketChange } from '../useTicketChange.ts';
 
 type Match = BakeOperationSettings['match'];
 
-/** Who sees whom: everything everything, or parts only the sources of their name. */
+/** Which sources each receiver is baked from: all of them, or those whose names match. */
 const props = defineProps<{ ticket: BakeTicket }>();
-const emit = defineEmits<{ change: [Match] }>();
 const store = useProject();
+const { change } = useTicketChange(() => props.ticket);
+const setMatch = (next: Match): void => change('matching', { match: next });
 
 const match = computed(() => props.ticket.settings.match);
-const nameOf = (id: string): string => store.meshById(id)?.name ?? 'a mesh that is gone';
+const nameOf = (id: string): string => store.meshById(id)?.name ?? 'deleted mesh';
 const names = computed(() => ({
   receivers: props.ticket.inputs.receivers.map(nameOf),
   sources: props.ticket.inputs.sources.map(nameOf),
@@ -39,57 +41,58 @@ function setEndings(side: 'receiverEndings' | 'sourceEndings', text: string): vo
         .replace(/^ +/, ' '),
     )
     .filter((ending) => ending.trim());
-  if (match.value !== 'all' && endings.length > 0) emit('change', { ...match.value, [side]: endings });
+  if (match.value !== 'all' && endings.length > 0) setMatch({ ...match.value, [side]: endings });
 }
 </script>
 
 <template>
-  <h3>Who sees whom</h3>
-  <Choice
-    label="Matching"
-    :value="match === 'all' ? 'all' : 'name'"
-    :options="[
-      { value: 'all', label: 'every receiver sees all sources' },
-      { value: 'name', label: 'only those of its name' },
-    ]"
-    @choose="
-      emit(
-        'change',
-        $event === 'all'
-          ? 'all'
-          : { receiverEndings: [...USUAL_ENDINGS.receiverEndings], sourceEndings: [...USUAL_ENDINGS.sourceEndings] },
-      )
-    "
-  />
-  <div v-if="match !== 'all'" class="endings">
-    <label v-for="side in ['receiverEndings', 'sourceEndings'] as const" :key="side">
-      {{ side === 'receiverEndings' ? 'Endings of receivers' : 'Endings of sources' }}
-      <InputText
-        :model-value="match[side].join(',')"
-        size="small"
-        @change="setEndings(side, ($event.target as HTMLInputElement).value)"
-      />
-    </label>
+  <div class="editor">
+    <h3>Matching</h3>
+    <Choice
+      label="Matching"
+      :value="match === 'all' ? 'all' : 'name'"
+      :options="[
+        { value: 'all', label: 'All sources' },
+        { value: 'name', label: 'By name' },
+      ]"
+      @choose="
+        setMatch(
+          $event === 'all'
+            ? 'all'
+            : { receiverEndings: [...USUAL_ENDINGS.receiverEndings], sourceEndings: [...USUAL_ENDINGS.sourceEndings] },
+        )
+      "
+    />
+    <div v-if="match !== 'all'" class="endings">
+      <label v-for="side in ['receiverEndings', 'sourceEndings'] as const" :key="side">
+        {{ side === 'receiverEndings' ? 'Receiver suffixes' : 'Source suffixes' }}
+        <InputText
+          :model-value="match[side].join(',')"
+          size="small"
+          @change="setEndings(side, ($event.target as HTMLInputElement).value)"
+        />
+      </label>
+    </div>
+    <div class="table" tabindex="0" aria-label="Sources of each receiver">
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">receiver</th>
+            <th scope="col">sources</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="row in rows" :key="row.receiver">
+            <td>{{ row.receiver }}</td>
+            <td :class="{ alone: !row.sees }">{{ row.sees || 'No match' }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <p v-if="pairing.unseen.length" class="alone">
+      Unused sources: {{ pairing.unseen.map((i) => names.sources[i]).join(', ') }}
+    </p>
   </div>
-  <div class="table" tabindex="0" aria-label="Who sees whom">
-    <table>
-      <thead>
-        <tr>
-          <th scope="col">receiver</th>
-          <th scope="col">sees</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="row in rows" :key="row.receiver">
-          <td>{{ row.receiver }}</td>
-          <td :class="{ alone: !row.sees }">{{ row.sees || 'nothing of its name' }}</td>
-        </tr>
-      </tbody>
-    </table>
-  </div>
-  <p v-if="pairing.unseen.length" class="alone">
-    Seen by nobody: {{ pairing.unseen.map((i) => names.sources[i]).join(', ') }}
-  </p>
 </template>
 
 <style scoped>

@@ -6,43 +6,46 @@ import { whole } from '../../controls/format.ts';
 import { useProject } from '../../stores/project.ts';
 import OptionLine from '../../controls/OptionLine.vue';
 
-/** Which meshes carry the maps of a ticket, or which give the detail; any number of them. */
-const props = defineProps<{ ticket: BakeTicket; which: 'receivers' | 'sources' }>();
+/** The receivers or the sources of a ticket, any number of them. */
+const props = defineProps<{ ticket: BakeTicket; slotName: string }>();
 const store = useProject();
+const which = computed(() => (props.slotName === 'receivers' ? 'receivers' : 'sources'));
 
 const options = computed(() =>
   store.meshes.map(({ id, name, inspection }) => {
-    const unfit = props.which === 'receivers' && inspection.uvSets.length === 0;
+    const unfit = which.value === 'receivers' && inspection.uvSets.length === 0;
     return { id, label: name, note: unfit ? 'no UVs' : `${whole(inspection.triangles)} triangles`, unfit };
   }),
 );
 
 /** Meshes stay in the order in which they were chosen: the first receiver gives the image set its name. */
 function choose(ids: string[]): void {
-  if (props.which === 'receivers' && ids.length === 0) return;
-  const kept = props.ticket.inputs[props.which].filter((id) => ids.includes(id));
+  if (which.value === 'receivers' && ids.length === 0) return;
+  const kept = props.ticket.inputs[which.value].filter((id) => ids.includes(id));
   const added = ids.filter((id) => !kept.includes(id));
-  const inputs = { ...props.ticket.inputs, [props.which]: [...kept, ...added] };
-  void store.changeTicket(props.ticket.id, props.which, { inputs });
+  const inputs = { ...props.ticket.inputs, [which.value]: [...kept, ...added] };
+  void store.changeTicket(props.ticket.id, which.value, { inputs });
 }
 </script>
 
 <template>
-  <h3>{{ which === 'receivers' ? 'The meshes that carry the maps' : 'The meshes that give the detail' }}</h3>
-  <Listbox
-    multiple
-    :model-value="ticket.inputs[which]"
-    :options="options"
-    option-label="label"
-    option-value="id"
-    option-disabled="unfit"
-    :aria-label="which === 'receivers' ? 'Receivers' : 'Sources'"
-    scroll-height="320px"
-    @update:model-value="choose($event)"
-  >
-    <template #option="{ option, selected }"><OptionLine :option="option" :ticked="selected" /></template>
-  </Listbox>
-  <p v-if="which === 'receivers'" class="soft">
-    Several receivers share one layout and one set of maps, named after the first.
-  </p>
+  <div class="editor">
+    <h3>{{ which === 'receivers' ? 'Receivers' : 'Sources' }}</h3>
+    <Listbox
+      multiple
+      :model-value="ticket.inputs[which]"
+      :options="options"
+      option-label="label"
+      option-value="id"
+      option-disabled="unfit"
+      :aria-label="which === 'receivers' ? 'Receivers' : 'Sources'"
+      scroll-height="320px"
+      @update:model-value="choose($event)"
+    >
+      <template #option="{ option, selected }"><OptionLine :option="option" :ticked="selected" /></template>
+    </Listbox>
+    <p v-if="which === 'receivers'" class="soft">
+      Several receivers share one layout and one set of maps, named after the first.
+    </p>
+  </div>
 </template>

@@ -1,57 +1,53 @@
 <script setup lang="ts">
 import InputNumber from 'primevue/inputnumber';
 import { computed } from 'vue';
-import type { BakeOperationSettings } from '@zographos/operations';
+import type { BakeTicket } from '@zographos/contracts';
+import { optionsOf, RAY_SPREAD_LABELS, type BakeOperationSettings } from '@zographos/operations';
+import { useProject } from '../../stores/project.ts';
+import CheckLine from '../../controls/CheckLine.vue';
 import Choice from '../../controls/Choice.vue';
+import { useTicketChange } from '../useTicketChange.ts';
 
-type Occlusion = BakeOperationSettings['occlusion'];
+/** The rays of occlusion, bent normals and thickness. */
+const props = defineProps<{ ticket: BakeTicket }>();
+const store = useProject();
+const { change, unit } = useTicketChange(() => props.ticket);
 
-const props = defineProps<{ settings: Occlusion; unit: string; sources: string[] }>();
-const emit = defineEmits<{ change: [Partial<Occlusion>] }>();
+const settings = computed(() => props.ticket.settings.occlusion);
+const sources = computed(() => store.meshesByIds(props.ticket.inputs.sources).map(({ name }) => name));
+const set = (part: Partial<BakeOperationSettings['occlusion']>): void =>
+  change('occlusion rays', { occlusion: { ...settings.value, ...part } });
 
-const WHO = [
-  { value: 'own', label: 'what a part sees' },
-  { value: 'all', label: 'all sources' },
-  { value: 'some', label: 'chosen ones' },
+const OCCLUDERS = [
+  { value: 'own', label: 'Matched sources' },
+  { value: 'all', label: 'All sources' },
+  { value: 'some', label: 'Selected sources' },
 ] as const;
-const who = computed(() => (Array.isArray(props.settings.occluders) ? 'some' : props.settings.occluders));
-const isChosen = (name: string): boolean =>
-  Array.isArray(props.settings.occluders) && props.settings.occluders.includes(name);
+const named = computed(() => (Array.isArray(settings.value.occluders) ? settings.value.occluders : null));
+const who = computed(() => (Array.isArray(settings.value.occluders) ? 'some' : settings.value.occluders));
 
 function toggle(name: string): void {
-  const now = Array.isArray(props.settings.occluders) ? props.settings.occluders : [];
+  const now = named.value ?? [];
   const next = now.includes(name) ? now.filter((each) => each !== name) : [...now, name];
-  if (next.length > 0) emit('change', { occluders: next });
+  if (next.length > 0) set({ occluders: next });
 }
 
-const SMOOTHINGS = [0, 1, 2, 4].map((value) => ({ value, label: value === 0 ? 'leave noise' : `smooth ${value} px` }));
 const COUNTS = [16, 32, 64, 128, 256, 512].map((value) => ({ value, label: String(value) }));
-const SPREADS = [
-  { value: 'cosine', label: 'by cosine' },
-  { value: 'uniform', label: 'evenly' },
-] as const;
+const SPREADS = optionsOf(RAY_SPREAD_LABELS);
+const DENOISING = [0, 1, 2, 4].map((value) => ({ value, label: value === 0 ? 'Off' : `${value} px` }));
 </script>
 
 <template>
-  <div class="occlusion">
-    <h3>Rays for occlusion and thickness</h3>
-    <Choice
-      label="Rays from each sample"
-      :value="settings.rays"
-      :options="COUNTS"
-      @choose="emit('change', { rays: $event })"
-    />
+  <div class="editor">
+    <h3>Rays per sample</h3>
+    <Choice label="Rays per sample" :value="settings.rays" :options="COUNTS" @choose="set({ rays: $event })" />
+    <p class="soft">Four times the rays leave about half the noise.</p>
+    <h3>Ray distribution</h3>
     <div class="pair">
-      <Choice label="Spread" :value="settings.spread" :options="SPREADS" @choose="emit('change', { spread: $event })" />
-      <label class="check"
-        ><input
-          type="checkbox"
-          :checked="settings.twoSided"
-          @change="emit('change', { twoSided: !settings.twoSided })"
-        />
-        backs block too</label
-      >
+      <Choice label="Ray distribution" :value="settings.spread" :options="SPREADS" @choose="set({ spread: $event })" />
+      <CheckLine label="Back faces occlude" :value="settings.twoSided" @change="set({ twoSided: $event })" />
     </div>
+    <h3>Max. distance</h3>
     <div class="pair">
       <InputNumber
         :model-value="settings.distance === 'unlimited' ? null : settings.distance"
@@ -59,44 +55,35 @@ const SPREADS = [
         :max-fraction-digits="6"
         :suffix="` ${unit}`"
         size="small"
-        aria-label="How far rays look"
-        placeholder="as far as there is"
-        @update:model-value="emit('change', { distance: $event || 'unlimited' })"
+        aria-label="Max. distance"
+        placeholder="Unlimited"
+        @update:model-value="set({ distance: $event || 'unlimited' })"
       />
-      <label class="check"
-        ><input
-          type="checkbox"
-          :checked="settings.fallOff"
-          :disabled="settings.distance === 'unlimited'"
-          @change="emit('change', { fallOff: !settings.fallOff })"
-        />
-        fading with distance</label
-      >
+      <CheckLine
+        label="Distance fall-off"
+        :value="settings.fallOff"
+        :disabled="settings.distance === 'unlimited'"
+        @change="set({ fallOff: $event })"
+      />
     </div>
+    <h3>Occluders</h3>
     <Choice
-      label="What blocks"
+      label="Occluders"
       :value="who"
-      :options="WHO"
-      @choose="emit('change', { occluders: $event === 'some' ? [...sources] : $event })"
+      :options="OCCLUDERS"
+      @choose="set({ occluders: $event === 'some' ? [...sources] : $event })"
     />
-    <ul v-if="who === 'some'">
+    <ul v-if="named">
       <li v-for="name in sources" :key="name">
-        <label class="check"
-          ><input type="checkbox" :checked="isChosen(name)" @change="toggle(name)" /> {{ name }}</label
-        >
+        <CheckLine :label="name" :value="named.includes(name)" @change="toggle(name)" />
       </li>
     </ul>
-    <Choice label="Noise" :value="settings.smooth" :options="SMOOTHINGS" @choose="emit('change', { smooth: $event })" />
-    <p class="soft">Four times the rays leave about half the noise.</p>
+    <h3>Denoise</h3>
+    <Choice label="Denoise" :value="settings.smooth" :options="DENOISING" @choose="set({ smooth: $event })" />
   </div>
 </template>
 
 <style scoped>
-.occlusion {
-  display: grid;
-  gap: 10px;
-}
-
 .pair {
   display: flex;
   gap: 14px;
@@ -105,12 +92,5 @@ const SPREADS = [
 
 .pair :deep(input[inputmode]) {
   width: 150px;
-}
-
-.check {
-  display: flex;
-  gap: 6px;
-  align-items: center;
-  min-height: 24px;
 }
 </style>

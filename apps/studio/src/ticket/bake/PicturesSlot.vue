@@ -3,16 +3,28 @@ import InputNumber from 'primevue/inputnumber';
 import Select from 'primevue/select';
 import { computed, ref } from 'vue';
 import type { BakeTicket } from '@zographos/contracts';
-import { BLEND_MODES, type BakedKind } from '@zographos/core/image';
-import { pictureLayer, type PictureOfTicket } from '@zographos/operations';
+import { describeKind, inUsualOrder, MAP_KIND_IDS, type MapKind } from '@zographos/core/image';
+import { BEYOND_LABELS, BLEND_LABELS, optionsOf, pictureLayer, type PictureOfTicket } from '@zographos/operations';
 import { useProject } from '../../stores/project.ts';
 
-/** Which maps are carried over from pictures on the source, and how several are mixed. */
+/** Which maps come from images that lie on the source, and how several are mixed. */
 const props = defineProps<{ ticket: BakeTicket }>();
 const store = useProject();
 
-const kinds = computed(() => props.ticket.settings.maps);
-const chosen = ref<BakedKind>(kinds.value[0]!);
+/** Kinds that are looked at without being among the maps yet. */
+const further = ref<MapKind[]>([]);
+const kinds = computed(() => inUsualOrder([...props.ticket.settings.maps, ...further.value]));
+const others = computed(() =>
+  MAP_KIND_IDS.filter((each) => !kinds.value.includes(each)).map((value) => ({
+    value,
+    label: describeKind(value).label,
+  })),
+);
+const chosen = ref<MapKind>(kinds.value[0]!);
+function addKind(each: MapKind): void {
+  further.value = [...further.value, each];
+  chosen.value = each;
+}
 const kind = computed(() => kinds.value.find((each) => each === chosen.value) ?? kinds.value[0]!);
 const pictures = computed(() => props.ticket.inputs.pictures ?? []);
 const layers = computed(() => props.ticket.settings.pictures[kind.value] ?? []);
@@ -21,10 +33,11 @@ const uvSets = computed(() => {
   const sets = store.meshById(props.ticket.inputs.sources[0] ?? '')?.inspection.uvSets ?? [];
   return sets.map((name, value) => ({ name, value }));
 });
-const WRAPS = ['repeat', 'mirror', 'clamp'] as const;
+const WRAPS = optionsOf(BEYOND_LABELS);
+const BLENDS = optionsOf(BLEND_LABELS);
 /** What is set in percent. */
 const SHARES = [
-  { key: 'opacity', label: 'Opacity', most: 100, suffix: ' % opaque' },
+  { key: 'opacity', label: 'Opacity', most: 100, suffix: ' % opacity' },
   { key: 'contrast', label: 'Contrast', most: 400, suffix: ' % contrast' },
   { key: 'saturation', label: 'Saturation', most: 400, suffix: ' % saturation' },
 ] as const;
@@ -32,21 +45,27 @@ const SHARES = [
 /** Pictures that no layer names any more are left out, and the others get new numbers. */
 function save(next: PictureOfTicket[], added: string[] = []): void {
   const all = [...pictures.value, ...added];
-  const others = Object.entries(props.ticket.settings.pictures).filter(([of]) => of !== kind.value);
-  const byKind = [...others, ...(next.length > 0 ? [[kind.value, next] as const] : [])];
+  const rest = Object.entries(props.ticket.settings.pictures).filter(([of]) => of !== kind.value);
+  const byKind = [...rest, ...(next.length > 0 ? [[kind.value, next] as const] : [])];
   const used = [...new Set(byKind.flatMap(([, list]) => list.map(({ picture }) => all[picture]!)))];
   const renumbered = byKind.map(([of, list]) => [
     of,
     list.map((layer) => ({ ...layer, picture: used.indexOf(all[layer.picture]!) })),
   ]);
   const { receivers, sources, cage, mask } = props.ticket.inputs;
-  const rest = { receivers, sources, ...(cage ? { cage } : {}), ...(mask ? { mask } : {}) };
-  void store.changeTicket(props.ticket.id, 'pictures', {
+  const own = { receivers, sources, ...(cage ? { cage } : {}), ...(mask ? { mask } : {}) };
+  const { maps } = props.ticket.settings;
+  // What cannot be baked is a map of the ticket only as long as an image gives it.
+  const isThere = next.length > 0 || (describeKind(kind.value).isBaked && maps.includes(kind.value));
+  const without = maps.filter((each) => each !== kind.value);
+  if (!isThere && without.length === 0) return;
+  void store.changeTicket(props.ticket.id, 'images', {
     settings: {
       ...props.ticket.settings,
+      maps: isThere ? inUsualOrder([...maps, kind.value]) : without,
       pictures: Object.fromEntries(renumbered) as BakeTicket['settings']['pictures'],
     },
-    inputs: { ...rest, ...(used.length > 0 ? { pictures: used } : {}) },
+    inputs: { ...own, ...(used.length > 0 ? { pictures: used } : {}) },
   });
 }
 
@@ -78,97 +97,113 @@ const tintOf = (hex: string): [number, number, number] => {
   return [value(1), value(3), value(5)];
 };
 const nameOf = ({ picture }: PictureOfTicket): string =>
-  store.images.find(({ id }) => id === pictures.value[picture])?.name ?? 'a picture that is gone';
+  store.images.find(({ id }) => id === pictures.value[picture])?.name ?? 'deleted image';
 </script>
 
 <template>
-  <h3>Maps from pictures that lie on the source</h3>
-  <div class="choices" role="group" aria-label="Map">
-    <button v-for="each in kinds" :key="each" type="button" :aria-pressed="each === kind" @click="chosen = each">
-      {{ each }}
-    </button>
+  <div class="editor">
+    <h3>Maps from images on the source</h3>
+    <div class="choices" role="group" aria-label="Map">
+      <button v-for="each in kinds" :key="each" type="button" :aria-pressed="each === kind" @click="chosen = each">
+        {{ describeKind(each).label }}
+      </button>
+      <Select
+        :model-value="null"
+        :options="others"
+        option-label="label"
+        option-value="value"
+        placeholder="Another map …"
+        size="small"
+        aria-label="Carry over another map"
+        @update:model-value="addKind($event)"
+      />
+    </div>
+    <p v-if="!layers.length" class="soft">
+      {{ describeKind(kind).label }} comes from the source itself. Add an image to carry it over from that instead.
+    </p>
+    <ol class="layers">
+      <li v-for="(layer, i) in layers" :key="i">
+        <p class="head">
+          <strong>{{ nameOf(layer) }}</strong>
+          <button v-if="i > 0" type="button" class="plain-button" @click="below(i)">Move down</button>
+          <button type="button" class="plain-button" @click="remove(i)">Remove</button>
+        </p>
+        <div class="fields">
+          <Select
+            :model-value="layer.uvSet"
+            :options="uvSets"
+            option-label="name"
+            option-value="value"
+            size="small"
+            :aria-label="`UV set of ${nameOf(layer)}`"
+            @update:model-value="change(i, { uvSet: $event })"
+          />
+          <Select
+            :model-value="layer.wrap"
+            :options="WRAPS"
+            option-label="label"
+            option-value="value"
+            size="small"
+            :aria-label="`Beyond the border of ${nameOf(layer)}`"
+            @update:model-value="change(i, { wrap: $event })"
+          />
+          <InputNumber
+            v-for="axis in [0, 1] as const"
+            :key="axis"
+            :model-value="layer.tiling[axis]"
+            :min="0.01"
+            :max="1000"
+            :max-fraction-digits="3"
+            :suffix="axis === 0 ? ' × horizontal' : ' × vertical'"
+            size="small"
+            :aria-label="axis === 0 ? 'Repeats, horizontal' : 'Repeats, vertical'"
+            @update:model-value="
+              change(i, { tiling: axis === 0 ? [$event || 1, layer.tiling[1]] : [layer.tiling[0], $event || 1] })
+            "
+          />
+          <Select
+            :model-value="layer.blend"
+            :options="BLENDS"
+            option-label="label"
+            option-value="value"
+            size="small"
+            :aria-label="`Blend mode of ${nameOf(layer)}`"
+            @update:model-value="change(i, { blend: $event })"
+          />
+          <InputNumber
+            v-for="{ key, label, most, suffix } in SHARES"
+            :key="key"
+            :model-value="layer[key] * 100"
+            :min="0"
+            :max="most"
+            :suffix="suffix"
+            size="small"
+            :aria-label="label"
+            @update:model-value="change(i, { [key]: ($event ?? 100) / 100 })"
+          />
+          <label
+            >Tint
+            <input
+              type="color"
+              :value="hexOf(layer.tint)"
+              @change="change(i, { tint: tintOf(($event.target as HTMLInputElement).value) })"
+          /></label>
+        </div>
+      </li>
+    </ol>
+    <Select
+      :model-value="null"
+      :options="images"
+      option-label="name"
+      option-value="id"
+      size="small"
+      :placeholder="images.length ? 'Add an image …' : 'Import images first'"
+      :disabled="!images.length"
+      aria-label="Image to add"
+      @update:model-value="$event && add($event)"
+    />
+    <p class="soft">The first layer is at the bottom. Transparent areas show the layer below, and last the material.</p>
   </div>
-  <p v-if="!layers.length" class="soft">
-    {{ kind }} comes from the source itself. Add a picture to carry it over from that instead.
-  </p>
-  <ol class="layers">
-    <li v-for="(layer, i) in layers" :key="i">
-      <p class="head">
-        <strong>{{ nameOf(layer) }}</strong>
-        <button v-if="i > 0" type="button" class="plain-button" @click="below(i)">lower</button>
-        <button type="button" class="plain-button" @click="remove(i)">remove</button>
-      </p>
-      <div class="fields">
-        <Select
-          :model-value="layer.uvSet"
-          :options="uvSets"
-          option-label="name"
-          option-value="value"
-          size="small"
-          :aria-label="`UV set of ${nameOf(layer)}`"
-          @update:model-value="change(i, { uvSet: $event })"
-        />
-        <Select
-          :model-value="layer.wrap"
-          :options="[...WRAPS]"
-          size="small"
-          :aria-label="`Beyond the border of ${nameOf(layer)}`"
-          @update:model-value="change(i, { wrap: $event })"
-        />
-        <InputNumber
-          v-for="axis in [0, 1] as const"
-          :key="axis"
-          :model-value="layer.tiling[axis]"
-          :min="0.01"
-          :max="1000"
-          :max-fraction-digits="3"
-          :suffix="axis === 0 ? ' × across' : ' × up'"
-          size="small"
-          :aria-label="axis === 0 ? 'Repeats across' : 'Repeats up'"
-          @update:model-value="
-            change(i, { tiling: axis === 0 ? [$event || 1, layer.tiling[1]] : [layer.tiling[0], $event || 1] })
-          "
-        />
-        <Select
-          :model-value="layer.blend"
-          :options="[...BLEND_MODES]"
-          size="small"
-          :aria-label="`How ${nameOf(layer)} is mixed`"
-          @update:model-value="change(i, { blend: $event })"
-        />
-        <InputNumber
-          v-for="{ key, label, most, suffix } in SHARES"
-          :key="key"
-          :model-value="layer[key] * 100"
-          :min="0"
-          :max="most"
-          :suffix="suffix"
-          size="small"
-          :aria-label="label"
-          @update:model-value="change(i, { [key]: ($event ?? 100) / 100 })"
-        />
-        <label
-          >tint
-          <input
-            type="color"
-            :value="hexOf(layer.tint)"
-            @change="change(i, { tint: tintOf(($event.target as HTMLInputElement).value) })"
-        /></label>
-      </div>
-    </li>
-  </ol>
-  <Select
-    :model-value="null"
-    :options="images"
-    option-label="name"
-    option-value="id"
-    size="small"
-    :placeholder="images.length ? 'Add a picture …' : 'Bring in pictures first'"
-    :disabled="!images.length"
-    aria-label="Picture to add"
-    @update:model-value="$event && add($event)"
-  />
-  <p class="soft">The first lies lowest. What a picture leaves free shows what is below, at last the material.</p>
 </template>
 
 <style scoped>

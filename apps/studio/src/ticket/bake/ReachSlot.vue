@@ -10,12 +10,14 @@ import { measure, percent } from '../../controls/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useProject } from '../../stores/project.ts';
 import Choice from '../../controls/Choice.vue';
+import { useTicketChange } from '../useTicketChange.ts';
 
 type Change = Partial<Pick<BakeOperationSettings, 'reach' | 'aim' | 'touches' | 'reachOf'>>;
 
 const props = defineProps<{ ticket: BakeTicket }>();
-const emit = defineEmits<{ change: [Change] }>();
 const store = useProject();
+const { change } = useTicketChange(() => props.ticket);
+const setReach = (part: Change): void => change('reach', part);
 const notices = useNotices();
 const measured = ref<{ out: number; in: number; found: number } | null>(null);
 const measuring = ref(false);
@@ -48,15 +50,15 @@ function set(side: 'out' | 'in', value: number | null): void {
     ...(lengths.value ? { out: lengths.value.out, in: lengths.value.in } : {}),
     [side]: value,
   };
-  if (next.out + next.in > 0) emit('change', { reach: next, aim: 'rays' });
+  if (next.out + next.in > 0) setReach({ reach: next, aim: 'rays' });
 }
 
 const WAYS = [
-  { value: 'same', label: 'the same everywhere' },
-  { value: 'auto', label: 'measured at each run' },
-  { value: 'fitted', label: 'fitted to each place' },
-  { value: 'nearest', label: 'nearest place' },
-  { value: 'shared', label: 'triangles they share' },
+  { value: 'same', label: 'Fixed' },
+  { value: 'auto', label: 'Automatic' },
+  { value: 'fitted', label: 'Fitted per vertex' },
+  { value: 'nearest', label: 'Nearest surface point' },
+  { value: 'shared', label: 'Shared triangles' },
 ] as const;
 const way = computed(() => {
   const { reach, aim } = props.ticket.settings;
@@ -65,9 +67,9 @@ const way = computed(() => {
 });
 
 function setWay(value: (typeof WAYS)[number]['value']): void {
-  if (value === 'nearest' || value === 'shared') emit('change', { aim: value });
-  else if (value !== 'same') emit('change', { aim: 'rays', reach: value });
-  else if (lengths.value) emit('change', { aim: 'rays', reach: { out: lengths.value.out, in: lengths.value.in } });
+  if (value === 'nearest' || value === 'shared') setReach({ aim: value });
+  else if (value !== 'same') setReach({ aim: 'rays', reach: value });
+  else if (lengths.value) setReach({ aim: 'rays', reach: { out: lengths.value.out, in: lengths.value.in } });
 }
 
 /** Receivers with a reach of their own. */
@@ -76,12 +78,12 @@ function setPart(name: string, side: 'out' | 'in', value: number | null): void {
   const { reachOf } = props.ticket.settings;
   const others = Object.fromEntries(Object.entries(reachOf).filter(([key]) => key !== name));
   if (value === null) {
-    emit('change', { reachOf: others });
+    setReach({ reachOf: others });
     return;
   }
   const base = reachOf[name] ?? { out: lengths.value?.out ?? 0, in: lengths.value?.in ?? 0 };
   const next = { ...base, [side]: value };
-  if (next.out + next.in > 0) emit('change', { reachOf: { ...others, [name]: next } });
+  if (next.out + next.in > 0) setReach({ reachOf: { ...others, [name]: next } });
 }
 
 void measureNow();
@@ -89,8 +91,8 @@ void measureNow();
 
 <template>
   <div class="reach">
-    <h3>How far rays reach from the receiver</h3>
-    <Choice label="Way of reaching" :value="way" :options="WAYS" @choose="setWay" />
+    <h3>Reach from the receiver</h3>
+    <Choice label="Method" :value="way" :options="WAYS" @choose="setWay" />
     <div v-for="side in ['out', 'in'] as const" :key="side" class="side">
       <span :id="`reach-${side}`">{{ side }}</span>
       <Slider
@@ -112,7 +114,7 @@ void measureNow();
       />
     </div>
     <details v-if="parts.length > 1 && (way === 'same' || way === 'auto')">
-      <summary>Parts with a reach of their own</summary>
+      <summary>Reach per receiver</summary>
       <div v-for="name in parts" :key="name" class="part">
         <span>{{ name }}</span>
         <InputNumber
@@ -121,6 +123,7 @@ void measureNow();
           :model-value="ticket.settings.reachOf[name]?.[side] ?? null"
           :min="0"
           :max-fraction-digits="digits"
+          :suffix="` ${unit}`"
           size="small"
           :placeholder="side"
           :aria-label="`${name}, ${side}`"
@@ -140,18 +143,18 @@ void measureNow();
       <div class="actions">
         <Button
           v-if="measured.found > 0"
-          label="Take the measured reach"
+          label="Use measured reach"
           size="small"
           outlined
-          @click="emit('change', { aim: 'rays', reach: { out: measured.out, in: measured.in } })"
+          @click="setReach({ aim: 'rays', reach: { out: measured.out, in: measured.in } })"
         />
         <button
           v-if="ticket.settings.touches.length"
           type="button"
           class="plain-button"
-          @click="emit('change', { touches: [] })"
+          @click="setReach({ touches: [] })"
         >
-          Undo all touches
+          Remove all adjustments
         </button>
       </div>
     </template>
@@ -178,14 +181,14 @@ void measureNow();
 
 .part {
   display: grid;
-  grid-template-columns: 1fr 90px 90px;
+  grid-template-columns: 1fr 110px 110px;
   gap: 8px;
   align-items: center;
   margin-top: 6px;
 }
 
 .part :deep(input) {
-  width: 90px;
+  width: 110px;
 }
 
 .actions {

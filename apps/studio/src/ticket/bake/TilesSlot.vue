@@ -5,14 +5,17 @@ import type { BakeTicket } from '@zographos/contracts';
 import { FIRST_TILE } from '@zographos/core/uv';
 import type { BakeOperationSettings } from '@zographos/operations';
 import { useProject } from '../../stores/project.ts';
+import CheckLine from '../../controls/CheckLine.vue';
 import Choice from '../../controls/Choice.vue';
+import { useTicketChange } from '../useTicketChange.ts';
 
 type Tiles = Pick<BakeOperationSettings, 'tiles' | 'tileSizes'>;
 
 /** Which UDIM tiles are baked, and how large each is. */
 const props = defineProps<{ ticket: BakeTicket }>();
-const emit = defineEmits<{ change: [Partial<Tiles>] }>();
 const store = useProject();
+const { change } = useTicketChange(() => props.ticket);
+const set = (part: Partial<Tiles>): void => change('tiles', part);
 
 const settings = computed(() => props.ticket.settings);
 /** The tiles in which the receivers have islands. */
@@ -27,50 +30,54 @@ const isBaked = (tile: number): boolean => settings.value.tiles === 'all' || set
 function toggle(tile: number): void {
   const now = filled.value.filter(isBaked);
   const next = now.includes(tile) ? now.filter((each) => each !== tile) : [...now, tile].sort((a, b) => a - b);
-  if (next.length > 0) emit('change', { tiles: next });
+  if (next.length > 0) set({ tiles: next });
 }
 
 const SIZES = [256, 512, 1024, 2048, 4096, 8192];
 const sizes = computed(() => [
-  { value: 0, label: 'as the ticket says' },
+  { value: 0, label: 'Size of the ticket' },
   ...SIZES.map((value) => ({ value, label: `${value} px` })),
 ]);
 
 function setSize(tile: number, side: number): void {
   const others = Object.fromEntries(Object.entries(settings.value.tileSizes).filter(([key]) => key !== String(tile)));
-  emit('change', { tileSizes: side === 0 ? others : { ...others, [tile]: { width: side, height: side } } });
+  set({ tileSizes: side === 0 ? others : { ...others, [tile]: { width: side, height: side } } });
 }
 </script>
 
 <template>
-  <h3>UDIM tiles to bake</h3>
-  <Choice
-    label="Tiles"
-    :value="settings.tiles === 'all' ? 'all' : 'some'"
-    :options="[
-      { value: 'all', label: 'all with islands' },
-      { value: 'some', label: 'only those ticked' },
-    ]"
-    @choose="emit('change', { tiles: $event === 'all' ? 'all' : filled })"
-  />
-  <ul>
-    <li v-for="tile in filled" :key="tile">
-      <label
-        ><input type="checkbox" :checked="isBaked(tile)" :disabled="settings.tiles === 'all'" @change="toggle(tile)" />
-        <span class="figure">{{ tile }}</span></label
-      >
-      <Select
-        :model-value="settings.tileSizes[tile]?.width ?? 0"
-        :options="sizes"
-        option-label="label"
-        option-value="value"
-        size="small"
-        :aria-label="`Size of tile ${tile}`"
-        @update:model-value="setSize(tile, $event)"
-      />
-    </li>
-  </ul>
-  <p class="soft">Tiles that are not baked keep the maps they have.</p>
+  <div class="editor">
+    <h3>UDIM tiles to bake</h3>
+    <Choice
+      label="Tiles"
+      :value="settings.tiles === 'all' ? 'all' : 'some'"
+      :options="[
+        { value: 'all', label: 'All with islands' },
+        { value: 'some', label: 'Selected' },
+      ]"
+      @choose="set({ tiles: $event === 'all' ? 'all' : filled })"
+    />
+    <ul>
+      <li v-for="tile in filled" :key="tile">
+        <CheckLine
+          :label="String(tile)"
+          :value="isBaked(tile)"
+          :disabled="settings.tiles === 'all'"
+          @change="toggle(tile)"
+        />
+        <Select
+          :model-value="settings.tileSizes[tile]?.width ?? 0"
+          :options="sizes"
+          option-label="label"
+          option-value="value"
+          size="small"
+          :aria-label="`Size of tile ${tile}`"
+          @update:model-value="setSize(tile, $event)"
+        />
+      </li>
+    </ul>
+    <p class="soft">UDIM tiles that are not baked keep the maps they have.</p>
+  </div>
 </template>
 
 <style scoped>
@@ -85,12 +92,5 @@ li {
   display: grid;
   grid-template-columns: 90px 1fr;
   align-items: center;
-}
-
-label {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  min-height: 26px;
 }
 </style>

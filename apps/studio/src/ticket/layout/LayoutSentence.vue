@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { MeshAsset } from '@zographos/contracts';
-import { layoutOperation, type LayoutSettings } from '@zographos/operations';
+import { layoutOperation, type LayoutSettings, type SentenceNames } from '@zographos/operations';
 import SentenceSlots from '../SentenceSlots.vue';
 import LayoutSlot from './LayoutSlot.vue';
 
@@ -10,21 +10,13 @@ const props = defineProps<{ settings: LayoutSettings; meshes: readonly MeshAsset
 defineEmits<{ change: [Partial<LayoutSettings>]; meshes: [string[]] }>();
 
 const unit = computed(() => props.meshes[0]?.unit ?? 'units');
-const parts = computed(() =>
-  layoutOperation.sentence(
-    props.settings,
-    { receivers: props.meshes.map(({ name }) => name), sources: [] },
-    unit.value,
-  ),
-);
-/** A slot that the sentence does not name while it holds what is usual. */
-const further = computed(() =>
-  parts.value.some(({ slot }) => slot === 'room') ? [] : [{ text: 'in which tiles', slot: 'room' }],
-);
+const names = computed((): SentenceNames => ({ receivers: props.meshes.map(({ name }) => name), sources: [] }));
+const parts = computed(() => layoutOperation.sentence(props.settings, names.value, unit.value));
+const more = computed(() => layoutOperation.moreSentences(props.settings, names.value, unit.value));
 </script>
 
 <template>
-  <SentenceSlots v-slot="{ slotName }" :parts="parts" :further="further">
+  <SentenceSlots v-slot="{ slotName }" :parts="parts" :more="more">
     <LayoutSlot
       :settings="settings"
       :meshes="meshes.map(({ id }) => id)"

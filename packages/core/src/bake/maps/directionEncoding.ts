@@ -1,4 +1,4 @@
-import { channelsOfAxes, type NormalSpace } from '../settings.ts';
+import { channelsOfAxes, type NormalSpace } from '../../image/convention.ts';
 import type { Surface } from '../source/surface.ts';
 import { CornerFrames } from '../tangents/cornerFrames.ts';
 

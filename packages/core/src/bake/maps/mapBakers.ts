@@ -1,4 +1,5 @@
-import type { BakedKind } from '../../image/image.ts';
+import { describeKind } from '../../image/kindMeaning.ts';
+import type { BakedKind } from '../../image/mapKinds.ts';
 import { PLAIN_MATERIAL } from '../../mesh/material.ts';
 import type { Size } from '../../math/size.ts';
 import type { Receiver } from '../receiver.ts';
@@ -29,27 +30,6 @@ export interface SourceAttributes {
   ids?: SourcePieces;
 }
 
-/** Values in each texel of a map. */
-export const CHANNELS: Record<BakedKind, 1 | 3> = {
-  normal: 3,
-  height: 1,
-  ao: 1,
-  bent: 3,
-  thickness: 1,
-  curvature: 1,
-  position: 3,
-  gradient: 1,
-  facing: 3,
-  id: 3,
-  basecolor: 3,
-  roughness: 1,
-  metallic: 1,
-  opacity: 1,
-  emission: 3,
-  coverage: 1,
-  guide: 1,
-};
-
 /** What the bakers of a bake's maps are made from. */
 export interface BakerSetting {
   settings: BakeSettings;
@@ -63,7 +43,7 @@ export interface BakerSetting {
 /** The bakers of a bake's maps, in their order. */
 export function mapBakers({ settings, attributes, receiver, size, materials, statistics }: BakerSetting): MapBaker[] {
   const { extent, curvature, ids } = attributes;
-  const occlusion = settings.maps.some((kind) => kind === 'ao' || kind === 'bent')
+  const occlusion = settings.maps.some((kind) => describeKind(kind).fans === 'above')
     ? occlusionMaps(settings, extent, statistics.noise)
     : null;
   const make: Record<BakedKind, () => MapBaker> = {

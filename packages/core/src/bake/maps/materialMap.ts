@@ -1,5 +1,6 @@
 import type { MaterialChannel } from '../../mesh/material.ts';
-import { isColor, type MaterialReader } from '../source/sourceMaterials.ts';
+import { isColor } from '../../image/kindMeaning.ts';
+import type { MaterialReader } from '../source/sourceMaterials.ts';
 import type { MapBaker } from './mapBaker.ts';
 
 /** One channel of the source's materials, without any light in it; what met nothing is the plain material. */

@@ -1,4 +1,4 @@
-import type { NormalSpace } from '../settings.ts';
+import type { NormalSpace } from '../../image/convention.ts';
 import { DirectionEncoding } from './directionEncoding.ts';
 import type { MapBaker } from './mapBaker.ts';
 

@@ -34,7 +34,8 @@ export class NormalBend {
       const wb = hits.weights[s * 2]!;
       const wc = hits.weights[s * 2 + 1]!;
       const wa = 1 - wb - wc;
-      if (!reader.readNormal(triangle, wb, wc, samples.triangles[s]!, picture)) continue;
+      const space = reader.readNormal(triangle, wb, wc, samples.triangles[s]!, picture);
+      if (!space) continue;
       const a = indices[triangle * 3]! * 3;
       const b = indices[triangle * 3 + 1]! * 3;
       const c = indices[triangle * 3 + 2]! * 3;
@@ -47,8 +48,10 @@ export class NormalBend {
         sign * (vN[2] * vT[0] - vN[0] * vT[2]),
         sign * (vN[0] * vT[1] - vN[1] * vT[0]),
       ];
-      const bent = [0, 1, 2].map(
-        (k) => vT[k]! * picture[0]! + bitangent[k]! * picture[1]! + vN[k]! * picture[2]!,
+      const bent = (
+        space === 'object'
+          ? [...picture]
+          : [0, 1, 2].map((k) => vT[k]! * picture[0]! + bitangent[k]! * picture[1]! + vN[k]! * picture[2]!)
       ) as Vector;
       const length = Math.hypot(...bent);
       if (!(length > 0)) continue;

@@ -1,4 +1,6 @@
+import { directionsOf, type NormalSpace } from '../../image/convention.ts';
 import { channelFor, OPAQUE, type Image } from '../../image/image.ts';
+import { isColor } from '../../image/kindMeaning.ts';
 import { halve } from '../../image/filter/halve.ts';
 import { blended, changeColor } from '../../image/blend.ts';
 import { bilinear, wrapped } from '../../image/sample.ts';
@@ -30,9 +32,6 @@ export function pictureLevels(image: Image): Image[] {
   while (levels.at(-1)!.width > 1 || levels.at(-1)!.height > 1) levels.push(halve(levels.at(-1)!));
   return levels;
 }
-
-/** Channels with three values. */
-export const isColor = (channel: MaterialChannel): boolean => channel === 'basecolor' || channel === 'emission';
 
 /**
  * Looks up materials where samples have met the source. Pictures are filtered over the footprint of a sample: its
@@ -110,16 +109,25 @@ export class MaterialReader {
     return this.source.tangents!;
   }
 
-  /** The source's own normal picture at a place, in tangent space; false if it has none. */
-  readNormal(triangle: number, wb: number, wc: number, receiverTriangle: number, out: Float64Array): boolean {
+  /**
+   * The source's own normal picture at a place, with Y up.
+   * @returns the space that it is in; null if there is none
+   */
+  readNormal(
+    triangle: number,
+    wb: number,
+    wc: number,
+    receiverTriangle: number,
+    out: Float64Array,
+  ): NormalSpace['space'] | null {
     const material = this.source.materials[this.source.ofTriangle[triangle]!]!;
     const use = material.pictures.normal;
-    if (!use) return false;
+    if (!use) return null;
     this.look(use, triangle, wb, wc, receiverTriangle, this.color);
     out[0] = (this.color[0]! * 2 - 1) * material.normalScale;
     out[1] = (this.color[1]! * 2 - 1) * material.normalScale;
     out[2] = this.color[2]! * 2 - 1;
-    return true;
+    return directionsOf(this.source.pictures[use.picture]![0]!)?.space ?? 'tangent';
   }
 
   private tint(

@@ -3,9 +3,9 @@ import type { Axis } from './overlap.ts';
 
 /**
  * A picture with its mirror image beside it, twice as long along an axis: it repeats, and shows that it does.
- * @param unit whether texels are tangent normals, whose direction along the axis turns round as well
+ * @param turned the channel whose direction turns round as well: that of the axis, for normals in tangent space
  */
-export function mirrorTile(image: Image, axis: Axis, unit = false): Image {
+export function mirrorTile(image: Image, axis: Axis, turned: number | null = null): Image {
   const { width, height, channels } = image;
   const [w, h] = axis === 'across' ? [width * 2, height] : [width, height * 2];
   const data = new Float32Array(w * h * channels);
@@ -15,9 +15,8 @@ export function mirrorTile(image: Image, axis: Axis, unit = false): Image {
       const from = (fromY * width + fromX) * channels;
       const to = (y * w + x) * channels;
       for (let c = 0; c < channels; c++) data[to + c] = image.data[from + c]!;
-      const turned = axis === 'across' ? x >= width : y >= height;
-      const along = axis === 'across' ? 0 : 1;
-      if (unit && turned && channels > along) data[to + along] = 1 - data[to + along]!;
+      const isMirrored = axis === 'across' ? x >= width : y >= height;
+      if (turned !== null && isMirrored && channels > turned) data[to + turned] = 1 - data[to + turned]!;
     }
   }
   return { ...image, width: w, height: h, data };

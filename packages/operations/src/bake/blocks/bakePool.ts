@@ -3,7 +3,7 @@ import { addStatistics, emptyStatistics, type BakeCounts, type BakeWork } from '
 import { sharedInt32 } from '@zographos/core/shared-arrays';
 import type { PlacedReceiver } from '@zographos/core/trace';
 import { askThread } from '../../threads/askThread.ts';
-import { RUN_FLAG, throwIfCancelled } from '../../context.ts';
+import { RUN_FLAG, throwIfCancelled } from '../../runContext.ts';
 import type { PlainTree, SceneTree } from '../../scene/sceneTree.ts';
 import { startThread } from '../../threads/startThread.ts';
 

@@ -4,7 +4,6 @@ import {
   reduceBaked,
   reduceIslands,
   reduceStates,
-  CHANNELS,
   type BakeCounts,
   type BakeSettings,
   type BakeStatistics,
@@ -12,12 +11,12 @@ import {
   type Reduction,
   type SourceAttributes,
 } from '@zographos/core/bake';
-import { isDirection, type BakedKind, type Image } from '@zographos/core/image';
+import { describeKind, isCategory, isDirection, type BakedKind, type Image } from '@zographos/core/image';
 import { sharedFloat32, sharedUint8 } from '@zographos/core/shared-arrays';
 import type { Scene } from '@zographos/core/trace';
-import type { BakeOperationSettings } from '../settings.ts';
+import type { BakePassSettings } from '../settings.ts';
 import type { BakePool, BakeTrees } from './bakePool.ts';
-import type { Canvas } from '../../context.ts';
+import type { Canvas } from '../../runContext.ts';
 import {
   blockKeys,
   keepOutside,
@@ -27,15 +26,15 @@ import {
   type ReusedBlocks,
   type TileRecord,
 } from './reuse.ts';
-import { enlarged, type Sheet } from './bakedTiles.ts';
+import { enlarged, type BakedTile } from './bakedTiles.ts';
 
 /** Draft texels are so many times larger, and never fewer than this along a side. */
 const DRAFT = 8;
 const DRAFT_SIDE = 32;
 const DRAFT_RAYS = 8;
 
-/** What all sheets of a bake have in common. */
-export interface SheetBake {
+/** What all bakedTiles of a bake have in common. */
+export interface TileBake {
   pool: BakePool;
   threads: number;
   cancelFlag: Int32Array;
@@ -44,7 +43,7 @@ export interface SheetBake {
   trees: BakeTrees;
   /** The island of each triangle of the receiver, where islands are told apart. */
   islandOf: Uint16Array | null;
-  settings: BakeOperationSettings;
+  settings: BakePassSettings;
   core: Omit<BakeSettings, 'size'>;
   /** What tells blocks apart, where they can be taken over from an earlier bake. */
   reuse: { keys: string[]; earlier: EarlierBake | null } | null;
@@ -52,24 +51,24 @@ export interface SheetBake {
   region: { place: Region; earlier: EarlierBake | null } | null;
 }
 
-/** Fills a sheet. @returns what was counted, on the sheet as it is traced; and what the next bake can take over */
-export async function bakeSheet(
-  bake: SheetBake,
-  sheet: Sheet,
+/** Fills a bakedTile. @returns what was counted, on the bakedTile as it is traced; and what the next bake can take over */
+export async function bakeTile(
+  bake: TileBake,
+  bakedTile: BakedTile,
   onProgress: (share: number) => void,
 ): Promise<{ statistics: BakeStatistics; record: TileRecord | null; takenOver: number }> {
   const { oversize } = bake.settings;
   if (bake.region) {
-    const kept = await keepOutside(bake.region.place, bake.region.earlier, sheet);
-    return { statistics: (await trace(bake, sheet, bake.core, onProgress, kept)).sum, record: null, takenOver: 0 };
+    const kept = await keepOutside(bake.region.place, bake.region.earlier, bakedTile);
+    return { statistics: (await trace(bake, bakedTile, bake.core, onProgress, kept)).sum, record: null, takenOver: 0 };
   }
   if (oversize === 1) {
-    if (bake.reuse) return bakeDivided(bake, bake.reuse, sheet, onProgress);
-    return { statistics: (await trace(bake, sheet, bake.core, onProgress)).sum, record: null, takenOver: 0 };
+    if (bake.reuse) return bakeDivided(bake, bake.reuse, bakedTile, onProgress);
+    return { statistics: (await trace(bake, bakedTile, bake.core, onProgress)).sum, record: null, takenOver: 0 };
   }
-  const large = enlarged(sheet, oversize, bake.settings);
+  const large = enlarged(bakedTile, oversize, bake.settings);
   const { sum: statistics } = await trace(bake, large, bake.core, onProgress);
-  shrink(large, sheet, oversize);
+  shrink(large, bakedTile, oversize);
   for (const mark of Object.values(statistics.marks)) {
     for (const place of mark.places) {
       place.x = Math.floor(place.x / oversize);
@@ -79,18 +78,18 @@ export async function bakeSheet(
   return { statistics, record: null, takenOver: 0 };
 }
 
-/** Fills a sheet, but for the blocks that an earlier bake has already made from just the same. */
+/** Fills a bakedTile, but for the blocks that an earlier bake has already made from just the same. */
 async function bakeDivided(
-  bake: SheetBake,
-  { keys, earlier }: NonNullable<SheetBake['reuse']>,
-  sheet: Sheet,
+  bake: TileBake,
+  { keys, earlier }: NonNullable<TileBake['reuse']>,
+  bakedTile: BakedTile,
   onProgress: (share: number) => void,
 ): Promise<{ statistics: BakeStatistics; record: TileRecord; takenOver: number }> {
-  const { receiver, size, tile } = sheet;
+  const { receiver, size, tile } = bakedTile;
   const plan = planBlocks(receiver.uvs, receiver.indices, size);
   const blocks = blockKeys(plan, receiver.partOf, keys);
-  const reused = earlier && (await takeOver(earlier, sheet, blocks));
-  const counts = await trace(bake, sheet, bake.core, onProgress, reused, plan);
+  const reused = earlier && (await takeOver(earlier, bakedTile, blocks));
+  const counts = await trace(bake, bakedTile, bake.core, onProgress, reused, plan);
   let takenOver = 0;
   for (const [, counted] of reused?.statistics ?? []) {
     takenOver += counted.texels.covered;
@@ -100,18 +99,18 @@ async function bakeDivided(
   return { statistics: counts.sum, record, takenOver };
 }
 
-/** A coarse picture of a sheet's first map, quickly: what is shown until the real one has filled it. */
-export async function draftOf(bake: SheetBake, sheet: Sheet): Promise<Canvas | null> {
+/** A coarse picture of a bakedTile's first map, quickly: what is shown until the real one has filled it. */
+export async function draftOf(bake: TileBake, bakedTile: BakedTile): Promise<Canvas | null> {
   const size = {
-    width: Math.max(DRAFT_SIDE, Math.ceil(sheet.size.width / DRAFT)),
-    height: Math.max(DRAFT_SIDE, Math.ceil(sheet.size.height / DRAFT)),
+    width: Math.max(DRAFT_SIDE, Math.ceil(bakedTile.size.width / DRAFT)),
+    height: Math.max(DRAFT_SIDE, Math.ceil(bakedTile.size.height / DRAFT)),
   };
-  const first = sheet.maps[0]!;
-  if (size.width >= sheet.size.width || size.height >= sheet.size.height) return null;
-  const data = sharedFloat32(size.width * size.height * CHANNELS[first.kind]);
+  const first = bakedTile.maps[0]!;
+  if (size.width >= bakedTile.size.width || size.height >= bakedTile.size.height) return null;
+  const data = sharedFloat32(size.width * size.height * describeKind(first.kind).channels);
   const image: Image = { ...first.image, ...size, data };
-  const draft: Sheet = {
-    ...sheet,
+  const draft: BakedTile = {
+    ...bakedTile,
     size,
     maps: [{ kind: first.kind, image }],
     states: sharedUint8(size.width * size.height),
@@ -130,8 +129,8 @@ export async function draftOf(bake: SheetBake, sheet: Sheet): Promise<Canvas | n
 }
 
 function trace(
-  { pool, threads, cancelFlag, scene, attributes, trees, islandOf, reuse }: SheetBake,
-  { size, receiver, maps, states, islands }: Sheet,
+  { pool, threads, cancelFlag, scene, attributes, trees, islandOf, reuse }: TileBake,
+  { size, receiver, maps, states, islands }: BakedTile,
   core: Omit<BakeSettings, 'size'>,
   onProgress: (share: number) => void,
   reused: ReusedBlocks | null = null,
@@ -151,7 +150,7 @@ function trace(
   return pool.bake({ work, trees }, threads, cancelFlag, onProgress);
 }
 
-function shrink(large: Sheet, sheet: Sheet, times: number): void {
+function shrink(large: BakedTile, bakedTile: BakedTile, times: number): void {
   let { states, islands } = large;
   let images = large.maps.map(({ image }) => image);
   for (let factor = times; factor > 1; factor /= 2) {
@@ -159,21 +158,21 @@ function shrink(large: Sheet, sheet: Sheet, times: number): void {
     const last = factor === 2;
     const texels = (width * height) / 4;
     images = images.map((image, m) => {
-      const into = last ? sheet.maps[m]!.image.data : new Float32Array(texels * image.channels);
-      return reduceBaked(image, states, reductionOf(sheet.maps[m]!.kind), into);
+      const into = last ? bakedTile.maps[m]!.image.data : new Float32Array(texels * image.channels);
+      return reduceBaked(image, states, reductionOf(bakedTile.maps[m]!.kind), into);
     });
     if (islands) {
-      const into: Uint16Array = last ? sheet.islands! : new Uint16Array(texels);
+      const into: Uint16Array = last ? bakedTile.islands! : new Uint16Array(texels);
       reduceIslands(width, states, islands, into);
       islands = into;
     }
-    const smaller = last ? sheet.states : new Uint8Array(texels);
+    const smaller = last ? bakedTile.states : new Uint8Array(texels);
     reduceStates(width, height, states, smaller);
     states = smaller;
   }
 }
 
 function reductionOf(kind: BakedKind): Reduction {
-  if (kind === 'id') return 'first';
+  if (isCategory(kind)) return 'first';
   return isDirection(kind) ? 'direction' : 'mean';
 }

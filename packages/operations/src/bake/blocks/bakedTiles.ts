@@ -3,13 +3,13 @@ import type { Size } from '@zographos/core/math';
 import { ZographosError } from '@zographos/core/errors';
 import { sharedFloat32, sharedUint16, sharedUint8 } from '@zographos/core/shared-arrays';
 import { FIRST_TILE, tileOrigin, tilesOf } from '@zographos/core/uv';
-import type { BakeOperationSettings } from '../settings.ts';
-import type { Finding } from '../../report.ts';
+import type { BakePassSettings } from '../settings.ts';
+import type { Finding } from '../../proof/finding.ts';
 import { emptyImage, type BakedImage } from './bakedImages.ts';
-import { note, warning } from '../../proof/findings.ts';
+import { note, warning } from '../../proof/finding.ts';
 
 /** One UDIM tile of a bake: its maps as they fill, and what becomes of each texel. */
-export interface Sheet {
+export interface BakedTile {
   tile: number;
   size: Size;
   /** The receiver with its layout moved so that the tile is 0 to 1. */
@@ -26,7 +26,7 @@ export interface Sheet {
  */
 export function chooseTiles(
   { uvs, indices }: Receiver,
-  { tiles: wanted, tileSizes }: BakeOperationSettings,
+  { tiles: wanted, tileSizes }: BakePassSettings,
   names: string,
 ): { tiles: number[]; findings: Finding[] } {
   const { tiles: filled, outside } = tilesOf(uvs, indices);
@@ -66,13 +66,13 @@ export function chooseTiles(
 }
 
 /** A tile before anything is baked. */
-export function emptySheet(
+export function emptyTile(
   receiver: Receiver,
   tile: number,
-  settings: BakeOperationSettings,
+  settings: BakePassSettings,
   images: (size: Size) => BakedImage[],
   withIslands: boolean,
-): Sheet {
+): BakedTile {
   const size = settings.tileSizes[String(tile)] ?? settings.size;
   const texels = size.width * size.height;
   return {
@@ -85,18 +85,18 @@ export function emptySheet(
   };
 }
 
-/** The same sheet, larger: what is baked for being halved. */
-export function enlarged(sheet: Sheet, times: number, settings: BakeOperationSettings): Sheet {
-  const size = { width: sheet.size.width * times, height: sheet.size.height * times };
+/** The same bakedTile, larger: what is baked for being halved. */
+export function enlarged(bakedTile: BakedTile, times: number, settings: BakePassSettings): BakedTile {
+  const size = { width: bakedTile.size.width * times, height: bakedTile.size.height * times };
   return {
-    ...sheet,
+    ...bakedTile,
     size,
-    maps: sheet.maps.map(({ kind, image }) => ({
+    maps: bakedTile.maps.map(({ kind, image }) => ({
       kind,
       image: { ...emptyImage(kind, size, settings), ...(image.range ? { range: image.range } : {}) },
     })),
     states: sharedUint8(size.width * size.height),
-    islands: sheet.islands && sharedUint16(size.width * size.height),
+    islands: bakedTile.islands && sharedUint16(size.width * size.height),
   };
 }
 

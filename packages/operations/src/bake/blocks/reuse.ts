@@ -3,9 +3,9 @@ import { BLOCK, type BakeStatistics, type BlockPlan, type Receiver } from '@zogr
 import { TexelState, type Image } from '@zographos/core/image';
 import { sharedUint8 } from '@zographos/core/shared-arrays';
 import { bakeOperation } from '../operation.ts';
-import type { BakeOperationSettings } from '../settings.ts';
+import type { BakeOperationSettings, BakePassSettings } from '../settings.ts';
 import type { MatchedInputs } from '../../scene/matchedInputs.ts';
-import type { Sheet } from './bakedTiles.ts';
+import type { BakedTile } from './bakedTiles.ts';
 
 /** What a bake leaves behind of one tile, so that the next one need not bake again what has not changed. */
 export interface TileRecord {
@@ -49,8 +49,12 @@ export interface Region {
 }
 
 /** Keeps what an earlier bake has outside a rectangle, as far as it is of the same size; what is there is not baked. */
-export async function keepOutside(region: Region, earlier: EarlierBake | null, sheet: Sheet): Promise<ReusedBlocks> {
-  const { size, maps, states } = sheet;
+export async function keepOutside(
+  region: Region,
+  earlier: EarlierBake | null,
+  bakedTile: BakedTile,
+): Promise<ReusedBlocks> {
+  const { size, maps, states } = bakedTile;
   const columns = Math.ceil(size.width / BLOCK);
   const done = sharedUint8(columns * Math.ceil(size.height / BLOCK)).fill(1);
   const last = (at: number, length: number, most: number): number =>
@@ -60,7 +64,7 @@ export async function keepOutside(region: Region, earlier: EarlierBake | null, s
       done[row * columns + column] = 0;
     }
   }
-  const stored = earlier ? await Promise.all(maps.map(({ kind }) => earlier.load(kind, sheet.tile))) : [];
+  const stored = earlier ? await Promise.all(maps.map(({ kind }) => earlier.load(kind, bakedTile.tile))) : [];
   stored.forEach((map, m) => {
     if (map?.image.width === size.width && map.image.height === size.height) {
       copyBlocks(done, size.width, map, maps[m]!.image, states);
@@ -92,7 +96,7 @@ function copyBlocks(
 export function partKeys(
   { receivers, groups, occluders }: MatchedInputs,
   receiver: Receiver,
-  settings: BakeOperationSettings,
+  settings: BakePassSettings,
   common: unknown,
 ): string[] {
   let vertex = 0;
@@ -128,8 +132,12 @@ export function blockKeys(
 }
 
 /** Takes over what an earlier bake has of a tile. @returns null where nothing can be taken over */
-export async function takeOver(earlier: EarlierBake, sheet: Sheet, blocks: string[]): Promise<ReusedBlocks | null> {
-  const { tile, size, maps, states } = sheet;
+export async function takeOver(
+  earlier: EarlierBake,
+  bakedTile: BakedTile,
+  blocks: string[],
+): Promise<ReusedBlocks | null> {
+  const { tile, size, maps, states } = bakedTile;
   const record = earlier.tiles.find(
     (each) => each.tile === tile && each.width === size.width && each.height === size.height,
   );

@@ -28,7 +28,7 @@ const NEW: { [Kind in Adjustment['do']]: Extract<Adjustment, { do: Kind }> } = {
   blur: { do: 'blur', radius: 0.004 },
   sharpen: { do: 'sharpen', radius: 0.002, amount: 0.5 },
   denoise: { do: 'denoise', radius: 0.004, edge: 0.1 },
-  'high pass': { do: 'high pass', radius: 0.05 },
+  'high-pass': { do: 'high-pass', radius: 0.05 },
   equalise: { do: 'equalise', amount: 1 },
   clamp: { do: 'clamp', low: 0, high: 1 },
   remap: { do: 'remap', low: 0, high: 1 },

@@ -3,7 +3,7 @@ import Button from 'primevue/button';
 import Checkbox from 'primevue/checkbox';
 import Select from 'primevue/select';
 import { computed, ref } from 'vue';
-import { BLEND_MODES, MAP_KINDS } from '@zographos/core/image';
+import { BLEND_MODES, MAP_KIND_IDS } from '@zographos/core/image';
 import { DEFAULT_LAYER, FIELD_KINDS, NOISE_STYLES, RAMP_WAYS, WRAPS, type FieldKind } from '@zographos/core/pattern';
 import { fieldSettings, type FieldSettings } from '@zographos/operations';
 import Choice from '../../../controls/Choice.vue';
@@ -51,8 +51,8 @@ const THRESHOLD: AmountField<'at' | 'soft'>[] = [
   { name: 'soft', label: 'softness', min: 0, max: 1, usual: 0.1 },
 ];
 const NUMBERS_OF: Record<FieldKind, { amounts: AmountName[]; counts: CountOf['name'][] }> = {
-  'gradient noise': { amounts: ['scale', 'gain', 'lacunarity'], counts: ['octaves', 'seed'] },
-  'simplex noise': { amounts: ['scale', 'gain', 'lacunarity'], counts: ['octaves', 'seed'] },
+  'gradient-noise': { amounts: ['scale', 'gain', 'lacunarity'], counts: ['octaves', 'seed'] },
+  'simplex-noise': { amounts: ['scale', 'gain', 'lacunarity'], counts: ['octaves', 'seed'] },
   cells: { amounts: ['scale', 'jitter'], counts: ['seed'] },
   cracks: { amounts: ['scale', 'jitter', 'line', 'bevel'], counts: ['seed'] },
   bricks: { amounts: ['shift', 'line', 'bevel', 'variety'], counts: ['columns', 'rows', 'seed'] },
@@ -100,7 +100,7 @@ const withStop = (map: number, stop: number, part: { at?: number; color?: string
   withMap(map, { ramp: props.settings.maps[map]!.ramp!.map((each, i) => (i === stop ? { ...each, ...part } : each)) });
 
 function addMap(): void {
-  const kind = MAP_KINDS.find(
+  const kind = MAP_KIND_IDS.find(
     (each) => !props.settings.maps.some((map) => map.kind === each) && ['height', 'basecolor', 'mask'].includes(each),
   );
   if (kind)
@@ -272,7 +272,7 @@ function addMap(): void {
             size="small"
             :aria-label="`Map ${i + 1}`"
             :model-value="map.kind"
-            :options="[...MAP_KINDS]"
+            :options="[...MAP_KIND_IDS]"
             @update:model-value="change(withMap(i, { kind: $event }), 'maps')"
           />
           <button

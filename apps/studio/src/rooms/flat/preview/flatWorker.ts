@@ -6,7 +6,7 @@ import { repetitionOf, type Repetition } from '@zographos/core/measure';
 import { fieldImage } from '@zographos/core/pattern';
 import { tileSeamAlong, type Axis, type TileMaker } from '@zographos/core/seamless';
 import type { DeriveSettings, FieldSettings, SeamlessSettings } from '@zographos/operations';
-import { mapsOfField, runSeamless, tileMakerOf } from '@zographos/operations/flat';
+import { makeTiles, mapsOfField, tileMakerOf } from '@zographos/operations/preview';
 
 import { COMPARED, withMethod, type Compared, type ComparedAxes } from '../editors/ways.ts';
 
@@ -138,11 +138,9 @@ function compare(ask: Extract<FlatAsk, { what: 'compare' }>, at: number): void {
   if (!method || pictures.length === 0) return;
   try {
     const size = within(settings.size, side);
-    const made = runSeamless(
-      { ...withMethod(settings, method, axes), size },
-      makerOf('compared', settings),
-      never,
-    ).find((map) => map.kind === kind);
+    const made = makeTiles({ ...withMethod(settings, method, axes), size }, makerOf('compared', settings), never).find(
+      (map) => map.kind === kind,
+    );
     const map = made ? previewOf(made) : null;
     const likeness = made ? repetitionOf(made.image).likeness : 0;
     tell({ what: 'compared', turn, method, map, likeness }, map ? [map.rgba.buffer] : []);
@@ -183,7 +181,7 @@ function make({ job, kinds, side, pick }: Extract<FlatAsk, { what: 'make' }>, ca
     case 'seamless': {
       if (pictures.length === 0) return [];
       const settings = { ...job.settings, size: within(job.settings.size, side) };
-      const made = runSeamless(settings, makerOf('shown', settings), never);
+      const made = makeTiles(settings, makerOf('shown', settings), never);
       return inOrder(made, kinds);
     }
     case 'derive':

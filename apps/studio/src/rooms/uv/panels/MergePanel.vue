@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { MeshAsset, Run } from '@zographos/contracts';
+import { reportOf, type MeshAsset, type Run } from '@zographos/contracts';
 import type { DrawCost } from '@zographos/operations';
 import { bytes, whole } from '../../../controls/format.ts';
 
@@ -11,6 +11,8 @@ const props = defineProps<{
   projectId: string;
   ticketId: string | null;
 }>();
+
+const report = computed(() => reportOf(props.last, 'merge'));
 
 const LINES: { title: string; figure: keyof DrawCost; show: (value: number) => string }[] = [
   { title: 'draw calls', figure: 'drawCalls', show: whole },
@@ -27,8 +29,8 @@ const slots = computed(() => {
 
 <template>
   <section class="panel">
-    <h2>{{ last?.merge ? `What “${last.title}” has saved` : 'What will be merged' }}</h2>
-    <table v-if="last?.merge">
+    <h2>{{ report ? `Before and after merging “${last?.title}”` : 'What will be merged' }}</h2>
+    <table v-if="report">
       <thead>
         <tr>
           <th scope="col"><span class="unseen">figure</span></th>
@@ -39,13 +41,13 @@ const slots = computed(() => {
       <tbody>
         <tr v-for="{ title, figure, show } in LINES" :key="figure">
           <th scope="row">{{ title }}</th>
-          <td>{{ show(last.merge.before[figure]) }}</td>
-          <td>{{ show(last.merge.after[figure]) }}</td>
+          <td>{{ show(report.before[figure]) }}</td>
+          <td>{{ show(report.after[figure]) }}</td>
         </tr>
       </tbody>
     </table>
     <p v-else>{{ whole(slots.length) }} draw calls now, one for each material of each mesh.</p>
-    <RouterLink v-if="ticketId" :to="{ name: 'bake', params: { projectId, ticketId } }">To its ticket</RouterLink>
+    <RouterLink v-if="ticketId" :to="{ name: 'bake', params: { projectId, ticketId } }">Open ticket</RouterLink>
   </section>
   <section class="panel">
     <h2>Materials</h2>

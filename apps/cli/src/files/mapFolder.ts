@@ -1,0 +1,210 @@
+import path from 'node:path';
+import { mkdir, readdir, readFile, writeFile } from 'node:fs/promises';
+import { z } from 'zod';
+import { ZographosError } from '@zographos/core/errors';
+import {
+  exported,
+  isMapKind,
+  MAP_KIND_IDS,
+  TexelState,
+  type ExportOptions,
+  type Image,
+  type ImageMeaning,
+  type MapKind,
+} from '@zographos/core/image';
+import { FIRST_TILE } from '@zographos/core/uv';
+import {
+  colorSpace,
+  encodeImage,
+  formatFor,
+  IMAGE_ENDINGS,
+  IMAGE_FORMATS,
+  inspectImageFile,
+  isFloatFormat,
+  limitsFrom,
+  mapConvention,
+  readImageFile,
+  valueRange,
+  type ImageFormat,
+} from '@zographos/formats/images';
+import { asMeantBy } from '@zographos/operations/preview';
+import type { RunSet } from '@zographos/operations/run-context';
+
+/** What a map in a folder is, as `report.json` beside it says. */
+const mapFile = z.object({
+  file: z.string(),
+  kind: z.enum(MAP_KIND_IDS),
+  tile: z.int(),
+  /** Of whole numbers: `srgb` through its curve, else numbers as they are. */
+  colorSpace,
+  /** The values that are black and white; of float files, what they are shown between. */
+  range: valueRange,
+  convention: mapConvention.optional(),
+});
+
+export type MapFile = z.infer<typeof mapFile>;
+
+/** What any report of a folder has, whatever it is a report of. */
+const folderReport = z.looseObject({ maps: z.array(mapFile).default([]) });
+
+export interface WriteOptions {
+  /** Of all maps, or of each kind. */
+  format: ImageFormat | ((kind: MapKind) => ImageFormat);
+  exporting?: ExportOptions;
+  dither?: boolean;
+  /** Whether tile numbers stand in names, as where tiles were asked for. */
+  namesTiles?: boolean;
+}
+
+/** Writes a map into a folder, which is made if it is not there. @returns what it is, for the folder's report */
+export async function writeMap(
+  folder: string,
+  { kind, tile, image, states }: { kind: MapKind; tile: number; image: Image; states: Uint8Array },
+  { format: wanted, exporting = {}, dither = false, namesTiles = false }: WriteOptions,
+): Promise<MapFile> {
+  const format = formatFor(kind, typeof wanted === 'function' ? wanted(kind) : wanted);
+  const file = `${kind}${namesTiles ? `.${tile}` : ''}.${IMAGE_FORMATS[format].ending}`;
+  await mkdir(folder, { recursive: true });
+  await writeFile(path.join(folder, file), await encodeImage(exported(image, states, exporting), format, { dither }));
+  return { file, kind, tile, ...meaningInFile(image, format) };
+}
+
+/** Writes one image into a file, whose folder is made if it is not there. */
+export async function writeImage(file: string, image: Image, format: ImageFormat): Promise<void> {
+  await mkdir(path.dirname(path.resolve(file)), { recursive: true });
+  await writeFile(file, await encodeImage(image, format));
+}
+
+/** How a map is meant as it stands in a file. */
+export function meaningInFile(
+  { range = [0, 1], colorSpace: space = 'linear', convention }: ImageMeaning,
+  format: ImageFormat,
+): Pick<MapFile, 'colorSpace' | 'range' | 'convention'> {
+  return {
+    colorSpace: isFloatFormat(format) ? 'linear' : space,
+    range,
+    ...(convention ? { convention } : {}),
+  };
+}
+
+/** Writes the report of a folder: whatever there is to say, and what each map in it is. */
+export async function writeReport(folder: string, maps: readonly MapFile[], report: object = {}): Promise<void> {
+  await mkdir(folder, { recursive: true });
+  await writeFile(path.join(folder, 'report.json'), `${JSON.stringify({ ...report, maps }, null, 2)}\n`);
+}
+
+/** A map that was read from a folder, as it is meant: colours as light. */
+export interface FolderMap {
+  image: Image;
+  bits: number;
+}
+
+/** The maps of one set in a folder. */
+export interface ImageSet {
+  name: string;
+  maps: Map<MapKind, FolderMap>;
+  width: number;
+  height: number;
+}
+
+/** The format that loses nothing of so many bits. */
+export function asDeepAs(bits: readonly number[]): ImageFormat {
+  const deepest = Math.max(...bits);
+  if (deepest <= 8) return 'png8';
+  return deepest <= 16 ? 'png16' : 'exr';
+}
+
+/**
+ * Reads the maps of a set: as `report.json` says, else by their names.
+ * @throws missing/not-found, input/bad-settings for a folder without maps, or with maps of several sizes
+ */
+export async function readSet(folder: string): Promise<ImageSet> {
+  const names = await readdir(folder).catch(() => {
+    throw new ZographosError('missing/not-found', `There is no folder “${folder}”. Check the path.`);
+  });
+  const limits = limitsFrom(process.env);
+  const said = await readReport(folder);
+  const set: ImageSet = { name: path.basename(path.resolve(folder)), maps: new Map(), width: 0, height: 0 };
+  for (const name of names.sort()) {
+    if (!IMAGE_ENDINGS.includes(path.extname(name).slice(1).toLowerCase())) continue;
+    const bytes = await readFile(path.join(folder, name));
+    const { inspection } = await inspectImageFile(name, bytes, limits);
+    const known = said.find(({ file }) => file === name) ?? guessed(name, inspection.guess);
+    // Other pictures that lie there, such as a likeness, are no maps of the set.
+    if (!known) continue;
+    const image = await readImageFile(name, bytes, limits);
+    if (set.maps.size > 0 && (image.width !== set.width || image.height !== set.height)) {
+      throw new ZographosError(
+        'input/bad-settings',
+        `“${name}” of “${set.name}” is ${image.width} × ${image.height} px, the maps before it ${set.width} × ${set.height}. Give all maps of a set one size.`,
+      );
+    }
+    Object.assign(set, { width: image.width, height: image.height });
+    set.maps.set(known.kind, { image: meant(image, known, inspection.bits), bits: inspection.bits });
+  }
+  if (set.maps.size > 0) return set;
+  throw new ZographosError(
+    'input/bad-settings',
+    `“${folder}” has no maps that can be told by their names. Name them by their kinds: ${MAP_KIND_IDS.slice(0, 5).join(', ')} …`,
+  );
+}
+
+type Known = Pick<MapFile, 'kind' | 'colorSpace' | 'convention'> & { range?: MapFile['range'] };
+
+/** What a name alone says; null where it says nothing. */
+function guessed(name: string, guess: Known & { reason: string }): Known | null {
+  const { name: stem } = path.parse(name);
+  if (isMapKind(stem)) return { ...guess, kind: stem };
+  return guess.reason === 'from its name' ? guess : null;
+}
+
+/** Floats hold values as they are; whole numbers are stretched over their range again. */
+function meant(image: Image, { range, colorSpace: space, convention }: Known, bits: number): Image {
+  const isWhole = !range || (range[0] === 0 && range[1] === 1);
+  const known = { colorSpace: space, ...(convention ? { convention } : {}) };
+  if (bits < 32) return asMeantBy({ ...known, ...(isWhole ? {} : { range }) }, image);
+  return { ...asMeantBy(known, image), ...(isWhole ? {} : { range }) };
+}
+
+/** What the report of a folder says of its maps; nothing where there is none. @throws input/unreadable-file */
+async function readReport(folder: string): Promise<MapFile[]> {
+  const text = await readFile(path.join(folder, 'report.json'), 'utf8').catch(() => null);
+  if (text === null) return [];
+  let json: unknown;
+  try {
+    json = JSON.parse(text);
+  } catch {
+    throw unreadable(folder, 'it is not JSON');
+  }
+  const parsed = folderReport.safeParse(json);
+  if (parsed.success) return parsed.data.maps;
+  const issue = parsed.error.issues[0]!;
+  throw unreadable(folder, `“${issue.path.join('.')}”: ${issue.message}`);
+}
+
+const unreadable = (folder: string, why: string): ZographosError =>
+  new ZographosError(
+    'input/unreadable-file',
+    `The report.json of “${folder}” cannot be read: ${why}. Make the maps again, or remove it to have them guessed by their names.`,
+  );
+
+/** A set of a folder as a run takes it. */
+export function runSetOf(
+  { name, maps }: ImageSet,
+  { uvSet = 0, receivers = [] }: { uvSet?: number; receivers?: readonly number[] } = {},
+): RunSet {
+  return {
+    ...{ name, uvSet, receivers, tileWidth: null, hasMesh: false },
+    maps: [...maps].map(([kind, { image }]) => {
+      const { width, height, channels, colorSpace: space = 'linear', range = [0, 1] as const, convention } = image;
+      return { kind, tile: FIRST_TILE, revision: 1, width, height, channels, colorSpace: space, range, convention };
+    }),
+    madeBy: () => null,
+    load: (kind) => {
+      const { image } = maps.get(kind)!;
+      const states = new Uint8Array(image.width * image.height).fill(TexelState.covered);
+      return Promise.resolve({ image, states });
+    },
+    mesh: () => Promise.resolve(new Uint8Array(0)),
+  };
+}

@@ -1,0 +1,133 @@
+<script setup lang="ts">
+import InputNumber from 'primevue/inputnumber';
+import Select from 'primevue/select';
+import { computed } from 'vue';
+import {
+  AXIS_ORDERS,
+  GLTF_NORMAL,
+  HEIGHT_UNITS,
+  isDirection,
+  type DirectionConvention,
+  type HeightConvention,
+  type MapConvention,
+  type MapKind,
+} from '@zographos/core/image';
+import { HEIGHT_UNIT_LABELS, optionsOf } from '@zographos/operations';
+
+/** How the directions or heights of an image are written, to be corrected. */
+const props = defineProps<{ kind: MapKind; convention: MapConvention | null }>();
+const emit = defineEmits<{ change: [what: string, convention: MapConvention] }>();
+
+const SPACES = [
+  { value: 'tangent', label: 'Tangent space' },
+  { value: 'object', label: 'Object space' },
+];
+const UPS = [
+  { value: 'up', label: 'Y up (+Y)' },
+  { value: 'down', label: 'Y down (−Y)' },
+];
+const AXES = AXIS_ORDERS.map((value) => ({ value, label: value.toUpperCase() }));
+const UNITS = optionsOf(HEIGHT_UNIT_LABELS, HEIGHT_UNITS);
+
+const directions = computed((): DirectionConvention | null => {
+  if (!isDirection(props.kind)) return null;
+  return props.convention?.of === 'direction' ? props.convention : { of: 'direction', ...GLTF_NORMAL };
+});
+const heights = computed((): HeightConvention | null => {
+  if (props.kind !== 'height' && props.kind !== 'displacement') return null;
+  return props.convention?.of === 'height' ? props.convention : { of: 'height', unit: 'tile', mid: 0, span: 0.02 };
+});
+
+const direct = (what: string, change: Partial<DirectionConvention>): void =>
+  emit('change', what, { ...directions.value!, ...change });
+const raise = (what: string, change: Partial<HeightConvention>): void =>
+  emit('change', what, { ...heights.value!, ...change });
+</script>
+
+<template>
+  <template v-if="directions">
+    <dt><label for="normal-space">Space</label></dt>
+    <dd>
+      <Select
+        input-id="normal-space"
+        size="small"
+        :model-value="directions.space"
+        :options="SPACES"
+        option-label="label"
+        option-value="value"
+        @update:model-value="direct('space', { space: $event })"
+      />
+    </dd>
+    <template v-if="directions.space === 'tangent'">
+      <dt><label for="normal-y">Green channel</label></dt>
+      <dd>
+        <Select
+          input-id="normal-y"
+          size="small"
+          :model-value="directions.y"
+          :options="UPS"
+          option-label="label"
+          option-value="value"
+          @update:model-value="direct('green channel', { y: $event })"
+        />
+      </dd>
+    </template>
+    <dt><label for="normal-axes">Axes in R, G, B</label></dt>
+    <dd>
+      <Select
+        input-id="normal-axes"
+        size="small"
+        :model-value="directions.axes"
+        :options="AXES"
+        option-label="label"
+        option-value="value"
+        @update:model-value="direct('order of axes', { axes: $event })"
+      />
+    </dd>
+  </template>
+  <template v-else-if="heights">
+    <dt><label for="height-span">Height, black to white</label></dt>
+    <dd class="pair">
+      <InputNumber
+        input-id="height-span"
+        size="small"
+        :model-value="heights.span"
+        :min="0.000001"
+        :max-fraction-digits="6"
+        @update:model-value="$event && raise('height range', { span: $event })"
+      />
+      <Select
+        size="small"
+        aria-label="Unit of heights"
+        :model-value="heights.unit"
+        :options="UNITS"
+        option-label="label"
+        option-value="value"
+        @update:model-value="raise('unit of heights', { unit: $event })"
+      />
+    </dd>
+    <dt><label for="height-mid">Value at the surface, 0–1</label></dt>
+    <dd>
+      <InputNumber
+        input-id="height-mid"
+        size="small"
+        :model-value="heights.mid"
+        :min="0"
+        :max="1"
+        :max-fraction-digits="3"
+        @update:model-value="$event !== null && raise('value at the surface', { mid: $event })"
+      />
+    </dd>
+  </template>
+</template>
+
+<style scoped>
+.pair {
+  display: flex;
+  gap: 8px;
+}
+
+.pair :deep(input) {
+  width: 90px;
+}
+</style>

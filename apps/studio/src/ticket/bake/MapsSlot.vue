@@ -1,0 +1,42 @@
+<script setup lang="ts">
+import Listbox from 'primevue/listbox';
+import { computed } from 'vue';
+import type { BakeTicket } from '@zographos/contracts';
+import { describeKind, inUsualOrder, MAP_KIND_IDS, type MapKind } from '@zographos/core/image';
+import OptionLine from '../../controls/OptionLine.vue';
+import { useTicketChange } from '../useTicketChange.ts';
+
+/** Which maps a bake makes; those that cannot be baked are there while an image gives them. */
+const props = defineProps<{ ticket: BakeTicket }>();
+const { change } = useTicketChange(() => props.ticket);
+
+const options = computed(() =>
+  MAP_KIND_IDS.filter((kind) => describeKind(kind).isBaked || props.ticket.settings.pictures[kind]).map((value) => {
+    const { label, hint } = describeKind(value);
+    return { value, label, note: hint };
+  }),
+);
+
+/** Kinds stay in their usual order, and one always stays. */
+function setMaps(chosen: MapKind[]): void {
+  if (chosen.length > 0) change('maps', { maps: inUsualOrder(chosen) });
+}
+</script>
+
+<template>
+  <div class="editor">
+    <h3>Maps</h3>
+    <Listbox
+      multiple
+      :model-value="ticket.settings.maps"
+      :options="options"
+      option-label="label"
+      option-value="value"
+      aria-label="Maps"
+      scroll-height="340px"
+      @update:model-value="setMaps($event)"
+    >
+      <template #option="{ option, selected }"><OptionLine :option="option" :ticked="selected" /></template>
+    </Listbox>
+  </div>
+</template>

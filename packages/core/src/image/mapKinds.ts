@@ -1,0 +1,320 @@
+/**
+ * What the numbers of a map are. It decides how texels are mixed, compared, resampled and turned into whole numbers.
+ *
+ * - `color`: light, stored through the sRGB curve in whole-number files
+ * - `direction`: a unit vector d, stored as d / 2 + 1 / 2 in three channels
+ * - `share`: 0 to 1
+ * - `length`: in mesh units, tile widths or millimetres, as the map's convention says
+ * - `signed`: about a middle that stands for nothing, such as curvature
+ * - `coordinate`: a place, or a place along an axis, in mesh units
+ * - `category`: a colour or number that stands for one thing, so that a mixture of two would stand for a third
+ */
+export type MapValues = 'color' | 'direction' | 'share' | 'length' | 'signed' | 'coordinate' | 'category';
+
+/**
+ * Which values become black and white in whole-number files.
+ *
+ * - `unit`: 0 and 1
+ * - `surface`: about the receiver's surface, as far as asked for or needed
+ * - `symmetric`: as far below zero as above it, without outliers
+ * - `from zero`: 0 to the largest
+ * - `extremes`: the smallest to the largest
+ */
+export type RangeRule = 'unit' | 'surface' | 'symmetric' | 'from zero' | 'extremes';
+
+/** Everything there is to know of a kind of map beside how its texels are computed. */
+export interface MapKindDescriptor {
+  /** As a heading or on a button, in sentence case. */
+  label: string;
+  /** Within a sentence. */
+  phrase: string;
+  /** One line that says what it shows. */
+  hint: string;
+  values: MapValues;
+  channels: 1 | 3;
+  /** The value of a texel that nothing is known of, by channel; of `length` and `signed` maps with a range, 0 instead. */
+  neutral: number | readonly [number, number, number];
+  range: RangeRule;
+  /** Words in file names that mean it, in lower case, spaces as underscores; its id is always one of them. */
+  words: readonly string[];
+  /** Whether a bake can make it. */
+  isBaked: boolean;
+  /** Whether texels beyond the islands are filled with their nearest neighbour. */
+  isPadded: boolean;
+  /** Whether the two sides of a seam should show the same. */
+  hasSeams: boolean;
+  /** Rays that a bake casts from each sample for it, beside the one that finds the source: over the surface, or below. */
+  fans?: 'above' | 'below';
+  /** Whether only floats can hold it. */
+  needsFloat?: true;
+  /** Whether any other meaning that a file name has comes before it. */
+  isVague?: true;
+}
+
+const data = { range: 'unit', isBaked: false, isPadded: true, hasSeams: true } as const;
+const baked = { ...data, isBaked: true } as const;
+const FLAT: readonly [number, number, number] = [0.5, 0.5, 1];
+
+/**
+ * Every kind of map, in the order in which they are usually looked at. Whatever depends on the kind of a map asks this
+ * table; a new kind is a new row, and for a baked one its computation in `bake/maps`.
+ *
+ * The ids stand in files, tickets and flags, and stay as they are; people are shown labels.
+ */
+export const MAP_KINDS = {
+  normal: {
+    ...baked,
+    label: 'Normal',
+    phrase: 'normal',
+    hint: 'surface direction of the source',
+    values: 'direction',
+    channels: 3,
+    neutral: FLAT,
+    words: ['normals', 'normal_map', 'nrm', 'norm', 'nor', 'nml'],
+  },
+  height: {
+    ...baked,
+    label: 'Height',
+    phrase: 'height',
+    hint: 'distance of the source from the receiver’s surface',
+    values: 'length',
+    channels: 1,
+    neutral: 0.5,
+    range: 'surface',
+    words: ['bump', 'height_map', 'heightmap'],
+  },
+  ao: {
+    ...baked,
+    label: 'Ambient occlusion',
+    phrase: 'ambient occlusion',
+    hint: 'how much ambient light reaches each point',
+    values: 'share',
+    channels: 1,
+    neutral: 1,
+    words: ['occlusion', 'ambientocclusion', 'ambient_occlusion'],
+    fans: 'above',
+  },
+  bent: {
+    ...baked,
+    label: 'Bent normal',
+    phrase: 'bent normal',
+    hint: 'mean unoccluded direction',
+    values: 'direction',
+    channels: 3,
+    neutral: FLAT,
+    words: ['bentnormal', 'bent_normal', 'bent_normals', 'bentnormals'],
+    fans: 'above',
+  },
+  thickness: {
+    ...baked,
+    label: 'Thickness',
+    phrase: 'thickness',
+    hint: 'depth of material below the surface',
+    values: 'length',
+    channels: 1,
+    neutral: 0,
+    range: 'from zero',
+    words: ['thick'],
+    fans: 'below',
+  },
+  curvature: {
+    ...baked,
+    label: 'Curvature',
+    phrase: 'curvature',
+    hint: 'convex and concave places of the source',
+    values: 'signed',
+    channels: 1,
+    neutral: 0.5,
+    range: 'symmetric',
+    words: ['curv'],
+  },
+  position: {
+    ...baked,
+    label: 'Position',
+    phrase: 'position',
+    hint: 'object-space coordinates',
+    values: 'coordinate',
+    channels: 3,
+    neutral: 0,
+    range: 'extremes',
+    words: ['pos'],
+  },
+  gradient: {
+    ...baked,
+    label: 'Position gradient',
+    phrase: 'position gradient',
+    hint: 'position along a direction',
+    values: 'coordinate',
+    channels: 1,
+    neutral: 0,
+    range: 'extremes',
+    words: ['position_gradient', 'positiongradient'],
+  },
+  facing: {
+    ...baked,
+    label: 'Face normal',
+    phrase: 'face normal',
+    hint: 'face normals in object space, not smoothed',
+    values: 'direction',
+    channels: 3,
+    neutral: 0.5,
+    hasSeams: false,
+    words: ['facenormal', 'face_normal', 'face_normals', 'facenormals'],
+  },
+  id: {
+    ...baked,
+    label: 'ID map',
+    phrase: 'ID',
+    hint: 'one colour per part',
+    values: 'category',
+    channels: 3,
+    neutral: 0,
+    hasSeams: false,
+    words: ['ids', 'idmap', 'id_map', 'id_mask'],
+  },
+  basecolor: {
+    ...baked,
+    label: 'Base colour',
+    phrase: 'base colour',
+    hint: 'colour of the material, without light',
+    values: 'color',
+    channels: 3,
+    neutral: 0.2,
+    words: ['basecolour', 'base_color', 'base_colour', 'albedo', 'diffuse', 'diff', 'color', 'colour', 'col'],
+  },
+  roughness: {
+    ...baked,
+    label: 'Roughness',
+    phrase: 'roughness',
+    hint: 'roughness of the material',
+    values: 'share',
+    channels: 1,
+    neutral: 0.5,
+    words: ['rough'],
+  },
+  metallic: {
+    ...baked,
+    label: 'Metallic',
+    phrase: 'metallic',
+    hint: 'metal or not, mostly 1 or 0',
+    values: 'share',
+    channels: 1,
+    neutral: 0,
+    words: ['metalness', 'metal'],
+  },
+  opacity: {
+    ...baked,
+    label: 'Opacity',
+    phrase: 'opacity',
+    hint: 'opacity of the material',
+    values: 'share',
+    channels: 1,
+    neutral: 1,
+    words: ['alpha'],
+  },
+  emission: {
+    ...baked,
+    label: 'Emission',
+    phrase: 'emission',
+    hint: 'light that the material gives off',
+    values: 'color',
+    channels: 3,
+    neutral: 0,
+    words: ['emissive', 'glow'],
+  },
+  coverage: {
+    ...baked,
+    label: 'UV coverage',
+    phrase: 'UV coverage',
+    hint: 'white inside islands',
+    values: 'share',
+    channels: 1,
+    neutral: 0,
+    isPadded: false,
+    hasSeams: false,
+    words: ['uv_coverage'],
+  },
+  guide: {
+    ...baked,
+    label: 'UV layout',
+    phrase: 'UV layout',
+    hint: 'islands and wireframe as a painting guide',
+    values: 'share',
+    channels: 1,
+    neutral: 0,
+    isPadded: false,
+    hasSeams: false,
+    words: ['uv_guide', 'uv_layout', 'uvlayout'],
+  },
+  edges: {
+    ...data,
+    label: 'Curvature (from height)',
+    phrase: 'curvature from height',
+    hint: 'convex and concave places of the relief',
+    values: 'signed',
+    channels: 1,
+    neutral: 0.5,
+    words: ['edge', 'curvature_from_height'],
+  },
+  cavity: {
+    ...data,
+    label: 'Cavity',
+    phrase: 'cavity',
+    hint: 'dark in narrow recesses',
+    values: 'share',
+    channels: 1,
+    neutral: 1,
+    words: ['cavities'],
+  },
+  specular: {
+    ...data,
+    label: 'Specular',
+    phrase: 'specular',
+    hint: 'strength of the reflection of what is not metal',
+    values: 'share',
+    channels: 1,
+    neutral: 0.5,
+    words: ['spec'],
+  },
+  displacement: {
+    ...data,
+    label: 'Displacement',
+    phrase: 'displacement',
+    hint: 'height in real units, as floats',
+    values: 'length',
+    channels: 1,
+    neutral: 0,
+    needsFloat: true,
+    words: ['disp'],
+  },
+  mask: {
+    ...data,
+    label: 'Mask',
+    phrase: 'mask',
+    hint: 'where something applies',
+    values: 'category',
+    channels: 1,
+    neutral: 0,
+    words: [],
+    isVague: true,
+  },
+  image: {
+    ...data,
+    label: 'Other image',
+    phrase: 'other image',
+    hint: 'anything else',
+    values: 'color',
+    channels: 3,
+    neutral: 0,
+    words: [],
+    isVague: true,
+  },
+} as const satisfies Record<string, MapKindDescriptor>;
+
+/** The id of a kind of map. */
+export type MapKind = keyof typeof MAP_KINDS;
+
+/** The kinds that a bake can make: one run makes any number of them from the same rays. */
+export type BakedKind = {
+  [Kind in MapKind]: (typeof MAP_KINDS)[Kind]['isBaked'] extends true ? Kind : never;
+}[MapKind];

@@ -1,0 +1,15 @@
+import { runFlatTicket } from '../flat/runFlatTicket.ts';
+import type { FlatReport } from '../flat/report.ts';
+import type { Run } from '../runContext.ts';
+import { drawField } from './drawField.ts';
+import type { FieldSettings } from './settings.ts';
+
+/** Draws the maps of a procedural texture. @throws limit/memory, run/cancelled, run/failed */
+export const run: Run<FieldSettings, FlatReport> = (context) => {
+  const { settings } = context;
+  return runFlatTicket(context, {
+    meanings: [],
+    needs: { kind: 'field', size: () => settings.size, maps: settings.maps.length },
+    make: () => drawField(settings, context),
+  });
+};

@@ -1,0 +1,19 @@
+import { z } from 'zod';
+
+/** The measured outcome of flat material. */
+export const flatReport = z.object({
+  /** By map: the mean jump across the border over that between neighbours within; about 1 where it cannot be told. */
+  seams: z.record(z.string(), z.object({ across: z.number(), up: z.number() })),
+  repetition: z.object({
+    of: z.string(),
+    /** How alike the tile is to itself when moved, at most. */
+    likeness: z.number(),
+    shift: z.tuple([z.number(), z.number()]).readonly(),
+    telltales: z.array(
+      z.object({ x: z.number(), y: z.number(), strength: z.number(), why: z.enum(['twin', 'stands out']) }),
+    ),
+  }),
+  seconds: z.number(),
+});
+
+export type FlatReport = z.infer<typeof flatReport>;

@@ -1,0 +1,55 @@
+import type { Size } from '@zographos/core/math';
+import { sharedImage, TexelState, type Image } from '@zographos/core/image';
+import { sharedUint8 } from '@zographos/core/shared-arrays';
+import { FIRST_TILE } from '@zographos/core/uv';
+import { limitsFrom, readImageFile } from '@zographos/formats/images';
+import { secondsSince, type RunContext, type RunOutcome, type RunPicture } from '../runContext.ts';
+import type { PictureMeaning } from './adjustments.ts';
+import { asMeantBy, type FlatMap } from './flatMap.ts';
+import { measureFlat } from './measureFlat.ts';
+import { refuseFlatBeyondMemory, type FlatMaker } from './memory.ts';
+import type { FlatReport } from './report.ts';
+
+export { requirePicture } from './flatMap.ts';
+
+/** What the runs of flat material differ in. */
+export interface FlatWork {
+  /** What the images of the ticket hold, in their order. */
+  meanings: readonly PictureMeaning[];
+  /** What decides how much memory it needs. */
+  needs: { kind: FlatMaker; size: (pictures: readonly Image[]) => Size; maps: number };
+  /** @param pictures as light, in the order of the ticket */
+  make(pictures: readonly Image[]): Promise<FlatMap[]>;
+}
+
+/**
+ * Reads the images of a ticket, makes its maps of them, measures them and puts them.
+ * @throws limit/memory before anything is computed, input/bad-settings, input/unreadable-file, run/cancelled
+ */
+export async function runFlatTicket(
+  context: Pick<RunContext<unknown>, 'pictures' | 'memoryLimitBytes' | 'threads' | 'put'>,
+  { meanings, needs, make }: FlatWork,
+): Promise<RunOutcome<FlatReport>> {
+  const since = performance.now();
+  const images: Image[] = [];
+  for (const [i, picture] of (context.pictures ?? []).entries()) images.push(await imageOf(picture, meanings[i]));
+  refuseFlatBeyondMemory(needs.kind, needs.size(images), needs.maps, context);
+  const made = await make(images);
+  for (const { kind, image } of made) {
+    // Flat material fills its tile: every texel counts.
+    const states = sharedUint8(image.width * image.height).fill(TexelState.covered);
+    await context.put({ what: 'map', kind, tile: FIRST_TILE, image: sharedImage(image), states });
+  }
+  return { report: measureFlat(made, secondsSince(since)) };
+}
+
+/** A map is held as light already; a file is read and taken as the ticket says it is meant. */
+async function imageOf(
+  { name, bytes, image, colorSpace, convention }: RunPicture,
+  meaning: PictureMeaning | undefined,
+): Promise<Image> {
+  if (image) return image;
+  const read = await readImageFile(name, bytes, limitsFrom(process.env));
+  const known = { ...(colorSpace ? { colorSpace } : {}), ...(convention ? { convention } : {}) };
+  return asMeantBy({ ...known, ...meaning }, read);
+}

@@ -1,0 +1,3 @@
+export * from './runMesh.ts';
+export * from './sceneCache.ts';
+export * from './sceneTree.ts';

@@ -1,0 +1,2 @@
+export * from './askThread.ts';
+export * from './startThread.ts';
