@@ -165,7 +165,7 @@ describe('cli atlas', () => {
     expect(ao.depth).toBe(16);
     expect(ao.data[(16 + 3) * 32 + 16 + 5]).toBe((3 * 16 + 5) * 250 + 1);
     expect(ao.data[0]).toBe(65535);
-    expect(json('atlas/atlas.json')).toMatchObject({
+    expect(json('atlas/report.json')).toMatchObject({
       sets: [{}, { uv: { scale: [0.5, 0.5], offset: [0.5, 0] } }, { uv: { offset: [0, 0.5] } }],
     });
     for (const name of ['a', 'b', 'c']) expect(existsSync(file(`atlas/${name}_plane.glb`))).toBe(true);

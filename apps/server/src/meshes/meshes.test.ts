@@ -45,7 +45,7 @@ describe('a layout', () => {
     expect(tickets.filter(isBakeTicket).find(({ id }) => id === ticket.id)!.settings.uvSet).toBe(0);
     const [now, first] = await server.call(ENDPOINTS.readRevisions, { id: plane });
     expect(now!.made).toMatch(/^Unwrap plane onto a new UV set Layout at 256 px/);
-    expect(first!.made).toBe('Brought in from plane.obj');
+    expect(first!.made).toBe('Imported from plane.obj');
   });
 
   it('is refused on a mesh that is being laid out, and stops when it is cancelled', async () => {

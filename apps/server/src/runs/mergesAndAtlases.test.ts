@@ -57,7 +57,7 @@ describe('a merge', () => {
     const done = await server.ended(id, run.id);
     expect(done).toMatchObject({
       state: 'done',
-      merge: { before: { drawCalls: 2, materials: 2 }, after: { drawCalls: 1, materials: 1 } },
+      report: { before: { drawCalls: 2, materials: 2 }, after: { drawCalls: 1, materials: 1 } },
     });
     const after = await project(id);
     const ticket = after.tickets.find(({ name }) => name === 'pair, merged')!;
@@ -99,7 +99,7 @@ describe('an atlas', () => {
     const run = await server.call(ENDPOINTS.createAtlas, { id: projectId }, settings);
     expect(await server.ended(projectId, run.id)).toMatchObject({
       state: 'done',
-      atlas: { maps: ['normal', 'coverage'], neutral: [] },
+      report: { maps: ['normal', 'coverage'], neutral: [] },
     });
     const after = await project(projectId);
     const atlas = after.imageSets.find(({ name }) => name === 'Quay atlas')!;

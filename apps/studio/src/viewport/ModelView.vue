@@ -1,27 +1,35 @@
 <script setup lang="ts">
 import { useElementSize, useEventListener } from '@vueuse/core';
-import { computed, onMounted, onUnmounted, ref, watch } from 'vue';
-import { PATHS, type MapRevision, type MeshAsset, type Shell } from '@zographos/contracts';
+import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue';
+import type { MeshAsset, Shell as ShellReach } from '@zographos/contracts';
 import type { ReachTouch } from '@zographos/core/bake';
+import { describeKind, type MapKind } from '@zographos/core/image';
 import { isTyping } from '../controls/isTyping.ts';
 import { useLight } from '../stores/light.ts';
 import { useNotices } from '../stores/notices.ts';
+import type { Vector } from './frameCamera.ts';
+import type { Geometry } from './geometryWorker.ts';
 import { loadGeometry } from './loadGeometry.ts';
-import { LOOKS, ModelScene, type Look, type NormalReading, type Place } from './modelScene.ts';
-import { WORN, type Worn, type WornMaps, type WornPictures } from './wornMaps.ts';
+import { MapPictures, type LoadedTile, type TileMaps } from './mapPictures.ts';
+import { placeMarker, SeamHeat, Shell } from './overlays.ts';
+import { Picker } from './picking.ts';
+import { meshBody } from './shapes.ts';
+import { setTint } from './tint.ts';
+import ViewControls from './ViewControls.vue';
+import { LIT_KINDS } from './viewMaterial.ts';
+import { DEFAULT_LOOK, Viewport, type Body, type Shading, type ViewLook } from './Viewport.ts';
 
 const props = defineProps<{
   /** The meshes that carry the maps. */
   receivers: MeshAsset[];
   sources: MeshAsset[];
-  /** What the receivers are lit with, and the map that can be shown alone, tile by tile. */
-  maps: WornMaps[];
-  /** What the chosen map is called. */
-  kind?: string;
+  /** What the receivers are lit with, tile by tile. */
+  maps: TileMaps[];
+  /** The map that can be shown without light. */
+  kind?: MapKind | undefined;
   uvSet: number;
-  reading?: NormalReading;
   /** How far rays reach, shown around the receivers. */
-  shell?: Shell | null;
+  shell?: ShellReach | null;
   /** Where both sides of seams differ. */
   heat?: { heat: number[]; worst: number } | null;
   /** Dragging over the model changes the reach there. */
@@ -29,7 +37,7 @@ const props = defineProps<{
   /** Colours laid over the receivers: r, g, b and how much they count, for each triangle. */
   tint?: Uint8Array | null;
   /** What is shown first. */
-  start?: Look;
+  start?: Shading;
 }>();
 
 const emit = defineEmits<{
@@ -38,136 +46,161 @@ const emit = defineEmits<{
   pick: [{ triangle: number | null; add: boolean }];
 }>();
 
-const PICTURE_SIDE = 2048;
+const SHADING_LABELS: Record<Shading, string> = { lit: 'Lit', map: 'Map only', checker: 'Checker' };
 const notices = useNotices();
 const light = useLight();
 const canvas = ref<HTMLCanvasElement | null>(null);
 const holder = ref<HTMLElement | null>(null);
 const { width, height } = useElementSize(holder);
-const look = ref<Look>(props.start ?? 'lit');
-const edges = ref(false);
+const look = ref<ViewLook>({ ...DEFAULT_LOOK, shading: props.start ?? 'lit' });
 const showsSource = ref(false);
 const busy = ref('');
-let scene: ModelScene | null = null;
-let sourceLoaded = '';
-const sourceKey = computed(() => props.sources.map(({ contentHash }) => contentHash).join());
+const loaded = shallowRef(new Map<number, LoadedTile>());
+const receiver = shallowRef<{ geometry: Geometry; body: Body } | null>(null);
+const source = shallowRef<{ key: string; body: Body } | null>(null);
+const sourceKey = computed(() => hashesOf(props.sources).join());
+const pictures = new MapPictures();
+const picker = new Picker();
+const shell = new Shell();
+const heat = new SeamHeat();
+const marker = placeMarker();
+let viewport: Viewport | null = null;
 
+const hashesOf = (meshes: MeshAsset[]): string[] => meshes.map(({ contentHash }) => contentHash);
 const names = (meshes: MeshAsset[]): string =>
   meshes.length > 3 ? `${meshes.length} meshes` : meshes.map(({ name }) => name).join(', ');
-const hasMap = (which: Worn): boolean => props.maps.some((tile) => tile[which]);
+/** Those that can be seen: what a lit surface is made of, and the one that is shown alone. */
+const shownMaps = computed((): TileMaps[] =>
+  props.maps.map(({ tile, maps }) => ({
+    tile,
+    maps: new Map([...maps].filter(([kind]) => LIT_KINDS.includes(kind) || kind === props.kind)),
+  })),
+);
+const kindsShown = computed(() => [...new Set(shownMaps.value.flatMap(({ maps }) => [...maps.keys()]))]);
+const hasChosen = computed(() => props.kind !== undefined && kindsShown.value.includes(props.kind));
+const shadings = computed((): Shading[] => ['lit', ...(hasChosen.value ? (['map'] as const) : []), 'checker']);
 
 const caption = computed(() => {
   if (showsSource.value && props.sources.length > 0) return names(props.sources);
   const title = names(props.receivers);
-  if (look.value === 'map alone') return `${title}, ${props.kind ?? 'map'} alone`;
-  const worn = (['color', 'normal', 'occlusion'] as const).filter(hasMap);
-  if (worn.length === 0) return title;
-  return `${title}, with its ${worn.join(' and ')} map${worn.length > 1 ? 's' : ''}`;
+  if (look.value.shading === 'map' && props.kind) return `${title}, ${describeKind(props.kind).phrase} only`;
+  const count = kindsShown.value.length;
+  if (look.value.shading === 'checker' || count === 0) return title;
+  return `${title} with ${count === 1 ? `its ${describeKind(kindsShown.value[0]!).phrase} map` : `its ${count} maps`}`;
 });
-const mapsWanted = computed(() =>
-  [
-    ...props.maps.flatMap((map) => [map.tile, ...WORN.map((worn) => map[worn]?.id)]),
-    props.reading?.space,
-    props.reading?.y,
-  ].join(),
-);
-const looks = computed((): readonly Look[] =>
-  hasMap('chosen') ? LOOKS : LOOKS.filter((name) => name !== 'map alone'),
-);
-
-const hashesOf = (meshes: MeshAsset[]): string[] => meshes.map(({ contentHash }) => contentHash);
 
 async function loadReceiver(): Promise<void> {
   busy.value = 'Preparing the mesh …';
   const geometry = await notices.guard(() => loadGeometry(hashesOf(props.receivers), props.uvSet));
   busy.value = '';
-  if (!geometry) return;
-  scene?.setBody('receiver', geometry);
-  scene?.setTint(props.tint ?? null);
+  if (!geometry || !viewport) return;
+  receiver.value?.body.geometry.dispose();
+  receiver.value = { geometry, body: bodyOf(geometry) };
+  picker.prepare(receiver.value.body.geometry);
+  marker.scale.setScalar(geometry.radius * 0.02);
+  marker.visible = false;
+  viewport.frame(geometry.box);
+  tintReceiver();
   showShell();
   await loadMaps();
 }
 
-/** The pictures of the maps on the receiver: a map that is worn and chosen is fetched once. */
-const pictures = new Map<string, Promise<ImageBitmap>>();
-
-function pictureOf(map: MapRevision | null): Promise<ImageBitmap | null> {
-  if (!map) return Promise.resolve(null);
-  const known = pictures.get(map.id);
-  if (known) return known;
-  const picture = fetch(PATHS.picture(map.id, PICTURE_SIDE))
-    .then((response) => response.blob())
-    .then((blob) => createImageBitmap(blob, { colorSpaceConversion: 'none', premultiplyAlpha: 'none' }));
-  // One that could not be had is asked for again next time.
-  picture.catch(() => pictures.delete(map.id));
-  pictures.set(map.id, picture);
-  return picture;
+function bodyOf(geometry: Geometry): Body {
+  const parts = geometry.tiles.map(({ from, count }) => ({ from, count, maps: new Map() }));
+  return { geometry: meshBody(geometry).geometry, parts, hasUvs: geometry.uvs !== null };
 }
+
+const mapsWanted = computed(() =>
+  shownMaps.value.flatMap(({ tile, maps }) => [tile, ...[...maps.values()].map(({ id }) => id)]).join(),
+);
 
 async function loadMaps(): Promise<void> {
-  const { maps } = props;
   const wanted = mapsWanted.value;
-  const revisions = maps.flatMap((map) => WORN.map((worn) => map[worn]));
-  if (revisions.some((revision) => revision)) busy.value = 'Loading the maps …';
-  const loaded = await notices.guard(() => Promise.all(revisions.map(pictureOf)));
+  if (kindsShown.value.length > 0) busy.value = 'Loading the maps …';
+  const all = await notices.guard(() => pictures.load(shownMaps.value));
   if (wanted !== mapsWanted.value) return;
   busy.value = '';
-  if (!loaded) return;
-  const worn = revisions.map((revision) => revision?.id);
-  for (const id of pictures.keys()) if (!worn.includes(id)) pictures.delete(id);
-  const byTile = maps.map(({ tile }, i): [number, WornPictures] => {
-    const pictureOfWorn = WORN.map((worn, k) => [worn, loaded[i * WORN.length + k] ?? null]);
-    return [tile, Object.fromEntries(pictureOfWorn) as WornPictures];
-  });
-  scene?.setMaps(new Map(byTile), props.reading ?? { space: 'tangent', y: 'up' });
+  if (all) loaded.value = all;
 }
+
+/** What is on screen: the receiver with its maps, or the source. */
+function show(): void {
+  if (!viewport) return;
+  shell.group.visible = heat.points.visible = !showsSource.value;
+  if (showsSource.value && source.value) {
+    viewport.setBodies([source.value.body]);
+    return;
+  }
+  if (!receiver.value) return;
+  const { geometry, body } = receiver.value;
+  const parts = geometry.tiles.map(({ tile, from, count }) => ({
+    ...{ from, count, maps: new Map() },
+    ...loaded.value.get(tile),
+  }));
+  viewport.setBodies([{ ...body, parts }]);
+}
+watch([receiver, loaded, source, showsSource], show);
 
 /** The source may be huge, so it is fetched when it is first asked for. */
 async function toggleSource(on: boolean): Promise<void> {
   if (props.sources.length === 0 || on === showsSource.value) return;
   showsSource.value = on;
-  if (on && sourceLoaded !== sourceKey.value) {
-    busy.value = 'Preparing the source …';
-    const geometry = await notices.guard(() => loadGeometry(hashesOf(props.sources), 99));
-    busy.value = '';
-    if (geometry) {
-      scene?.setBody('source', geometry);
-      sourceLoaded = sourceKey.value;
-    }
-  }
-  scene?.show(showsSource.value && sourceLoaded ? 'source' : 'receiver');
+  const key = sourceKey.value;
+  if (!on || source.value?.key === key) return;
+  busy.value = 'Preparing the source …';
+  const geometry = await notices.guard(() => loadGeometry(hashesOf(props.sources), 99));
+  busy.value = '';
+  if (!geometry) return;
+  source.value?.body.geometry.dispose();
+  source.value = { key, body: bodyOf(geometry) };
 }
 
 onMounted(() => {
-  scene = new ModelScene(canvas.value!);
-  surround();
-  scene.setLook(look.value);
+  viewport = new Viewport(canvas.value!);
+  viewport.add(shell.group, heat.points, marker);
+  showBackground();
+  viewport.setLook({ ...look.value, alone: props.kind ?? null });
+  if (width.value > 0) viewport.resize(width.value, height.value);
   showHeat();
   void loadReceiver();
 });
-onUnmounted(() => scene?.close());
+onUnmounted(() => {
+  viewport?.close();
+  viewport = null;
+  picker.close();
+  pictures.dispose();
+  shell.clear();
+  heat.set([], 1);
+  receiver.value?.body.geometry.dispose();
+  source.value?.body.geometry.dispose();
+});
 
-function surround(): void {
-  scene?.setSurround(getComputedStyle(document.documentElement).getPropertyValue('--surround'));
+function showBackground(): void {
+  viewport?.setBackground(getComputedStyle(document.documentElement).getPropertyValue('--surround'));
 }
 
-watch([width, height], ([w, h]) => w > 0 && h > 0 && scene?.resize(w, h));
+watch([width, height], ([w, h]) => w > 0 && h > 0 && viewport?.resize(w, h));
 watch(() => [...hashesOf(props.receivers), props.uvSet].join(), loadReceiver);
 watch(mapsWanted, loadMaps);
-watch(look, (name) => scene?.setLook(name));
-watch(edges, (on) => scene?.setEdges(on));
-watch(() => light.light, surround, { flush: 'post' });
-watch(looks, (names) => {
-  if (!names.includes(look.value)) look.value = 'lit';
+watch([look, () => props.kind], () => viewport?.setLook({ ...look.value, alone: props.kind ?? null }));
+watch(() => light.light, showBackground, { flush: 'post' });
+watch(shadings, (possible) => {
+  if (!possible.includes(look.value.shading)) change({ shading: 'lit' });
 });
+
+function change(part: Partial<ViewLook>): void {
+  look.value = { ...look.value, ...part };
+}
 
 useEventListener(document, 'keydown', (event: KeyboardEvent) => {
   if (isTyping(event) || event.ctrlKey || event.altKey || event.metaKey) return;
+  const { value: possible } = shadings;
   if (event.key === 's') void toggleSource(true);
-  else if (event.key === 'e') edges.value = !edges.value;
-  else if (event.key === 'v') look.value = looks.value[(looks.value.indexOf(look.value) + 1) % looks.value.length]!;
-  else if (event.key === ',') scene?.turnLight(-10, 0);
-  else if (event.key === '.') scene?.turnLight(10, 0);
+  else if (event.key === 'e') change({ wireframe: !look.value.wireframe });
+  else if (event.key === 'v')
+    change({ shading: possible[(possible.indexOf(look.value.shading) + 1) % possible.length]! });
+  else if (event.key === ',') viewport?.turnLight(-10, 0);
+  else if (event.key === '.') viewport?.turnLight(10, 0);
 });
 useEventListener(document, 'keyup', (event: KeyboardEvent) => {
   if (event.key === 's') void toggleSource(false);
@@ -175,28 +208,47 @@ useEventListener(document, 'keyup', (event: KeyboardEvent) => {
 
 /** How far rays reach, laid around the receiver as far as it is known. */
 function showShell(): void {
-  const { shell } = props;
-  if (!shell) {
-    scene?.setShell(null);
-    return;
-  }
-  const joined = (side: 'out' | 'in'): Float32Array => Float32Array.from(shell.receivers.flatMap((each) => each[side]));
-  scene?.setShell({ out: joined('out'), in: joined('in') });
+  const geometry = receiver.value?.geometry;
+  const joined = (side: 'out' | 'in'): Float32Array =>
+    Float32Array.from(props.shell?.receivers.flatMap((each) => each[side]) ?? []);
+  if (geometry && props.shell) shell.set(geometry, { out: joined('out'), in: joined('in') });
+  else shell.clear();
+  viewport?.draw();
 }
 watch(() => props.shell, showShell);
-const showHeat = (): void => scene?.setHeat(props.heat?.heat ?? [], props.heat?.worst ?? 1);
+
+function showHeat(): void {
+  heat.set(props.heat?.heat ?? [], props.heat?.worst ?? 1);
+  viewport?.draw();
+}
 watch(() => props.heat, showHeat);
-watch(
-  () => props.tint,
-  (tint) => scene?.setTint(tint ?? null),
-);
+
+function tintReceiver(): void {
+  const { body, geometry } = receiver.value ?? {};
+  if (!body || !geometry?.triangles) return;
+  const hadTint = body.geometry.hasAttribute('tint');
+  if (!hadTint && !props.tint) return;
+  setTint(body.geometry, geometry.triangles, props.tint ?? null);
+  if (hadTint) viewport?.draw();
+  else show();
+}
+watch(() => props.tint, tintReceiver);
+
+/** What of the receiver lies under the pointer. */
+function under(event: PointerEvent): { place: Vector; triangle: number } | null {
+  if (!canvas.value || !viewport || showsSource.value) return null;
+  const { width: w, height: h } = canvas.value.getBoundingClientRect();
+  const hit = picker.under(event.offsetX / w, event.offsetY / h, viewport.camera);
+  if (!hit) return null;
+  const { x, y, z } = hit.point;
+  return { place: [x, y, z], triangle: receiver.value?.geometry.triangles?.[hit.face] ?? hit.face };
+}
 
 let stroke: ReachTouch[] = [];
 
 function paint(event: PointerEvent): void {
-  if (!props.brush || !canvas.value || !(event.buttons & 1)) return;
-  const { width: w, height: h } = canvas.value.getBoundingClientRect();
-  const place = scene?.under(event.offsetX / w, event.offsetY / h)?.place;
+  if (!props.brush || !(event.buttons & 1)) return;
+  const place = under(event)?.place;
   if (!place) return;
   const { radius, factor } = props.brush;
   const last = stroke.at(-1)?.at;
@@ -214,24 +266,29 @@ function press(event: PointerEvent): void {
 }
 
 function release(event: PointerEvent): void {
-  endStroke();
-  if (!pressed || props.brush || !canvas.value) return;
-  if (Math.hypot(event.offsetX - pressed.x, event.offsetY - pressed.y) > 3) return;
-  const { width: w, height: h } = canvas.value.getBoundingClientRect();
-  const hit = scene?.under(event.offsetX / w, event.offsetY / h);
-  emit('pick', { triangle: hit?.triangle ?? null, add: event.shiftKey });
-}
-
-function endStroke(): void {
   if (stroke.length > 0) emit('touch', stroke);
   stroke = [];
+  if (!pressed || props.brush) return;
+  if (Math.hypot(event.offsetX - pressed.x, event.offsetY - pressed.y) > 3) return;
+  emit('pick', { triangle: under(event)?.triangle ?? null, add: event.shiftKey });
 }
 watch(
   () => props.brush !== null && props.brush !== undefined,
-  (on) => scene?.setTurning(!on),
+  (on) => viewport?.setTurning(!on),
 );
 
-defineExpose({ pointAt: (place: Place | null) => scene?.pointAt(place) });
+/** Points a place out and turns the view so that it can be seen from outside. */
+function pointAt(place: Vector | null): void {
+  marker.visible = place !== null;
+  if (place && receiver.value) {
+    const { centre, radius } = receiver.value.geometry;
+    marker.position.set(...place);
+    viewport?.lookAt(place, [place[0] - centre[0], place[1] - centre[1], place[2] - centre[2]], radius * 0.9);
+  }
+  viewport?.draw();
+}
+
+defineExpose({ pointAt });
 </script>
 
 <template>
@@ -254,12 +311,25 @@ defineExpose({ pointAt: (place: Place | null) => scene?.pointAt(place) });
         title="Hold S"
         @click="toggleSource(!showsSource)"
       >
-        source
+        Source
       </button>
-      <button v-for="name in looks" :key="name" type="button" :aria-pressed="look === name" @click="look = name">
-        {{ name }}
+      <button
+        v-for="name in shadings"
+        :key="name"
+        type="button"
+        :aria-pressed="look.shading === name"
+        @click="change({ shading: name })"
+      >
+        {{ SHADING_LABELS[name] }}
       </button>
-      <button type="button" :aria-pressed="edges" @click="edges = !edges">edges</button>
+      <button type="button" :aria-pressed="look.wireframe" @click="change({ wireframe: !look.wireframe })">
+        Wireframe
+      </button>
+      <ViewControls
+        v-model:look="look"
+        :has-normals="kindsShown.includes('normal')"
+        @turn-light="viewport?.turnLight($event, 0)"
+      />
       <slot name="choices" />
     </div>
   </figure>

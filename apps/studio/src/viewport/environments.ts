@@ -12,8 +12,15 @@ import {
 } from 'three';
 
 /** Light about a material, made by code: plain rooms and skies of a few surfaces that shine. */
-export const SURROUNDINGS = ['studio', 'overcast quay', 'low sun', 'even'] as const;
-export type Surrounding = (typeof SURROUNDINGS)[number];
+export const ENVIRONMENTS = ['studio', 'overcast', 'low-sun', 'uniform'] as const;
+export type Environment = (typeof ENVIRONMENTS)[number];
+
+export const ENVIRONMENT_LABELS: Record<Environment, string> = {
+  studio: 'Studio',
+  overcast: 'Overcast',
+  'low-sun': 'Low sun',
+  uniform: 'Uniform',
+};
 
 interface Panel {
   at: [x: number, y: number, z: number];
@@ -23,7 +30,7 @@ interface Panel {
   color?: string;
 }
 
-const SKIES: Record<Surrounding, { above: string; below: string; panels: Panel[] }> = {
+const SKIES: Record<Environment, { above: string; below: string; panels: Panel[] }> = {
   studio: {
     above: '#8c8c8c',
     below: '#303030',
@@ -33,17 +40,17 @@ const SKIES: Record<Surrounding, { above: string; below: string; panels: Panel[]
       { at: [8, 2, -5], size: [0.1, 6, 2], light: 3 },
     ],
   },
-  'overcast quay': { above: '#cfd6da', below: '#4b4a44', panels: [{ at: [0, 9, -2], size: [14, 0.1, 10], light: 2 }] },
-  'low sun': {
+  overcast: { above: '#cfd6da', below: '#4b4a44', panels: [{ at: [0, 9, -2], size: [14, 0.1, 10], light: 2 }] },
+  'low-sun': {
     above: '#6f87a8',
     below: '#3a342c',
     panels: [{ at: [-8, 2.2, 5], size: [1.2, 1.2, 1.2], light: 60, color: '#ffd9a0' }],
   },
-  even: { above: '#b8b8b8', below: '#b8b8b8', panels: [] },
+  uniform: { above: '#b8b8b8', below: '#b8b8b8', panels: [] },
 };
 
 /** Filtered for every roughness; whoever asks disposes of it. */
-export function surroundingLight(renderer: WebGLRenderer, which: Surrounding): Texture {
+export function environmentLight(renderer: WebGLRenderer, which: Environment): Texture {
   const { above, below, panels } = SKIES[which];
   const scene = new Scene();
   const sphere = new SphereGeometry(20, 48, 24);

@@ -29,6 +29,7 @@ export interface Geometry {
   triangles: Uint32Array | null;
   /** Smooth unit directions of the corners, along which a shell is pushed out. */
   directions: Float32Array | null;
+  box: { min: [number, number, number]; max: [number, number, number] };
   centre: [number, number, number];
   radius: number;
 }
@@ -75,7 +76,7 @@ function indexed(mesh: Mesh): Geometry {
       triangles: null,
       directions: null,
     },
-    ...sphere(mesh),
+    ...extentOf(mesh),
   };
 }
 
@@ -111,7 +112,7 @@ function withFrames(mesh: Mesh, uvSet: number): Geometry {
       spread.vertices[c] = v;
     }
   }
-  return { ...spread, triangles: order, tiles, indices: null, ...sphere(mesh) };
+  return { ...spread, triangles: order, tiles, indices: null, ...extentOf(mesh) };
 }
 
 /** Finer triangles, for what is displaced; which vertex or triangle a corner was of is no longer told. */
@@ -159,8 +160,12 @@ function byTile(uvs: Float32Array, indices: Uint32Array): { order: Uint32Array; 
   return { order, tiles };
 }
 
-function sphere({ positions }: Mesh): Pick<Geometry, 'centre' | 'radius'> {
+function extentOf({ positions }: Mesh): Pick<Geometry, 'box' | 'centre' | 'radius'> {
   const { min, max } = boundsOf(positions);
   const centre: Geometry['centre'] = [(min[0] + max[0]) / 2, (min[1] + max[1]) / 2, (min[2] + max[2]) / 2];
-  return { centre, radius: Math.hypot(max[0] - centre[0], max[1] - centre[1], max[2] - centre[2]) || 1 };
+  return {
+    box: { min, max },
+    centre,
+    radius: Math.hypot(max[0] - centre[0], max[1] - centre[1], max[2] - centre[2]) || 1,
+  };
 }

@@ -1,17 +1,16 @@
-import {
-  BoxGeometry,
-  BufferAttribute,
-  BufferGeometry,
-  CylinderGeometry,
-  PlaneGeometry,
-  SphereGeometry,
-  type MeshStandardMaterial,
-} from 'three';
+import { BoxGeometry, BufferAttribute, BufferGeometry, CylinderGeometry, PlaneGeometry, SphereGeometry } from 'three';
 import type { Geometry } from './geometryWorker.ts';
 
 /** What a material is shown on: simple shapes, or a mesh of the project. */
 export const SHAPES = ['plane', 'cube', 'sphere', 'cylinder'] as const;
-export type FlatShape = (typeof SHAPES)[number];
+export type Shape = (typeof SHAPES)[number];
+
+export const SHAPE_LABELS: Record<Shape, string> = {
+  plane: 'Plane',
+  cube: 'Cube',
+  sphere: 'Sphere',
+  cylinder: 'Cylinder',
+};
 
 export interface ShapeBody {
   geometry: BufferGeometry;
@@ -27,16 +26,13 @@ export interface ShapeBody {
 const DENSE = 320;
 const PLAIN = 64;
 
-export function shapeBody(shape: FlatShape, isDense: boolean): ShapeBody {
+export function shapeBody(shape: Shape, isDense: boolean): ShapeBody {
   const faces = isDense ? DENSE : PLAIN;
   const { geometry, tiles, around } = solid(shape, faces);
   return { geometry: turnedOver(geometry), tiles, tileWidth: 2, faces: around / tiles[0] };
 }
 
-function solid(
-  shape: FlatShape,
-  faces: number,
-): { geometry: BufferGeometry; tiles: ShapeBody['tiles']; around: number } {
+function solid(shape: Shape, faces: number): { geometry: BufferGeometry; tiles: ShapeBody['tiles']; around: number } {
   switch (shape) {
     case 'plane':
       return { geometry: new PlaneGeometry(2, 2, faces, faces).rotateX(-Math.PI / 2), tiles: [1, 1], around: faces };
@@ -62,23 +58,19 @@ function turnedOver(geometry: BufferGeometry): BufferGeometry {
   return geometry;
 }
 
-/** How large a mesh is shown, as the radius of the sphere about it. */
-const MESH_RADIUS = 1.05;
-
-/** A mesh with UVs; a tile lies once on a square of them. */
+/** A mesh of the project as it lies; a tile lies once on a square of its UVs. */
 export function meshBody(mesh: Geometry): ShapeBody {
-  const { positions, normals, uvs, directions, centre, radius } = mesh;
+  const { positions, normals, uvs, tangents, directions, indices } = mesh;
   const geometry = new BufferGeometry();
   geometry.setAttribute('position', new BufferAttribute(positions, 3));
   geometry.setAttribute('normal', new BufferAttribute(normals, 3));
-  geometry.setAttribute('uv', new BufferAttribute(uvs!, 2));
-  geometry.setAttribute('direction', new BufferAttribute(directions!, 3));
-  const tileWidth = uvSquareOf(mesh);
-  const scale = MESH_RADIUS / radius;
-  geometry.translate(-centre[0], -centre[1], -centre[2]).scale(scale, scale, scale);
+  if (uvs) geometry.setAttribute('uv', new BufferAttribute(uvs, 2));
+  if (tangents) geometry.setAttribute('frame', new BufferAttribute(tangents, 4));
+  if (directions) geometry.setAttribute('direction', new BufferAttribute(directions, 3));
+  if (indices) geometry.setIndex(new BufferAttribute(indices, 1));
   return {
-    geometry: turnedOver(geometry),
-    ...{ tiles: [1, 1], tileWidth: tileWidth * scale },
+    geometry: uvs ? turnedOver(geometry) : geometry,
+    ...{ tiles: [1, 1], tileWidth: uvs ? uvSquareOf(mesh) : 1 },
     // Two triangles make a face.
     faces: Math.sqrt(positions.length / 18),
   };
@@ -95,17 +87,4 @@ function uvSquareOf({ positions: p, uvs }: Geometry): number {
     covered += Math.abs(au * (uvs![u + 5]! - uvs![u + 1]!) - av * (uvs![u + 4]! - uvs![u]!));
   }
   return covered > 0 ? Math.sqrt(area / covered) : 1;
-}
-
-/** Displaces a mesh along directions that are one at each place: along its normals, hard edges would tear. */
-export function displaceAlongDirections(material: MeshStandardMaterial): void {
-  material.onBeforeCompile = (shader) => {
-    shader.vertexShader = shader.vertexShader
-      .replace('#include <common>', '#include <common>\nattribute vec3 direction;')
-      .replace(
-        '#include <displacementmap_vertex>',
-        'transformed += normalize(direction) * (texture2D(displacementMap, vDisplacementMapUv).x * displacementScale + displacementBias);',
-      );
-  };
-  material.customProgramCacheKey = () => 'along directions';
 }

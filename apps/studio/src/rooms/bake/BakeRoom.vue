@@ -3,7 +3,7 @@ import Button from 'primevue/button';
 import { useEventListener } from '@vueuse/core';
 import { computed, nextTick, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { ENDPOINTS, PATHS, reportOf, type MapRevision, type MeshAsset, type Shell } from '@zographos/contracts';
+import { ENDPOINTS, PATHS, reportOf, type MeshAsset, type Shell } from '@zographos/contracts';
 import type { ReachTouch } from '@zographos/core/bake';
 import { describeKind } from '@zographos/core/image';
 import { OPERATIONS, type Finding } from '@zographos/operations';
@@ -12,6 +12,7 @@ import DistanceChart from '../../runs/DistanceChart.vue';
 import MapView from '../../map/MapView.vue';
 import TexelReadout from '../../map/TexelReadout.vue';
 import type { Rectangle, Texel } from '../../map/mapPainter.ts';
+import type { TileMaps } from '../../viewport/mapPictures.ts';
 import ModelView from '../../viewport/ModelView.vue';
 import FindingList from '../../runs/FindingList.vue';
 import IdLegend from '../../map/IdLegend.vue';
@@ -51,19 +52,18 @@ const tiles = computed(() =>
 const tile = computed(() => tiles.value.find((each) => each === chosenTile.value) ?? tiles.value[0]);
 const cell = computed(() => ticketCells.value.find(({ map }) => map.kind === kind.value && map.tile === tile.value));
 const revision = computed(() => cell.value?.map.revisions[0] ?? null);
-/** The newest map of a kind in the ticket's image set, whichever ticket made it. */
-const revisionOf = (wanted: string | undefined, at: number): MapRevision | null =>
-  cells.value.find(({ set, map }) => set.id === ticket.value?.imageSetId && map.kind === wanted && map.tile === at)?.map
-    .revisions[0] ?? null;
-const modelMaps = computed(() =>
-  tiles.value.map((at) => ({
+/** The newest maps of the ticket's image set, whichever ticket made them. */
+const modelMaps = computed((): TileMaps[] => {
+  const ofSet = cells.value.filter(({ set }) => set.id === ticket.value?.imageSetId);
+  return [...new Set(ofSet.map(({ map }) => map.tile))].map((at) => ({
     tile: at,
-    color: revisionOf('basecolor', at),
-    normal: revisionOf('normal', at),
-    occlusion: revisionOf('ao', at),
-    chosen: revisionOf(kind.value, at),
-  })),
-);
+    maps: new Map(
+      ofSet.flatMap(({ map: { kind: of, tile: on, revisions } }) =>
+        on === at && revisions[0] ? [[of, revisions[0]] as const] : [],
+      ),
+    ),
+  }));
+});
 /** The run that made the map on screen; an older one may have been dropped from the list. */
 const maker = computed(() => store.project?.runs.find(({ id }) => id === revision.value?.runId) ?? null);
 const report = computed(() => reportOf(maker.value, 'bake'));
@@ -209,7 +209,6 @@ async function remove(): Promise<void> {
       :maps="modelMaps"
       :kind="cell?.map.kind"
       :uv-set="ticket.settings.uvSet"
-      :reading="ticket.settings.normal"
       :shell="shell"
       :brush="brush"
       @touch="touch"

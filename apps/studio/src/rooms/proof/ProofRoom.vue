@@ -8,7 +8,6 @@ import DistanceChart from '../../runs/DistanceChart.vue';
 import ModelView from '../../viewport/ModelView.vue';
 import FindingList from '../../runs/FindingList.vue';
 import LikenessViews from './LikenessViews.vue';
-import { useCells } from '../../stores/cells.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useProject } from '../../stores/project.ts';
 
@@ -16,7 +15,6 @@ const props = defineProps<{ projectId: string; ticketId?: string }>();
 const store = useProject();
 const notices = useNotices();
 const router = useRouter();
-const { cells } = useCells();
 
 /** Tickets with a finished run, the newest first; any of them can be proved. */
 const proved = computed(() => {
@@ -56,12 +54,6 @@ const likeness = computed(() => {
   const views = report.value?.likeness ?? [];
   return views.length > 0 ? views.reduce((sum, { ssim }) => sum + ssim, 0) / views.length : null;
 });
-/** Only the model itself, so that the heat stands out. */
-const bare = computed(() =>
-  [
-    ...new Set(cells.value.filter(({ map }) => map.ticketId === chosen.value?.ticket.id).map(({ map }) => map.tile)),
-  ].map((tile) => ({ tile, color: null, normal: null, occlusion: null, chosen: null })),
-);
 const modelView = ref<{ pointAt: (place: [number, number, number]) => void } | null>(null);
 const fine = (share: number): string => `${(share * 100).toFixed(2)}\u2009%`;
 
@@ -116,7 +108,7 @@ function show(place: Finding['places'][number]): void {
         ref="modelView"
         :receivers="receivers"
         :sources="sources"
-        :maps="bare"
+        :maps="[]"
         :uv-set="chosen.ticket.settings.uvSet"
         :heat="heat"
       />

@@ -4,7 +4,7 @@ import { useRoute } from 'vue-router';
 import type { MapKind } from '@zographos/core/image';
 import { PATHS } from '@zographos/contracts';
 import FlatModel from '../flat/model/FlatModel.vue';
-import type { FlatPicture } from '../flat/model/flatScene.ts';
+import type { BytesImage } from '../../viewport/mapTextures.ts';
 import { count } from '../../controls/format.ts';
 import { openDelivery, type Delivery } from './openDelivery.ts';
 
@@ -51,7 +51,7 @@ function pick(event: Event): void {
 }
 
 const maps = computed(
-  () => (delivery.value?.sets.get(chosenSet.value ?? '') ?? new Map()) as ReadonlyMap<MapKind, FlatPicture>,
+  () => (delivery.value?.sets.get(chosenSet.value ?? '') ?? new Map()) as ReadonlyMap<MapKind, BytesImage>,
 );
 const faults = computed(() => (delivery.value?.files ?? []).filter(({ fault }) => fault));
 </script>

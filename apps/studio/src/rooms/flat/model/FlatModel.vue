@@ -1,19 +1,22 @@
 <script setup lang="ts">
 import Select from 'primevue/select';
 import { useElementSize } from '@vueuse/core';
-import { computed, onMounted, onUnmounted, reactive, ref, watch } from 'vue';
+import { computed, onMounted, onUnmounted, ref, watch } from 'vue';
 import type { MapKind } from '@zographos/core/image';
 import type { MeshAsset } from '@zographos/contracts';
-import { loadGeometry } from '../../../viewport/loadGeometry.ts';
 import { useLight } from '../../../stores/light.ts';
 import { useNotices } from '../../../stores/notices.ts';
-import { FlatScene, RELIEFS, type FlatLook, type FlatPicture } from './flatScene.ts';
-import { SHAPES } from '../../../viewport/shapes.ts';
-import { SURROUNDINGS } from '../../../viewport/environments.ts';
+import { loadGeometry } from '../../../viewport/loadGeometry.ts';
+import type { BytesImage } from '../../../viewport/mapTextures.ts';
+import { SHAPE_LABELS, SHAPES } from '../../../viewport/shapes.ts';
+import ViewControls from '../../../viewport/ViewControls.vue';
+import { DEFAULT_LOOK, Viewport, type ViewLook } from '../../../viewport/Viewport.ts';
+import { FlatScene } from './flatScene.ts';
+import { RELIEF_LABELS, RELIEFS, SINGLE_RELIEFS, type Relief } from './reliefs.ts';
 
 /** A material on simple shapes or on a mesh of the project, under light that can be turned. */
 const props = defineProps<{
-  maps: ReadonlyMap<MapKind, FlatPicture>;
+  maps: ReadonlyMap<MapKind, BytesImage>;
   depth: number;
   tiling: number;
   alone: MapKind | null;
@@ -28,28 +31,31 @@ const canvas = ref<HTMLCanvasElement | null>(null);
 const { width, height } = useElementSize(holder);
 /** A shape, or the number of a mesh. */
 const shape = ref<string>('sphere');
+const relief = ref<Relief>('normal');
+const look = ref<ViewLook>(DEFAULT_LOOK);
 const mesh = computed(() => props.meshes?.find(({ id }) => id === shape.value));
 const shapes = computed(() => [
-  ...SHAPES.map((name) => ({ value: name, label: name })),
+  ...SHAPES.map((name) => ({ value: name as string, label: SHAPE_LABELS[name] })),
   ...(props.meshes ?? []).map(({ id, name }) => ({ value: id, label: name })),
 ]);
+const reliefs = RELIEFS.map((value) => ({ value, label: RELIEF_LABELS[value] }));
+const shownOn = computed(() => mesh.value?.name ?? `a ${shape.value}`);
 const isLoading = ref(false);
-const look = reactive<Pick<FlatLook, 'relief' | 'surrounding'>>({
-  relief: 'normal',
-  surrounding: 'studio',
-});
+let viewport: Viewport | null = null;
 let scene: FlatScene | null = null;
 
-function apply(): void {
-  const named = SHAPES.find((name) => name === shape.value);
-  const { tiling, depth, alone } = props;
-  scene?.setLook({ ...look, shape: named ?? 'mesh', tiling, depth, alone });
+function applyShape(): void {
+  const { tiling, depth } = props;
+  scene?.setLook({ shape: SHAPES.find((name) => name === shape.value) ?? 'mesh', relief: relief.value, tiling, depth });
 }
+
+const applyLook = (): void =>
+  viewport?.setLook({ ...look.value, shading: props.alone ? 'map' : 'lit', alone: props.alone });
 
 /** Triangles that a mesh is split into at the most: enough to follow a height, few enough to be drawn by any machine. */
 const MOST_TRIANGLES = 200_000;
 
-async function wear(hash: string | undefined): Promise<void> {
+async function loadMesh(hash: string | undefined): Promise<void> {
   scene?.setMesh(null);
   if (!hash) return;
   isLoading.value = true;
@@ -57,39 +63,49 @@ async function wear(hash: string | undefined): Promise<void> {
   isLoading.value = false;
   if (geometry && mesh.value?.contentHash === hash) scene?.setMesh(geometry);
 }
-const surround = (): void =>
-  scene?.setSurround(getComputedStyle(document.documentElement).getPropertyValue('--surround'));
+
+const showBackground = (): void =>
+  viewport?.setBackground(getComputedStyle(document.documentElement).getPropertyValue('--surround'));
 
 onMounted(() => {
-  scene = new FlatScene(canvas.value!);
-  surround();
-  if (width.value > 0) scene.resize(width.value, height.value);
+  viewport = new Viewport(canvas.value!);
+  scene = new FlatScene(viewport);
+  showBackground();
+  if (width.value > 0) viewport.resize(width.value, height.value);
+  applyLook();
+  applyShape();
   scene.setMaps(props.maps);
-  apply();
 });
-onUnmounted(() => scene?.dispose());
+onUnmounted(() => {
+  viewport?.close();
+  scene?.dispose();
+});
 watch([width, height], ([w, h]) => {
-  if (w > 0 && h > 0) scene?.resize(w, h);
+  if (w > 0 && h > 0) viewport?.resize(w, h);
 });
 watch(
   () => props.maps,
   (maps) => scene?.setMaps(maps),
 );
-watch(() => mesh.value?.contentHash, wear);
-watch([look, shape, () => props.tiling, () => props.depth, () => props.alone], apply);
-watch(() => light.light, surround, { flush: 'post' });
+watch(() => mesh.value?.contentHash, loadMesh);
+watch([relief, shape, () => props.tiling, () => props.depth], applyShape);
+watch([look, () => props.alone], applyLook);
+watch(() => light.light, showBackground, { flush: 'post' });
 </script>
 
 <template>
-  <div ref="holder" class="model">
+  <figure ref="holder" class="view model">
     <canvas
       ref="canvas"
       role="img"
-      :aria-label="mesh ? `The material on ${mesh.name}` : `The material on a ${shape}`"
+      :aria-label="`The material on ${shownOn}`"
       title="Drag to turn; with the right button, the light"
     />
-    <div class="choices">
-      <span v-if="isLoading" class="soft">loading …</span>
+    <figcaption v-if="isLoading">Loading the mesh …</figcaption>
+    <p v-if="relief === 'compare'" class="names">
+      <span v-for="name in SINGLE_RELIEFS" :key="name">{{ RELIEF_LABELS[name] }}</span>
+    </p>
+    <div class="choices laid-over">
       <Select
         v-model="shape"
         size="small"
@@ -98,40 +114,34 @@ watch(() => light.light, surround, { flush: 'post' });
         option-label="label"
         option-value="value"
       />
-      <Select v-model="look.relief" size="small" aria-label="Relief" :options="[...RELIEFS]" />
-      <Select v-model="look.surrounding" size="small" aria-label="Surroundings" :options="[...SURROUNDINGS]" />
-      <button type="button" class="plain-button" title="Turn the light" @click="scene?.turn(30)">turn light</button>
+      <Select
+        v-model="relief"
+        size="small"
+        aria-label="Relief"
+        :options="reliefs"
+        option-label="label"
+        option-value="value"
+      />
+      <ViewControls
+        v-model:look="look"
+        :has-normals="maps.has('normal')"
+        @turn-light="viewport?.turnLight($event, 0)"
+      />
     </div>
-    <p v-if="look.relief === 'side by side'" class="names">
-      <span>normal</span><span>bump</span><span>displacement</span>
-    </p>
-  </div>
+  </figure>
 </template>
 
 <style scoped>
-.model {
-  position: relative;
-  overflow: hidden;
-  min-height: 0;
-  background: var(--surround);
-}
-
 canvas {
   position: absolute;
   inset: 0;
   width: 100%;
   height: 100%;
+  touch-action: none;
 }
 
 .choices {
-  position: absolute;
-  right: 8px;
-  bottom: 8px;
-  display: flex;
-  gap: 6px;
   align-items: center;
-  padding: 4px 6px;
-  background: var(--paper);
 }
 
 .names {

@@ -2,7 +2,7 @@ import { computed, shallowRef, watch, type ComputedRef, type Ref } from 'vue';
 import type { MapKind } from '@zographos/core/image';
 import { PATHS, type FlatTicket, type ImageSet } from '@zographos/contracts';
 import { useNotices } from '../../../stores/notices.ts';
-import type { FlatPicture } from './flatScene.ts';
+import type { BytesImage } from '../../../viewport/mapTextures.ts';
 import type { PreviewMap } from '../preview/flatWorker.ts';
 
 const USUAL_DEPTH = 0.02;
@@ -26,7 +26,7 @@ export function useWornMaps({
   isWanted: ComputedRef<boolean>;
 }) {
   const notices = useNotices();
-  const stored = shallowRef(new Map<MapKind, FlatPicture>());
+  const stored = shallowRef(new Map<MapKind, BytesImage>());
   /** What there is to load, named by its content. */
   const wanted = computed(() =>
     isWanted.value && set.value
@@ -34,7 +34,7 @@ export function useWornMaps({
       : '',
   );
   watch(wanted, async (name) => {
-    const loaded = new Map<MapKind, FlatPicture>();
+    const loaded = new Map<MapKind, BytesImage>();
     await Promise.all(
       (name === '' ? [] : (set.value?.maps ?? [])).map(async ({ kind, revisions: [latest] }) => {
         const picture = latest && (await notices.guard(() => pictureOf(latest.id, side.value)));
@@ -57,7 +57,7 @@ export function useWornMaps({
 }
 
 /** @throws Error when the server cannot be reached */
-async function pictureOf(revisionId: string, side: number): Promise<FlatPicture> {
+async function pictureOf(revisionId: string, side: number): Promise<BytesImage> {
   const response = await fetch(PATHS.picture(revisionId, side));
   const bitmap = await createImageBitmap(await response.blob(), {
     colorSpaceConversion: 'none',
