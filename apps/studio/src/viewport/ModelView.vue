@@ -61,8 +61,8 @@ const source = shallowRef<{ key: string; body: Body } | null>(null);
 const sourceKey = computed(() => hashesOf(props.sources).join());
 const pictures = new MapPictures();
 const picker = new Picker();
-const shell = new Shell();
-const heat = new SeamHeat();
+const reachShell = new Shell();
+const seamHeat = new SeamHeat();
 const marker = placeMarker();
 let viewport: Viewport | null = null;
 
@@ -126,7 +126,7 @@ async function loadMaps(): Promise<void> {
 /** What is on screen: the receiver with its maps, or the source. */
 function show(): void {
   if (!viewport) return;
-  shell.group.visible = heat.points.visible = !showsSource.value;
+  reachShell.group.visible = seamHeat.points.visible = !showsSource.value;
   if (showsSource.value && source.value) {
     viewport.setBodies([source.value.body]);
     return;
@@ -157,7 +157,7 @@ async function toggleSource(on: boolean): Promise<void> {
 
 onMounted(() => {
   viewport = new Viewport(canvas.value!);
-  viewport.add(shell.group, heat.points, marker);
+  viewport.add(reachShell.group, seamHeat.points, marker);
   showBackground();
   viewport.setLook({ ...look.value, alone: props.kind ?? null });
   if (width.value > 0) viewport.resize(width.value, height.value);
@@ -169,8 +169,8 @@ onUnmounted(() => {
   viewport = null;
   picker.close();
   pictures.dispose();
-  shell.clear();
-  heat.set([], 1);
+  reachShell.clear();
+  seamHeat.set([], 1);
   receiver.value?.body.geometry.dispose();
   source.value?.body.geometry.dispose();
 });
@@ -211,14 +211,14 @@ function showShell(): void {
   const geometry = receiver.value?.geometry;
   const joined = (side: 'out' | 'in'): Float32Array =>
     Float32Array.from(props.shell?.receivers.flatMap((each) => each[side]) ?? []);
-  if (geometry && props.shell) shell.set(geometry, { out: joined('out'), in: joined('in') });
-  else shell.clear();
+  if (geometry && props.shell) reachShell.set(geometry, { out: joined('out'), in: joined('in') });
+  else reachShell.clear();
   viewport?.draw();
 }
 watch(() => props.shell, showShell);
 
 function showHeat(): void {
-  heat.set(props.heat?.heat ?? [], props.heat?.worst ?? 1);
+  seamHeat.set(props.heat?.heat ?? [], props.heat?.worst ?? 1);
   viewport?.draw();
 }
 watch(() => props.heat, showHeat);

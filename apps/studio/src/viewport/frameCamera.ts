@@ -36,7 +36,9 @@ const MARGIN = 1.06;
  */
 export function distanceToFrame(box: Box, forward: Vector, fieldOfView: number, aspect: number): number {
   const along = unit(forward);
-  const right = unit(cross(along, Math.abs(along[1]) > 0.999 ? [0, 0, 1] : [0, 1, 0]));
+  // Straight up or down, nobody can say how the view is turned about its axis: any turn must do.
+  const isUpright = Math.abs(along[1]) > 0.9999;
+  const right = unit(cross(along, isUpright ? [0, 0, 1] : [0, 1, 0]));
   const up = cross(right, along);
   const tall = Math.tan(fieldOfView / 2);
   const wide = tall * aspect;
@@ -44,7 +46,11 @@ export function distanceToFrame(box: Box, forward: Vector, fieldOfView: number, 
   let distance = 0;
   for (let corner = 0; corner < 8; corner++) {
     const at = [0, 1, 2].map((k) => (corner & (1 << k) ? box.max : box.min)[k]! - centre[k]!) as unknown as Vector;
-    const needed = Math.max(Math.abs(dot(at, right)) / wide, Math.abs(dot(at, up)) / tall) - dot(at, along);
+    const [x, y] = [dot(at, right), dot(at, up)];
+    const beside = isUpright
+      ? Math.hypot(x, y) / Math.min(wide, tall)
+      : Math.max(Math.abs(x) / wide, Math.abs(y) / tall);
+    const needed = beside - dot(at, along);
     distance = Math.max(distance, needed);
   }
   const size = Math.hypot(...([0, 1, 2].map((k) => box.max[k]! - box.min[k]!) as [number, number, number]));

@@ -35,7 +35,7 @@ const relief = ref<Relief>('normal');
 const look = ref<ViewLook>(DEFAULT_LOOK);
 const mesh = computed(() => props.meshes?.find(({ id }) => id === shape.value));
 const shapes = computed(() => [
-  ...SHAPES.map((name) => ({ value: name as string, label: SHAPE_LABELS[name] })),
+  ...SHAPES.map((name) => ({ value: name, label: SHAPE_LABELS[name] })),
   ...(props.meshes ?? []).map(({ id, name }) => ({ value: id, label: name })),
 ]);
 const reliefs = RELIEFS.map((value) => ({ value, label: RELIEF_LABELS[value] }));
