@@ -113,7 +113,7 @@ describe('cli bake', () => {
     expect((data as Float32Array)[(16 * 32 + 8) * 4]).toBeCloseTo(0.1, 5);
     expect((data as Float32Array)[(16 * 32 + 24) * 4]).toBeCloseTo(0.2, 5);
     const ending = cli('bake', ...meshes, ...flags.split(' '), ...reach, '--source-ending', '_dense', '--out', out);
-    expect(ending).toMatchObject({ status: 2, err: expect.stringMatching(/No receiver has a source/) as string });
+    expect(ending).toMatchObject({ status: 2, err: expect.stringMatching(/No receiver matches a source by name/) as string });
   });
 
   it('takes colours from materials and their pictures, and writes coverage as alpha', () => {
@@ -168,7 +168,7 @@ describe('cli bake', () => {
     [['--reach-out', '1'], /reach-in is missing/],
     [['--reach-out', '0', '--reach-in', '0'], /some reach/],
     [['--uv-set', '4'], /UV set/],
-    [['--normal-y', 'sideways'], /normal\.y/],
+    [['--normal-y', 'sideways'], /“normal y” must be up or down/],
     [['--repeat', 'round'], /not a pattern/],
     [['--repeat', 'staggered:2x3'], /even; 3 is odd/],
     [['--axes', 'xyw'], /axes/],

@@ -21,16 +21,18 @@ export function checkTriangles(name: string, triangles: number, limits: FormatLi
   if (triangles <= limits.triangles) return;
   throw new ZographosError(
     'limit/triangles',
-    `“${name}” has more than ${limits.triangles} triangles, the limit set by ZOGRAPHOS_MAX_TRIANGLES. Raise the limit or thin the mesh out.`,
+    `“${name}” has more than ${limits.triangles} triangles, the limit set by ZOGRAPHOS_MAX_TRIANGLES. Reduce its triangles, or raise the limit.`,
   );
 }
 
 /** @throws limit/pixels */
+const megapixels = (pixels: number): string => String(Number((pixels / 1e6).toPrecision(3)));
+
 export function checkPixels(name: string, width: number, height: number, limits: FormatLimits): void {
   if (width * height <= limits.pixels) return;
   throw new ZographosError(
     'limit/pixels',
-    `“${name}” is ${width} × ${height} px; images above ${limits.pixels} px are refused (ZOGRAPHOS_MAX_PIXELS). Raise the limit or make it smaller.`,
+    `“${name}” is ${width} × ${height} px (${megapixels(width * height)} megapixels); the limit is ${megapixels(limits.pixels)} megapixels. Make the image smaller, or raise ZOGRAPHOS_MAX_PIXELS.`,
   );
 }
 

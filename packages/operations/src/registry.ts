@@ -76,6 +76,42 @@ export function parseWith<Settings>(schema: z.ZodType<Settings>, settings: unkno
   const issue = parsed.error.issues[0]!;
   throw new ZographosError(
     'input/bad-settings',
-    `The setting “${issue.path.join('.') || what}” is not usable: ${issue.message}`,
+    `The setting “${spelledOut(issue.path) || what}” ${describeIssue(issue, settings)}`,
   );
+}
+
+/** The place of a setting as words: `occlusion.rays` is “occlusion rays”, `layers.2.scale` is “layers 3 scale”. */
+const spelledOut = (path: readonly PropertyKey[]): string =>
+  path
+    .map((key) =>
+      typeof key === 'number'
+        ? String(key + 1)
+        : String(key).replace(/(?<=[a-z])[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`),
+    )
+    .join(' ');
+
+/** What is wrong with a setting, as the rest of a sentence that begins with its name. */
+function describeIssue(issue: z.core.$ZodIssue, settings: unknown): string {
+  const given = issue.path.reduce<unknown>(
+    (value, key) =>
+      typeof value === 'object' && value !== null ? (value as Record<PropertyKey, unknown>)[key] : undefined,
+    settings,
+  );
+  const stated = typeof given === 'number' || typeof given === 'string' ? `; ${given} was given` : '';
+  // A schema that has its own words for a limit says more than the numbers.
+  if (!/^(Too (big|small)|Invalid|Unrecognized)/.test(issue.message)) return `is not usable: ${issue.message}`;
+  switch (issue.code) {
+    case 'too_big':
+      return `must be ${issue.inclusive === false ? 'less than' : 'at most'} ${issue.maximum}${stated}.`;
+    case 'too_small':
+      return `must be ${issue.inclusive === false ? 'more than' : 'at least'} ${issue.minimum}${stated}.`;
+    case 'invalid_value':
+      return `must be ${issue.values.map(String).join(' or ')}${stated}.`;
+    case 'invalid_type':
+      return given === undefined ? 'is missing.' : `must be of type ${issue.expected}${stated}.`;
+    case 'unrecognized_keys':
+      return `has unknown parts: ${issue.keys.join(', ')}.`;
+    default:
+      return `is not usable: ${issue.message}`;
+  }
 }

@@ -61,7 +61,7 @@ describe('cli procedural', () => {
 
   it('says which setting is wrong', () => {
     writeFileSync(at('bad.json'), JSON.stringify({ layers: [{ kind: 'marble' }] }));
-    expect(cli('procedural', at('bad.json'), '--out', at('x.png')).err).toContain('layers.0.kind');
+    expect(cli('procedural', at('bad.json'), '--out', at('x.png')).err).toContain('layers 1 kind');
     writeFileSync(at('no.json'), '[');
     expect(cli('procedural', at('no.json'), '--out', at('x.png')).err).toContain('no JSON object');
   });

@@ -75,7 +75,7 @@ describe('cli pack with channels', () => {
       .toFile(at('bell_basecolor.png'));
     const { status, err } = cli('pack', '--r', at('bell_basecolor.png'), '--out', at('red.png'));
     expect(status).toBe(0);
-    expect(err).toContain('Is that meant?');
+    expect(err).toContain('written unconverted, as data');
     expect(cli('pack', '--r', '1.5', '--out', at('x.png')).status).toBe(2);
     expect(cli('pack', '--r', at('nothing.png'), '--out', at('x.png')).err).toContain('There is no file');
   });

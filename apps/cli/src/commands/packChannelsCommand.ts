@@ -69,9 +69,7 @@ function told(given: readonly Given[], { width, height }: { width: number; heigh
     const { width: w, height: h } = source.image;
     return [
       ...(w === width && h === height ? [] : [`“${file}” was resampled from ${w} × ${h} to ${width} × ${height} px.`]),
-      ...(isColour
-        ? [`“${file}” is a colour by its name; its stored sRGB numbers are written as data. Is that meant?`]
-        : []),
+      ...(isColour ? [`“${file}” is named as a colour; its sRGB values are written unconverted, as data.`] : []),
     ];
   });
   return [...new Set(sentences)];

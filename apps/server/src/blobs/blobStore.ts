@@ -45,7 +45,7 @@ export class BlobStore {
         if (writer.size > limit) {
           throw new ZographosError(
             'limit/bytes',
-            `${name} has more than ${limit} bytes, the limit set by ZOGRAPHOS_MAX_BYTES. Raise the limit or bring in a smaller file.`,
+            `${name} has more than ${limit} bytes, the limit set by ZOGRAPHOS_MAX_BYTES. Import a smaller file, or raise the limit.`,
           );
         }
       }
@@ -64,7 +64,7 @@ export class BlobStore {
   async size(hash: string): Promise<number> {
     const row = await this.database.getRepository(blobs).findOneBy({ hash });
     if (row) return Number(row.size);
-    throw new ZographosError('missing/not-found', 'These bytes are not stored here (any more). Load the page again.');
+    throw new ZographosError('missing/not-found', 'This file is no longer stored. Reload the page.');
   }
 
   /** Streams a blob, or `length` bytes of it from `offset`, a chunk at a time. */

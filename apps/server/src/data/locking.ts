@@ -20,6 +20,6 @@ export async function requireVersion<Row extends { id: string; version: number }
   if (row.version === version) return row;
   throw new ZographosError(
     'conflict/changed-elsewhere',
-    `This ${what} was changed in another window meanwhile. What it is now is shown; make your change again if it is still wanted.`,
+    `This ${what} was changed in another window. The current state is shown; repeat your change if you still want it.`,
   );
 }

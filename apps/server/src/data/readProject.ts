@@ -241,8 +241,5 @@ export async function readProof(database: DataSource, runId: string): Promise<Pr
 
 /** @throws missing/not-found, always */
 export function notFound(what: string): never {
-  throw new ZographosError(
-    'missing/not-found',
-    `This ${what} is not here (any more). Go back and load the page again.`,
-  );
+  throw new ZographosError('missing/not-found', `This ${what} no longer exists. Reload the page.`);
 }

@@ -37,7 +37,7 @@ function knownError(error: unknown): ZographosError {
   if (isDatabaseDown(error)) {
     return new ZographosError(
       'service/database',
-      'The database does not answer. Nothing is lost; this page goes on by itself when it is back.',
+      'The database does not answer. Nothing is lost; this page reconnects automatically.',
     );
   }
   // body-parser: malformed or oversized JSON.

@@ -19,7 +19,7 @@ export async function readOnThread<Kind extends IntakeRequest['kind']>(
       () =>
         new ZographosError(
           'input/unreadable-file',
-          `“${request.name}” could not be read: reading it needed more memory than there is. Split it or thin it out.`,
+          `“${request.name}” could not be read: reading it needed more memory than there is. Split it or reduce its triangles.`,
         ),
     );
     if (answer.kind === 'error') throw new ZographosError(answer.code, answer.message);

@@ -111,7 +111,7 @@ function unfold(name: string, bytes: Uint8Array, maxExpandedBytes: number): { na
       if (total > maxExpandedBytes) {
         throw new ZographosError(
           'limit/archive',
-          `“${name}” would unfold to more than ${maxExpandedBytes} bytes, the limit set by ZOGRAPHOS_MAX_EXPANDED_BYTES. Raise the limit or bring in its files one by one.`,
+          `“${name}” would unfold to more than ${maxExpandedBytes} bytes, the limit set by ZOGRAPHOS_MAX_EXPANDED_BYTES. Import its files one by one, or raise the limit.`,
         );
       }
       return true;

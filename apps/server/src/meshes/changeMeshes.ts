@@ -66,15 +66,12 @@ export async function splitMeshAsset(
   if (asset.contentHash !== from) {
     throw new ZographosError(
       'conflict/changed-elsewhere',
-      `“${asset.name}” was changed meanwhile. What it is now is shown; split it again if that is still wanted.`,
+      `“${asset.name}” was changed in another window. The current state is shown; split it again if you still want it.`,
     );
   }
   const pieces = await meshesFrom({ what: 'split', mesh: await services.blobs.readBytes(from), name: asset.name, how });
   if (pieces.length < 2) {
-    throw new ZographosError(
-      'input/bad-request',
-      `“${asset.name}” has but one such piece. Split it by something else.`,
-    );
+    throw new ZographosError('input/bad-request', `“${asset.name}” consists of a single part. Split it another way.`);
   }
   if (pieces.length > MOST_PIECES) {
     throw new ZographosError(

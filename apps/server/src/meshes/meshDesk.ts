@@ -28,7 +28,7 @@ async function ask(request: MeshRequest): Promise<Exclude<MeshAnswer, { code: un
       (cause) =>
         new ZographosError(
           'run/failed',
-          'This needed more memory than there is. Nothing was changed; split the mesh or thin it out.',
+          'This needed more memory than there is. Nothing was changed; split the mesh or reduce its triangles.',
           { cause },
         ),
     );

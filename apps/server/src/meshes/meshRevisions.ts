@@ -75,7 +75,7 @@ export async function addMeshRevision(
   if (latest.contentHash !== from) {
     throw new ZographosError(
       'conflict/changed-elsewhere',
-      `“${row.name}” was changed meanwhile. What it is now is shown; make your change again if it is still wanted.`,
+      `“${row.name}” was changed in another window. The current state is shown; repeat your change if you still want it.`,
     );
   }
   if (contentHash === from) return;

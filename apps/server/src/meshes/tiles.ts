@@ -72,7 +72,7 @@ function stillFilled(tile: number, withIslands: readonly number[], made: readonl
   ].join(' and ');
   return new ZographosError(
     'conflict/tile-filled',
-    `Tile ${tile} has ${what}. Move the islands to another tile first, or say that it may go: its maps are deleted then.`,
+    `UDIM tile ${tile} still has ${what}. Move the islands to another tile first, or choose “Remove ${tile} with its maps”, which deletes the maps.`,
   );
 }
 

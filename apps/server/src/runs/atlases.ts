@@ -22,7 +22,7 @@ export async function enqueueAtlas(database: DataSource, projectId: string, sett
   if (sets.length !== settings.sets.length) {
     throw new ZographosError(
       'missing/not-found',
-      'An image set of this atlas is not here any more. Choose the sets again.',
+      'An image set of this atlas no longer exists. Choose the sets again.',
     );
   }
   for (const { name, maps: newest, tiles } of sets) {

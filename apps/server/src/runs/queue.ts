@@ -240,7 +240,7 @@ export async function renewLease(
 export async function returnLapsedRuns(database: DataSource): Promise<void> {
   const lost = {
     code: 'run/lost',
-    message: `The worker was lost ${MAX_ATTEMPTS} times during this run, most likely for want of memory. Choose a smaller size or fewer samples, and run it again.`,
+    message: `The worker was lost ${MAX_ATTEMPTS} times during this run, most likely out of memory. Choose a smaller size or fewer samples, and run it again.`,
   };
   const [rows] = await database.query<[{ projectId: string }[], number]>(
     `UPDATE run SET

@@ -77,7 +77,7 @@ export async function deleteTicket(database: DataSource, id: string): Promise<vo
     if (made) {
       throw new ZographosError(
         'conflict/in-use',
-        'This ticket has made maps, and they keep it as their record. Change its settings instead, or make another ticket.',
+        'This ticket cannot be deleted, because its maps refer to it. Change its settings, or create a new ticket.',
       );
     }
     const { affected } = await manager.getRepository(tickets).delete({ id });
@@ -139,7 +139,7 @@ async function unitOf(database: DataSource, { inputs }: BakeTicket): Promise<str
 
 async function inputName(database: DataSource, id: string): Promise<string> {
   const asset = await database.getRepository(assets).findOneBy({ id });
-  return asset?.name ?? (await latestPictures(database, [id])).get(id)?.name ?? 'what is not here any more';
+  return asset?.name ?? (await latestPictures(database, [id])).get(id)?.name ?? 'a deleted image';
 }
 
 async function requireInputs(

@@ -13,7 +13,7 @@ export class CallError extends Error {
 
 const AWAY = new CallError(
   'service/away',
-  'The server does not answer. Nothing is lost; start it again with npm start, and this page goes on by itself.',
+  'The server does not answer. Nothing is lost; start it again with npm start, and this page reconnects automatically.',
 );
 
 /**

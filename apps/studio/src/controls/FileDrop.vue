@@ -40,7 +40,7 @@ function drop(event: DragEvent): void {
 <template>
   <div class="drop" @dragover.prevent="over = true" @dragleave.self="over = false" @drop.prevent="drop">
     <slot />
-    <div v-if="over" class="veil">Drop meshes and images to bring them in</div>
+    <div v-if="over" class="veil">Drop meshes and images to import them</div>
     <div v-if="sending" class="sending" role="status">
       <span v-if="sending.share < 1">Sending {{ count(sending.files, 'file') }}, {{ percent(sending.share) }}</span>
       <span v-else>Reading {{ count(sending.files, 'file') }} …</span>

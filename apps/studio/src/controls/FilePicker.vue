@@ -16,6 +16,6 @@ function chosen(): void {
 <template>
   <span>
     <Button :label="label" @click="input?.click()" />
-    <input ref="input" type="file" multiple hidden :accept="ACCEPT" aria-label="Files to bring in" @change="chosen" />
+    <input ref="input" type="file" multiple hidden :accept="ACCEPT" aria-label="Files to import" @change="chosen" />
   </span>
 </template>

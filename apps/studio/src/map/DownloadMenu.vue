@@ -21,7 +21,7 @@ const menu = ref<InstanceType<typeof Popover> | null>(null);
 </script>
 
 <template>
-  <Button label="Take away" aria-haspopup="true" @click="menu?.toggle($event)" />
+  <Button label="Download" aria-haspopup="true" @click="menu?.toggle($event)" />
   <Popover ref="menu">
     <ul class="formats">
       <li v-for="[format, label] in FORMATS" :key="format">
@@ -30,15 +30,15 @@ const menu = ref<InstanceType<typeof Popover> | null>(null);
         }}</a>
       </li>
     </ul>
-    <label><input v-model="alpha" type="checkbox" /> coverage as alpha</label>
+    <label><input v-model="alpha" type="checkbox" /> UV coverage in alpha</label>
     <label
-      >beyond the padding
+      >Background
       <select v-model="background">
         <option v-for="[value, label] in BACKGROUNDS" :key="value" :value="value">{{ label }}</option>
       </select></label
     >
     <label title="For 8 and 16 bit: no steps in slow gradients"
-      ><input v-model="dither" type="checkbox" /> dither</label
+      ><input v-model="dither" type="checkbox" /> Dither</label
     >
   </Popover>
 </template>

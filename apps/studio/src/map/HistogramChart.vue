@@ -26,7 +26,7 @@ const series = computed(() =>
 
 <template>
   <section class="panel">
-    <h2>Stored values</h2>
+    <h2>Histogram</h2>
     <BarsChart
       description="Distribution of the stored values of each channel"
       :labels="labels"
@@ -37,9 +37,9 @@ const series = computed(() =>
       <thead>
         <tr>
           <th scope="col"><span class="unseen">channel</span></th>
-          <th scope="col">least</th>
-          <th scope="col">mean</th>
-          <th scope="col">most</th>
+          <th scope="col">Min.</th>
+          <th scope="col">Mean</th>
+          <th scope="col">Max.</th>
         </tr>
       </thead>
       <tbody class="figure">

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { describeKind } from '@zographos/core/image';
 import { useElementSize, useEventListener } from '@vueuse/core';
 import { computed, onMounted, ref, watch } from 'vue';
 import type { MapRevision, TextureMap } from '@zographos/contracts';
@@ -31,7 +32,7 @@ let pending = 0;
 
 const caption = computed(() => {
   const { width: w, height: h } = props.revision;
-  return `${props.kind}, ${w === h ? w : `${w} × ${h}`} px, ${percent(scale.value)}`;
+  return `${describeKind(props.kind).label}, ${w === h ? w : `${w} × ${h}`} px, ${percent(scale.value)}`;
 });
 
 function draw(): void {
@@ -190,9 +191,9 @@ defineExpose({ goTo });
     />
     <figcaption>{{ caption }}</figcaption>
     <div class="choices laid-over">
-      <button type="button" aria-label="Farther" @click="zoom(0.5)">−</button>
-      <button type="button" aria-label="Closer" @click="zoom(2)">+</button>
-      <button type="button" @click="fit">whole</button>
+      <button type="button" aria-label="Zoom out" @click="zoom(0.5)">−</button>
+      <button type="button" aria-label="Zoom in" @click="zoom(2)">+</button>
+      <button type="button" @click="fit">Fit</button>
       <template v-if="revision.channels > 1">
         <button
           v-for="name in CHANNELS"
@@ -204,7 +205,7 @@ defineExpose({ goTo });
           {{ name === 'all' ? 'RGB' : name }}
         </button>
       </template>
-      <button type="button" :aria-pressed="missed" @click="missed = !missed">missed</button>
+      <button type="button" :aria-pressed="missed" @click="missed = !missed">Show missed texels</button>
       <slot name="choices" />
     </div>
   </figure>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { quantised, TexelState } from '@zographos/core/image';
+import { isDirection, quantised, TexelState } from '@zographos/core/image';
 import type { MapRevision, TextureMap } from '@zographos/contracts';
 import { measure } from '../controls/format.ts';
 import type { Texel } from './mapPainter.ts';
@@ -16,7 +16,7 @@ const STATE_WORDS: Record<number, string> = {
 
 const values = computed(() => props.texel?.values ?? null);
 const length = computed(() => {
-  if ((props.kind !== 'normal' && props.kind !== 'bent') || !values.value) return null;
+  if (!isDirection(props.kind) || !values.value) return null;
   return Math.hypot(...values.value.slice(0, 3).map((value) => value * 2 - 1));
 });
 /** As whole numbers of 8 bits, which is how it is on screen. */
@@ -33,16 +33,16 @@ const written = (value: number): string => (isPlain.value ? value.toFixed(4) : m
   <p class="readout">
     <template v-if="texel">
       <span>
-        <span class="soft">texel</span> <b class="figure">{{ texel.x }}, {{ texel.y }}</b>
+        <span class="soft">Texel</span> <b class="figure">{{ texel.x }}, {{ texel.y }}</b>
       </span>
       <span v-if="values">
-        <span class="soft">stored</span> <b class="figure">{{ values.map(written).join('  ') }}</b>
+        <span class="soft">Value</span> <b class="figure">{{ values.map(written).join('  ') }}</b>
       </span>
       <span v-if="shown">
-        <span class="soft">shown</span> <b class="figure">{{ shown.join('  ') }}</b>
+        <span class="soft">8-bit value</span> <b class="figure">{{ shown.join('  ') }}</b>
       </span>
       <span v-if="length !== null">
-        <span class="soft">length</span> <b class="figure">{{ length.toFixed(4) }}</b>
+        <span class="soft">Vector length</span> <b class="figure">{{ length.toFixed(4) }}</b>
       </span>
       <span v-if="texel.state !== null">{{ STATE_WORDS[texel.state] }}</span>
     </template>

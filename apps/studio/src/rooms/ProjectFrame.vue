@@ -38,10 +38,10 @@ watch(
 
 const away = computed(() => {
   if (store.connection === 'database away') {
-    return 'The database does not answer. Nothing is lost; the page goes on by itself when it is back.';
+    return 'The database does not answer. Nothing is lost; this page reconnects automatically.';
   }
   if (store.connection === 'server away') {
-    return 'The server does not answer. Nothing is lost; the page goes on by itself when it is back.';
+    return 'The server does not answer. Nothing is lost; this page reconnects automatically.';
   }
   return null;
 });

@@ -16,16 +16,20 @@ const series = computed(() => [{ label: 'rays', values: props.report.hitDistance
 const close = computed(() => {
   const { hitDistances, rays, reach } = props.report;
   const sides = [
-    hitDistances.at(-1)! > rays * 0.0005 ? `the outer limit of ${measure(reach.out)} ${props.unit}` : '',
-    hitDistances[0]! > rays * 0.0005 ? `the inner limit of ${measure(reach.in)} ${props.unit}` : '',
-  ].filter(Boolean);
-  return sides.length > 0 ? `Hits stand right at ${sides.join(' and ')}: reach farther there.` : null;
+    { side: 'outer', hits: hitDistances.at(-1)!, at: reach.out },
+    { side: 'inner', hits: hitDistances[0]!, at: reach.in },
+  ]
+    .filter(({ hits }) => hits > rays * 0.0005)
+    .map(({ side, at }) => ({ side, limit: `the ${side} limit (${measure(at)} ${props.unit})` }));
+  return sides.length > 0
+    ? `Hits at ${sides.map(({ limit }) => limit).join(' and ')}: detail may be cut off. Increase the ${sides.map(({ side }) => side).join(' and ')} reach.`
+    : null;
 });
 </script>
 
 <template>
   <section class="panel">
-    <h2>Where rays hit, {{ unit }} above the surface</h2>
+    <h2>Hit distance from the receiver, {{ unit }}</h2>
     <BarsChart
       :description="`Distribution of hits from ${measure(report.reach.in)} ${unit} below the receiver to ${measure(report.reach.out)} ${unit} above it`"
       :labels="labels"

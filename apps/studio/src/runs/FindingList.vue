@@ -17,16 +17,17 @@ defineEmits<{ show: [Finding['places'][number]]; mend: [Finding] }>();
           :key="i"
           type="button"
           class="plain-button"
+          :aria-label="`Show place ${i + 1}`"
           :title="`${whole(place.texels)} texels around ${place.x}, ${place.y}${place.part ? ` of ${place.part}` : ''}`"
           @click="$emit('show', place)"
         >
-          {{ i === 0 ? 'Show' : `place ${i + 1}` }}
+          {{ i === 0 ? 'Show 1' : i + 1 }}
         </button>
         <button
           v-if="finding.remedy && canMend"
           type="button"
           class="plain-button remedy"
-          :title="finding.remedy.room ? 'Opens the room where it is mended' : 'Changes the ticket; can be undone'"
+          :title="finding.remedy.room ? 'Opens the UV room' : 'Changes the ticket; can be undone'"
           @click="$emit('mend', finding)"
         >
           {{ finding.remedy.label }}
@@ -34,5 +35,5 @@ defineEmits<{ show: [Finding['places'][number]]; mend: [Finding] }>();
       </p>
     </li>
   </ul>
-  <p v-else class="mark mark-fresh"><span>Nothing wrong was found.</span></p>
+  <p v-else class="mark mark-fresh"><span>No problems found</span></p>
 </template>

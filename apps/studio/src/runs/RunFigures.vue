@@ -27,29 +27,29 @@ const fine = (share: number): string => `${(share * 100).toFixed(1)}\u2009%`;
     <h2>Result</h2>
     <slot name="findings" />
     <dl>
-      <dt>rays</dt>
+      <dt>Rays</dt>
       <dd class="figure">{{ whole(report.rays) }}</dd>
-      <dt>missed rays</dt>
+      <dt>Missed rays</dt>
       <dd class="figure">{{ whole(report.misses) }}</dd>
-      <dt>texels</dt>
+      <dt>Texels</dt>
       <dd class="figure">{{ whole(report.texels.covered) }}</dd>
-      <dt>missed texels</dt>
+      <dt>Missed texels</dt>
       <dd class="figure">{{ whole(report.texels.missed) }}</dd>
       <template v-if="worstSeam">
-        <dt>seams, {{ describeKind(worstSeam[0] as MapKind).phrase }}</dt>
+        <dt>Seams, {{ describeKind(worstSeam[0] as MapKind).phrase }}</dt>
         <dd class="figure">{{ fine(worstSeam[1].mean) }}</dd>
       </template>
       <template v-if="report.noise !== null">
-        <dt>noise</dt>
+        <dt>Noise</dt>
         <dd class="figure">{{ fine(report.noise) }}</dd>
       </template>
       <template v-if="report.likeness.length">
-        <dt title="structural similarity of source and receiver, seen from six sides">similarity (SSIM)</dt>
+        <dt title="structural similarity of source and receiver, seen from six sides">Similarity (SSIM)</dt>
         <dd class="figure">{{ likeness.toFixed(3) }}</dd>
       </template>
-      <dt>reach used</dt>
+      <dt>Reach used</dt>
       <dd class="figure">{{ measure(report.reach.out) }} / {{ measure(report.reach.in) }} {{ unit }}</dd>
-      <dt>memory</dt>
+      <dt>Memory</dt>
       <dd class="figure">{{ bytes(report.peakMemoryBytes) }}</dd>
     </dl>
   </section>

@@ -51,7 +51,7 @@ export const useMeshEdits = defineStore('meshEdits', () => {
   /** Goes back to an earlier revision, as an edit. */
   function goBack({ id, name, contentHash }: MeshAsset, to: string): Promise<void> {
     return edits.perform({
-      label: `going back of ${name}`,
+      label: `restore “${name}”`,
       apply: () => restore(id, to),
       revert: () => restore(id, contentHash),
     });

@@ -58,17 +58,17 @@ async function write(): Promise<void> {
       <h2>New ticket</h2>
       <template v-if="guess.carries">
         <p>
-          A ticket says what to bake. It begins with <strong>{{ guess.carries.name }}</strong> carrying the map<template
+          A ticket says what to bake. It starts with <strong>{{ guess.carries.name }}</strong> as receiver<template
             v-if="guess.gives"
           >
-            and <strong>{{ guess.gives.name }}</strong> giving the detail</template
+            and <strong>{{ guess.gives.name }}</strong> as source</template
           >; every part of it can be changed.
         </p>
-        <Button label="Write a ticket" @click="write" />
+        <Button label="New ticket" @click="write" />
       </template>
       <template v-else>
-        <p>Baking needs a mesh with UVs to carry the map. Bring one in first.</p>
-        <RouterLink :to="{ name: 'intake', params: { projectId } }">To the intake</RouterLink>
+        <p>Baking needs a mesh with UVs as receiver. Import one first.</p>
+        <RouterLink :to="{ name: 'intake', params: { projectId } }">Open Intake</RouterLink>
       </template>
     </section>
   </main>

@@ -105,7 +105,7 @@ export function moveToPlace(mesh: Mesh, uvSet: number, place: Placement, { width
   if (outside > 0) {
     throw new ZographosError(
       'input/outside-tile',
-      `${outside} triangles of “${mesh.name}” have UVs outside 0 to 1, where its neighbours will lie in the atlas. Carry its maps over to a layout within 0 to 1 first.`,
+      `${outside} triangles of “${mesh.name}” have UVs outside 0 to 1, where its neighbours will lie in the atlas. Transfer its maps to a layout within 0 to 1 first.`,
     );
   }
   const coords = layout.uvs.map((value, i) =>

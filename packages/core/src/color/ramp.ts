@@ -11,7 +11,7 @@ export interface ColorStop {
 /** `#rrggbb` as light. @throws input/bad-settings */
 export function parseColor(text: string): [r: number, g: number, b: number] {
   const match = /^#?([0-9a-f]{2})([0-9a-f]{2})([0-9a-f]{2})$/i.exec(text);
-  if (!match) throw new ZographosError('input/bad-settings', `“${text}” is no colour. Write it as #8a7f6c.`);
+  if (!match) throw new ZographosError('input/bad-settings', `“${text}” is not a colour. Write it as #8a7f6c.`);
   return [1, 2, 3].map((i) => srgbToLinear(parseInt(match[i]!, 16) / 255)) as [number, number, number];
 }
 

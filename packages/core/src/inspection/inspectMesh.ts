@@ -93,7 +93,7 @@ export function inspectMesh(
     'overlapping-uvs',
     'note',
     overlapping,
-    'triangles share room in the layout with others. As a receiver it would get the same texels in several places; unwrap it anew for that.',
+    'triangles overlap others in the first UV set. As a receiver they would share texels; unwrap the mesh first.',
   );
   add(
     'mirrored-uvs',

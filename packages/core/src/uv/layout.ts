@@ -18,8 +18,8 @@ export function layoutOf(mesh: Mesh, uvSet: number): Layout {
   throw new ZographosError(
     'input/no-uvs',
     mesh.uvSets.length === 0
-      ? `“${mesh.name}” has no UVs, so there is nowhere to put a map. Unwrap it, or bring it in with a UV set.`
-      : `“${mesh.name}” has ${mesh.uvSets.length} UV set(s), so there is no number ${uvSet + 1}. Choose one of: ${mesh.uvSets.map((s) => s.name).join(', ')}.`,
+      ? `“${mesh.name}” has no UVs, so there is nowhere to put a map. Unwrap it, or import it with a UV set.`
+      : `“${mesh.name}” has ${mesh.uvSets.length} UV ${mesh.uvSets.length === 1 ? 'set' : 'sets'}, so there is no number ${uvSet + 1}. Choose one of: ${mesh.uvSets.map((s) => s.name).join(', ')}.`,
   );
 }
 

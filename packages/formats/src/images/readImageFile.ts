@@ -83,7 +83,7 @@ function requireFormat(name: string, bytes: Uint8Array): string {
     throw new ZographosError(
       'input/wrong-file-type',
       actual
-        ? `“${name}” is named as ${format.toUpperCase()}, but its content is ${actual.toUpperCase()}. Give it the right ending and bring it in again.`
+        ? `“${name}” is named as ${format.toUpperCase()}, but its content is ${actual.toUpperCase()}. Correct the file extension and import it again.`
         : `“${name}” is named as ${format.toUpperCase()}, but its content is not. Export or copy it again.`,
     );
   }

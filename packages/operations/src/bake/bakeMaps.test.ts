@@ -156,7 +156,7 @@ describe('a bake that cannot give a good map says why', () => {
     for (let i = 2; i < far.positions.length; i += 3) far.positions[i]! += 50;
     const { code, message } = await failureOf(context(light, far));
     expect(code).toBe('run/nothing-hit');
-    expect(message).toMatch(/None of 65536 rays met “far” within 0.1 out and 0.1 in.*raise the reach/);
+    expect(message).toMatch(/No ray hit “far” within 0.1 outside and 0.1 inside.*increase the reach/);
   });
 
   it('when all UVs lie outside the tile, and when some do', async () => {
@@ -175,7 +175,7 @@ describe('a bake that cannot give a good map says why', () => {
     for (let i = 0; i < coords.length; i += 2) coords[i] = Math.abs(coords[i]! - 0.5);
     const { report } = await runBake(context(overlapping, dense));
     expect(report.texels.overlapping).toBeGreaterThan(1000);
-    expect(report.findings[0]!.sentence).toMatch(/overlapping UVs/);
+    expect(report.findings[0]!.sentence).toMatch(/belong to more than one triangle because UVs overlap/);
   });
 
   it('when there are no UVs', async () => {

@@ -217,7 +217,7 @@ function twinsOf(receiver: Receiver, { scene }: BuiltScene, names: string): Int3
   if (twins.some((twin) => twin !== NO_TWIN)) return twins;
   throw new ZographosError(
     'input/no-shared-triangles',
-    `No triangle of ${names} stands where one of the source does, so nothing can be carried over through them. Go by rays or by the nearest place.`,
+    `${names} and the source share no triangles (none has the same corner positions), so maps cannot be transferred through shared triangles. Use rays or the nearest surface point.`,
   );
 }
 
@@ -311,8 +311,8 @@ function requireResult(
     throw new ZographosError(
       scale ? 'input/scale' : 'run/nothing-hit',
       scale
-        ? `None of ${statistics.rays} rays met ${sources}, which ${scale.sentence}`
-        : `None of ${statistics.rays} rays met ${sources} within ${reach.out} out and ${reach.in} in of ${names}. Check that they lie in the same place at the same scale and that the source is not inside out, or raise the reach.`,
+        ? `No ray hit ${sources}, which ${scale.sentence}`
+        : `No ray hit ${sources} within ${reach.out} outside and ${reach.in} inside ${names}. Check that both are in the same place and at the same scale, and that the source’s normals are not flipped; or increase the reach.`,
     );
   }
 }

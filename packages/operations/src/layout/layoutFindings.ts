@@ -39,17 +39,17 @@ export function layoutFindings(layout: Layout, check: LayoutCheck, padding: numb
     findings.push({
       kind: 'overlap',
       severity: 'warning',
-      sentence: `${many(count, 'triangle')} lie on others: what is baked there is seen in several places.`,
+      sentence: `${many(count, 'triangle')} overlap in the layout: they share texels, so whatever is baked appears on all of them. Pack the islands apart, or mark them as stacked.`,
       islands: [...new Set(overlaps.islands.flatMap(({ a, b }) => [a, b]))],
       places: overlaps.islands.slice(0, MOST_PLACES).map(({ triangle, place: [u, v] }) => ({ u, v, triangle })),
       remedies: [
         ...(apart
           ? [
-              { label: 'It is on purpose', how: 'share' as const },
-              { label: 'Pack them apart', how: 'pack' as const },
+              { label: 'Mark as stacked', how: 'share' as const },
+              { label: 'Pack the islands apart', how: 'pack' as const },
             ]
           : []),
-        ...(apart ? [] : [{ label: 'Unwrap anew', how: 'unwrap' as const }]),
+        ...(apart ? [] : [{ label: 'Unwrap again', how: 'unwrap' as const }]),
       ],
     });
   }
@@ -57,22 +57,22 @@ export function layoutFindings(layout: Layout, check: LayoutCheck, padding: numb
     findings.push({
       kind: 'flipped',
       severity: 'warning',
-      sentence: `${many(flipped.length, 'triangle')} lie mirrored: lettering on them reads backwards.`,
+      sentence: `${many(flipped.length, 'triangle')} are mirrored: lettering on them reads backwards.`,
       islands: islandsOf(flipped),
       places: places(flipped),
-      remedies: [{ label: 'Turn them over', how: 'mirror' }],
+      remedies: [{ label: 'Mirror the islands', how: 'mirror' }],
     });
   }
   if (outside.length > 0) {
     findings.push({
       kind: 'outside',
       severity: 'warning',
-      sentence: `${many(outside.length, 'triangle')} lie outside the tiles, or over the edge of one: no texel is theirs alone.`,
+      sentence: `${many(outside.length, 'triangle')} lie outside the UDIM tiles in use or cross a tile border, so they get no texels of their own. Move them into a tile, or pack again.`,
       islands: islandsOf(outside),
       places: places(outside),
       remedies: [
-        { label: 'Bring them back', how: 'bring-back' },
-        { label: 'Pack anew', how: 'pack' },
+        { label: 'Move into a tile', how: 'bring-back' },
+        { label: 'Pack again', how: 'pack' },
       ],
     });
   }
@@ -81,10 +81,10 @@ export function layoutFindings(layout: Layout, check: LayoutCheck, padding: numb
     findings.push({
       kind: 'too-close',
       severity: 'warning',
-      sentence: `${many(tooClose.length, 'place')} with less than ${padding} px between islands or to the edge, the narrowest ${gap.toFixed(1)} px: padding has no room there.`,
+      sentence: `At ${many(tooClose.length, 'place')} islands are less than ${padding} px from each other or from the tile border (smallest gap ${gap.toFixed(1)} px), too little for the padding. Pack with ${padding} px spacing.`,
       islands: [...new Set(tooClose.flatMap(({ a, b }) => (b === null ? [a] : [a, b])))],
       places: tooClose.slice(0, MOST_PLACES).map(({ place: [u, v] }) => ({ u, v, triangle: null })),
-      remedies: [{ label: `Pack with ${padding} px`, how: 'pack' }],
+      remedies: [{ label: `Pack with ${padding} px spacing`, how: 'pack' }],
     });
   }
   if (zeroArea.length > 0) {
@@ -94,7 +94,7 @@ export function layoutFindings(layout: Layout, check: LayoutCheck, padding: numb
       sentence: `${many(zeroArea.length, 'triangle')} have no area in the layout: nothing can be baked there.`,
       islands: islandsOf(zeroArea),
       places: places(zeroArea),
-      remedies: [{ label: 'Unwrap anew', how: 'unwrap' }],
+      remedies: [{ label: 'Unwrap again', how: 'unwrap' }],
     });
   }
   findings.push(...densityFindings(check, places), ...stretchFindings(check, places));
@@ -103,10 +103,10 @@ export function layoutFindings(layout: Layout, check: LayoutCheck, padding: numb
     findings.push({
       kind: 'coverage',
       severity: 'note',
-      sentence: `Only ${Math.round(coverage * 100)} % of tile ${tile} are covered; the rest of its memory is empty.`,
+      sentence: `Only ${Math.round(coverage * 100)} % of UDIM tile ${tile} is covered by islands; the rest of the map is unused.`,
       islands: [],
       places: [],
-      remedies: [{ label: 'Pack anew', how: 'pack' }],
+      remedies: [{ label: 'Pack again', how: 'pack' }],
     });
   }
   return findings;
@@ -131,7 +131,7 @@ function densityFindings(
       islands,
       places: places(off),
       remedies: [
-        count > 1 ? { label: 'Make islands equally dense', how: 'even' } : { label: 'Unwrap anew', how: 'unwrap' },
+        count > 1 ? { label: 'Make texel density uniform', how: 'even' } : { label: 'Unwrap again', how: 'unwrap' },
       ],
     },
   ];
@@ -149,10 +149,10 @@ function stretchFindings(
     {
       kind: 'stretch',
       severity: 'note',
-      sentence: `Detail is stretched by ${Number.isFinite(stretch.l2) ? stretch.l2.toFixed(2) : 'any amount'} on the mean (L2); 1 is none.`,
+      sentence: `Mean stretch is ${Number.isFinite(stretch.l2) ? stretch.l2.toFixed(2) : 'infinite'} (L2; 1 is none). Unwrap into more, flatter islands.`,
       islands: [...new Set(worst.map((t) => islandOf[t]!))],
       places: places(worst),
-      remedies: [{ label: 'Unwrap in flatter pieces', how: 'unwrap' }],
+      remedies: [{ label: 'Unwrap into flatter islands', how: 'unwrap' }],
     },
   ];
 }

@@ -4,6 +4,7 @@ import type { OperationInputs } from '../operation.ts';
 import type { Finding } from './finding.ts';
 import { listed } from '../scene/matchedInputs.ts';
 import type { RunMesh } from '../scene/runMesh.ts';
+import { grouped } from '../wording.ts';
 import { warning } from './finding.ts';
 
 /** A source with so many times fewer triangles than its receiver was probably meant the other way round. */
@@ -37,10 +38,10 @@ export function preflight(
     findings.push(
       warning(
         'swapped',
-        `The receiver ${names(receivers)} has ${carrying} triangles, the source ${names(sources)} only ${giving}: they may be the wrong way round. The light mesh should carry the map.`,
+        `${names(receivers)} (receiver) has ${grouped(carrying)} triangles, ${names(sources)} (source) only ${grouped(giving)}. They may be swapped: the low-poly mesh should be the receiver.`,
         {
           remedy: {
-            label: 'Exchange receiver and source',
+            label: 'Swap receiver and source',
             change: { sourceScale: tidy(1 / sourceScale), match: 'all' },
             exchange: true,
           },
@@ -83,7 +84,7 @@ export function scaleMismatch(receiver: Bounds, source: Bounds): ScaleMismatch |
   const [apart, its, other] = ratio > 1 ? ['large', small, large] : ['small', large, small];
   const factor = tidy(ratio > 1 ? 1 / expected : expected);
   return {
-    sentence: `is about ${figure} times as ${apart} as the receiver: it seems to be in ${its}, the receiver in ${other}. Take it at ${factor} times its size, or bring one of them in again.`,
+    sentence: `is about ${figure} times as ${apart} as the receiver. It seems to be in ${its} and the receiver in ${other}. Scale the source by ${factor}, or export one of them in the other’s unit.`,
     factor,
   };
 }

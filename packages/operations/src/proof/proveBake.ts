@@ -6,7 +6,7 @@ import {
   type Marks,
   type Receiver,
 } from '@zographos/core/bake';
-import { TexelState } from '@zographos/core/image';
+import { describeKind, TexelState } from '@zographos/core/image';
 import type { BakePassSettings } from '../bake/settings.ts';
 import type { Finding } from './finding.ts';
 import type { BakeReport } from '../bake/report.ts';
@@ -57,9 +57,13 @@ export function proofFindings(
     // Low-discrepancy rays gain a little more than plain random ones, for which four times as many halve the noise.
     const rays = Math.min(4096, settings.occlusion.rays * 4);
     findings.push(
-      note('noise', `Occlusion is off by ${percent(noise)} for want of rays. ${rays} rays would halve that at least.`, {
-        remedy: { label: `Cast ${rays} rays`, change: { occlusion: { ...settings.occlusion, rays } } },
-      }),
+      note(
+        'noise',
+        `Ambient occlusion has about ${percent(noise)} noise. ${rays} rays per sample would at least halve it.`,
+        {
+          remedy: { label: `Cast ${rays} rays`, change: { occlusion: { ...settings.occlusion, rays } } },
+        },
+      ),
     );
   }
   return findings;
@@ -77,45 +81,49 @@ const SAYS: Record<MarkKind, (said: Said) => Finding> = {
   missed: ({ texels, parts, places, reach }) =>
     warning(
       'missed',
-      `${texels} texels${parts} met nothing and show the receiver's own surface. Reach farther, or look for holes in the source.`,
+      `${texels} texels${parts} are missed: no ray hit the source, so they show the receiver’s own surface. Increase the reach, or check the source for holes.`,
       {
         places,
         remedy: {
-          label: 'Reach twice as far',
+          label: 'Double the reach',
           change: { reach: { out: tidy(reach.out * 2), in: tidy(reach.in * 2) } },
         },
       },
     ),
   overlapping: ({ texels, parts, places }) =>
-    warning('overlapping', `${texels} texels${parts} are shared by overlapping UVs; the first triangle won.`, {
-      places,
-      remedy: { label: 'See the layout', room: 'uv' },
-    }),
+    warning(
+      'overlapping',
+      `${texels} texels${parts} belong to more than one triangle because UVs overlap; only the first triangle was baked there. Open the layout and separate the islands.`,
+      {
+        places,
+        remedy: { label: 'Open the layout', room: 'uv' },
+      },
+    ),
   behind: ({ texels, parts, places }) =>
-    note('behind', `${texels} texels${parts} met the source from behind. Its faces point inwards there.`, {
+    note('behind', `${texels} texels${parts} hit back faces of the source: its normals point inwards there.`, {
       places,
       remedy: { label: 'Ignore back faces', change: { backFaces: 'ignore' } },
     }),
   inside: ({ texels, parts, places, reach }) =>
     note(
       'inside',
-      `${texels} texels${parts} began inside the source and passed a layer before the one they show. Start farther out.`,
+      `At ${texels} texels${parts} the ray started inside the source and may have skipped its outer surface. Increase the outer reach.`,
       {
         places,
-        remedy: { label: 'Start farther out', change: { reach: { out: tidy(reach.out * 1.5), in: reach.in } } },
+        remedy: { label: 'Increase the outer reach', change: { reach: { out: tidy(reach.out * 1.5), in: reach.in } } },
       },
     ),
   outerLayer: ({ texels, parts, places }) =>
     note(
       'outerLayer',
-      `${texels} texels${parts} caught an outer layer, with empty room and another surface beneath it. If the nearer one is meant, start nearer.`,
-      { places, remedy: { label: 'Fit the reach', change: { reach: 'fitted' } } },
+      `At ${texels} texels${parts} the ray hit an outer part of the source with a gap and a second surface behind it. If the inner surface is meant, reduce the outer reach or fit it per vertex.`,
+      { places, remedy: { label: 'Fit reach per vertex', change: { reach: 'fitted' } } },
     ),
   backward: ({ texels, parts, places }) =>
     warning(
       'backward',
-      `${texels} texels${parts} have normals that point backwards, which no normal map can show well. The source folds over there, or rays are too slanted.`,
-      { places, remedy: { label: 'Blend directions', change: { direction: 'blend' } } },
+      `${texels} texels${parts} have normals that point away from the receiver; a normal map cannot reproduce them. The source overhangs there, or rays meet it at too flat an angle. Average the ray directions near hard edges.`,
+      { places, remedy: { label: 'Average directions near hard edges', change: { direction: 'blend' } } },
     ),
 };
 
@@ -157,10 +165,10 @@ function collisionsFound(proven: readonly Proven[], { padding }: BakePassSetting
   return [
     note(
       'collision',
-      `Islands lie closer than twice the padding of ${padding} px: at ${texels} texels the padding of one meets another. Smaller mip levels will bleed there; lay the islands apart.`,
+      `Islands are less than twice the padding (${padding} px) apart: at ${texels} texels the padding of two islands meets, and lower mip levels will bleed. Increase the island spacing.`,
       {
         places: places.slice(0, PLACES),
-        remedy: { label: `Pad ${Math.floor(padding / 2)} px`, change: { padding: Math.floor(padding / 2) } },
+        remedy: { label: 'Open the layout', room: 'uv' },
       },
     ),
   ];
@@ -195,10 +203,10 @@ function outOfRange(proven: readonly Proven[]): Finding[] {
     findings.push(
       warning(
         'range',
-        `${texels} texels of the ${kind} map lie beyond the range set and are cut off in whole numbers.`,
+        `${texels} texels of the ${describeKind(kind).phrase} map are outside the ${describeKind(kind).phrase} range and are clipped in 8- and 16-bit files. Set the range to automatic.`,
         {
           places,
-          remedy: { label: 'Measure the range', change: { height: { mid: 0.5, span: 'auto' } } },
+          remedy: { label: 'Set the range to automatic', change: { height: { mid: 0.5, span: 'auto' } } },
         },
       ),
     );

@@ -27,7 +27,7 @@ export function matchInputs(
   if (pairing.groups.length === 0 && match !== 'all') {
     throw new ZographosError(
       'input/no-partner',
-      `No receiver has a source of the same name: ${listed(names(receivers))} against ${listed(names(sources))}. Names must be alike but for the endings ${listed(match.receiverEndings)} and ${listed(match.sourceEndings)}.`,
+      `No receiver matches a source by name. Receivers: ${listed(names(receivers))}. Sources: ${listed(names(sources))}. Names must be the same except for the suffixes ${listed(match.receiverEndings)} and ${listed(match.sourceEndings)}.`,
     );
   }
   const groups = pairing.groups.map((group) => group.map((i) => sources[i]!));
@@ -59,9 +59,13 @@ function unmatched(pairing: Pairing, receivers: string[], sources: string[]): Fi
   const findings: Finding[] = [];
   if (alone.length > 0) {
     findings.push(
-      warning('unmatched', `${listed(alone)} found no source of the same name and shows the receiver's own surface.`, {
-        remedy: { label: 'Let every receiver see all sources', change: { match: 'all' } },
-      }),
+      warning(
+        'unmatched',
+        `No source matches the name of ${listed(alone)}: the map shows the receiver’s own surface there, without detail. Rename the meshes, or match all sources.`,
+        {
+          remedy: { label: 'Let every receiver see all sources', change: { match: 'all' } },
+        },
+      ),
     );
   }
   if (pairing.unseen.length > 0) {

@@ -5,7 +5,16 @@ import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import { PATHS, type ImageSet } from '@zographos/contracts';
 import type { Placement } from '@zographos/core/atlas';
-import { gutterOf, atlasOperation, atlasPlaces, atlasSettings, type AtlasSettings } from '@zographos/operations';
+import { phraseOfKinds } from '@zographos/core/image';
+import {
+  ARRANGEMENT_LABELS,
+  atlasOperation,
+  atlasPlaces,
+  atlasSettings,
+  gutterOf,
+  optionsOf,
+  type AtlasSettings,
+} from '@zographos/operations';
 import SentenceSlots from '../../ticket/SentenceSlots.vue';
 import { count, percent } from '../../controls/format.ts';
 import Choice from '../../controls/Choice.vue';
@@ -19,6 +28,7 @@ import { useDraft } from '../../stores/useDraft.ts';
 import AtlasPlan from './AtlasPlan.vue';
 
 /** Whole image sets placed into one atlas. */
+const ARRANGEMENTS = optionsOf(ARRANGEMENT_LABELS);
 const props = defineProps<{ projectId: string }>();
 const store = useProject();
 const meshEdits = useMeshEdits();
@@ -117,7 +127,7 @@ const snap = ref(64);
 
 <template>
   <main class="place">
-    <section class="panel ticket" aria-label="Atlas to come">
+    <section class="panel ticket" aria-label="Atlas">
       <SentenceSlots v-slot="{ slotName }" :parts="parts">
         <div class="slot-editor">
           <template v-if="slotName === 'sets'">
@@ -139,23 +149,19 @@ const snap = ref(64);
             <SizeFields :size="kept.size" @change="change({ size: $event })" />
           </template>
           <template v-else-if="slotName === 'arrangement'">
-            <h3>How they are placed</h3>
+            <h3>Arrangement</h3>
             <Choice
               label="Arrangement"
               :value="typeof kept.arrangement === 'string' ? kept.arrangement : 'own'"
-              :options="[
-                { value: 'rows', label: 'equal squares in rows' },
-                { value: 'shelves', label: 'closely, any sizes' },
-                { value: 'own', label: 'by hand' },
-              ]"
+              :options="ARRANGEMENTS"
               @choose="change({ arrangement: $event === 'own' ? plan.places : $event })"
             />
           </template>
           <template v-else-if="slotName === 'halvings'">
             <h3>Gutters between sets</h3>
-            <p>Borders are drawn out so far that so many halvings of the atlas do not bleed.</p>
+            <p>Edge texels are repeated into the gutter, so that this many mip levels do not bleed.</p>
             <NumberField
-              label="halvings"
+              label="Clean mip levels"
               :value="kept.halvings"
               :min="0"
               :max="10"
@@ -170,8 +176,8 @@ const snap = ref(64);
               label="Resampling"
               :value="kept.resample ? 'yes' : 'no'"
               :options="[
-                { value: 'no', label: 'each texel as it is' },
-                { value: 'yes', label: 'resampled to fit' },
+                { value: 'no', label: 'No resampling' },
+                { value: 'yes', label: 'Resample to fit' },
               ]"
               @choose="change({ resample: $event === 'yes' })"
             />
@@ -180,7 +186,7 @@ const snap = ref(64);
       </SentenceSlots>
       <div class="act">
         <Button
-          :label="isRunning ? `Placing, ${percent(last?.share ?? 0)}` : 'Place them'"
+          :label="isRunning ? `Making atlas, ${percent(last?.share ?? 0)}` : 'Make atlas'"
           :disabled="isRunning || chosen.length === 0 || plan.trouble !== null"
           @click="make"
         />
@@ -211,7 +217,7 @@ const snap = ref(64);
               ><strong>{{ each.set.name }}</strong
               ><span class="soft"
                 >{{ each.width }} × {{ each.height }} px{{ each.tiles > 1 ? `, ${each.tiles} tiles` : '' }}<br />{{
-                  each.kinds.join(', ')
+                  phraseOfKinds(each.kinds)
                 }}</span
               ></span
             >
@@ -231,7 +237,7 @@ const snap = ref(64);
 
     <aside class="figures" aria-label="Places" tabindex="0">
       <section class="panel">
-        <h2>Places, from the lower left</h2>
+        <h2>Position from the lower left, px</h2>
         <p v-if="!plan.places.length" class="soft">Tick image sets on the left.</p>
         <ul class="places">
           <li v-for="(each, i) in plan.places" :key="i">
@@ -258,15 +264,15 @@ const snap = ref(64);
           </li>
         </ul>
         <label v-if="plan.places.length" class="row"
-          ><span class="soft">dragged by</span>
-          <InputNumber v-model="snap" :min="1" :max="1024" suffix=" px" size="small" aria-label="Steps of dragging" />
+          ><span class="soft">Snap</span>
+          <InputNumber v-model="snap" :min="1" :max="1024" suffix=" px" size="small" aria-label="Snap, px" />
         </label>
       </section>
       <section v-if="kinds.length" class="panel">
         <h2>{{ count(kinds.length, 'map') }}</h2>
-        <p>{{ kinds.join(', ') }}</p>
+        <p>{{ phraseOfKinds(kinds) }}</p>
         <p v-if="lacking.length" class="soft">
-          Neutral where there is none: {{ lacking.slice(0, 8).join('; ') }}{{ lacking.length > 8 ? ' …' : '.' }}
+          Filled with the neutral value: {{ lacking.slice(0, 8).join('; ') }}{{ lacking.length > 8 ? ' …' : '.' }}
         </p>
       </section>
     </aside>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { describeKind } from '@zographos/core/image';
 import Button from 'primevue/button';
 import { until, useEventListener } from '@vueuse/core';
 import { computed, inject, ref } from 'vue';
@@ -38,7 +39,7 @@ const ticketsOf = ({ maps }: ImageSet): Ticket[] =>
     .map((id) => store.ticketById(id ?? ''))
     .filter((ticket) => ticket !== undefined);
 
-/** Where a set is seen from: its receiver, or the room of flat material. */
+/** Where a set is seen from: its receiver, or the room of tiling material. */
 const setPlace = ({ id: setId, receiverId }: ImageSet): RouteLocationRaw => {
   const { id: projectId } = store.project!;
   return receiverId
@@ -55,16 +56,7 @@ const summary = computed(() => {
   return parts.length > 0 ? ` – ${parts.join(', ')}` : '';
 });
 
-const buttonLabel = computed(() => {
-  const states = new Set(waiting.value.map(({ state }) => state));
-  const what =
-    states.size === 1 && states.has('stale')
-      ? 'out-of-date map'
-      : states.size === 1 && states.has('missing')
-        ? 'map not made yet'
-        : 'map to be made';
-  return waiting.value.length === 1 ? `Bake the ${what}` : `Bake ${waiting.value.length} maps that are not up to date`;
-});
+const buttonLabel = computed(() => `Update ${count(waiting.value.length, 'map')}`);
 
 /**
  * Makes all that waits. What is made of other maps comes after them: it can only be asked for once they are there.
@@ -155,7 +147,7 @@ function look({ map, ticket }: Cell): void {
       >
         <div class="heads" role="row">
           <span role="columnheader" class="unseen">image set</span>
-          <span v-for="kind in kinds" :key="kind" role="columnheader" class="head">{{ kind }}</span>
+          <span v-for="kind in kinds" :key="kind" role="columnheader" class="head">{{ describeKind(kind).label }}</span>
         </div>
         <div v-for="({ set, tile, isFirst, hasTiles }, row) in rows" :key="`${set.id} ${tile}`" class="row" role="row">
           <div role="rowheader" class="name">
@@ -166,7 +158,7 @@ function look({ map, ticket }: Cell): void {
               <span v-if="set.receiverId" class="soft"
                 >receiver, {{ whole(store.meshById(set.receiverId)?.inspection.triangles ?? 0) }} triangles</span
               >
-              <span v-else class="soft">flat material</span>
+              <span v-else class="soft">tiling material</span>
               <RouterLink
                 v-for="ticket in ticketsOf(set)"
                 :key="ticket.id"
@@ -199,18 +191,18 @@ function look({ map, ticket }: Cell): void {
 
     <section v-else class="panel empty">
       <template v-if="store.meshes.length === 0">
-        <h2>Begin with two meshes</h2>
+        <h2>Import two meshes</h2>
         <p>
-          Bring in a light mesh with UVs, which will carry the maps, and a dense one that has the detail. Drop the files
-          anywhere on this page.
+          Import a low-poly mesh with UVs (the receiver) and a high-poly mesh with the detail (the source). Drop the
+          files anywhere on this page.
         </p>
         <FilePicker label="Choose files" @files="bringIn" />
       </template>
       <template v-else>
-        <h2>Write the first ticket</h2>
+        <h2>Create the first ticket</h2>
         <p>
-          {{ count(store.meshes.length, 'mesh', 'meshes') }} brought in. A ticket says which map to bake from which
-          mesh; its maps are shown here.
+          {{ count(store.meshes.length, 'mesh', 'meshes') }} imported. A ticket says which map to bake from which mesh;
+          its maps are shown here.
         </p>
         <RouterLink v-slot="{ navigate }" custom :to="{ name: 'bake', params: { projectId: store.project!.id } }">
           <Button label="New ticket" @click="navigate()" />

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { describeKind } from '@zographos/core/image';
 import { computed } from 'vue';
 import { PATHS } from '@zographos/contracts';
 import { CELL_WORDS, type Cell } from '../../stores/cells.ts';
@@ -21,7 +22,7 @@ const picture = computed(() => {
 const size = computed(() => {
   const [latest] = props.cell.map.revisions;
   const { width, height } = latest ?? wantedSize() ?? { width: 0, height: 0 };
-  if (width === 0) return 'size of its picture';
+  if (width === 0) return 'same size as its image';
   return width === height ? `${width} px` : `${width} × ${height} px`;
 });
 /** The size that a map will have; one that is derived has that of its picture. */
@@ -40,13 +41,13 @@ const share = computed(() => (props.cell.state === 'running' ? (props.cell.run?.
     tabindex="0"
     class="cell"
     :data-state="cell.state"
-    :aria-label="`${cell.set.name}, ${cell.map.kind}, ${size}, ${CELL_WORDS[cell.state]}`"
+    :aria-label="`${cell.set.name}, ${describeKind(cell.map.kind).phrase}, ${size}, ${CELL_WORDS[cell.state]}`"
     @click="$emit('look')"
     @keydown.enter.exact="$emit('look')"
   >
     <div class="picture" :class="{ bare: !picture }">
       <img v-if="picture" :src="picture" alt="" draggable="false" />
-      <span v-else-if="cell.state === 'running' || cell.state === 'queued'" class="soft">beginning …</span>
+      <span v-else-if="cell.state === 'running' || cell.state === 'queued'" class="soft">starting …</span>
       <span v-else class="soft">not made yet</span>
       <span v-if="cell.state === 'running'" class="fill" :style="{ width: `${share * 100}%` }" />
     </div>

@@ -90,7 +90,7 @@ const files = (list: DeliveredFile[]): void => change({ files: list });
 const withFile = (at: number, file: DeliveredFile): void =>
   files(profile.value.files.map((each, i) => (i === at ? file : each)));
 const addOptions: { label: string; file: DeliveredFile }[] = [
-  { label: 'a map as it is', file: { map: 'basecolor', label: 'color', format: 'png8' } },
+  { label: 'Single map', file: { map: 'basecolor', label: 'color', format: 'png8' } },
   ...PACKINGS.map((each) => ({ label: each.label, file: { ...each, format: 'png8' as const } })),
 ];
 
@@ -161,7 +161,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
   if (event.ctrlKey && event.key === 'Enter') void deliver();
 });
 watch(profile, () => (mistake.value = null));
-const HALVINGS = [0, 1, 2, 3, 4].map((value) => ({ value, label: value === 0 ? 'as they are' : `halved ${value} ×` }));
+const HALVINGS = [0, 1, 2, 3, 4].map((value) => ({ value, label: value === 0 ? 'Full size' : `1/${2 ** value}` }));
 const listed = computed(() =>
   chosen.value.length > 3 ? count(chosen.value.length, 'image set') : chosen.value.map(({ name }) => name).join(', '),
 );
@@ -186,7 +186,7 @@ const listed = computed(() =>
     </section>
 
     <section class="panel sets">
-      <h2>What leaves</h2>
+      <h2>Image sets</h2>
       <p v-if="sets.length === 0" class="soft">No maps yet. Bake some, or make flat material first.</p>
       <label v-for="set in sets" :key="set.id" class="set">
         <input type="checkbox" :checked="chosenIds.includes(set.id)" @change="toggle(set)" />
@@ -215,7 +215,7 @@ const listed = computed(() =>
           aria-label="Name of the profile"
           @change="change({ name: ($event.target as HTMLInputElement).value })"
         />
-        <Button :label="isKept ? 'Kept' : 'Keep it'" size="small" outlined :disabled="isKept" @click="keep" />
+        <Button :label="isKept ? 'Saved' : 'Save profile'" size="small" outlined :disabled="isKept" @click="keep" />
         <a :href="asJson" :download="`${profile.name}.profile.json`">Save as JSON</a>
         <label class="load">Load JSON <input type="file" accept=".json" class="unseen" @change="load" /></label>
       </div>
@@ -244,14 +244,14 @@ const listed = computed(() =>
       </div>
       <div class="settings">
         <label
-          >names
+          >File names
           <InputText
             size="small"
             :model-value="profile.pattern"
             aria-label="Names of files"
             @change="change({ pattern: ($event.target as HTMLInputElement).value })"
         /></label>
-        <span class="soft">{project} {set} {map} {tile} {size} {revision}; / parts folders</span>
+        <span class="soft">{project} {set} {map} {tile} {size} {revision}; / makes folders</span>
         <label
           >normals
           <Select
@@ -283,7 +283,7 @@ const listed = computed(() =>
             :checked="profile.powerOfTwo"
             @change="change({ powerOfTwo: ($event.target as HTMLInputElement).checked })"
           />
-          powers of two</label
+          Round sizes to powers of two</label
         >
         <label
           ><input
@@ -291,7 +291,7 @@ const listed = computed(() =>
             :checked="profile.mesh === 'glb'"
             @change="change({ mesh: ($event.target as HTMLInputElement).checked ? 'glb' : 'none' })"
           />
-          with its mesh (GLB)</label
+          Include mesh (GLB)</label
         >
         <label
           ><input
@@ -299,14 +299,14 @@ const listed = computed(() =>
             :checked="profile.layered"
             @change="change({ layered: ($event.target as HTMLInputElement).checked })"
           />
-          all maps as layers (OpenRaster)</label
+          Include layered file (OpenRaster)</label
         >
       </div>
     </section>
 
     <aside class="figures">
       <section class="panel">
-        <h2>What will be in it</h2>
+        <h2>Files</h2>
         <ul class="paths">
           <li v-for="path in paths" :key="path">{{ path }}</li>
           <li v-if="paths.length">manifest.json</li>

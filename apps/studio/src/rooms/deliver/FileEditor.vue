@@ -2,7 +2,7 @@
 import InputText from 'primevue/inputtext';
 import Select from 'primevue/select';
 import { computed } from 'vue';
-import { MAP_KIND_IDS, type MapKind } from '@zographos/core/image';
+import { describeKind, MAP_KIND_IDS, type MapKind } from '@zographos/core/image';
 import { PATHS, type ImageSet } from '@zographos/contracts';
 import { IMAGE_FORMATS, type ImageFormat } from '@zographos/formats/image-formats';
 import type { DeliveredFile, PackedChannel } from '@zographos/operations';
@@ -14,10 +14,11 @@ const emit = defineEmits<{ change: [DeliveredFile]; remove: [] }>();
 const FORMATS = Object.entries(IMAGE_FORMATS).map(([value, { label }]) => ({ value: value as ImageFormat, label }));
 const NAMES = ['R', 'G', 'B', 'A'];
 const CHANNELS = [0, 1, 2, 3].map((value) => ({ value, label: NAMES[value]! }));
-const CONSTANT = 'a number';
-const SOURCES = [CONSTANT, ...MAP_KIND_IDS] as const;
+const CONSTANT = 'constant';
+const KINDS = MAP_KIND_IDS.map((value) => ({ value, label: describeKind(value).label }));
+const SOURCES = [{ value: CONSTANT, label: 'Constant' } as const, ...KINDS];
 const COUNTS = [
-  { value: 1, label: 'grey' },
+  { value: 1, label: 'Grey' },
   { value: 3, label: 'RGB' },
   { value: 4, label: 'RGBA' },
 ];
@@ -33,7 +34,7 @@ const withChannel = (at: number, channel: PackedChannel): void => {
   emit('change', { ...props.file, channels: props.file.channels.map((each, i) => (i === at ? channel : each)) });
 };
 
-function source(at: number, name: (typeof SOURCES)[number]): void {
+function source(at: number, name: MapKind | typeof CONSTANT): void {
   withChannel(at, name === CONSTANT ? { constant: 0 } : { map: name, channel: 0, invert: false, levels: [0, 1] });
 }
 
@@ -65,7 +66,9 @@ const number = (event: Event): number =>
         size="small"
         aria-label="Map"
         :model-value="file.map"
-        :options="[...MAP_KIND_IDS]"
+        :options="KINDS"
+        option-label="label"
+        option-value="value"
         @update:model-value="emit('change', { ...file, map: $event } as DeliveredFile)"
       />
       <Select
@@ -87,11 +90,11 @@ const number = (event: Event): number =>
         option-value="value"
         @update:model-value="emit('change', { ...file, format: $event })"
       />
-      <button type="button" class="plain-button" @click="emit('remove')">leave it out</button>
+      <button type="button" class="plain-button" @click="emit('remove')">Remove file</button>
     </div>
     <div v-if="channels" class="channels">
       <div v-for="(channel, i) in channels" :key="i" class="channel">
-        <strong>{{ channels.length === 1 ? 'grey' : NAMES[i] }}</strong>
+        <strong>{{ channels.length === 1 ? 'Grey' : NAMES[i] }}</strong>
         <span class="picture">
           <img
             v-if="'map' in channel && thumbnail(channel.map)"
@@ -106,7 +109,9 @@ const number = (event: Event): number =>
           size="small"
           :aria-label="`What ${NAMES[i]} holds`"
           :model-value="'map' in channel ? channel.map : CONSTANT"
-          :options="[...SOURCES]"
+          :options="SOURCES"
+          option-label="label"
+          option-value="value"
           @update:model-value="source(i, $event)"
         />
         <template v-if="'map' in channel">
@@ -125,10 +130,10 @@ const number = (event: Event): number =>
               :checked="channel.invert"
               @change="withChannel(i, { ...channel, invert: ($event.target as HTMLInputElement).checked })"
             />
-            1 − value</label
+            Invert</label
           >
           <label class="levels"
-            >levels
+            >Levels
             <input
               type="number"
               step="0.05"

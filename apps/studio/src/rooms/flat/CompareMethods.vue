@@ -5,7 +5,8 @@ import { meanOf } from '@zographos/core/image';
 import { percent } from '../../controls/format.ts';
 import type { PreviewMap } from './preview/flatWorker.ts';
 import TileView from './preview/TileView.vue';
-import { COMPARED, COMPARED_AXES, type Compared, type ComparedAxes } from './editors/ways.ts';
+import { END_METHOD_LABELS, SEAMLESS_WAY_LABELS } from '@zographos/operations';
+import { COMPARED, type Compared, type ComparedAxes } from './editors/ways.ts';
 
 /** The same picture made to repeat in every way, side by side, each with its figures. */
 defineProps<{
@@ -16,13 +17,13 @@ defineProps<{
 const axes = defineModel<ComparedAxes>('axes', { required: true });
 const emit = defineEmits<{ take: [Compared] }>();
 
-const WORDS: Record<Compared, string> = {
-  band: 'blended',
-  cut: 'cut',
-  preserve: 'blended, keeping contrast',
-  mirror: 'mirrored',
-  patches: 'put together anew',
-};
+const AXES: { value: ComparedAxes; label: string }[] = [
+  { value: 'both', label: 'Both directions' },
+  { value: 'across', label: 'Horizontal' },
+  { value: 'up', label: 'Vertical' },
+];
+const labelOf = (method: Compared): string =>
+  (method === 'patches' ? SEAMLESS_WAY_LABELS.patches : END_METHOD_LABELS[method]).label;
 </script>
 
 <template>
@@ -33,10 +34,12 @@ const WORDS: Record<Compared, string> = {
         v-model="axes"
         size="small"
         aria-label="Axes that are compared"
-        :options="[...COMPARED_AXES]"
+        :options="AXES"
+        option-label="label"
+        option-value="value"
         :allow-empty="false"
       />
-      <p class="soft">The other axis stays as it is set. Patches are laid on both.</p>
+      <p class="soft">The other direction keeps its settings. Patches are laid in both.</p>
     </div>
     <figure v-for="method in COMPARED" :key="method">
       <TileView
@@ -46,23 +49,23 @@ const WORDS: Record<Compared, string> = {
         :repeats="repeats"
         :divider="0"
         :borders="null"
-        :label="`${name}, ${WORDS[method]}`"
+        :label="`${name}, ${labelOf(method)}`"
         :telltales="[]"
         :spots="[]"
       />
       <p v-else class="none">{{ compared.has(method) ? 'not possible with these settings' : 'working …' }}</p>
       <figcaption>
-        <strong>{{ WORDS[method] }}</strong>
+        <strong>{{ labelOf(method) }}</strong>
         <span v-if="compared.get(method)?.map" class="figure">
           borders {{ meanOf(compared.get(method)!.map!.borders.across).toFixed(2) }},
-          {{ meanOf(compared.get(method)!.map!.borders.up).toFixed(2) }}; like itself
+          {{ meanOf(compared.get(method)!.map!.borders.up).toFixed(2) }}; self-similarity
           {{ percent(compared.get(method)!.likeness) }}
         </span>
         <Button
-          label="Take it"
+          label="Use this method"
           size="small"
           outlined
-          :aria-label="`Take ${WORDS[method]}`"
+          :aria-label="`Use ${labelOf(method)}`"
           @click="emit('take', method)"
         />
       </figcaption>

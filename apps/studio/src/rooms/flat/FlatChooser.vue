@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { describeKind } from '@zographos/core/image';
 import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import { computed, onMounted, ref } from 'vue';
@@ -93,7 +94,7 @@ async function remove(finish: Finish): Promise<void> {
 <template>
   <div class="chooser">
     <section class="panel">
-      <h2>From pictures</h2>
+      <h2>From images</h2>
       <p v-if="pictures.length === 0" class="soft">
         Drop a photograph anywhere on this page, or all maps of a set. It becomes a tile that repeats.
       </p>
@@ -105,23 +106,24 @@ async function remove(finish: Finish): Promise<void> {
               <img :src="PATHS.blob(image.thumbnailHash)" alt="" />
               <span>{{ image.name }}</span>
               <span class="soft"
-                >{{ kindOf(image) }}, {{ image.inspection.width }} × {{ image.inspection.height }}</span
+                >{{ describeKind(kindOf(image)).label }}, {{ image.inspection.width }} ×
+                {{ image.inspection.height }}</span
               >
             </button>
           </li>
         </ul>
-        <Button label="Make a tile of them" :disabled="chosen.length === 0" @click="fromPictures" />
+        <Button label="Make a tile" :disabled="chosen.length === 0" @click="fromPictures" />
       </template>
     </section>
     <section class="panel">
-      <h2>From a field</h2>
-      <p class="soft">Noises, cells, cracks, bricks, scales, weave, dots, grids and gradients, drawn at any size.</p>
-      <Button label="Draw a field" @click="fromField" />
+      <h2>Procedural texture</h2>
+      <p class="soft">Noise, cells, cracks, bricks, fish scales, weave, dots, grids and gradients at any resolution.</p>
+      <Button label="New procedural texture" @click="fromField" />
     </section>
     <section class="panel">
-      <h2>Finishes kept</h2>
+      <h2>Finishes</h2>
       <p v-if="finishes.length === 0" class="soft">
-        None yet. A flat set is kept for other projects with “Keep as a finish”.
+        None yet. “Save as finish” makes a tiling material available to other projects.
       </p>
       <template v-else>
         <InputText v-model="search" size="small" placeholder="name or tag" aria-label="Search finishes" />
@@ -138,8 +140,8 @@ async function remove(finish: Finish): Promise<void> {
               ><template v-if="finish.tags.length">, {{ finish.tags.join(', ') }}</template></span
             >
             <span class="ways">
-              <button type="button" class="plain-button" @click="bringIn(finish)">bring in</button>
-              <button type="button" class="plain-button" @click="remove(finish)">remove</button>
+              <button type="button" class="plain-button" @click="bringIn(finish)">Add to project</button>
+              <button type="button" class="plain-button" @click="remove(finish)">Delete</button>
             </span>
           </li>
         </ul>

@@ -3,7 +3,7 @@ import { computed } from 'vue';
 import { meanOf } from '@zographos/core/image';
 import type { Repetition } from '@zographos/core/measure';
 import type { Axis } from '@zographos/core/seamless';
-import { count, percent } from '../../controls/format.ts';
+import { percent } from '../../controls/format.ts';
 
 /** How good a tile is: what its borders show, and how much it shows that it repeats. */
 const props = defineProps<{ borders: Record<Axis, Float32Array>; repetition: Repetition | null }>();
@@ -16,18 +16,18 @@ const figure = (value: number): string => (value > 99 ? 'over 99' : value.toFixe
   <section class="panel proof">
     <h2>Proof</h2>
     <dl>
-      <dt>border across</dt>
+      <dt>Left–right border</dt>
       <dd :class="{ warn: seams.across > 1.6 }">{{ figure(seams.across) }}</dd>
-      <dt>border up</dt>
+      <dt>Top–bottom border</dt>
       <dd :class="{ warn: seams.up > 1.6 }">{{ figure(seams.up) }}</dd>
       <template v-if="repetition">
-        <dt>like itself when moved</dt>
+        <dt title="Highest autocorrelation of the shifted tile; below 35 % is inconspicuous">Self-similarity</dt>
         <dd :class="{ warn: repetition.likeness > 0.35 }">{{ percent(repetition.likeness) }}</dd>
-        <dt>gives it away</dt>
-        <dd>{{ count(repetition.telltales.length, 'place') }}</dd>
+        <dt>Noticeable features</dt>
+        <dd>{{ repetition.telltales.length }}</dd>
       </template>
     </dl>
-    <p class="soft">The jump across a border over that between neighbours within: 1 where it cannot be told.</p>
+    <p class="soft">Contrast across the border relative to the inside; 1.00 means invisible.</p>
   </section>
 </template>
 

@@ -4,10 +4,11 @@ import { useEventListener } from '@vueuse/core';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { DERIVED_KINDS } from '@zographos/core/derive';
-import type { MapKind } from '@zographos/core/image';
+import { describeKind, type MapKind } from '@zographos/core/image';
 import type { FlatTicket, TicketOf } from '@zographos/contracts';
 import type { SeamlessSettings } from '@zographos/operations';
 import AdjustEditor from './editors/AdjustEditor.vue';
+import { flatSlotTitle } from './editors/flatEditors.ts';
 import CompareMethods from './CompareMethods.vue';
 import DeriveEditor from './editors/DeriveEditor.vue';
 import FieldEditor from './editors/FieldEditor.vue';
@@ -141,7 +142,7 @@ async function change(next: FlatTicket['settings'], what: string): Promise<void>
 }
 
 /** All ways side by side, made anew whenever something else changes. */
-const axes = ref<ComparedAxes>('both axes');
+const axes = ref<ComparedAxes>('both');
 watch([view, settings, kind, source, axes], () => {
   if (view.value === 'methods' && kind.value && source.value) compare(kind.value, axes.value);
 });
@@ -257,7 +258,7 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
           :repeats="repeats"
           :divider="divider"
           :borders="borders ? (shown?.borders ?? null) : null"
-          :label="`${set.name} ${kind}, ${repeats} × ${repeats}`"
+          :label="`${set.name} ${kind ? describeKind(kind).phrase : ''}, ${repeats} × ${repeats}`"
           :telltales="marked ? (repetition?.telltales ?? []) : []"
           :spots="slotName === 'spots' && asTile(ticket) ? (settings as SeamlessSettings).spots : []"
           @place="clicked"
@@ -267,7 +268,7 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
         <p class="foot">
           <span v-if="problem" class="problem" role="alert">{{ problem }}</span>
           <template v-else>
-            <span v-if="waitingSpot">Now click on texture that may take its place.</span>
+            <span v-if="waitingSpot">Now click the area to copy from.</span>
             <span v-else-if="reading" class="figure"
               >{{ reading.x }}, {{ reading.y }}: {{ reading.color.join(' ') }}</span
             >
@@ -277,10 +278,10 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
               }}</span
             >
           </template>
-          <label v-if="view === 'model'"><input v-model="onlyMap" type="checkbox" /> this map alone</label>
+          <label v-if="view === 'model'"><input v-model="onlyMap" type="checkbox" /> Map only</label>
           <template v-else-if="view === 'tile'">
-            <label><input v-model="borders" type="checkbox" /> borders</label>
-            <label><input v-model="marked" type="checkbox" /> what gives it away</label>
+            <label><input v-model="borders" type="checkbox" /> Show borders</label>
+            <label><input v-model="marked" type="checkbox" /> Mark noticeable features</label>
           </template>
           <span v-if="busy" class="soft">working …</span>
         </p>
@@ -296,10 +297,10 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
               :aria-pressed="slotName === name"
               @click="slotName = name"
             >
-              {{ name }}
+              {{ flatSlotTitle(ticket.operation, name) }}
             </button>
           </div>
-          <h2>{{ slotName }}</h2>
+          <h2>{{ flatSlotTitle(ticket.operation, slotName) }}</h2>
           <AdjustEditor
             v-if="slotName === 'adjust'"
             :adjust="settings.adjust"

@@ -22,7 +22,7 @@ const notices = useNotices();
 const router = useRouter();
 const { cells } = useCells();
 
-const STEP_WORDS = { seamless: 'tile', derive: 'maps', field: 'field' } as const;
+const STEP_WORDS = { seamless: 'Tile', derive: 'Maps', field: 'Procedural texture' } as const;
 
 /** The picture by which a set is known: its colour, or the first there is. */
 function faceOf({ maps }: ImageSet): string | null {
@@ -74,7 +74,7 @@ async function rename(event: Event): Promise<void> {
 </script>
 
 <template>
-  <nav class="panel sets" aria-label="Flat material">
+  <nav class="panel sets" aria-label="Tiling materials">
     <RouterLink
       v-for="each in sets"
       :key="each.id"
@@ -89,7 +89,7 @@ async function rename(event: Event): Promise<void> {
       New material
     </RouterLink>
     <template v-if="set">
-      <h2>Its steps</h2>
+      <h2>Steps</h2>
       <ol>
         <li v-for="(step, i) in steps" :key="step.id">
           <RouterLink :to="{ query: { ticket: step.id } }" :class="{ here: step.id === ticket?.id }">
@@ -104,13 +104,13 @@ async function rename(event: Event): Promise<void> {
         class="plain-button"
         @click="deriveFrom(ticket)"
       >
-        Derive its maps
+        Derive maps
       </button>
-      <a v-if="ticket" :href="PATHS.ticketFile(ticket.id)" download>Save the step’s ticket</a>
+      <a v-if="ticket" :href="PATHS.ticketFile(ticket.id)" download>Save the ticket</a>
       <KeepFinish :set="set" />
-      <RouterLink :to="{ name: 'deliver', params: { projectId }, query: { sets: set.id } }">Deliver it</RouterLink>
-      <label class="rename">name <input :value="set.name" maxlength="120" @change="rename" /></label>
-      <button type="button" class="plain-button" @click="remove">Remove it</button>
+      <RouterLink :to="{ name: 'deliver', params: { projectId }, query: { sets: set.id } }">Deliver</RouterLink>
+      <label class="rename">Name <input :value="set.name" maxlength="120" @change="rename" /></label>
+      <button type="button" class="plain-button" @click="remove">Delete material</button>
     </template>
   </nav>
 </template>

@@ -39,17 +39,17 @@ async function keep(): Promise<void> {
 </script>
 
 <template>
-  <button type="button" class="plain-button" aria-haspopup="dialog" @click="open">Keep as a finish</button>
+  <button type="button" class="plain-button" aria-haspopup="dialog" @click="open">Save as finish</button>
   <Popover ref="panel">
     <form class="slot-editor" @submit.prevent="keep">
-      <label>name <InputText v-model="name" size="small" /></label>
-      <label>tags, by commas <InputText v-model="tags" size="small" placeholder="stone, harbour" /></label>
+      <label>Name <InputText v-model="name" size="small" /></label>
+      <label>Tags, separated by commas <InputText v-model="tags" size="small" placeholder="stone, harbour" /></label>
       <label
-        >width of the tile
+        >Tile width
         <InputNumber v-model="width" size="small" :min="0.001" :max="1000000" :max-fraction-digits="3" suffix=" mm"
       /></label>
-      <Button type="submit" label="Keep" size="small" />
-      <p v-if="kept" class="mark mark-fresh" role="status"><span>Kept. It is found under “New material”.</span></p>
+      <Button type="submit" label="Save" size="small" />
+      <p v-if="kept" class="mark mark-fresh" role="status"><span>Saved. It is listed under “New material”.</span></p>
     </form>
   </Popover>
 </template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Select from 'primevue/select';
-import type { MapKind } from '@zographos/core/image';
+import { describeKind, type MapKind } from '@zographos/core/image';
 import type { PreviewView } from './editors/ways.ts';
 
 /** What is looked at: which map, how, how often it repeats, and how large it is made. */
@@ -11,9 +11,9 @@ const repeats = defineModel<number>('repeats', { required: true });
 const side = defineModel<number>('side', { required: true });
 
 const VIEWS = [
-  { value: 'tile', label: 'repeated', title: 'The tile, again and again' },
-  { value: 'model', label: 'on a shape', title: 'On simple shapes or a mesh of the project (M)' },
-  { value: 'methods', label: 'every way', title: 'The same picture in every way, side by side' },
+  { value: 'tile', label: 'Tiled', title: 'The tile repeated' },
+  { value: 'model', label: 'On a shape', title: 'On simple shapes or a mesh of the project (M)' },
+  { value: 'methods', label: 'Compare methods', title: 'The tile made by each method, side by side' },
 ] as const;
 const REPEATS = [1, 2, 3, 4, 6, 8].map((value) => ({ value, label: `${value} × ${value}` }));
 const SIDES = [256, 512, 1024].map((value) => ({ value, label: `${value} px` }));
@@ -23,7 +23,7 @@ const SIDES = [256, 512, 1024].map((value) => ({ value, label: `${value} px` }))
   <div class="bar">
     <div class="tabs" role="group" aria-label="Map">
       <button v-for="each in kinds" :key="each" type="button" :aria-pressed="each === kind" @click="kind = each">
-        {{ each }}
+        {{ describeKind(each).label }}
       </button>
     </div>
     <div class="tabs" role="group" aria-label="View">

@@ -72,7 +72,8 @@ async function remove(asset: Asset): Promise<void> {
             <span class="soft">
               <template v-if="asset.kind === 'mesh'">{{ whole(asset.inspection.triangles) }} triangles</template>
               <template v-else
-                >{{ asset.inspection.width }} × {{ asset.inspection.height }} px, {{ asset.imageKind }}</template
+                >{{ asset.inspection.width }} × {{ asset.inspection.height }} px,
+                {{ describeKind(asset.imageKind).phrase }}</template
               >
             </span>
             <span v-if="worst(asset)" class="sign" :class="worst(asset)">{{ worst(asset) }}</span>
@@ -83,27 +84,27 @@ async function remove(asset: Asset): Promise<void> {
 
     <section class="view">
       <ModelView v-if="mesh" :key="mesh.contentHash" :receivers="[mesh]" :sources="[]" :maps="[]" :uv-set="0" />
-      <img v-else-if="image" :src="PATHS.blob(image.thumbnailHash)" :alt="`Small copy of ${image.name}`" />
-      <p v-else>Nothing brought in yet.</p>
+      <img v-else-if="image" :src="PATHS.blob(image.thumbnailHash)" :alt="`Thumbnail of ${image.name}`" />
+      <p v-else>No files imported yet.</p>
     </section>
 
-    <section v-if="chosen" class="panel details" aria-label="What it is">
+    <section v-if="chosen" class="panel details" aria-label="Properties">
       <label class="row">
-        <span class="soft">name</span>
+        <span class="soft">Name</span>
         <InputText :model-value="chosen.name" size="small" maxlength="120" @change="rename(chosen, $event)" />
       </label>
       <dl v-if="mesh">
-        <dt>triangles</dt>
+        <dt>Triangles</dt>
         <dd>{{ whole(mesh.inspection.triangles) }}</dd>
-        <dt>vertices</dt>
+        <dt>Vertices</dt>
         <dd>{{ whole(mesh.inspection.vertices) }}</dd>
         <dt>UV sets</dt>
         <dd>{{ mesh.inspection.uvSets.join(', ') || 'none' }}</dd>
-        <dt>material slots</dt>
+        <dt>Material slots</dt>
         <dd>{{ mesh.inspection.slots.join(', ') }}</dd>
-        <dt>vertex colours</dt>
+        <dt>Vertex colours</dt>
         <dd>{{ mesh.inspection.hasColors ? 'yes' : 'no' }}</dd>
-        <dt>size</dt>
+        <dt>Size</dt>
         <dd>{{ extent }}</dd>
         <dt><label for="unit">Unit</label></dt>
         <dd>
@@ -115,7 +116,7 @@ async function remove(asset: Asset): Promise<void> {
             @update:model-value="store.changeAsset(mesh, 'unit', { unit: $event })"
           />
         </dd>
-        <dt>file</dt>
+        <dt>File</dt>
         <dd>
           <a :href="PATHS.original(mesh.id)">{{ mesh.fileName }}</a><template v-if="mesh.revision > 1"
             >, revision {{ mesh.revision }}</template
@@ -123,9 +124,9 @@ async function remove(asset: Asset): Promise<void> {
         </dd>
       </dl>
       <dl v-else-if="image">
-        <dt>size</dt>
+        <dt>Size</dt>
         <dd>{{ image.inspection.width }} × {{ image.inspection.height }} px</dd>
-        <dt>channels</dt>
+        <dt>Channels</dt>
         <dd>
           {{ count(image.inspection.channels, 'channel') }}, {{ image.inspection.bits }} bit per channel,
           {{ image.inspection.format.toUpperCase() }}
@@ -164,7 +165,7 @@ async function remove(asset: Asset): Promise<void> {
         />
         <dt>Detected as</dt>
         <dd>{{ describeKind(image.inspection.guess.kind).phrase }}, {{ image.inspection.guess.reason }}</dd>
-        <dt>file</dt>
+        <dt>File</dt>
         <dd>
           <a :href="PATHS.original(image.id)">{{ image.fileName }}</a>
         </dd>
@@ -190,13 +191,11 @@ async function remove(asset: Asset): Promise<void> {
       <p v-if="mesh" class="soft role">
         {{
           mesh.inspection.uvSets.length
-            ? `Can carry maps, and can be a source.`
-            : `Can be a source; to carry maps it needs UVs.`
+            ? 'Can be a receiver or a source.'
+            : 'Can be a source. Needs UVs to be a receiver.'
         }}
       </p>
-      <button type="button" class="plain-button remove" @click="remove(chosen)">
-        Remove {{ count(1, chosen.kind).slice(2) }}
-      </button>
+      <button type="button" class="plain-button remove" @click="remove(chosen)">Delete {{ chosen.kind }}</button>
     </section>
   </main>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { describeKind } from '@zographos/core/image';
 import Select from 'primevue/select';
 import { computed, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
@@ -65,7 +66,7 @@ const choose = (number: number): void => void router.replace({ query: { revision
   <main v-if="cell && revision" class="closer">
     <header>
       <h1>
-        {{ cell.set.name }}, {{ cell.map.kind
+        {{ cell.set.name }}, {{ describeKind(cell.map.kind).phrase
         }}<template v-if="cell.map.tile !== FIRST_TILE">, {{ cell.map.tile }}</template>
       </h1>
       <span class="mark" :class="`mark-${cell.state}`"
@@ -80,7 +81,7 @@ const choose = (number: number): void => void router.replace({ query: { revision
         aria-label="Revision"
         @update:model-value="choose"
       />
-      <RouterLink v-if="cell.ticket" :to="ticketPlace(projectId, cell.ticket)">To its ticket</RouterLink>
+      <RouterLink v-if="cell.ticket" :to="ticketPlace(projectId, cell.ticket)">Open ticket</RouterLink>
       <RouterLink v-else :to="{ name: 'place', params: { projectId }, query: { atlas: cell.set.name } }"
         >Open atlas</RouterLink
       >
@@ -101,7 +102,7 @@ const choose = (number: number): void => void router.replace({ query: { revision
   </main>
   <main v-else class="nothing">
     <p>
-      This map is not made yet, or is gone.
+      This map has not been made yet, or was deleted.
       <RouterLink :to="{ name: 'atlas', params: { projectId } }">Back to the contact sheet</RouterLink>
     </p>
   </main>

@@ -34,7 +34,7 @@ async function make(endpoint: 'createProject' | 'createDemo'): Promise<void> {
 }
 
 async function remove(project: ProjectSummary): Promise<void> {
-  if (!window.confirm(`Delete “${project.name}” with all its meshes and maps? This cannot be taken back.`)) return;
+  if (!window.confirm(`Delete “${project.name}” with all its meshes and maps? This cannot be undone.`)) return;
   await notices.guard(() => call(ENDPOINTS.deleteProject, { id: project.id }));
   await load();
 }
@@ -49,7 +49,7 @@ onMounted(() => {
   <main class="projects">
     <header>
       <h1>Zographos</h1>
-      <p class="soft">Bake detail from dense meshes into maps for light ones.</p>
+      <p class="soft">Bake detail from high-poly meshes into maps for low-poly ones.</p>
     </header>
 
     <section class="panel list">
@@ -58,7 +58,7 @@ onMounted(() => {
         <li v-for="project in projects" :key="project.id">
           <RouterLink :to="{ name: 'contactSheet', params: { projectId: project.id } }">{{ project.name }}</RouterLink>
           <span class="soft">
-            {{ count(project.assets, 'mesh or image', 'meshes and images') }}, {{ count(project.maps, 'map') }}, since
+            {{ count(project.assets, 'mesh or image', 'meshes and images') }}, {{ count(project.maps, 'map') }}, created
             {{ dayOf(project.createdAt) }}
           </span>
           <button type="button" class="plain-button soft" @click="remove(project)">
@@ -66,24 +66,18 @@ onMounted(() => {
           </button>
         </li>
       </ul>
-      <p v-else-if="projects" class="soft">No project yet. Begin one below, or look at the demo.</p>
+      <p v-else-if="projects" class="soft">No projects yet. Create one below, or open the demo project.</p>
       <p v-else class="soft">Reading the projects …</p>
     </section>
 
     <section class="panel">
-      <h2>Begin</h2>
+      <h2>New project</h2>
       <form @submit.prevent="make('createProject')">
         <label for="project-name" class="unseen">Name of the new project</label>
         <InputText id="project-name" v-model="name" placeholder="Name of the new project" maxlength="120" />
         <Button type="submit" label="New project" :disabled="!name.trim() || making" />
         <span class="soft">or</span>
-        <Button
-          type="button"
-          label="Make the demo, Saltmarsh Quay"
-          outlined
-          :loading="making"
-          @click="make('createDemo')"
-        />
+        <Button type="button" label="Open the demo project" outlined :loading="making" @click="make('createDemo')" />
       </form>
     </section>
   </main>

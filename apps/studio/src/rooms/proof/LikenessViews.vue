@@ -4,7 +4,7 @@ import type { BakeReport } from '@zographos/operations';
 /** The source and the receiver with its maps from several sides, and where they differ. */
 defineProps<{ views: BakeReport['likeness']; picture: string | null }>();
 
-const COLUMNS = ['source', 'receiver with its maps', 'difference'] as const;
+const COLUMNS = ['Source', 'Receiver with its maps', 'Difference'] as const;
 </script>
 
 <template>
@@ -28,7 +28,7 @@ const COLUMNS = ['source', 'receiver with its maps', 'difference'] as const;
       <figcaption>
         <span>source</span><span>with its maps</span
         ><span
-          >difference, likeness <b class="figure">{{ view.ssim.toFixed(3) }}</b></span
+          >Difference; similarity <b class="figure">{{ view.ssim.toFixed(3) }}</b></span
         >
       </figcaption>
     </figure>

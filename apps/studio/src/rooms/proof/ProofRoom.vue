@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { describeKind, type MapKind } from '@zographos/core/image';
 import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { ENDPOINTS, PATHS, reportOf, type Proof } from '@zographos/contracts';
@@ -81,7 +82,7 @@ function show(place: Finding['places'][number]): void {
           {{ each.ticket.name }}
         </button>
       </div>
-      <RouterLink :to="{ name: 'bake', params: { projectId, ticketId: chosen.ticket.id } }">To its ticket</RouterLink>
+      <RouterLink :to="{ name: 'bake', params: { projectId, ticketId: chosen.ticket.id } }">Open ticket</RouterLink>
     </header>
 
     <section class="stage" aria-label="Proof">
@@ -92,10 +93,10 @@ function show(place: Finding['places'][number]): void {
           :aria-pressed="look === 'likeness'"
           @click="looks = 'likeness'"
         >
-          likeness to the source
+          Compare with source
         </button>
         <button v-if="seams.length" type="button" :aria-pressed="look === 'seams'" @click="looks = 'seams'">
-          seams on the model
+          Seams on the model
         </button>
       </div>
       <LikenessViews
@@ -113,14 +114,14 @@ function show(place: Finding['places'][number]): void {
         :heat="heat"
       />
       <p v-else class="nothing">
-        This bake has no seams, and no normal map to compare with its source. Add a normal map to the ticket to see how
-        alike both are.
+        Nothing to compare: this bake has no seams and no normal map. Add a normal map to the ticket to compare it with
+        the source.
       </p>
     </section>
 
     <aside aria-label="Figures" tabindex="0">
       <section class="panel">
-        <h2>What was found</h2>
+        <h2>Findings</h2>
         <FindingList
           :findings="report.findings"
           can-mend
@@ -132,14 +133,14 @@ function show(place: Finding['places'][number]): void {
         <h2>Measured</h2>
         <dl>
           <template v-if="likeness !== null">
-            <dt>likeness (SSIM)</dt>
+            <dt>Similarity (SSIM)</dt>
             <dd class="figure">{{ likeness.toFixed(3) }}</dd>
           </template>
           <template v-if="report.noise !== null">
-            <dt>occlusion noise</dt>
+            <dt>Occlusion noise</dt>
             <dd class="figure">{{ fine(report.noise) }}</dd>
           </template>
-          <dt>missed texels</dt>
+          <dt>Missed texels</dt>
           <dd class="figure">{{ fine(report.texels.missed / (report.texels.covered || 1)) }}</dd>
         </dl>
       </section>
@@ -151,7 +152,7 @@ function show(place: Finding['places'][number]): void {
               <th scope="col">map</th>
               <th scope="col">mean</th>
               <th scope="col">worst</th>
-              <th scope="col">unmended</th>
+              <th scope="col">before mending</th>
             </tr>
           </thead>
           <tbody>
@@ -166,7 +167,7 @@ function show(place: Finding['places'][number]): void {
                     looks = 'seams';
                   "
                 >
-                  {{ name }}
+                  {{ describeKind(name as MapKind).label }}
                 </button>
               </td>
               <td class="figure">{{ fine(seam.mean) }}</td>

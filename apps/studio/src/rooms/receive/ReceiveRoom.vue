@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, shallowRef } from 'vue';
 import { useRoute } from 'vue-router';
-import type { MapKind } from '@zographos/core/image';
+import { describeKind, isMapKind, type MapKind } from '@zographos/core/image';
 import { PATHS } from '@zographos/contracts';
 import FlatModel from '../flat/model/FlatModel.vue';
 import type { BytesImage } from '../../viewport/mapTextures.ts';
@@ -33,7 +33,7 @@ onMounted(() => {
   if (typeof from !== 'string' || !/^[0-9a-f-]{36}$/.test(from)) return;
   void open(
     fetch(PATHS.archive(from)).then((response) => {
-      if (!response.ok) throw new Error('This delivery is not here any more. Deliver it again.');
+      if (!response.ok) throw new Error('This delivery is no longer stored. Deliver it again.');
       return response.arrayBuffer();
     }),
     'the delivery',
@@ -53,14 +53,16 @@ function pick(event: Event): void {
 const maps = computed(
   () => (delivery.value?.sets.get(chosenSet.value ?? '') ?? new Map()) as ReadonlyMap<MapKind, BytesImage>,
 );
+/** A kind that this version does not know keeps its own name. */
+const labelOf = (kind: string): string => (isMapKind(kind) ? describeKind(kind).label : kind);
 const faults = computed(() => (delivery.value?.files ?? []).filter(({ fault }) => fault));
 </script>
 
 <template>
   <main class="receive" @dragover.prevent @drop.prevent="drop">
     <header>
-      <h1>Receiving end</h1>
-      <span class="soft">Knows the delivered files and their manifest, and nothing else.</span>
+      <h1>Check a delivery</h1>
+      <span class="soft">Reads only the delivered files and their manifest.</span>
       <label class="pick">Open a ZIP <input type="file" accept=".zip" class="unseen" @change="pick" /></label>
       <RouterLink :to="{ name: 'projects' }">All projects</RouterLink>
     </header>
@@ -75,8 +77,8 @@ const faults = computed(() => (delivery.value?.files ?? []).filter(({ fault }) =
           <p class="mark" :class="faults.length ? 'mark-failed' : 'mark-fresh'" role="status">
             <span>{{
               faults.length
-                ? `${count(faults.length, 'file')} not as the manifest says`
-                : `${count(delivery.files.length, 'file')}, all as the manifest says`
+                ? `${count(faults.length, 'file')} ${faults.length === 1 ? 'differs' : 'differ'} from the manifest`
+                : `${count(delivery.files.length, 'file')}, all match the manifest`
             }}</span>
           </p>
           <p v-if="delivery.sets.size > 1" class="ways">
@@ -93,7 +95,7 @@ const faults = computed(() => (delivery.value?.files ?? []).filter(({ fault }) =
           </p>
           <p class="ways">
             <button type="button" class="plain-button" :aria-pressed="alone === null" @click="alone = null">
-              all together
+              All maps
             </button>
             <button
               v-for="[name] in maps"
@@ -103,7 +105,7 @@ const faults = computed(() => (delivery.value?.files ?? []).filter(({ fault }) =
               :aria-pressed="alone === name"
               @click="alone = name"
             >
-              {{ name }}
+              {{ labelOf(name) }}
             </button>
           </p>
         </section>
@@ -113,7 +115,7 @@ const faults = computed(() => (delivery.value?.files ?? []).filter(({ fault }) =
             <li v-for="file in delivery.files" :key="file.path">
               <strong>{{ file.path }}</strong> <span class="soft">{{ file.holds }}</span>
               <span v-if="file.fault" class="problem">{{ file.fault }}</span>
-              <span v-else class="soft">, checksum right</span>
+              <span v-else class="soft">, checksum OK</span>
             </li>
           </ul>
         </section>

@@ -35,7 +35,7 @@ import MergePanel from './panels/MergePanel.vue';
 import RevisionList from './panels/RevisionList.vue';
 import TilePanel from './panels/TilePanel.vue';
 import UvSetList from './panels/UvSetList.vue';
-import { heatOf, HEATS, tintOf, type HeatName } from './layout/layoutHeat.ts';
+import { HEAT_LABELS, heatOf, HEATS, tintOf, type HeatName } from './layout/layoutHeat.ts';
 import { useIslandEdits } from './useIslandEdits.ts';
 import { useLayoutOnScreen } from './layout/useLayoutOnScreen.ts';
 
@@ -77,7 +77,12 @@ const unit = computed(() => mesh.value?.unit ?? 'units');
 
 /** What is to be done with the meshes: lay them out, or merge their materials. */
 const job = computed(() => (route.query['job'] === 'merge' ? 'merge' : 'layout'));
-const PANELS = computed(() => [...(job.value === 'merge' ? ['merge'] : []), 'checks', 'islands', 'tiles', 'guide']);
+const PANEL_LABELS = { merge: 'Merge', checks: 'Checks', islands: 'Islands', tiles: 'Tiles', guide: 'Export' };
+type Panel = keyof typeof PANEL_LABELS;
+const PANELS = computed((): Panel[] => [
+  ...(job.value === 'merge' ? (['merge'] as const) : []),
+  ...(['checks', 'islands', 'tiles', 'guide'] as const),
+]);
 const panel = computed(() => PANELS.value.find((name) => name === route.query['panel']) ?? PANELS.value[0]);
 const go = (query: Record<string, string>): void => void router.replace({ query: { ...route.query, ...query } });
 const chooseMeshes = (ids: string[]): void =>
@@ -229,7 +234,7 @@ const historyOpen = ref<InstanceType<typeof Popover> | null>(null);
     <section class="panel ticket" aria-label="Layout to come">
       <div>
         <p class="here">
-          On
+          Showing UV set
           <button type="button" class="slot" aria-haspopup="dialog" @click="setsOpen?.toggle($event)">
             {{ setName }}</button>, checked for
           <button type="button" class="slot" aria-haspopup="dialog" @click="paddingOpen?.toggle($event)">
@@ -237,7 +242,7 @@ const historyOpen = ref<InstanceType<typeof Popover> | null>(null);
           </button>
           of padding.
           <button type="button" class="plain-button" aria-haspopup="dialog" @click="historyOpen?.toggle($event)">
-            Earlier states
+            Revisions
           </button>
           <button v-if="meshes.length > 1" type="button" class="plain-button" @click="join">Join into one mesh</button>
           <RouterLink class="plain-button" :to="{ name: 'place', params: { projectId } }">Make an atlas</RouterLink>
@@ -273,17 +278,17 @@ const historyOpen = ref<InstanceType<typeof Popover> | null>(null);
           class="plain-button"
           @click="go({ job: job === 'merge' ? 'layout' : 'merge', panel: '' })"
         >
-          {{ job === 'merge' ? 'or lay them out' : 'or merge materials' }}
+          {{ job === 'merge' ? 'or lay out UVs' : 'or merge materials' }}
         </button>
         <template v-if="run">
-          <p class="soft">{{ run.note ?? (run.state === 'queued' ? 'waiting for the worker' : 'cutting islands') }}</p>
+          <p class="soft">{{ run.note ?? (run.state === 'queued' ? 'Queued' : 'Starting') }}</p>
           <span class="two">
             <Button
-              label="Enough"
+              label="Stop and keep the best"
               outlined
               size="small"
               :disabled="!run.note"
-              title="Takes the best so far"
+              title="Keeps the best layout found so far"
               @click="notices.guard(() => meshEdits.finishRun(run!.id))"
             />
             <Button label="Cancel" outlined size="small" @click="notices.guard(() => store.cancelRun(run!.id))" />
@@ -296,7 +301,7 @@ const historyOpen = ref<InstanceType<typeof Popover> | null>(null);
       </Popover>
       <Popover ref="paddingOpen">
         <label class="padding"
-          >Texels that padding needs between islands
+          >Padding between islands, px
           <InputNumber v-model="padding" :min="0" :max="256" suffix=" px" size="small" />
         </label>
       </Popover>
@@ -330,8 +335,8 @@ const historyOpen = ref<InstanceType<typeof Popover> | null>(null);
       @place="place = $event"
     >
       <template #choices>
-        <button type="button" :aria-pressed="snap" title="Whole texels, turns by 15°" @click="snap = !snap">
-          by texels
+        <button type="button" :aria-pressed="snap" title="Whole texels, rotation by 15°" @click="snap = !snap">
+          Snap to texels
         </button>
         <button
           v-for="name in HEATS"
@@ -340,7 +345,7 @@ const historyOpen = ref<InstanceType<typeof Popover> | null>(null);
           :aria-pressed="heatName === name"
           @click="heatName = name"
         >
-          {{ name }}
+          {{ HEAT_LABELS[name] }}
         </button>
       </template>
     </LayoutView>
@@ -354,7 +359,7 @@ const historyOpen = ref<InstanceType<typeof Popover> | null>(null);
           :aria-pressed="panel === name"
           @click="go({ panel: name })"
         >
-          {{ name }}
+          {{ PANEL_LABELS[name] }}
         </button>
       </div>
       <p v-if="!layout" class="panel">
@@ -400,15 +405,15 @@ const historyOpen = ref<InstanceType<typeof Popover> | null>(null);
     </aside>
     <p class="readout panel">
       <span class="figure">{{ placeWords || count(layout ? layout.boxes.length / 4 : 0, 'island') }}</span>
-      <span v-if="chosen.size" class="soft">{{ count(chosen.size, 'island') }} chosen</span>
+      <span v-if="chosen.size" class="soft">{{ count(chosen.size, 'island') }} selected</span>
       <span class="soft hold"
         ><kbd>← →</kbd> one texel, <kbd>Ctrl</kbd> one tile, <kbd>R</kbd> quarter turn, <kbd>A</kbd> all</span
       >
     </p>
   </main>
   <main v-else class="empty">
-    <p>No mesh yet. Bring one in, and its layout appears here.</p>
-    <FilePicker label="Bring in files" @files="bringIn" />
+    <p>No mesh yet. Import one, and its layout appears here.</p>
+    <FilePicker label="Import files" @files="bringIn" />
   </main>
 </template>
 

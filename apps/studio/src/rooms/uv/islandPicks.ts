@@ -51,8 +51,16 @@ export function islandsWithin(layout: LaidMeshes, [u0, v0, u1, v1]: Box): number
 
 export const middleOf = ([u0, v0, u1, v1]: Box): [number, number] => [(u0 + u1) / 2, (v0 + v1) / 2];
 
-export const ALIGNMENTS = ['left', 'middle across', 'right', 'top', 'middle up', 'bottom'] as const;
+export const ALIGNMENTS = ['left', 'centre-across', 'right', 'top', 'centre-up', 'bottom'] as const;
 export type Alignment = (typeof ALIGNMENTS)[number];
+export const ALIGNMENT_LABELS: Record<(typeof ALIGNMENTS)[number], string> = {
+  left: 'Left',
+  'centre-across': 'Centre horizontally',
+  right: 'Right',
+  top: 'Top',
+  'centre-up': 'Centre vertically',
+  bottom: 'Bottom',
+};
 
 /** Lines islands up with the box around all of them. */
 export function aligned(layout: LaidMeshes, islands: readonly number[], to: Alignment): Move[] {
@@ -65,8 +73,8 @@ export function aligned(layout: LaidMeshes, islands: readonly number[], to: Alig
       right: shiftBy(all[2] - box[2], 0),
       bottom: shiftBy(0, all[1] - box[1]),
       top: shiftBy(0, all[3] - box[3]),
-      'middle across': shiftBy(middleOf(all)[0] - middleOf(box)[0], 0),
-      'middle up': shiftBy(0, middleOf(all)[1] - middleOf(box)[1]),
+      'centre-across': shiftBy(middleOf(all)[0] - middleOf(box)[0], 0),
+      'centre-up': shiftBy(0, middleOf(all)[1] - middleOf(box)[1]),
     };
     return { islands: [island], matrix: shifts[to] };
   });

@@ -52,6 +52,7 @@ export function useIslandEdits(
     return [...own].map(([at, numbers]) => of(numbers, at));
   }
 
+  /** @param label the verb of the change; “…” stands for the islands where they do not come last */
   async function move(label: string, moves: readonly Move[]): Promise<void> {
     if (!layout.value || moves.length === 0) return;
     const own = new Map<number, { islands: number[]; matrix: [...Move['matrix']] }[]>();
@@ -68,7 +69,8 @@ export function useIslandEdits(
     const { value: key } = layoutKey;
     layout.value = withMoves(before, moves);
     const moved = new Set(moves.flatMap(({ islands }) => islands)).size;
-    await meshEdits.change(`${label} of ${count(moved, 'island')}`, parts);
+    const what = count(moved, 'island');
+    await meshEdits.change(label.includes('…') ? label.replace('…', what) : `${label} ${what}`, parts);
     // Refused: what was there is shown again.
     if (key === layoutKey.value) layout.value = before;
   }
@@ -78,7 +80,7 @@ export function useIslandEdits(
       id: onLayout.value.meshes[at]!.id,
       change: { what: 'share-islands', uvSet: onLayout.value.uvSets[at]!, islands: own, on },
     }));
-    void meshEdits.change('shared room', parts);
+    void meshEdits.change(on ? 'mark as stacked' : 'unmark as stacked', parts);
   }
 
   function lock(on: boolean): void {
@@ -111,12 +113,12 @@ export function useIslandEdits(
         share(true, islands);
         break;
       case 'bring-back':
-        void move('bringing back', broughtBack(laid, islands, tilesInUse.value));
+        void move('move … into the tile', broughtBack(laid, islands, tilesInUse.value));
         break;
       case 'mirror': {
         const about = (island: number): [number, number] => middleOf(boxOfIsland(laid, island));
         const turned = islands.map((island): Move => ({ islands: [island], matrix: mirrorAbout(about(island), true) }));
-        void move('turning over', turned);
+        void move('mirror', turned);
         break;
       }
       case 'even':

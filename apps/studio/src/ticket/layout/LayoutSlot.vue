@@ -22,9 +22,9 @@ const change = (part: Partial<LayoutSettings>): void => emit('change', part);
 const seams = (part: Partial<LayoutSettings['seams']>): void => change({ seams: { ...props.settings.seams, ...part } });
 const chosen = computed(() => store.meshesByIds([...props.meshes]));
 const BENDS = [
-  { value: 0.6, label: 'many, flat' },
-  { value: 2, label: 'usual' },
-  { value: 5, label: 'few, bent' },
+  { value: 0.6, label: 'More islands, less stretch' },
+  { value: 2, label: 'Default' },
+  { value: 5, label: 'Fewer islands, more stretch' },
 ] as const;
 
 function setTiles(text: string | undefined): void {
@@ -49,19 +49,17 @@ function setEdge(at: number, percent: number | null): void {
 <template>
   <div class="slot-editor">
     <template v-if="slotName === 'method'">
-      <h3>How the islands come about</h3>
+      <h3>Method</h3>
       <Choice
         label="Method"
         :value="settings.method"
         :options="[
-          { value: 'unwrap', label: 'cut anew' },
-          { value: 'pack', label: 'as they are' },
+          { value: 'unwrap', label: 'Unwrap' },
+          { value: 'pack', label: 'Pack existing islands' },
         ]"
         @choose="change({ method: $event })"
       />
-      <p class="soft">
-        Either way the result is a new UV set; the one on screen stays as it is, and pictures stay on theirs.
-      </p>
+      <p class="soft">The result is a new UV set; the one on screen stays unchanged, and images keep theirs.</p>
     </template>
     <template v-else-if="slotName === 'receivers'">
       <h3>Meshes to lay out</h3>
@@ -73,12 +71,12 @@ function setEdge(at: number, percent: number | null): void {
         label="Together"
         :value="settings.together ? 'one' : 'each'"
         :options="[
-          { value: 'one', label: 'share one layout' },
-          { value: 'each', label: 'each its own' },
+          { value: 'one', label: 'One layout for all' },
+          { value: 'each', label: 'One layout per mesh' },
         ]"
         @choose="change({ together: $event === 'one' })"
       />
-      <p class="soft">Texels along a side, beside the others: a part that is hardly seen may get half.</p>
+      <p class="soft">Relative texel density: 0.5 gives half the texels along a side.</p>
       <NumberField
         v-for="mesh in chosen"
         :key="mesh.id"
@@ -106,7 +104,7 @@ function setEdge(at: number, percent: number | null): void {
       <SizeFields :size="settings.size" @change="change({ size: $event })" />
     </template>
     <template v-else-if="slotName === 'gap'">
-      <h3>Room around islands</h3>
+      <h3>Spacing</h3>
       <RoomFields :room="settings" @change="change" />
       <p class="soft">
         {{ ((settings.gap / settings.size.width) * 100).toFixed(2) }} % of the tile between islands. Twice the padding
@@ -121,36 +119,36 @@ function setEdge(at: number, percent: number | null): void {
       </button>
     </template>
     <template v-else-if="slotName === 'density'">
-      <h3>Texels for each {{ unit }}</h3>
+      <h3>Texel density</h3>
       <Choice
         label="Density"
         :value="settings.density"
         :options="[
-          { value: 'equal', label: 'equal everywhere' },
-          { value: 'kept', label: 'in proportion as now' },
+          { value: 'equal', label: 'Uniform' },
+          { value: 'kept', label: 'Keep relative' },
         ]"
         @choose="change({ density: $event, scale: 'fill' })"
       />
       <NumberField
-        :label="settings.density === 'equal' ? `px for each ${unit}` : 'times the present size'"
+        :label="settings.density === 'equal' ? `Texel density, px/${unit}` : 'Scale, ×'"
         :value="settings.scale === 'fill' ? null : settings.scale"
         :min="0"
         :digits="4"
-        placeholder="as many as fit"
+        placeholder="Fill the tile"
         @change="change({ scale: $event || 'fill' })"
       />
       <Choice
-        label="Turning"
+        label="Rotation"
         :value="settings.rotate ? 'yes' : 'no'"
         :options="[
-          { value: 'yes', label: 'islands may be turned' },
-          { value: 'no', label: 'none is turned' },
+          { value: 'yes', label: 'Rotate islands' },
+          { value: 'no', label: 'Do not rotate' },
         ]"
         @choose="change({ rotate: $event === 'yes' })"
       />
     </template>
     <template v-else-if="slotName === 'seams'">
-      <h3>Where it is cut</h3>
+      <h3>Seams</h3>
       <Choice label="Islands" :value="settings.seams.bend" :options="BENDS" @choose="seams({ bend: $event })" />
       <label
         >{{ settings.seams.bend }}
@@ -167,23 +165,23 @@ function setEdge(at: number, percent: number | null): void {
         label="Hard edges"
         :value="settings.seams.hardEdges > 0.75 ? 'yes' : 'no'"
         :options="[
-          { value: 'yes', label: 'along hard edges' },
-          { value: 'no', label: 'anywhere' },
+          { value: 'yes', label: 'Cut along hard edges' },
+          { value: 'no', label: 'Cut anywhere' },
         ]"
         @choose="seams({ hardEdges: $event === 'yes' ? 1 : 0.5 })"
       />
       <Choice
-        label="Present seams"
+        label="Existing seams"
         :value="settings.seams.existing ? 'yes' : 'no'"
         :options="[
-          { value: 'yes', label: 'present seams stay' },
-          { value: 'no', label: 'they are forgotten' },
+          { value: 'yes', label: 'Keep existing seams' },
+          { value: 'no', label: 'Ignore existing seams' },
         ]"
         @choose="seams({ existing: $event === 'yes' })"
       />
     </template>
     <template v-else-if="slotName === 'room'">
-      <h3>The room that is filled</h3>
+      <h3>Area to fill</h3>
       <label
         >tiles
         <InputText
@@ -207,22 +205,22 @@ function setEdge(at: number, percent: number | null): void {
       />
     </template>
     <template v-else-if="slotName === 'passes'">
-      <h3>Orders in which islands are tried</h3>
+      <h3>Packing attempts</h3>
       <InputNumber
         :model-value="settings.passes"
         :min="1"
         :max="64"
         show-buttons
         size="small"
-        aria-label="Tries"
+        aria-label="Packing attempts"
         @update:model-value="change({ passes: $event ?? 1 })"
       />
-      <p class="soft">The best is kept. While it runs it can be told that the best so far is enough.</p>
+      <p class="soft">The best result is kept. A running layout can be stopped early to keep the best so far.</p>
     </template>
     <template v-else-if="slotName === 'locked'">
-      <h3>Islands that stay</h3>
-      <p>They are kept clear of, and neither cut nor moved.</p>
-      <button type="button" class="plain-button" @click="change({ locked: [] })">Let all move</button>
+      <h3>Locked islands</h3>
+      <p>They are neither cut nor moved, and nothing is placed over them.</p>
+      <button type="button" class="plain-button" @click="change({ locked: [] })">Unlock all</button>
     </template>
   </div>
 </template>

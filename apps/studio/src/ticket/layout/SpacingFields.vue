@@ -8,7 +8,7 @@ const emit = defineEmits<{ change: [{ gap?: number; edge?: number }] }>();
 
 <template>
   <NumberField
-    label="between islands"
+    label="Island spacing"
     :value="room.gap"
     :min="0"
     :max="1024"
@@ -16,7 +16,7 @@ const emit = defineEmits<{ change: [{ gap?: number; edge?: number }] }>();
     @change="emit('change', { gap: $event ?? 0 })"
   />
   <NumberField
-    label="to the edge"
+    label="Tile margin"
     :value="room.edge"
     :min="0"
     :max="1024"

@@ -35,10 +35,10 @@ function setRoom(part: { gap?: number; edge?: number }): void {
     <template v-if="slotName === 'receivers'">
       <h3>Meshes whose materials are merged</h3>
       <MeshList :meshes="meshes" label="Meshes" @choose="emit('meshes', $event)" />
-      <p class="soft">They stay as they are; the merged mesh is a new one.</p>
+      <p class="soft">They stay unchanged; the merged mesh is a new one.</p>
     </template>
     <template v-else-if="slotName === 'name'">
-      <h3>What it is called</h3>
+      <h3>Name</h3>
       <NameField
         label="Name of the merged mesh"
         :value="settings.name"
@@ -50,8 +50,8 @@ function setRoom(part: { gap?: number; edge?: number }): void {
         label="Objects"
         :value="settings.keepObjects ? 'apart' : 'one'"
         :options="[
-          { value: 'one', label: 'one mesh' },
-          { value: 'apart', label: 'objects apart, one material' },
+          { value: 'one', label: 'One mesh' },
+          { value: 'apart', label: 'Separate objects, one material' },
         ]"
         @choose="emit('change', { keepObjects: $event === 'apart' })"
       />
@@ -67,28 +67,28 @@ function setRoom(part: { gap?: number; edge?: number }): void {
         aria-label="Maps"
         @update:model-value="setMaps($event)"
       />
-      <p class="soft">Solid colours and pictures mix freely; there is no light in them.</p>
+      <p class="soft">Plain colours and images may be mixed; lighting is not included.</p>
     </template>
     <template v-else-if="slotName === 'size'">
       <h3>Size of the maps</h3>
       <SizeFields :size="settings.size" @change="setSize" />
     </template>
     <template v-else-if="slotName === 'layout'">
-      <h3>The layout they share</h3>
+      <h3>Layout</h3>
       <Choice
         label="Layout"
         :value="settings.layout ? 'new' : 'kept'"
         :options="[
-          { value: 'new', label: 'a new one' },
-          { value: 'kept', label: 'the one on screen' },
+          { value: 'new', label: 'New layout' },
+          { value: 'kept', label: 'Existing layout' },
         ]"
         @choose="emit('change', { layout: $event === 'new' ? { ...DEFAULT_LAYOUT, size: settings.size } : null })"
       />
       <RoomFields v-if="settings.layout" :room="settings.layout" @change="setRoom" />
-      <p v-else class="soft">Their islands must not lie on each other there.</p>
+      <p v-else class="soft">Their islands must not overlap there.</p>
     </template>
     <template v-else-if="slotName === 'samples'">
-      <h3>Samples in each texel</h3>
+      <h3>Samples per texel, n × n</h3>
       <Choice
         label="Samples"
         :value="settings.samples"
@@ -99,12 +99,12 @@ function setRoom(part: { gap?: number; edge?: number }): void {
     <template v-else-if="slotName === 'padding'">
       <h3>Padding beyond the islands</h3>
       <NumberField
-        label="texels"
+        label="Padding"
         :value="settings.padding === 'all' ? null : settings.padding"
         :min="0"
         :max="256"
         suffix=" px"
-        placeholder="everywhere"
+        placeholder="Whole map"
         @change="emit('change', { padding: $event ?? 'all' })"
       />
     </template>

@@ -276,12 +276,12 @@ class Packing {
     // Each island as a cell of two texels with its gap; and a third to spare, for they are of many shapes.
     const side = (Math.sqrt((count * (2 + gap) ** 2 * 1.33) / tiles.length) + 2 * edge) / share;
     const fitting = 2 ** Math.ceil(Math.log2(side));
-    const what = `${count} islands with ${gap} px between them`;
+    const what = `${count} islands with ${gap} px spacing`;
     return new ZographosError(
       'limit/packing',
       scale === 'fill'
-        ? `${what} do not fit into ${size.width} × ${size.height} px, however small. ${Math.max(fitting, 2 * Math.max(size.width, size.height))} px would do; or lessen the gap.`
-        : `${what} do not fit at ${Number(scale.toPrecision(4))} texels for each unit. Let the scale be found, or give them more tiles.`,
+        ? `${what} do not fit into ${size.width} × ${size.height} px at any scale. Use at least ${Math.max(fitting, 2 * Math.max(size.width, size.height))} px, or reduce the spacing.`
+        : `${what} do not fit at ${Number(scale.toPrecision(4))} px per unit. Leave the texel density empty to fill the tile, or use more tiles.`,
     );
   }
 }

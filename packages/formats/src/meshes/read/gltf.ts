@@ -84,7 +84,7 @@ async function readDocument({ name, bytes, companion }: MeshSource): Promise<Doc
       if (!part) {
         throw new ZographosError(
           'input/missing-part',
-          `“${name}” keeps its geometry in “${buffer.uri}”, which is not there. Bring in both files together, or export as GLB.`,
+          `“${name}” keeps its geometry in “${buffer.uri}”, which is not there. Import both files together, or export as GLB.`,
         );
       }
       resources[buffer.uri] = part.slice();

@@ -38,7 +38,7 @@ export async function readMeshFile(source: MeshSource): Promise<MeshFile> {
     throw new ZographosError(
       'input/wrong-file-type',
       actual
-        ? `“${name}” is named .${format}, but its content is ${actual.toUpperCase()}. Give it the right ending and bring it in again.`
+        ? `“${name}” is named .${format}, but its content is ${actual.toUpperCase()}. Correct the file extension and import it again.`
         : `“${name}” is named .${format}, but its content is not. Export it again as ${format.toUpperCase()}.`,
     );
   }

@@ -3,7 +3,7 @@ import Button from 'primevue/button';
 import Select from 'primevue/select';
 import { computed, ref, watch } from 'vue';
 import type { Adjustment } from '@zographos/core/adjust';
-import type { MapKind } from '@zographos/core/image';
+import { describeKind, type MapKind } from '@zographos/core/image';
 import Amount from './Amount.vue';
 
 /** What is done to a map at the end, step by step. */
@@ -33,6 +33,33 @@ const NEW: { [Kind in Adjustment['do']]: Extract<Adjustment, { do: Kind }> } = {
   clamp: { do: 'clamp', low: 0, high: 1 },
   remap: { do: 'remap', low: 0, high: 1 },
 };
+const ADJUSTMENT_LABELS: Record<Adjustment['do'], string> = {
+  levels: 'Levels',
+  curves: 'Curves',
+  contrast: 'Contrast',
+  saturation: 'Saturation',
+  hue: 'Hue',
+  invert: 'Invert',
+  blur: 'Blur',
+  sharpen: 'Sharpen',
+  denoise: 'Denoise',
+  'high-pass': 'High pass',
+  equalise: 'Equalise',
+  clamp: 'Clamp',
+  remap: 'Remap',
+};
+const NUMBER_LABELS: Record<string, string> = {
+  black: 'Black point',
+  white: 'White point',
+  gamma: 'Gamma',
+  amount: 'Amount',
+  degrees: 'Degrees',
+  radius: 'Radius, share of the width',
+  edge: 'Edge threshold',
+  low: 'Low',
+  high: 'High',
+};
+const options = computed(() => props.kinds.map((value) => ({ value, label: describeKind(value).label })));
 /** The numbers of each step, with where they may go. */
 const RANGES: Record<string, { min: number; max: number; usual: number; label?: string }> = {
   black: { min: 0, max: 1, usual: 0 },
@@ -76,18 +103,25 @@ function add(kind: Adjustment['do']): void {
 
 <template>
   <div class="editor">
-    <Select v-model="chosen" size="small" aria-label="Map to adjust" :options="kinds" />
+    <Select
+      v-model="chosen"
+      size="small"
+      aria-label="Map to adjust"
+      :options="options"
+      option-label="label"
+      option-value="value"
+    />
     <section v-for="(step, i) in steps" :key="i">
       <h3>
-        {{ step.do }}
+        {{ ADJUSTMENT_LABELS[step.do] }}
         <button type="button" class="plain-button" @click="emit('change', withSteps(steps.filter((_, k) => k !== i)))">
-          leave it out
+          Remove
         </button>
       </h3>
       <Amount
         v-for="{ name, value } in numbersOf(step)"
         :key="name"
-        :label="name"
+        :label="NUMBER_LABELS[name] ?? name"
         :value="value"
         :min="RANGES[name]!.min"
         :max="RANGES[name]!.max"
@@ -111,12 +145,12 @@ function add(kind: Adjustment['do']): void {
         />
       </template>
     </section>
-    <p v-if="steps.length === 0" class="soft">Nothing is done to this map.</p>
+    <p v-if="steps.length === 0" class="soft">No adjustments yet.</p>
     <div class="ways">
       <Button
         v-for="each in Object.keys(NEW) as Adjustment['do'][]"
         :key="each"
-        :label="each"
+        :label="ADJUSTMENT_LABELS[each]"
         size="small"
         outlined
         @click="add(each)"

@@ -4,15 +4,19 @@ import { computed } from 'vue';
 import {
   BAND_WIDTHS,
   DERIVED_KINDS,
-  DERIVE_SOURCES,
   PICKED_KINDS,
-  SLOPE_OPERATORS,
-  TONE_WAYS,
   type DerivedKind,
   type HeightSuggestion,
   type PickedKind,
 } from '@zographos/core/derive';
-import type { DeriveSettings } from '@zographos/operations';
+import { describeKind } from '@zographos/core/image';
+import {
+  DERIVE_SOURCE_LABELS,
+  optionsOf,
+  SLOPE_OPERATOR_LABELS,
+  TONE_WAY_LABELS,
+  type DeriveSettings,
+} from '@zographos/operations';
 import Choice from '../../../controls/Choice.vue';
 import NumberField from '../../../controls/NumberField.vue';
 import Amount from './Amount.vue';
@@ -36,26 +40,28 @@ type Part = Partial<DeriveSettings>;
 const move = (part: Part): void => emit('move', { ...props.settings, ...part });
 const change = (part: Part, what: string): void => emit('change', { ...props.settings, ...part }, what);
 
-const SOURCE_WORDS = { color: 'a colour picture', height: 'a height', normal: 'normals' } as const;
-const SCALE_NAMES = ['texels', '1/256', '1/64', '1/16'];
-const BAND_NAMES = [...BAND_WIDTHS.map((width) => `1/${Math.round(1 / width)}`), 'wider'];
+const SOURCES = optionsOf(DERIVE_SOURCE_LABELS);
+const TONE_WAYS = optionsOf(TONE_WAY_LABELS);
+const OPERATORS = optionsOf(SLOPE_OPERATOR_LABELS);
+const SCALE_NAMES = ['1 px', '1/256 of the tile', '1/64 of the tile', '1/16 of the tile'];
+const BAND_NAMES = [...BAND_WIDTHS.map((width) => `1/${Math.round(1 / width)} of the tile`), 'Larger'];
 
-const AO = [percentField('reach', 'reach', [0.005, 0.3], 0.06, 2)];
+const AO = [percentField('reach', 'Max. distance, % of the tile width', [0.005, 0.3], 0.06, 2)];
 const EDGES = [
-  percentField('radius', 'white radius', [0.001, 0.2], 0.02, 2),
-  percentField('width', 'smoothed over', [0, 0.05], 0.002, 2),
+  percentField('radius', 'Radius shown as white', [0.001, 0.2], 0.02, 2),
+  percentField('width', 'Smoothing radius', [0, 0.05], 0.002, 2),
 ];
 const CAVITY: AmountField<keyof DeriveSettings['cavity']>[] = [
-  percentField('width', 'within', [0.002, 0.2], 0.02, 2),
-  { name: 'strength', label: 'strength', min: 0, max: 10, usual: 1 },
+  percentField('width', 'Radius', [0.002, 0.2], 0.02, 2),
+  { name: 'strength', label: 'Strength', min: 0, max: 10, usual: 1 },
 ];
 const TONE: AmountField<'contrast' | 'bias'>[] = [
-  { name: 'contrast', label: 'contrast', min: 0, max: 4, usual: 1 },
-  { name: 'bias', label: 'raised by', min: -0.5, max: 0.5, usual: 0 },
+  { name: 'contrast', label: 'Contrast', min: 0, max: 4, usual: 1 },
+  { name: 'bias', label: 'Offset', min: -0.5, max: 0.5, usual: 0 },
 ];
 const RELIEF: AmountField<'sharpen' | 'denoise'>[] = [
-  { name: 'sharpen', label: 'sharpened', min: 0, max: 4, usual: 0 },
-  { name: 'denoise', label: 'smoothed', min: 0, max: 1, usual: 0 },
+  { name: 'sharpen', label: 'Sharpen', min: 0, max: 4, usual: 0 },
+  { name: 'denoise', label: 'Denoise', min: 0, max: 1, usual: 0 },
 ];
 
 const height = (part: Partial<DeriveSettings['height']>): Part => ({ height: { ...props.settings.height, ...part } });
@@ -85,24 +91,19 @@ const line = computed(() => {
           :model-value="settings.maps.includes(kind)"
           @update:model-value="toggle(kind, $event as boolean)"
         />
-        {{ kind }}</label
+        {{ describeKind(kind).label }}</label
       >
     </template>
 
     <template v-else-if="slotName === 'from' || slotName === 'pictures'">
-      <Choice
-        label="What it is derived from"
-        :value="settings.from"
-        :options="DERIVE_SOURCES.map((value) => ({ value, label: SOURCE_WORDS[value] }))"
-        @choose="change({ from: $event }, 'source')"
-      />
+      <Choice label="Source" :value="settings.from" :options="SOURCES" @choose="change({ from: $event }, 'source')" />
       <label class="tick"
         ><Checkbox
           binary
           :model-value="settings.repeats"
           @update:model-value="change({ repeats: $event as boolean }, 'borders')"
         />
-        it repeats, so that borders see each other</label
+        Tiling image: filters wrap at the borders</label
       >
     </template>
 
@@ -110,24 +111,24 @@ const line = computed(() => {
       <Choice
         label="Which tones are high"
         :value="settings.height.way"
-        :options="TONE_WAYS.map((value) => ({ value, label: value }))"
+        :options="TONE_WAYS"
         @choose="change(height({ way: $event }), 'height')"
       />
       <p v-if="suggestion" class="soft suggestion">
-        Likely: <strong>{{ suggestion.way }}</strong>. {{ suggestion.reason }}
+        Likely: <strong>{{ TONE_WAY_LABELS[suggestion.way].label }}</strong>. {{ suggestion.reason }}
         <button
           v-if="settings.height.way !== suggestion.way"
           type="button"
           class="plain-button"
           @click="change(height({ way: suggestion.way }), 'height')"
         >
-          Take it
+          Use suggestion
         </button>
       </p>
-      <svg v-if="line" class="profile" viewBox="0 0 300 60" role="img" aria-label="Heights along the middle row">
+      <svg v-if="line" class="profile" viewBox="0 0 300 60" role="img" aria-label="Height profile along the middle row">
         <polyline :points="line" />
       </svg>
-      <h3>How much of each width</h3>
+      <h3>Detail by size</h3>
       <Amount
         v-for="(name, i) in BAND_NAMES"
         :key="name"
@@ -149,7 +150,7 @@ const line = computed(() => {
 
     <template v-else-if="slotName === 'depth'">
       <Amount
-        label="depth"
+        label="Height scale, % of the tile width"
         :value="settings.depth ?? depth ?? 0.02"
         :min="0.001"
         :max="0.3"
@@ -161,7 +162,7 @@ const line = computed(() => {
       />
       <p class="soft">
         How high white lies over black, as a share of the tile's width. It decides how steep normals are and how much
-        occludes, whatever the size of the picture.
+        occludes, whatever the resolution of the image.
       </p>
       <button
         v-if="settings.depth !== null"
@@ -169,15 +170,15 @@ const line = computed(() => {
         class="plain-button"
         @click="change({ depth: null }, 'depth')"
       >
-        {{ settings.from === 'normal' ? 'As measured from the normals' : 'As usual' }}
+        {{ settings.from === 'normal' ? 'As measured from the normal map' : 'Reset to 2 %' }}
       </button>
     </template>
 
     <template v-else-if="slotName === 'normal'">
       <Choice
-        label="Slopes by"
+        label="Gradient filter"
         :value="settings.normal.operator"
-        :options="SLOPE_OPERATORS.map((value) => ({ value, label: value }))"
+        :options="OPERATORS"
         @choose="change(normal({ operator: $event }), 'normal')"
       />
       <Choice
@@ -189,7 +190,7 @@ const line = computed(() => {
         ]"
         @choose="change(normal({ y: $event }), 'normal')"
       />
-      <h3>Slopes over</h3>
+      <h3>Weight by scale</h3>
       <Amount
         v-for="(name, i) in SCALE_NAMES"
         :key="name"
@@ -217,7 +218,7 @@ const line = computed(() => {
         @change="change({ ao: $event }, 'occlusion')"
       />
       <NumberField
-        label="cuts through each place"
+        label="Directions"
         :value="settings.ao.slices"
         :min="2"
         :max="64"
@@ -243,7 +244,7 @@ const line = computed(() => {
 
     <template v-else-if="slotName === 'displacement'">
       <NumberField
-        label="the tile is wide"
+        label="Tile width, mm"
         :value="settings.displacement.tileWidth"
         :min="0.001"
         :max="1000000"
@@ -251,7 +252,7 @@ const line = computed(() => {
         @change="$event && change({ displacement: { ...settings.displacement, tileWidth: $event } }, 'displacement')"
       />
       <Amount
-        label="zero lies at"
+        label="Zero level, 0–1"
         :value="settings.displacement.middle"
         :min="0"
         :max="1"

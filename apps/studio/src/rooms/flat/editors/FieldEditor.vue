@@ -3,9 +3,19 @@ import Button from 'primevue/button';
 import Checkbox from 'primevue/checkbox';
 import Select from 'primevue/select';
 import { computed, ref } from 'vue';
-import { BLEND_MODES, MAP_KIND_IDS } from '@zographos/core/image';
-import { DEFAULT_LAYER, FIELD_KINDS, NOISE_STYLES, RAMP_WAYS, WRAPS, type FieldKind } from '@zographos/core/pattern';
-import { fieldSettings, type FieldSettings } from '@zographos/operations';
+import { describeKind, MAP_KIND_IDS } from '@zographos/core/image';
+import { DEFAULT_LAYER, type FieldKind } from '@zographos/core/pattern';
+import {
+  BLEND_LABELS,
+  CELL_MEASURE_LABELS,
+  FIELD_LABELS,
+  fieldSettings,
+  NOISE_STYLE_LABELS,
+  optionsOf,
+  RAMP_WAY_LABELS,
+  WRAP_LABELS,
+  type FieldSettings,
+} from '@zographos/operations';
 import Choice from '../../../controls/Choice.vue';
 import NumberField from '../../../controls/NumberField.vue';
 import SizeFields from '../../../controls/SizeFields.vue';
@@ -16,6 +26,14 @@ import Amounts from './Amounts.vue';
 /** What can be said about a procedural field, slot by slot. */
 const props = defineProps<{ settings: FieldSettings; slotName: string }>();
 const emit = defineEmits<{ move: [FieldSettings]; change: [FieldSettings, string] }>();
+
+const PATTERNS = optionsOf(FIELD_LABELS);
+const STYLES = optionsOf(NOISE_STYLE_LABELS);
+const MEASURES = optionsOf(CELL_MEASURE_LABELS);
+const DIRECTIONS = optionsOf(RAMP_WAY_LABELS);
+const BLENDS = optionsOf(BLEND_LABELS);
+const TILINGS = optionsOf(WRAP_LABELS);
+const KINDS = MAP_KIND_IDS.map((value) => ({ value, label: describeKind(value).label }));
 
 type Layer = FieldSettings['layers'][number];
 const move = (part: Partial<FieldSettings>): void => emit('move', { ...props.settings, ...part });
@@ -36,19 +54,19 @@ interface CountOf {
 }
 type AmountName = 'scale' | 'gain' | 'lacunarity' | 'jitter' | 'shift' | 'line' | 'thickness' | 'bevel' | 'variety';
 const AMOUNTS: Record<AmountName, AmountField<AmountName>> = {
-  scale: { name: 'scale', label: 'cells across', min: 1, max: 64, usual: DEFAULT_LAYER.scale },
-  gain: { name: 'gain', label: 'finer ones', min: 0, max: 1, usual: DEFAULT_LAYER.gain },
-  lacunarity: { name: 'lacunarity', label: 'finer by', min: 1.2, max: 4, usual: DEFAULT_LAYER.lacunarity },
-  jitter: { name: 'jitter', label: 'disorder', min: 0, max: 1, usual: DEFAULT_LAYER.jitter },
-  shift: { name: 'shift', label: 'pushed by', min: 0, max: 1, usual: DEFAULT_LAYER.shift },
-  line: { name: 'line', label: 'joint', min: 0, max: 0.6, usual: DEFAULT_LAYER.line },
-  thickness: { name: 'thickness', label: 'thickness', min: 0.05, max: 1, usual: DEFAULT_LAYER.thickness },
-  bevel: { name: 'bevel', label: 'slope', min: 0, max: 1, usual: DEFAULT_LAYER.bevel },
-  variety: { name: 'variety', label: 'variety', min: 0, max: 1, usual: DEFAULT_LAYER.variety },
+  scale: { name: 'scale', label: 'Cells across', min: 1, max: 64, usual: DEFAULT_LAYER.scale },
+  gain: { name: 'gain', label: 'Gain', min: 0, max: 1, usual: DEFAULT_LAYER.gain },
+  lacunarity: { name: 'lacunarity', label: 'Lacunarity', min: 1.2, max: 4, usual: DEFAULT_LAYER.lacunarity },
+  jitter: { name: 'jitter', label: 'Jitter', min: 0, max: 1, usual: DEFAULT_LAYER.jitter },
+  shift: { name: 'shift', label: 'Row offset', min: 0, max: 1, usual: DEFAULT_LAYER.shift },
+  line: { name: 'line', label: 'Joint width', min: 0, max: 0.6, usual: DEFAULT_LAYER.line },
+  thickness: { name: 'thickness', label: 'Thread width', min: 0.05, max: 1, usual: DEFAULT_LAYER.thickness },
+  bevel: { name: 'bevel', label: 'Bevel', min: 0, max: 1, usual: DEFAULT_LAYER.bevel },
+  variety: { name: 'variety', label: 'Tone variation', min: 0, max: 1, usual: DEFAULT_LAYER.variety },
 };
 const THRESHOLD: AmountField<'at' | 'soft'>[] = [
-  { name: 'at', label: 'value', min: 0, max: 1, usual: 0.5 },
-  { name: 'soft', label: 'softness', min: 0, max: 1, usual: 0.1 },
+  { name: 'at', label: 'Value', min: 0, max: 1, usual: 0.5 },
+  { name: 'soft', label: 'Softness', min: 0, max: 1, usual: 0.1 },
 ];
 const NUMBERS_OF: Record<FieldKind, { amounts: AmountName[]; counts: CountOf['name'][] }> = {
   'gradient-noise': { amounts: ['scale', 'gain', 'lacunarity'], counts: ['octaves', 'seed'] },
@@ -63,12 +81,12 @@ const NUMBERS_OF: Record<FieldKind, { amounts: AmountName[]; counts: CountOf['na
   gradient: { amounts: [], counts: ['times'] },
 };
 const COUNT_WORDS: Record<CountOf['name'], string> = {
-  columns: 'columns',
-  rows: 'rows',
-  octaves: 'sizes added up',
-  over: 'threads passed over',
-  times: 'times',
-  seed: 'another one',
+  columns: 'Columns',
+  rows: 'Rows',
+  octaves: 'Octaves',
+  over: 'Threads passed over',
+  times: 'Repeats',
+  seed: 'Seed',
 };
 const isNoise = computed(() => layer.value.kind.endsWith('noise'));
 
@@ -114,21 +132,25 @@ function addMap(): void {
       <ol class="layers" aria-label="Layers, from the bottom up">
         <li v-for="(each, i) in settings.layers" :key="i">
           <button type="button" :aria-pressed="i === index" @click="chosen = i">
-            {{ i + 1 }} {{ each.kind
-            }}<span v-if="i > 0" class="soft"> {{ each.blend }} {{ Math.round(each.opacity * 100) }} %</span>
+            {{ i + 1 }} {{ FIELD_LABELS[each.kind].label
+            }}<span v-if="i > 0" class="soft">
+              {{ BLEND_LABELS[each.blend].label }} {{ Math.round(each.opacity * 100) }} %</span
+            >
           </button>
         </li>
       </ol>
       <div class="ways">
         <Button label="Add a layer" size="small" outlined @click="add" />
-        <Button v-if="settings.layers.length > 1" label="Leave this one out" size="small" outlined @click="leaveOut" />
+        <Button v-if="settings.layers.length > 1" label="Remove layer" size="small" outlined @click="leaveOut" />
       </div>
       <section>
         <Select
           size="small"
-          aria-label="Kind of the layer"
+          aria-label="Pattern of the layer"
           :model-value="layer.kind"
-          :options="[...FIELD_KINDS]"
+          :options="PATTERNS"
+          option-label="label"
+          option-value="value"
           @update:model-value="change(withLayer({ kind: $event }), 'layer')"
         />
         <Amounts
@@ -150,25 +172,25 @@ function addMap(): void {
           v-if="isNoise"
           label="Style"
           :value="layer.style"
-          :options="NOISE_STYLES.map((value) => ({ value, label: value }))"
+          :options="STYLES"
           @choose="change(withLayer({ style: $event }), 'layer')"
         />
         <Choice
           v-if="layer.kind === 'cells'"
           label="Measure"
           :value="layer.measure"
-          :options="(['nearest', 'second', 'border', 'flat'] as const).map((value) => ({ value, label: value }))"
+          :options="MEASURES"
           @choose="change(withLayer({ measure: $event }), 'layer')"
         />
         <Choice
           v-if="layer.kind === 'gradient'"
-          label="Way"
+          label="Direction"
           :value="layer.way"
-          :options="RAMP_WAYS.map((value) => ({ value, label: value }))"
+          :options="DIRECTIONS"
           @choose="change(withLayer({ way: $event }), 'layer')"
         />
         <Amount
-          label="warped by"
+          label="Warp amount"
           :value="layer.warp.amount"
           :min="0"
           :max="0.3"
@@ -179,7 +201,7 @@ function addMap(): void {
         />
         <Amount
           v-if="layer.warp.amount > 0"
-          label="warp cells"
+          label="Warp scale"
           :value="layer.warp.scale"
           :min="1"
           :max="32"
@@ -188,7 +210,7 @@ function addMap(): void {
           @change="change(withLayer({ warp: { ...layer.warp, scale: $event } }), 'layer')"
         />
         <Amount
-          label="black at"
+          label="Black point"
           :value="layer.levels[0]"
           :min="0"
           :max="1"
@@ -197,7 +219,7 @@ function addMap(): void {
           @change="change(withLayer({ levels: [$event, layer.levels[1]] }), 'layer')"
         />
         <Amount
-          label="white at"
+          label="White point"
           :value="layer.levels[1]"
           :min="0"
           :max="1"
@@ -211,7 +233,7 @@ function addMap(): void {
             :model-value="layer.threshold !== null"
             @update:model-value="change(withLayer({ threshold: $event ? { at: 0.5, soft: 0.1 } : null }), 'layer')"
           />
-          black and white about a value</label
+          Threshold</label
         >
         <Amounts
           v-if="layer.threshold"
@@ -226,18 +248,20 @@ function addMap(): void {
             :model-value="layer.invert"
             @update:model-value="change(withLayer({ invert: $event as boolean }), 'layer')"
           />
-          inverted</label
+          Invert</label
         >
         <template v-if="index > 0">
           <Select
             size="small"
-            aria-label="How it lies on those below"
+            aria-label="Blend mode"
             :model-value="layer.blend"
-            :options="[...BLEND_MODES]"
+            :options="BLENDS"
+            option-label="label"
+            option-value="value"
             @update:model-value="change(withLayer({ blend: $event }), 'layer')"
           />
           <Amount
-            label="opacity"
+            label="Opacity"
             :value="layer.opacity"
             :min="0"
             :max="1"
@@ -253,15 +277,10 @@ function addMap(): void {
     </template>
 
     <template v-else-if="slotName === 'wrap'">
-      <Choice
-        label="Wrapped"
-        :value="settings.wrap"
-        :options="WRAPS.map((value) => ({ value, label: value }))"
-        @choose="change({ wrap: $event }, 'wrap')"
-      />
+      <Choice label="Tiling" :value="settings.wrap" :options="TILINGS" @choose="change({ wrap: $event }, 'wrap')" />
       <p class="soft">
-        A cylinder repeats across; the flat torus, a circle for each axis in four dimensions, repeats in both without
-        distortion. Patterns repeat by themselves.
+        Noise tiles horizontally over a cylinder, and in both directions without distortion over two circles in four
+        dimensions. Bricks, weave, dots and grids always tile.
       </p>
     </template>
 
@@ -272,7 +291,9 @@ function addMap(): void {
             size="small"
             :aria-label="`Map ${i + 1}`"
             :model-value="map.kind"
-            :options="[...MAP_KIND_IDS]"
+            :options="KINDS"
+            option-label="label"
+            option-value="value"
             @update:model-value="change(withMap(i, { kind: $event }), 'maps')"
           />
           <button
@@ -281,7 +302,7 @@ function addMap(): void {
             class="plain-button"
             @click="change({ maps: settings.maps.filter((_, k) => k !== i) }, 'maps')"
           >
-            leave it out
+            Remove
           </button>
         </h3>
         <label class="tick"
@@ -290,7 +311,7 @@ function addMap(): void {
             :model-value="map.ramp !== null"
             @update:model-value="change(withMap(i, { ramp: $event ? USUAL_RAMP : null }), 'maps')"
           />
-          in colours</label
+          Colour ramp</label
         >
         <div v-for="(stop, k) in map.ramp ?? []" :key="k" class="stop">
           <input
@@ -300,7 +321,7 @@ function addMap(): void {
             @change="change(withStop(i, k, { color: ($event.target as HTMLInputElement).value }), 'colours')"
           />
           <Amount
-            label="at"
+            label="Position, 0–1"
             :value="stop.at"
             :min="0"
             :max="1"
@@ -324,7 +345,7 @@ function addMap(): void {
     <template v-else-if="slotName === 'size'">
       <SizeFields :size="settings.size" @change="change({ size: $event }, 'size')" />
       <NumberField
-        label="samples along each side of a texel"
+        label="Samples per texel, n × n"
         :value="settings.samples"
         :min="1"
         :max="8"

@@ -16,13 +16,13 @@ const withPick = (at: number, part: Partial<PickedMap['picks'][number]>): Picked
   picks: props.picked.picks.map((pick, i) => (i === at ? { ...pick, ...part } : pick)),
 });
 const BASE = computed((): AmountField<'base' | 'detail'>[] => [
-  { name: 'base', label: `${props.what} else`, min: 0, max: 1, usual: 0.5 },
-  { name: 'detail', label: 'fine tones', min: -2, max: 2, usual: 0 },
+  { name: 'base', label: `Base ${props.what}`, min: 0, max: 1, usual: 0.5 },
+  { name: 'detail', label: 'Detail from the image', min: -2, max: 2, usual: 0 },
 ]);
 const FIELDS: AmountField<'value' | 'tolerance' | 'softness'>[] = [
-  { name: 'value', label: 'value', min: 0, max: 1, usual: 0.5 },
-  { name: 'tolerance', label: 'tolerance', min: 0, max: 0.6, usual: 0.1 },
-  { name: 'softness', label: 'softness', min: 0, max: 0.6, usual: 0.1 },
+  { name: 'value', label: 'Value', min: 0, max: 1, usual: 0.5 },
+  { name: 'tolerance', label: 'Tolerance', min: 0, max: 0.6, usual: 0.1 },
+  { name: 'softness', label: 'Softness', min: 0, max: 0.6, usual: 0.1 },
 ];
 
 function add(): void {
@@ -52,14 +52,14 @@ function add(): void {
           :aria-pressed="alone === i"
           @click="emit('alone', alone === i ? null : i)"
         >
-          {{ alone === i ? 'see the map' : 'see it alone' }}
+          {{ alone === i ? 'Show map' : 'Show mask' }}
         </button>
         <button
           type="button"
           class="plain-button"
           @click="emit('change', { ...picked, picks: picked.picks.filter((_, k) => k !== i) })"
         >
-          leave it out
+          Remove
         </button>
       </h3>
       <Amounts
@@ -69,7 +69,7 @@ function add(): void {
         @change="emit('change', withPick(i, $event))"
       />
     </section>
-    <p class="soft">Click on a colour of the picture to pick it, or choose one here.</p>
+    <p class="soft">Click a colour of the image to pick it, or choose one here.</p>
     <div class="ways">
       <input ref="colorInput" type="color" value="#808080" aria-label="A colour to pick" />
       <button type="button" class="plain-button" @click="add">Pick this colour</button>

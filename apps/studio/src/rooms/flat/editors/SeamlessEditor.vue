@@ -2,8 +2,9 @@
 import Button from 'primevue/button';
 import Select from 'primevue/select';
 import { computed } from 'vue';
-import { END_METHODS, WHOLE_PICTURE, type Corners } from '@zographos/core/seamless';
-import type { SeamlessSettings } from '@zographos/operations';
+import { describeKind } from '@zographos/core/image';
+import { WHOLE_PICTURE, type Corners } from '@zographos/core/seamless';
+import { END_METHOD_LABELS, optionsOf, SEAMLESS_WAY_LABELS, type SeamlessSettings } from '@zographos/operations';
 import Choice from '../../../controls/Choice.vue';
 import NumberField from '../../../controls/NumberField.vue';
 import SizeFields from '../../../controls/SizeFields.vue';
@@ -18,14 +19,8 @@ type Part = Partial<SeamlessSettings>;
 const move = (part: Part): void => emit('move', { ...props.settings, ...part });
 const change = (part: Part, what: string): void => emit('change', { ...props.settings, ...part }, what);
 
-const METHOD_WORDS: Record<(typeof END_METHODS)[number], string> = {
-  none: 'left as it is',
-  band: 'blended over a band',
-  cut: 'cut where it shows least',
-  preserve: 'blended, keeping contrast',
-  mirror: 'mirrored',
-};
-const methods = END_METHODS.map((value) => ({ value, label: METHOD_WORDS[value] }));
+const methods = optionsOf(END_METHOD_LABELS);
+const ways = optionsOf(SEAMLESS_WAY_LABELS);
 const AXES = [
   { axis: 'across', title: 'Left and right' },
   { axis: 'up', title: 'Top and bottom' },
@@ -43,25 +38,25 @@ const withSpot = (at: number, spot: SeamlessSettings['spots'][number]): Part => 
 });
 
 const EVEN = [
-  percentField('light', 'light', [0, 1], 0),
-  percentField('color', 'its colour', [0, 1], 0),
-  percentField('radius', 'wider than', [0.02, 1], 0.25),
+  percentField('light', 'Even brightness', [0, 1], 0),
+  percentField('color', 'Even colour cast', [0, 1], 0),
+  percentField('radius', 'Larger than, % of the shorter side', [0.02, 1], 0.25),
 ];
 const PATCHES: AmountField<keyof SeamlessSettings['patches']>[] = [
-  percentField('patch', 'patch', [0.05, 0.9], 0.5),
-  percentField('overlap', 'overlap', [0.05, 0.5], 0.45),
-  { name: 'spread', label: 'spread', min: 0.5, max: 8, usual: 1.5, suffix: ' ×' },
-  percentField('variety', 'variety', [0, 1], 0.1),
+  percentField('patch', 'Patch size', [0.05, 0.9], 0.5),
+  percentField('overlap', 'Overlap', [0.05, 0.5], 0.45),
+  { name: 'spread', label: 'Tile size, × the image', min: 0.5, max: 8, usual: 1.5, suffix: ' ×' },
+  percentField('variety', 'Patch tolerance', [0, 1], 0.1),
 ];
 const SPOT = [
-  percentField('radius', 'radius', [0.005, 0.3], 0.05, 1),
-  percentField('softness', 'room for its edge', [0, 1], 0.6),
+  percentField('radius', 'Radius', [0.005, 0.3], 0.05, 1),
+  percentField('softness', 'Edge band, % of the radius', [0, 1], 0.6),
 ];
 /** A cut is narrow by itself, and no end wins. */
 const endsFields = (method: Ends['method']): AmountField<'width' | 'softness' | 'balance'>[] => [
-  percentField('width', 'width', [0.01, 0.5], 0.125, 1),
-  percentField('softness', 'softness', [0, 1], method === 'cut' ? 0.08 : 1),
-  ...(method === 'cut' ? [] : [percentField('balance', 'which wins', [0, 1], 0.5)]),
+  percentField('width', 'Width', [0.01, 0.5], 0.125, 1),
+  percentField('softness', 'Softness', [0, 1], method === 'cut' ? 0.08 : 1),
+  ...(method === 'cut' ? [] : [percentField('balance', 'Blend balance', [0, 1], 0.5)]),
 ];
 
 const ENDS_ROWS = computed(() => AXES.map((each) => ({ ...each, own: props.settings.ends[each.axis] })));
@@ -94,17 +89,19 @@ defineExpose({
   <div class="editor">
     <template v-if="slotName === 'pictures'">
       <p v-for="(picture, i) in settings.pictures" :key="picture.kind">
-        <strong>{{ names[i] }}</strong> holds {{ picture.kind }},
-        {{ picture.colorSpace === 'srgb' ? 'as sRGB colour' : 'as linear data' }}
+        <strong>{{ names[i] }}</strong> holds {{ describeKind(picture.kind).phrase }},
+        {{ picture.colorSpace === 'srgb' ? 'sRGB (colour)' : 'linear (data)' }}
       </p>
       <p class="soft">
-        All pictures of a set are cut alike, by the {{ settings.guide ?? 'colour, or the first of them' }}. What a
-        picture holds is corrected in the intake.
+        All images of a set are cut alike, by
+        {{
+          settings.guide ? `the ${describeKind(settings.guide).phrase} map` : 'the base colour, or the first of them'
+        }}. The map type of an image is changed in Intake.
       </p>
     </template>
 
     <template v-else-if="slotName === 'frame'">
-      <p class="soft">Drag the four corners onto what is to become the tile; they take out perspective as well.</p>
+      <p class="soft">Drag the four corners onto the area that becomes the tile; this also removes perspective.</p>
       <div class="corners">
         <template v-for="(corner, i) in settings.corners" :key="i">
           <span>{{ CORNER_NAMES[i] }}</span>
@@ -116,7 +113,7 @@ defineExpose({
         <Button label="Turn 1° left" size="small" outlined @click="turn(-1)" />
         <Button label="Turn 1° right" size="small" outlined @click="turn(1)" />
         <Button label="Turn 90°" size="small" outlined @click="turn(90)" />
-        <Button label="Whole picture" size="small" outlined @click="whole" />
+        <Button label="Whole image" size="small" outlined @click="whole" />
       </div>
     </template>
 
@@ -127,19 +124,13 @@ defineExpose({
         @move="move({ even: $event })"
         @change="change({ even: $event }, 'evenness')"
       />
-      <p class="soft">What changes more slowly than this is taken for light and divided out; the mean stays.</p>
+      <p class="soft">
+        Differences in brightness larger than this are taken for lighting and divided out; the mean stays.
+      </p>
     </template>
 
     <template v-else-if="slotName === 'way'">
-      <Choice
-        label="Way"
-        :value="settings.way"
-        :options="[
-          { value: 'ends', label: 'join the ends' },
-          { value: 'patches', label: 'put together anew' },
-        ]"
-        @choose="change({ way: $event }, 'way')"
-      />
+      <Choice label="Method" :value="settings.way" :options="ways" @choose="change({ way: $event }, 'way')" />
       <template v-if="settings.way === 'ends'">
         <section v-for="{ axis, title, own } in ENDS_ROWS" :key="axis">
           <h3>{{ title }}</h3>
@@ -169,14 +160,14 @@ defineExpose({
           @change="change({ patches: $event }, 'patches')"
         />
         <NumberField
-          label="another one"
+          label="Seed"
           :value="settings.patches.seed"
           :min="0"
           :max="1000000"
           @change="$event !== null && change(patches({ seed: $event }), 'patches')"
         />
         <Button
-          label="Try another"
+          label="New seed"
           size="small"
           outlined
           @click="change(patches({ seed: settings.patches.seed + 1 }), 'patches')"
@@ -185,9 +176,7 @@ defineExpose({
     </template>
 
     <template v-else-if="slotName === 'spots'">
-      <p class="soft">
-        Click on what is to go, then on texture that may take its place. Both may lie on the border of the tile.
-      </p>
+      <p class="soft">Click the spot to remove, then the area to copy from. Both may lie on the border of the tile.</p>
       <section v-for="(each, i) in settings.spots" :key="i">
         <h3>
           Spot {{ i + 1 }}
@@ -196,7 +185,7 @@ defineExpose({
             class="plain-button"
             @click="change({ spots: settings.spots.filter((_, k) => k !== i) }, 'spots')"
           >
-            leave it out
+            Remove
           </button>
         </h3>
         <Amounts

@@ -8,7 +8,7 @@ export const COMPARED = ['band', 'cut', 'preserve', 'mirror', 'patches'] as cons
 export type Compared = (typeof COMPARED)[number];
 
 /** The axes on which ways are compared; on the others the tile stays as it is set. Patches are laid on both. */
-export const COMPARED_AXES = ['both axes', 'across', 'up'] as const;
+export const COMPARED_AXES = ['both', 'across', 'up'] as const;
 export type ComparedAxes = (typeof COMPARED_AXES)[number];
 
 /** The settings with another way on some axes, all else as it is. */

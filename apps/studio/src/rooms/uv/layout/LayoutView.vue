@@ -368,10 +368,10 @@ defineExpose({ goTo, turn, mirror });
     />
     <figcaption>{{ doing || caption }}</figcaption>
     <div class="choices laid-over">
-      <button type="button" aria-label="Farther" @click="zoom(0.5)">−</button>
-      <button type="button" aria-label="Closer" @click="zoom(2)">+</button>
-      <button type="button" @click="fit">whole</button>
-      <button type="button" :aria-pressed="edges" @click="edges = !edges">edges</button>
+      <button type="button" aria-label="Zoom out" @click="zoom(0.5)">−</button>
+      <button type="button" aria-label="Zoom in" @click="zoom(2)">+</button>
+      <button type="button" @click="fit">Fit</button>
+      <button type="button" :aria-pressed="edges" @click="edges = !edges">Wireframe</button>
       <slot name="choices" />
     </div>
   </figure>

@@ -6,6 +6,7 @@ import type { LaidMeshes } from './layoutWorker.ts';
 /** What a layout may be coloured by: what is wrong with it, its texel density, or its stretch. */
 export const HEATS = ['findings', 'density', 'stretch'] as const;
 export type HeatName = (typeof HEATS)[number];
+export const HEAT_LABELS: Record<HeatName, string> = { findings: 'Findings', density: 'Density', stretch: 'Stretch' };
 
 /** From −1 to 1: half as dense to twice as dense as the mean, or not stretched to twice; findings are 0 or 1. */
 export function heatOf(name: HeatName, check: LayoutCheck): Heat {

@@ -17,13 +17,17 @@ const BARS = 24;
 const figures = computed(() => {
   if (!props.checked) return [];
   const { islands, coverage, density, stretch, seams } = props.checked.check;
-  const bounded = (value: number): string => (Number.isFinite(value) ? value.toFixed(3) : 'without bound');
+  const bounded = (value: number): string =>
+    Number.isFinite(value) ? value.toFixed(3) : 'Infinite (collapsed triangles)';
   return [
     ['islands', whole(islands)],
-    ...[...coverage].map(([tile, share]) => [coverage.size > 1 ? `covered in ${tile}` : 'covered', percent(share)]),
-    [`px for each ${props.unit}`, `${measure(density.mean)} (${measure(density.min)} to ${measure(density.max)})`],
-    ['stretch L2', bounded(stretch.l2)],
-    ['stretch L∞', bounded(stretch.linf)],
+    ...[...coverage].map(([tile, share]) => [coverage.size > 1 ? `Coverage of ${tile}` : 'Coverage', percent(share)]),
+    [
+      `Texel density, px/${props.unit}`,
+      `${measure(density.mean)} (${measure(density.min)} to ${measure(density.max)})`,
+    ],
+    ['Stretch, mean (L2)', bounded(stretch.l2)],
+    ['Stretch, worst (L∞)', bounded(stretch.linf)],
     ['seams', `${whole(seams.edges)} edges, ${measure(seams.length)} ${props.unit}`],
   ];
 });
@@ -58,7 +62,7 @@ const histogram = computed(() => {
             class="plain-button"
             @click="$emit('show', place, finding)"
           >
-            {{ i === 0 ? 'Show' : `place ${i + 1}` }}
+            {{ i === 0 ? 'Show 1' : i + 1 }}
           </button>
           <button
             v-for="remedy in finding.remedies"
@@ -73,7 +77,7 @@ const histogram = computed(() => {
         </p>
       </li>
     </ul>
-    <p v-else class="mark mark-fresh"><span>Nothing wrong was found.</span></p>
+    <p v-else class="mark mark-fresh"><span>No problems found</span></p>
   </section>
   <section v-if="checked" class="panel">
     <h2>Figures</h2>
@@ -87,7 +91,7 @@ const histogram = computed(() => {
   <section v-if="histogram" class="panel">
     <h2>Texel density</h2>
     <BarsChart description="Triangles by their texel density" v-bind="histogram" />
-    <p class="soft">px for each {{ unit }}, a quarter to four times the mean</p>
+    <p class="soft">px/{{ unit }}, from 1/4 to 4 times the mean</p>
   </section>
 </template>
 

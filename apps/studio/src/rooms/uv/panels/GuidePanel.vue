@@ -54,32 +54,32 @@ const picture = computed(() => `${address.value}&look=1`);
 
 <template>
   <section class="panel">
-    <h2>UV guide</h2>
-    <img :src="picture" alt="The guide as it will be, small" />
-    <div v-if="tiles.length > 1" class="choices" role="group" aria-label="Tile of the guide">
+    <h2>UV layout image</h2>
+    <img :src="picture" alt="Preview of the UV layout image" />
+    <div v-if="tiles.length > 1" class="choices" role="group" aria-label="Tile of the UV layout image">
       <button v-for="each in tiles" :key="each" type="button" :aria-pressed="each === tile" @click="tile = each">
         {{ each }}
       </button>
     </div>
-    <label><input v-model="fill" type="checkbox" /> islands filled, a colour for each part</label>
-    <label><input v-model="inner" type="checkbox" /> edges within islands</label>
-    <label><input v-model="legend" type="checkbox" /> names of the parts</label>
+    <label><input v-model="fill" type="checkbox" /> Fill islands, one colour per part</label>
+    <label><input v-model="inner" type="checkbox" /> Wireframe within islands</label>
+    <label><input v-model="legend" type="checkbox" /> Legend</label>
     <Choice label="Format" :value="format" :options="FORMATS" @choose="format = $event" />
     <a :href="address" download>Save at {{ size.width }} × {{ size.height }} px</a>
   </section>
   <section class="panel">
-    <h2>Meshes as files</h2>
-    <p class="soft">With all UV sets in their order, slots and pictures.</p>
+    <h2>Export meshes</h2>
+    <p class="soft">With all UV sets in their order, material slots and images.</p>
     <p class="files">
       <a v-for="each in MESH_FORMATS" :key="each" :href="PATHS.meshFile(ids, each)" download>{{
         each.toUpperCase()
       }}</a>
     </p>
     <template v-if="worn">
-      <p class="soft">GLB with the maps of “{{ worn.name }}” as its material:</p>
+      <p class="soft">glTF with the maps of “{{ worn.name }}” as material:</p>
       <p class="files">
-        <a :href="PATHS.wornMesh(worn.id, 'inside')" download>pictures inside</a>
-        <a :href="PATHS.wornMesh(worn.id, 'beside')" download>beside it</a>
+        <a :href="PATHS.wornMesh(worn.id, 'inside')" download>Embedded images</a>
+        <a :href="PATHS.wornMesh(worn.id, 'beside')" download>Separate images</a>
       </p>
     </template>
   </section>

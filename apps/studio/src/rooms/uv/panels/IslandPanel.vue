@@ -5,7 +5,16 @@ import { computed, ref } from 'vue';
 import type { Size } from '@zographos/core/math';
 import { FIRST_TILE, LAST_TILE, shiftBy, tileAt, tileOrigin, turnAndScale } from '@zographos/core/uv';
 import { count } from '../../../controls/format.ts';
-import { aligned, ALIGNMENTS, boxOf, middleOf, mirrorAbout, stacked, type Move } from '../islandPicks.ts';
+import {
+  aligned,
+  ALIGNMENT_LABELS,
+  ALIGNMENTS,
+  boxOf,
+  middleOf,
+  mirrorAbout,
+  stacked,
+  type Move,
+} from '../islandPicks.ts';
 import type { LaidMeshes } from '../layout/layoutWorker.ts';
 
 /** What can be done with the chosen islands, in figures: everything that dragging does, and more. */
@@ -48,10 +57,10 @@ const about = computed<About>({
 });
 const named = ref<About>('middle');
 const ABOUTS: { value: About; label: string }[] = [
-  { value: 'middle', label: 'their middle' },
-  { value: 'lower left', label: 'their lower left' },
-  { value: 'tile', label: 'corner of the tile' },
-  { value: 'point', label: 'a point of your own' },
+  { value: 'middle', label: 'Selection centre' },
+  { value: 'lower left', label: 'Selection lower left' },
+  { value: 'tile', label: 'Tile lower left' },
+  { value: 'point', label: 'Custom' },
 ];
 
 function placeOf(value: About): readonly [number, number] | null {
@@ -72,40 +81,40 @@ function toAnotherTile(): void {
   const here = tileAt(u, v);
   const [u0, v0] = here === null ? [Math.floor(u), Math.floor(v)] : tileOrigin(here);
   const [u1, v1] = tileOrigin(toTile.value);
-  emit('move', `move to tile ${toTile.value}`, one(shiftBy(u1 - u0, v1 - v0)));
+  emit('move', `move … to tile ${toTile.value}`, one(shiftBy(u1 - u0, v1 - v0)));
 }
 </script>
 
 <template>
   <section class="panel">
     <template v-if="!chosen.size">
-      <h2>No island chosen</h2>
+      <h2>No island selected</h2>
       <p>
-        Click on one, here or on the model; with <kbd>Shift</kbd> on more. Drag over empty room for all that lies
-        within, or press <kbd>A</kbd> for all.
+        Click an island, here or on the model; <kbd>Shift</kbd> click adds to the selection. Drag over an empty area to
+        select what lies within, or press <kbd>A</kbd> to select all.
       </p>
     </template>
     <template v-else>
       <h2>{{ count(chosen.size, 'island') }}, {{ extent }}</h2>
       <p v-if="pivot" class="soft">
-        about
+        Pivot at
         {{ (pivot[0] * size.width).toFixed(1) }}, {{ (pivot[1] * size.height).toFixed(1) }} px
       </p>
       <div class="row">
         <InputNumber v-model="byU" size="small" suffix=" px" :max-fraction-digits="3" aria-label="To the right" />
         <InputNumber v-model="byV" size="small" suffix=" px" :max-fraction-digits="3" aria-label="Up" />
         <button type="button" @click="emit('move', 'move', one(shiftBy(byU / size.width, byV / size.height)))">
-          move
+          Move
         </button>
       </div>
       <label class="row"
-        ><span>about</span>
+        ><span>Pivot</span>
         <Select v-model="about" :options="ABOUTS" option-label="label" option-value="value" size="small" />
       </label>
       <div class="row">
         <InputNumber v-model="angle" size="small" suffix="°" :max-fraction-digits="3" aria-label="Angle" />
-        <button type="button" @click="emit('move', 'turn', one(turnAndScale(place, angle, [1, 1], aspect)))">
-          turn
+        <button type="button" @click="emit('move', 'rotate', one(turnAndScale(place, angle, [1, 1], aspect)))">
+          Rotate
         </button>
       </div>
       <div class="row">
@@ -118,7 +127,7 @@ function toAnotherTile(): void {
           aria-label="Factor"
         />
         <button type="button" @click="emit('move', 'scale', one(turnAndScale(place, 0, [factor, factor])))">
-          scale
+          Scale
         </button>
       </div>
       <div class="row">
@@ -130,35 +139,39 @@ function toAnotherTile(): void {
           :use-grouping="false"
           aria-label="Tile to move to"
         />
-        <button type="button" @click="toAnotherTile">to tile</button>
+        <button type="button" @click="toAnotherTile">Move to tile</button>
       </div>
       <div class="choices">
-        <button type="button" @click="emit('move', 'mirror', one(mirrorAbout(place, true)))">mirror across</button>
-        <button type="button" @click="emit('move', 'mirror', one(mirrorAbout(place, false)))">mirror up</button>
+        <button type="button" @click="emit('move', 'mirror', one(mirrorAbout(place, true)))">
+          Mirror horizontally
+        </button>
+        <button type="button" @click="emit('move', 'mirror', one(mirrorAbout(place, false)))">Mirror vertically</button>
       </div>
       <template v-if="chosen.size > 1">
-        <h3>In line</h3>
+        <h3>Align</h3>
         <div class="choices">
           <button
             v-for="to in ALIGNMENTS"
             :key="to"
             type="button"
-            @click="emit('move', 'alignment', aligned(layout, islands, to))"
+            @click="emit('move', 'align', aligned(layout, islands, to))"
           >
-            {{ to }}
+            {{ ALIGNMENT_LABELS[to] }}
           </button>
         </div>
-        <h3>One over the other</h3>
+        <h3>Stack</h3>
         <div class="choices">
-          <button type="button" @click="emit('move', 'stacking', stacked(layout, islands))">lay on the first</button>
-          <button type="button" :aria-pressed="isShared" @click="emit('share', !isShared)">share their room</button>
+          <button type="button" @click="emit('move', 'stack', stacked(layout, islands))">Stack on the first</button>
+          <button type="button" :aria-pressed="isShared" @click="emit('share', !isShared)">Mark as stacked</button>
         </div>
-        <p class="soft">Islands that share their room on purpose are hatched, and no overlap to checks.</p>
+        <p class="soft">Stacked islands are hatched and are not reported as overlaps.</p>
       </template>
-      <h3>In layouts to come</h3>
+      <h3>Next layout</h3>
       <div class="choices">
-        <button type="button" :aria-pressed="isLocked" @click="emit('lock', !isLocked)">stay where they are</button>
-        <button type="button" title="Makes two meshes; this one stays" @click="emit('detach')">detach as a mesh</button>
+        <button type="button" :aria-pressed="isLocked" @click="emit('lock', !isLocked)">Lock</button>
+        <button type="button" title="Makes two new meshes; the original stays" @click="emit('detach')">
+          Separate into a new mesh
+        </button>
       </div>
     </template>
   </section>

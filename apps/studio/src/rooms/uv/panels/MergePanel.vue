@@ -29,7 +29,7 @@ const slots = computed(() => {
 
 <template>
   <section class="panel">
-    <h2>{{ report ? `Before and after merging “${last?.title}”` : 'What will be merged' }}</h2>
+    <h2>{{ report ? `Before and after merging “${last?.title}”` : 'To be merged' }}</h2>
     <table v-if="report">
       <thead>
         <tr>

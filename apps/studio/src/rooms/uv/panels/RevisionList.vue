@@ -23,14 +23,14 @@ watch(
 
 <template>
   <section>
-    <h3>States of {{ mesh.name }}</h3>
+    <h3>Revisions of {{ mesh.name }}</h3>
     <ol>
       <li v-for="revision in revisions" :key="revision.number">
         <time class="figure soft">{{ dayOf(revision.createdAt) }}, {{ clockOf(revision.createdAt) }}</time>
         <p>{{ revision.made }}</p>
-        <span v-if="revision.contentHash === mesh.contentHash" class="soft">as it is now</span>
+        <span v-if="revision.contentHash === mesh.contentHash" class="soft">Current</span>
         <button v-else type="button" class="plain-button" @click="meshEdits.goBack(mesh, revision.contentHash)">
-          go back to this
+          Restore
         </button>
       </li>
     </ol>

@@ -104,7 +104,7 @@ function namePattern(event: Event): void {
             :use-grouping="false"
             :aria-label="`New number of tile ${tile.number}`"
           />
-          <button type="button" class="plain-button" @click="renumber">take it</button>
+          <button type="button" class="plain-button" @click="renumber">Renumber</button>
         </template>
         <template v-else>
           <button
@@ -131,7 +131,7 @@ function namePattern(event: Event): void {
             :aria-label="`Remove tile ${tile.number}`"
             @click="remove(tile.number)"
           >
-            remove
+            Remove
           </button>
           <span class="soft">{{ count(islandsIn.get(tile.number)?.length ?? 0, 'island') }}</span>
         </template>
@@ -151,11 +151,11 @@ function namePattern(event: Event): void {
         :use-grouping="false"
         aria-label="Number of a new tile"
       />
-      <button type="button" class="plain-button" @click="add">add this tile</button>
+      <button type="button" class="plain-button" @click="add">Add tile</button>
     </div>
   </section>
   <section class="panel">
-    <h2>Names of files</h2>
+    <h2>File names</h2>
     <InputText
       :model-value="set?.namePattern ?? DEFAULT_NAME_PATTERN"
       size="small"
@@ -166,13 +166,13 @@ function namePattern(event: Event): void {
     <p class="soft">{set}, {map}, {tile}, or {u} and {v} counted from 1</p>
   </section>
   <section class="panel">
-    <h2>Take {{ mesh.name }} apart</h2>
+    <h2>Split {{ mesh.name }}</h2>
     <div class="choices">
-      <button type="button" @click="$emit('split', { by: 'tile', uvSet })">by tile</button>
-      <button type="button" @click="$emit('split', { by: 'slot' })">by material</button>
-      <button type="button" @click="$emit('split', { by: 'part' })">by part</button>
+      <button type="button" @click="$emit('split', { by: 'tile', uvSet })">By tile</button>
+      <button type="button" @click="$emit('split', { by: 'slot' })">By material</button>
+      <button type="button" @click="$emit('split', { by: 'part' })">By part</button>
     </div>
-    <p class="soft">Makes a mesh of each, with its UVs; this one stays.</p>
+    <p class="soft">Makes one mesh per part, with UVs; the original stays.</p>
   </section>
 </template>
 

@@ -38,7 +38,7 @@ async function add(name: string, from: number | 'x' | 'y' | 'z'): Promise<void> 
 }
 
 async function remove(number: number): Promise<void> {
-  await meshEdits.change(`deleting of ${props.mesh.inspection.uvSets[number]}`, [
+  await meshEdits.change(`delete UV set ${props.mesh.inspection.uvSets[number]}`, [
     { id, change: { what: 'remove-uv-set', uvSet: number } },
   ]);
   emit('choose', Math.max(0, Math.min(props.uvSet, (store.meshById(id)?.inspection.uvSets.length ?? 1) - 1)));
@@ -84,19 +84,19 @@ function use(number: number): void {
             :disabled="set.number === uvSet"
             @click="emit('choose', set.number)"
           >
-            look at
+            Show
           </button>
-          <button type="button" class="plain-button" @click="add(`${set.name} copy`, set.number)">copy</button>
+          <button type="button" class="plain-button" @click="add(`${set.name} copy`, set.number)">Copy</button>
           <button
             v-if="set.number > 0"
             type="button"
             class="plain-button"
-            :title="`Before ${sets[set.number - 1]!.name}`"
+            :title="`Above ${sets[set.number - 1]!.name}`"
             @click="earlier(set.number)"
           >
-            before
+            Move up
           </button>
-          <button type="button" class="plain-button" @click="use(set.number)">bake onto it</button>
+          <button type="button" class="plain-button" @click="use(set.number)">Use for baking</button>
           <button
             type="button"
             class="plain-button"
@@ -104,15 +104,15 @@ function use(number: number): void {
             :title="set.users.length ? 'A ticket uses it' : 'Can be undone'"
             @click="remove(set.number)"
           >
-            delete
+            Delete
           </button>
         </p>
         <p v-if="set.users.length" class="soft">used by {{ set.users.map(({ name }) => name).join(', ') }}</p>
       </li>
     </ul>
-    <p v-if="!sets.length">None yet. Unwrap it, or lay it flat:</p>
+    <p v-if="!sets.length">No UV set yet. Unwrap the mesh or project it:</p>
     <p class="ways">
-      <span class="soft">New, laid flat along</span>
+      <span class="soft">New planar projection along</span>
       <button
         v-for="axis in ['x', 'y', 'z'] as const"
         :key="axis"
