@@ -33,28 +33,28 @@ describe('flat material', () => {
   it('shows what a photograph becomes while settings move, and runs it at full size', async () => {
     await page.getByRole('link', { name: 'Flat', exact: true }).click();
     await page
-      .getByRole('navigation', { name: 'Flat material' })
+      .getByRole('navigation', { name: 'Tiling materials' })
       .getByRole('link', { name: 'Harbour stone', exact: true })
       .click();
     await previewed();
-    await page.getByRole('img', { name: 'Harbour stone basecolor, 2 × 2' }).waitFor();
+    await page.getByRole('img', { name: 'Harbour stone base colour, 2 × 2' }).waitFor();
     expect(await barriers(page)).toEqual([]);
-    await page.getByRole('button', { name: 'every way' }).click();
-    await page.getByRole('img', { name: 'Harbour stone, put together anew' }).waitFor({ timeout: 60_000 });
+    await page.getByRole('button', { name: 'Compare methods' }).click();
+    await page.getByRole('img', { name: 'Harbour stone, Synthesise from patches' }).waitFor({ timeout: 60_000 });
     expect(await barriers(page)).toEqual([]);
-    await page.getByRole('button', { name: 'across', exact: true }).click();
-    await page.getByRole('img', { name: 'Harbour stone, mirrored' }).waitFor({ timeout: 60_000 });
-    await page.getByRole('button', { name: 'Take mirrored' }).click();
+    await page.getByRole('button', { name: 'Horizontal', exact: true }).click();
+    await page.getByRole('img', { name: 'Harbour stone, Mirror' }).waitFor({ timeout: 60_000 });
+    await page.getByRole('button', { name: 'Use Mirror' }).click();
     // On one axis alone; the other stays cut.
     await page.getByRole('button', { name: 'mirrored', exact: true }).waitFor();
-    await page.getByRole('button', { name: /^cut within/ }).waitFor();
+    await page.getByRole('button', { name: /^joined by minimum-error cut/ }).waitFor();
     await page.keyboard.press('Control+z');
     await page.getByRole('combobox', { name: 'Left and right: method' }).click();
-    await page.getByRole('option', { name: 'blended, keeping contrast' }).click();
-    await page.getByRole('button', { name: /blended with its contrast/ }).waitFor();
+    await page.getByRole('option', { name: 'Contrast-preserving blend' }).click();
+    await page.getByRole('button', { name: /joined by contrast-preserving blend/ }).waitFor();
     await page.keyboard.press('Control+z');
     await page
-      .getByRole('button', { name: /^cut within/ })
+      .getByRole('button', { name: /^joined by minimum-error cut/ })
       .nth(1)
       .waitFor();
     await page.getByRole('button', { name: 'Run now' }).click();
@@ -94,45 +94,47 @@ describe('flat material', () => {
   });
 
   it('derives maps, picks a tone from the picture, and wears them on a shape', async () => {
-    await page.getByRole('link', { name: /2 maps/ }).click();
-    await page.getByText('Likely: light is high').waitFor();
-    await page.getByRole('group', { name: 'Further settings' }).getByRole('button', { name: 'roughness' }).click();
+    await page.getByRole('link', { name: /2 Maps/ }).click();
+    await page.getByText('Likely: Light is high').waitFor();
+    await page.getByRole('group', { name: 'Further settings' }).getByRole('button', { name: 'Roughness' }).click();
     const view = page.getByRole('img', { name: 'Harbour stone roughness, 2 × 2' });
     await view.waitFor();
     // There once the map is.
-    await page.getByText('border across').waitFor();
+    await page.getByText('Left–right border').waitFor();
     const { width, height } = (await view.boundingBox())!;
     await view.click({ position: { x: width / 2 - 60, y: height / 2 - 60 } });
-    await page.getByRole('button', { name: 'see it alone' }).nth(1).waitFor();
-    await page.getByRole('button', { name: 'see it alone' }).first().click();
-    await page.getByRole('button', { name: 'see the map' }).waitFor();
-    await page.getByRole('button', { name: 'on a shape' }).click();
+    await page.getByRole('button', { name: 'Show mask' }).nth(1).waitFor();
+    await page.getByRole('button', { name: 'Show mask' }).first().click();
+    await page.getByRole('button', { name: 'Show map' }).waitFor();
+    await page.getByRole('button', { name: 'On a shape' }).click();
     await page.getByRole('img', { name: 'The material on a sphere' }).waitFor();
     await page.getByRole('combobox', { name: 'Shape' }).click();
     await page.getByRole('option', { name: 'Bollard light' }).click();
     await page.getByRole('img', { name: 'The material on Bollard light' }).waitFor();
-    await page.getByText('loading …').waitFor({ state: 'detached' });
+    await page.getByText('Loading the mesh …').waitFor({ state: 'detached' });
     await page.getByRole('button', { name: 'Run now' }).click();
     await expect.poll(madeWidths('Harbour stone, maps'), { timeout: 100_000 }).toEqual(SIX);
-    await page.getByRole('button', { name: 'repeated' }).click();
+    await page.getByRole('button', { name: 'Tiled' }).click();
   });
 });
 
 describe('a finish', () => {
   it('is kept, found, and brought in as a flat set that runs by itself', async () => {
-    await page.getByRole('button', { name: 'Keep as a finish' }).click();
-    await page.getByRole('textbox', { name: 'tags, by commas' }).fill('stone, harbour');
-    await page.getByRole('button', { name: 'Keep', exact: true }).click();
-    await page.getByText('Kept.').waitFor();
+    await page.getByRole('button', { name: 'Save as finish' }).click();
+    await page.getByRole('textbox', { name: 'Tags, separated by commas' }).fill('stone, harbour');
+    await page.getByRole('button', { name: 'Save', exact: true }).click();
+    await page.getByText('Saved.').waitFor();
     await page.keyboard.press('Escape');
     await page.getByRole('link', { name: 'New material' }).click();
     await page.getByRole('textbox', { name: 'Search finishes' }).fill('harb');
-    await page.getByRole('button', { name: 'bring in' }).click();
-    await page.getByRole('button', { name: 'left as it is' }).first().waitFor({ timeout: 60_000 });
+    await page.getByRole('button', { name: 'Add to project' }).click();
+    await page.getByRole('button', { name: 'not joined' }).first().waitFor({ timeout: 60_000 });
     await expect.poll(madeWidths('Harbour stone, as kept'), { timeout: 100_000 }).toEqual(SIX);
     // As it was before, for what follows.
-    await page.getByRole('button', { name: 'Remove it' }).click();
-    const sets = page.getByRole('navigation', { name: 'Flat material' }).getByRole('link', { name: 'Harbour stone' });
+    await page.getByRole('button', { name: 'Delete material' }).click();
+    const sets = page
+      .getByRole('navigation', { name: 'Tiling materials' })
+      .getByRole('link', { name: 'Harbour stone' });
     await expect.poll(() => sets.count()).toBe(1);
     await sets.click();
   });
@@ -140,11 +142,11 @@ describe('a finish', () => {
 
 describe('a delivery', () => {
   it('says what will be in it, leaves as a ZIP, and is opened by a receiver that knows nothing else', async () => {
-    await page.getByRole('link', { name: 'Deliver it' }).click();
+    await page.getByRole('navigation', { name: 'Tiling materials' }).getByRole('link', { name: 'Deliver' }).click();
     await page.getByText('Harbour stone_occlusion-roughness-metallic.png').waitFor();
     await page.getByText(/has no metallic/).waitFor();
     expect(await barriers(page)).toEqual([]);
-    const names = page.getByRole('textbox', { name: 'Names of files' });
+    const names = page.getByRole('textbox', { name: 'File names' });
     await names.fill('../{map}');
     await names.press('Tab');
     await page.getByText(/must stay in its folder/).waitFor();
@@ -155,9 +157,9 @@ describe('a delivery', () => {
     const files = unzipSync(readFileSync(await download.path()));
     const packed = files['Harbour stone/Harbour stone_occlusion-roughness-metallic.png']!;
     expect(await sharp(packed).metadata()).toMatchObject({ width: 1024, channels: 3 });
-    await page.getByRole('link', { name: 'Open it as a receiver would' }).click();
-    await page.getByText('3 files, all as the manifest says').waitFor();
-    await page.getByRole('button', { name: 'roughness' }).click();
+    await page.getByRole('link', { name: 'Check as recipient' }).click();
+    await page.getByText('3 files, all match the manifest').waitFor();
+    await page.getByRole('button', { name: 'Roughness' }).click();
     expect(await barriers(page)).toEqual([]);
     expect(faults).toEqual([]);
   });

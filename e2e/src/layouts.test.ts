@@ -29,15 +29,15 @@ const settled = (text: string) => page.getByText(text).first().waitFor({ timeout
 describe('the UV room', () => {
   it('says what is wrong with a layout, where, and mends it', async () => {
     await page.goto(`${rig.address}/projects/${projectId}/uv/${await ids('Cleat_low', 'Shackle_low', 'Ring_low')}`);
-    await settled('lie mirrored');
+    await settled('are mirrored');
     expect(await barriers(page)).toEqual([]);
     const before = await contentOf('Ring_low');
-    await page.getByRole('button', { name: 'Turn them over' }).click();
+    await page.getByRole('button', { name: 'Mirror the islands' }).click();
     await expect.poll(() => contentOf('Ring_low'), { timeout: 20_000 }).not.toBe(before);
     await settled('Figures');
-    await page.getByText('lie mirrored').waitFor({ state: 'detached' });
+    await page.getByText('are mirrored').waitFor({ state: 'detached' });
     await page.keyboard.press('Control+z');
-    await settled('lie mirrored');
+    await settled('are mirrored');
     expect(await contentOf('Ring_low')).toBe(before);
   });
 
@@ -51,14 +51,14 @@ describe('the UV room', () => {
     await page.mouse.down();
     await page.mouse.move(box.x + box.width * 0.32, box.y + box.height * 0.66, { steps: 4 });
     await page.mouse.up();
-    await settled('1 island chosen');
+    await settled('1 island selected');
     await expect.poll(() => contentOf('Bell light'), { timeout: 20_000 }).not.toBe(first);
     const dragged = await contentOf('Bell light');
     await view.focus();
     await page.keyboard.press('Shift+ArrowRight');
     await expect.poll(() => contentOf('Bell light'), { timeout: 20_000 }).not.toBe(dragged);
     const nudged = await contentOf('Bell light');
-    await page.getByRole('button', { name: 'mirror across' }).click();
+    await page.getByRole('button', { name: 'Mirror horizontally' }).click();
     await expect.poll(() => contentOf('Bell light'), { timeout: 20_000 }).not.toBe(nudged);
     for (const state of [nudged, dragged, first]) {
       await page.keyboard.press('Control+z');
@@ -83,7 +83,7 @@ describe('the UV room', () => {
   it('keeps a tile with islands until that is confirmed', async () => {
     await page.goto(`${rig.address}/projects/${projectId}/uv/${await ids('Bollard light')}?panel=tiles`);
     await button('Remove tile 1002').click();
-    await settled('Tile 1002 has islands');
+    await settled('UDIM tile 1002 still has islands');
     await page.getByRole('button', { name: 'Remove 1002 with its maps' }).waitFor();
     expect(await barriers(page)).toEqual([]);
   });
@@ -108,15 +108,15 @@ describe('merging and placing', () => {
     await row.waitFor({ timeout: 90_000 });
     expect((await row.innerText()).replace(/\s+/g, ' ')).toBe('draw calls 3 1');
     expect(await barriers(page)).toEqual([]);
-    await page.getByRole('link', { name: 'To its ticket' }).click();
-    await page.getByRole('img', { name: /basecolor, 1024 px/ }).waitFor({ timeout: 90_000 });
+    await page.getByRole('link', { name: 'Open ticket' }).click();
+    await page.getByRole('img', { name: /base colour, 1024 px/i }).waitFor({ timeout: 90_000 });
   });
 
   it('places image sets into an atlas', async () => {
     await page.goto(`${rig.address}/projects/${projectId}/place`);
     await page.getByRole('checkbox').first().waitFor();
     expect(await barriers(page)).toEqual([]);
-    await button('Place them').click();
+    await button('Make atlas').click();
     await page.getByRole('link', { name: 'Open atlas' }).click({ timeout: 90_000 });
     await page.getByRole('img', { name: /, 2048 px/ }).waitFor({ timeout: 60_000 });
     const { imageSets } = await project();

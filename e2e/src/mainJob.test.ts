@@ -50,7 +50,7 @@ describe('the demo, from the first page to a file on disk', () => {
   it('shows what the meshes are', async () => {
     await page.getByRole('link', { name: 'Intake' }).click();
     await page.getByRole('button', { name: /Bell dense/ }).click();
-    const details = page.getByRole('region', { name: 'What it is' });
+    const details = page.getByRole('region', { name: 'Properties' });
     await details.getByText('Bell dense.ply').waitFor();
     const triangles = Number((await details.locator('dd').first().innerText()).replace(/\D/g, ''));
     expect(triangles).toBeGreaterThan(400_000);
@@ -89,7 +89,7 @@ describe('the demo, from the first page to a file on disk', () => {
   it('bakes while the cell fills, without a frozen page', { timeout: 600_000 }, async () => {
     await page.getByRole('link', { name: 'Contact sheet' }).click();
     await watchTasks();
-    await page.getByRole('button', { name: 'Bake 27 maps that are not up to date' }).click();
+    await page.getByRole('button', { name: 'Update 27 maps' }).click();
     await page.getByRole('progressbar').waitFor();
     await page.locator('[data-state="running"] img').first().waitFor();
     await expect.poll(() => page.locator('[data-state="fresh"]').count(), { timeout: 540_000 }).toBe(27);
@@ -102,11 +102,11 @@ describe('the demo, from the first page to a file on disk', () => {
   it('shows the map down to single texels, channel by channel', async () => {
     await cell().focus();
     await page.keyboard.press('Enter');
-    const map = page.getByRole('img', { name: /normal, 512 px/ });
+    const map = page.getByRole('img', { name: /normal, 512 px/i });
     await map.waitFor();
     await map.hover({ position: { x: 300, y: 300 } });
     const readout = page.locator('.readout');
-    await expect.poll(() => readout.innerText()).toMatch(/stored\s+[\d.]+\s+[\d.]+\s+[\d.]+/);
+    await expect.poll(() => readout.innerText()).toMatch(/Value\s+[\d.]+\s+[\d.]+\s+[\d.]+/);
     await page.keyboard.press('1');
     await expect.poll(() => map.getAttribute('aria-label')).toMatch(/ 100\s%/);
     for (let i = 0; i < 5; i++) await page.keyboard.press('+');
@@ -114,18 +114,20 @@ describe('the demo, from the first page to a file on disk', () => {
     await page.keyboard.press('F3');
     expect(await page.getByRole('button', { name: 'G', exact: true }).getAttribute('aria-pressed')).toBe('true');
     await page.keyboard.press('m');
-    expect(await page.getByRole('button', { name: 'missed', exact: true }).getAttribute('aria-pressed')).toBe('true');
-    expect(await page.getByText('rays', { exact: true }).isVisible()).toBe(true);
+    expect(
+      await page.getByRole('button', { name: 'Show missed texels', exact: true }).getAttribute('aria-pressed'),
+    ).toBe('true');
+    expect(await page.getByText('Rays', { exact: true }).isVisible()).toBe(true);
     expect(await barriers(page)).toEqual([]);
   });
 
   it('puts it on the receiver in 3D, with the source one key away', async () => {
-    await page.getByRole('link', { name: 'To its ticket' }).click();
+    await page.getByRole('link', { name: 'Open ticket' }).click();
     const model = page.locator('.model');
     await model.getByText('Bell light').waitFor();
     await page.keyboard.down('s');
     await model.getByText('Bell dense').waitFor();
-    expect(await page.getByRole('button', { name: 'source' }).getAttribute('aria-pressed')).toBe('true');
+    expect(await page.getByRole('button', { name: 'Source' }).getAttribute('aria-pressed')).toBe('true');
     await page.keyboard.up('s');
     await model.getByText('Bell light').waitFor();
     const lit = await picture();
@@ -134,17 +136,17 @@ describe('the demo, from the first page to a file on disk', () => {
     await page.keyboard.press('.');
     expect(Buffer.compare(await picture(), lit)).not.toBe(0);
     await page.keyboard.press('e');
-    expect(await page.getByRole('button', { name: 'edges' }).getAttribute('aria-pressed')).toBe('true');
+    expect(await page.getByRole('button', { name: 'Wireframe' }).getAttribute('aria-pressed')).toBe('true');
     expect(await barriers(page)).toEqual([]);
   });
 
   it('bakes further maps from the same ticket and tells their values in mesh units', async () => {
     await page.getByRole('link', { name: 'Contact sheet' }).click();
     await page.getByRole('gridcell', { name: /Bell light, height/ }).click();
-    const map = page.getByRole('img', { name: /height, 1024 px/ });
+    const map = page.getByRole('img', { name: /height, 1024 px/i });
     await map.waitFor();
     await map.hover({ position: { x: 300, y: 300 } });
-    await expect.poll(() => page.locator('.readout').innerText()).toMatch(/stored\s+-?[\d.e-]+\s+shown\s+\d+/);
+    await expect.poll(() => page.locator('.readout').innerText()).toMatch(/Value\s+-?[\d.e-]+\s+8-bit value\s+\d+/);
     // A single channel is shown as it is: there is nothing to take apart.
     expect(await page.getByRole('button', { name: 'RGB' }).count()).toBe(0);
     const row = page.getByRole('row', { name: /^value/ });
@@ -152,21 +154,21 @@ describe('the demo, from the first page to a file on disk', () => {
     // Ribs stand out by 9 mm.
     expect(most).toBeGreaterThan(7);
     expect(most).toBeLessThan(14);
-    await page.getByRole('link', { name: 'To its ticket' }).click();
-    await page.getByRole('button', { name: 'ao', exact: true }).click();
-    await page.getByRole('img', { name: /ao, 1024 px/ }).waitFor();
-    await slot('height, ao, curvature').click();
-    await page.getByRole('option', { name: /bent/ }).click();
-    await slot('height, ao, bent, curvature').waitFor();
+    await page.getByRole('link', { name: 'Open ticket' }).click();
+    await page.getByRole('button', { name: 'Ambient occlusion', exact: true }).click();
+    await page.getByRole('img', { name: /ambient occlusion, 1024 px/i }).waitFor();
+    await slot('height, ambient occlusion, curvature').click();
+    await page.getByRole('option', { name: /Bent normal/ }).click();
+    await slot('height, ambient occlusion, bent normal, curvature').waitFor();
     await page.keyboard.press('Escape');
-    await slot('32 rays from each').click();
-    await page.getByRole('group', { name: 'Rays from each sample' }).getByRole('button', { name: '64' }).click();
-    await slot('64 rays from each').waitFor();
+    await slot('32 occlusion rays per sample').click();
+    await page.getByRole('group', { name: 'Rays per sample' }).getByRole('button', { name: '64' }).click();
+    await slot('64 occlusion rays per sample').waitFor();
     expect(await barriers(page)).toEqual([]);
     await page.keyboard.press('Escape');
     await page.getByRole('link', { name: 'Contact sheet' }).click();
     await cell().click();
-    await page.getByRole('link', { name: 'To its ticket' }).click();
+    await page.getByRole('link', { name: 'Open ticket' }).click();
   });
 
   it('shows each UDIM tile in a row of its own, and both on the model', async () => {
@@ -174,10 +176,10 @@ describe('the demo, from the first page to a file on disk', () => {
     await page.getByRole('link', { name: 'Bollard light, 1002' }).waitFor();
     await page.getByRole('gridcell', { name: /Bollard light, normal, 512 px/ }).click();
     await page.getByRole('heading', { name: 'Bollard light, normal, 1002' }).waitFor();
-    await page.getByRole('link', { name: 'To its ticket' }).click();
+    await page.getByRole('link', { name: 'Open ticket' }).click();
     await page.getByRole('group', { name: 'Tile on the bench' }).getByRole('button', { name: '1002' }).click();
-    await page.getByRole('img', { name: /normal, 512 px/ }).waitFor();
-    await slot('all tiles, some of another size').click();
+    await page.getByRole('img', { name: /normal, 512 px/i }).waitFor();
+    await slot('all UDIM tiles, 1 tile of another size').click();
     await page.getByRole('combobox', { name: 'Size of tile 1002' }).waitFor();
     expect(await barriers(page)).toEqual([]);
     await page.keyboard.press('Escape');
@@ -186,22 +188,22 @@ describe('the demo, from the first page to a file on disk', () => {
   it('tells who sees whom, and shows how far rays reach, to be changed by brushing', async () => {
     await page.getByRole('link', { name: 'Bake', exact: true }).click();
     await page.getByRole('link', { name: 'Quay kit' }).click();
-    await slot('each from its partner').click();
+    await slot('matched by name').click();
     await page.getByRole('cell', { name: 'Ring_high' }).waitFor();
     expect(await barriers(page)).toEqual([]);
     await page.keyboard.press('Escape');
-    await page.getByRole('button', { name: 'shell', exact: true }).click();
-    await page.getByRole('button', { name: 'push out' }).click({ timeout: 60_000 });
+    await page.getByRole('button', { name: 'Show reach', exact: true }).click();
+    await page.getByRole('button', { name: 'Increase reach' }).click({ timeout: 60_000 });
     const canvas = page.locator('.model canvas');
     const box = (await canvas.boundingBox())!;
     await page.mouse.move(box.x + box.width * 0.42, box.y + box.height * 0.15);
     await page.mouse.down();
     await page.mouse.move(box.x + box.width * 0.6, box.y + box.height * 0.16, { steps: 6 });
     await page.mouse.up();
-    await slot('4 mm, touched by hand').waitFor();
+    await slot('4 mm, adjusted by hand').waitFor();
     await page.keyboard.press('Control+z');
-    await slot('4 mm, touched by hand').waitFor({ state: 'detached' });
-    await page.getByRole('button', { name: 'shell', exact: true }).click();
+    await slot('4 mm, adjusted by hand').waitFor({ state: 'detached' });
+    await page.getByRole('button', { name: 'Show reach', exact: true }).click();
   });
 
   it('proves a bake: what is wrong, where, and what to change', async () => {
@@ -209,29 +211,29 @@ describe('the demo, from the first page to a file on disk', () => {
     await page.getByRole('button', { name: 'Quay kit' }).click();
     await page.getByRole('img', { name: /View 6: source/ }).waitFor();
     const measured = page.getByRole('complementary', { name: 'Figures' });
-    const likeness = Number(/likeness \(SSIM\)\s+([\d.]+)/.exec(await measured.innerText())![1]);
+    const likeness = Number(/Similarity \(SSIM\)\s+([\d.]+)/.exec(await measured.innerText())![1]);
     expect(likeness).toBeGreaterThan(0.8);
     expect(await barriers(page)).toEqual([]);
-    await page.getByRole('button', { name: 'seams on the model' }).click();
+    await page.getByRole('button', { name: 'Seams on the model' }).click();
     await page.getByRole('button', { name: 'Worst place' }).click();
     expect(await barriers(page)).toEqual([]);
-    await measured.getByRole('button', { name: 'Start farther out' }).click();
-    await measured.getByRole('button', { name: 'Show' }).first().click();
+    await measured.getByRole('button', { name: 'Increase the outer reach' }).click();
+    await measured.getByRole('button', { name: 'Show place 1' }).first().click();
     // On the bench now, at the place, with the remedy taken: rays start half as far again.
     await slot('6 mm').waitFor();
     await expect
-      .poll(() => page.getByRole('img', { name: /normal, 1024 px/ }).getAttribute('aria-label'))
+      .poll(() => page.getByRole('img', { name: /normal, 1024 px/i }).getAttribute('aria-label'))
       .toMatch(/ 400\s%/);
     await page.keyboard.press('Control+z');
     await slot('4 mm').first().waitFor();
     await page.getByRole('link', { name: 'Contact sheet' }).click();
     await cell().click();
-    await page.getByRole('link', { name: 'To its ticket' }).click();
+    await page.getByRole('link', { name: 'Open ticket' }).click();
   });
 
   it('takes the map away', async () => {
-    await page.getByRole('link', { name: 'Look closer' }).click();
-    await page.getByRole('button', { name: 'Take away' }).click();
+    await page.getByRole('link', { name: 'Open map' }).click();
+    await page.getByRole('button', { name: 'Download' }).click();
     const [download] = await Promise.all([
       page.waitForEvent('download'),
       page.getByRole('link', { name: 'PNG, 16 bit' }).click(),
@@ -243,19 +245,19 @@ describe('the demo, from the first page to a file on disk', () => {
   });
 
   it('marks the map as out of date once its ticket has changed', async () => {
-    await page.getByRole('link', { name: 'To its ticket' }).click();
+    await page.getByRole('link', { name: 'Open ticket' }).click();
     await slot('16 px padding').or(slot('16 px')).first().click();
-    await page.getByRole('button', { name: 'Fill everything' }).click();
-    await slot('padding everywhere').waitFor();
+    await page.getByRole('button', { name: 'Fill the whole map' }).click();
+    await slot('padding over the whole map').waitFor();
     await page.keyboard.press('Escape');
     await page.getByRole('link', { name: 'Contact sheet' }).click();
     await expect.poll(() => cell().getAttribute('data-state')).toBe('stale');
-    await page.getByRole('button', { name: /^Bake \d maps that are not up to date/ }).waitFor();
+    await page.getByRole('button', { name: /^Update \d maps/ }).waitFor();
   });
 
   it('lists its keys', async () => {
     await page.keyboard.press('?');
-    await page.getByRole('dialog', { name: 'Keys' }).waitFor();
+    await page.getByRole('dialog', { name: 'Keyboard shortcuts' }).waitFor();
     expect(await barriers(page)).toEqual([]);
     await page.keyboard.press('Escape');
   });

@@ -22,7 +22,7 @@ async function take(name: string): Promise<void> {
 }
 
 await page.getByRole('link', { name: 'Saltmarsh Quay' }).click();
-await page.getByRole('button', { name: /^Bake 27 maps/ }).click();
+await page.getByRole('button', { name: /^Update 27 maps/ }).click();
 await page.locator('[data-state="fresh"]').nth(26).waitFor({ timeout: 300_000 });
 await take('contact-sheet');
 
@@ -32,24 +32,24 @@ await take('intake');
 
 await page.getByRole('link', { name: 'Bake', exact: true }).click();
 await page.getByRole('link', { name: 'Bell buoy normal' }).click();
-await page.getByRole('img', { name: /normal, 2048 px/ }).waitFor();
+await page.getByRole('img', { name: /normal, 2048 px/i }).waitFor();
 await take('bake');
 
-await page.getByRole('link', { name: 'Look closer' }).click();
-await page.getByRole('img', { name: /normal, 2048 px/ }).waitFor();
+await page.getByRole('link', { name: 'Open map' }).click();
+await page.getByRole('img', { name: /normal, 2048 px/i }).waitFor();
 await take('map');
 
 await page.getByRole('link', { name: 'Bake', exact: true }).click();
 await page.getByRole('link', { name: 'Bell buoy wear' }).click();
-await page.getByRole('button', { name: 'curvature', exact: true }).click();
-await page.getByRole('button', { name: 'map alone' }).click();
+await page.getByRole('button', { name: 'Curvature', exact: true }).click();
+await page.getByRole('button', { name: 'Map only' }).click();
 await take('further-maps');
 
 await page.getByRole('link', { name: 'Bake', exact: true }).click();
 await page.getByRole('link', { name: 'Quay kit' }).click();
-await page.getByRole('button', { name: 'shell', exact: true }).click();
-await page.getByRole('button', { name: 'push out' }).click();
-await page.getByRole('button', { name: 'each from its partner' }).click();
+await page.getByRole('button', { name: 'Show reach', exact: true }).click();
+await page.getByRole('button', { name: 'Increase reach' }).click();
+await page.getByRole('button', { name: 'matched by name' }).click();
 await page.getByRole('cell', { name: 'Ring_high' }).waitFor();
 await take('parts');
 await page.keyboard.press('Escape');
@@ -63,7 +63,7 @@ await take('tiles');
 await page.getByRole('link', { name: 'Proof', exact: true }).click();
 await page.getByRole('img', { name: /View 6/ }).waitFor();
 await take('proof');
-await page.getByRole('button', { name: 'seams on the model' }).click();
+await page.getByRole('button', { name: 'Seams on the model' }).click();
 await take('seams');
 
 const projectId = /projects\/([^/]+)/.exec(page.url())![1]!;
@@ -76,7 +76,7 @@ const uvRoom = (query: string, ...names: string[]): string => {
 };
 await page.goto(uvRoom('set=1', 'Net float'));
 await page.getByText('Figures').waitFor();
-await page.getByRole('button', { name: 'density', exact: true }).click();
+await page.getByRole('button', { name: 'Density', exact: true }).click();
 await take('uv');
 await page.goto(uvRoom('panel=islands', 'Bell light'));
 await page.getByText('7 islands').waitFor();
@@ -92,11 +92,11 @@ await take('merge');
 
 await page.goto(`${rig.address}/projects/${projectId}/place`);
 await page.getByRole('checkbox', { name: /Merged/ }).uncheck();
-await page.getByRole('button', { name: 'Place them' }).click();
+await page.getByRole('button', { name: 'Make atlas' }).click();
 await page.getByRole('link', { name: 'Open atlas' }).waitFor();
 await take('atlas');
 
-const flatSets = page.getByRole('navigation', { name: 'Flat material' });
+const flatSets = page.getByRole('navigation', { name: 'Tiling materials' });
 await page.goto(`${rig.address}/projects/${projectId}/flat`);
 await flatSets.getByRole('link', { name: 'Harbour stone', exact: true }).click();
 await page.getByText(/made in \d+ ms/).waitFor();
@@ -104,17 +104,17 @@ await page.getByRole('slider', { name: 'Divider between before and after' }).pre
 for (let i = 0; i < 6; i++)
   await page.getByRole('slider', { name: 'Divider between before and after' }).press('ArrowRight');
 await take('flat');
-await page.getByRole('link', { name: /2 maps/ }).click();
-await page.getByText('Likely: light is high').waitFor();
-await page.getByRole('button', { name: 'on a shape' }).click();
+await page.getByRole('link', { name: /2 Maps/ }).click();
+await page.getByText('Likely: Light is high').waitFor();
+await page.getByRole('button', { name: 'On a shape' }).click();
 await page.waitForTimeout(3000);
 await take('derive');
-await page.getByRole('link', { name: 'Deliver it' }).click();
+await page.getByRole('navigation', { name: 'Tiling materials' }).getByRole('link', { name: 'Deliver' }).click();
 await page.getByRole('button', { name: 'Deliver now' }).click();
-await page.getByRole('link', { name: 'Open it as a receiver would' }).waitFor();
+await page.getByRole('link', { name: 'Check as recipient' }).waitFor();
 await take('deliver');
-await page.getByRole('link', { name: 'Open it as a receiver would' }).click();
-await page.getByText('all as the manifest says').waitFor();
+await page.getByRole('link', { name: 'Check as recipient' }).click();
+await page.getByText('all match the manifest').waitFor();
 await take('receive');
 await rig.stop();
 process.exit(0);

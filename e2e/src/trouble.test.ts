@@ -37,7 +37,7 @@ describe('files', () => {
     await page.getByLabel('Name of the new project').fill('Slip');
     await page.getByRole('button', { name: 'New project' }).click();
     await page.getByRole('link', { name: 'Intake' }).click();
-    await page.getByLabel('Files to bring in').setInputFiles([
+    await page.getByLabel('Files to import').setInputFiles([
       { name: 'slate.obj', mimeType: 'text/plain', buffer: Buffer.from(TILE_OBJ) },
       { name: 'torn.glb', mimeType: 'model/gltf-binary', buffer: Buffer.from('glTF\x02\0\0\0') },
     ]);
@@ -56,10 +56,10 @@ describe('files', () => {
     });
     const target = page.locator('.drop');
     await target.dispatchEvent('dragover', { dataTransfer: files });
-    await page.getByText('Drop meshes and images to bring them in').waitFor();
+    await page.getByText('Drop meshes and images to import them').waitFor();
     await target.dispatchEvent('drop', { dataTransfer: files });
     await page.getByRole('button', { name: /Rope/ }).waitFor();
-    const details = page.getByRole('region', { name: 'What it is' });
+    const details = page.getByRole('region', { name: 'Properties' });
     await details.getByText('rope.obj').waitFor();
     expect(await details.innerText()).toMatch(/UV sets\s+none[\s\S]*to carry maps it needs UVs/);
     await page.context().close();
@@ -95,7 +95,7 @@ describe('a run', () => {
     await page.context().close();
     const again = await openTicket();
     await again.locator('.mark-fresh').first().waitFor({ timeout: 100_000 });
-    await again.getByRole('img', { name: /normal, 512 px/ }).waitFor();
+    await again.getByRole('img', { name: /normal, 512 px/i }).waitFor();
     await again.context().close();
   });
 
@@ -118,13 +118,13 @@ describe('a run', () => {
     await page.getByRole('button', { name: 'New project' }).click();
     await page.getByRole('link', { name: 'Intake' }).click();
     const far = 'o Rope\nv 0 0 50\nv 1 0 50\nv 0 1 50\nv 1 1 50\nf 1 2 3\nf 2 4 3\n';
-    await page.getByLabel('Files to bring in').setInputFiles([
+    await page.getByLabel('Files to import').setInputFiles([
       { name: 'slate.obj', mimeType: 'text/plain', buffer: Buffer.from(TILE_OBJ) },
       { name: 'rope.obj', mimeType: 'text/plain', buffer: Buffer.from(far) },
     ]);
     await page.getByRole('button', { name: /Rope/ }).waitFor();
     await page.getByRole('link', { name: 'Bake', exact: true }).click();
-    await page.getByRole('button', { name: 'Write a ticket' }).click();
+    await page.getByRole('button', { name: 'New ticket' }).click();
     await page.getByRole('button', { name: 'Bake now' }).click();
     await page
       .getByRole('alert')

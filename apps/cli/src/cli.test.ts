@@ -113,7 +113,10 @@ describe('cli bake', () => {
     expect((data as Float32Array)[(16 * 32 + 8) * 4]).toBeCloseTo(0.1, 5);
     expect((data as Float32Array)[(16 * 32 + 24) * 4]).toBeCloseTo(0.2, 5);
     const ending = cli('bake', ...meshes, ...flags.split(' '), ...reach, '--source-ending', '_dense', '--out', out);
-    expect(ending).toMatchObject({ status: 2, err: expect.stringMatching(/No receiver matches a source by name/) as string });
+    expect(ending).toMatchObject({
+      status: 2,
+      err: expect.stringMatching(/No receiver matches a source by name/) as string,
+    });
   });
 
   it('takes colours from materials and their pictures, and writes coverage as alpha', () => {

@@ -36,7 +36,7 @@ export async function startServer(database: DataSource, config: Config, log: Log
 
   const app = express();
   app.disable('x-powered-by');
-  app.use(securityHeaders, checkHostAndOrigin(config), checkPassphrase(config.passphrase));
+  app.use(...securityHeaders, checkHostAndOrigin(config), ...checkPassphrase(config.passphrase));
   app.get(
     PATHS.events(':id'),
     plain(({ id }, request, response) => {

@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import { DEFAULT_LIMITS, limitsFrom, type FormatLimits } from '@zographos/formats/meshes';
 import { memoryLimitBytes } from '@zographos/operations/machine-memory';
 
@@ -21,25 +22,57 @@ export interface Config {
 
 const LOOPBACK = ['127.0.0.1', 'localhost', '::1'];
 
-/** Reads the settings of server and worker from the environment. Throws an Error whose message says what to set. */
+const text = z.string().optional();
+const wholeNumber = (fallback: number, least = 1, most = Number.MAX_SAFE_INTEGER) =>
+  z.preprocess(
+    (value) => (value === undefined || value === '' ? fallback : value),
+    z.coerce.number().int().min(least).max(most),
+  );
+
+const environmentSchema = z.object({
+  DATABASE_URL: z.string({ error: 'Set DATABASE_URL to a PostgreSQL database, or use npm start.' }).min(1),
+  ZOGRAPHOS_HOST: z.string().min(1).default('127.0.0.1'),
+  ZOGRAPHOS_PORT: wholeNumber(0, 0, 65_535),
+  ZOGRAPHOS_PASSPHRASE: text,
+  ZOGRAPHOS_ALLOWED_HOSTS: z.string().default(''),
+  ZOGRAPHOS_STUDIO: text,
+  ZOGRAPHOS_MAX_EXPANDED_BYTES: wholeNumber(4 * DEFAULT_LIMITS.bytes),
+  ZOGRAPHOS_LEASE_SECONDS: wholeNumber(10),
+});
+
+/**
+ * Reads the settings of server and worker from the environment.
+ * @throws Error whose message says what to set, for what is missing or is not usable
+ */
 export function readConfig(environment: NodeJS.ProcessEnv): Config {
-  const databaseUrl = environment['DATABASE_URL'];
-  if (!databaseUrl) throw new Error('Set DATABASE_URL to a PostgreSQL database, or use npm start.');
-  const host = environment['ZOGRAPHOS_HOST'] ?? '127.0.0.1';
-  const passphrase = environment['ZOGRAPHOS_PASSPHRASE'] || null;
-  if (!LOOPBACK.includes(host) && !passphrase) {
-    throw new Error(`Set ZOGRAPHOS_PASSPHRASE to listen on ${host}; without one only 127.0.0.1 is served.`);
+  const parsed = environmentSchema.safeParse(environment);
+  if (!parsed.success) {
+    const [
+      {
+        path: [name = ''],
+        message,
+      },
+    ] = parsed.error.issues as [z.core.$ZodIssue];
+    const given = environment[String(name)];
+    throw new Error(given === undefined ? message : `${String(name)} is “${given}”. ${message}.`);
+  }
+  const { data } = parsed;
+  const passphrase = data.ZOGRAPHOS_PASSPHRASE || null;
+  if (!LOOPBACK.includes(data.ZOGRAPHOS_HOST) && !passphrase) {
+    throw new Error(
+      `Set ZOGRAPHOS_PASSPHRASE to listen on ${data.ZOGRAPHOS_HOST}; without one only 127.0.0.1 is served.`,
+    );
   }
   return {
-    databaseUrl,
-    host,
-    port: Number(environment['ZOGRAPHOS_PORT'] ?? 0),
+    databaseUrl: data.DATABASE_URL,
+    host: data.ZOGRAPHOS_HOST,
+    port: data.ZOGRAPHOS_PORT,
     passphrase,
-    allowedHosts: (environment['ZOGRAPHOS_ALLOWED_HOSTS'] ?? '').split(',').filter(Boolean),
-    studioFolder: environment['ZOGRAPHOS_STUDIO'] ?? null,
+    allowedHosts: data.ZOGRAPHOS_ALLOWED_HOSTS.split(',').filter(Boolean),
+    studioFolder: data.ZOGRAPHOS_STUDIO ?? null,
     limits: limitsFrom(environment),
-    maxExpandedBytes: Number(environment['ZOGRAPHOS_MAX_EXPANDED_BYTES']) || 4 * DEFAULT_LIMITS.bytes,
+    maxExpandedBytes: data.ZOGRAPHOS_MAX_EXPANDED_BYTES,
     memoryLimitBytes: memoryLimitBytes(environment),
-    leaseSeconds: Number(environment['ZOGRAPHOS_LEASE_SECONDS']) || 10,
+    leaseSeconds: data.ZOGRAPHOS_LEASE_SECONDS,
   };
 }

@@ -35,6 +35,7 @@ export type ErrorCode =
   | 'conflict/tile-filled'
   | 'access/forbidden'
   | 'access/passphrase'
+  | 'access/too-many'
   | 'run/nothing-hit'
   | 'run/cancelled'
   | 'run/lost'

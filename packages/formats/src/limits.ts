@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import { ZographosError } from '@zographos/core/errors';
 
 /** What a file may hold at the most. Each refusal names the limit, so that whoever runs the place can raise it. */
@@ -36,15 +37,28 @@ export function checkPixels(name: string, width: number, height: number, limits:
   );
 }
 
-/** The limits in force: the defaults, or what the environment sets (ZOGRAPHOS_MAX_BYTES, _PIXELS, _TRIANGLES). */
+/**
+ * The limits in force: the defaults, or what the environment sets (ZOGRAPHOS_MAX_BYTES, _PIXELS, _TRIANGLES).
+ * @throws input/bad-settings for what is not a whole number above 0
+ */
 export function limitsFrom(environment: Record<string, string | undefined>): FormatLimits {
-  const limit = (name: string, fallback: number): number => {
-    const value = Number(environment[`ZOGRAPHOS_MAX_${name}`]);
-    return value > 0 ? value : fallback;
-  };
   return {
-    bytes: limit('BYTES', DEFAULT_LIMITS.bytes),
-    pixels: limit('PIXELS', DEFAULT_LIMITS.pixels),
-    triangles: limit('TRIANGLES', DEFAULT_LIMITS.triangles),
+    bytes: limitFrom(environment, 'ZOGRAPHOS_MAX_BYTES', DEFAULT_LIMITS.bytes),
+    pixels: limitFrom(environment, 'ZOGRAPHOS_MAX_PIXELS', DEFAULT_LIMITS.pixels),
+    triangles: limitFrom(environment, 'ZOGRAPHOS_MAX_TRIANGLES', DEFAULT_LIMITS.triangles),
   };
+}
+
+const wholeNumber = z.coerce.number().int().positive();
+
+/** A limit that the environment may set. @throws input/bad-settings for what is not a whole number above 0 */
+export function limitFrom(environment: Record<string, string | undefined>, name: string, fallback: number): number {
+  const text = environment[name];
+  if (text === undefined || text === '') return fallback;
+  const parsed = wholeNumber.safeParse(text);
+  if (parsed.success) return parsed.data;
+  throw new ZographosError(
+    'input/bad-settings',
+    `${name} is “${text}”; set it to a whole number above 0, or leave it out.`,
+  );
 }

@@ -4,7 +4,10 @@ import { errorCategory, ZographosError } from '@zographos/core/errors';
 import { diskFullError } from '../data/diskFull.ts';
 import type { Logger } from '../log.ts';
 
+/** By code, or by the category of codes that have no status of their own. */
 const STATUS: Record<string, number> = {
+  'access/passphrase': 401,
+  'access/too-many': 429,
   input: 422,
   limit: 413,
   missing: 404,
@@ -25,7 +28,7 @@ export function sendErrors(log: Logger): ErrorRequestHandler {
     if (response.destroyed) return;
     const known = knownError(error);
     if (known.code.startsWith('service/')) log.error({ url: request.url, error: String(error) }, 'request failed');
-    const status = known.code === 'access/passphrase' ? 401 : (STATUS[errorCategory(known.code)] ?? 500);
+    const status = STATUS[known.code] ?? STATUS[errorCategory(known.code)] ?? 500;
     response.status(status).json({ code: known.code, message: known.message });
   };
 }

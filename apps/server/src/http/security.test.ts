@@ -70,6 +70,10 @@ describe('the door', () => {
     expect(bare.headers.get('www-authenticate')).toMatch(/Basic/);
     expect((await locked.fetch('/api/projects', basic('ebb'))).status).toBe(401);
     expect((await locked.fetch('/api/projects', basic('ebb and flow'))).status).toBe(200);
+    const wrong = await Promise.all(
+      Array.from({ length: 24 }, (_, i) => locked.fetch('/api/projects', basic(`guess ${i}`))),
+    );
+    expect(wrong.map(({ status }) => status)).toContain(429);
     await locked.stop();
   });
 });

@@ -1,5 +1,7 @@
 import { createHash, randomBytes, timingSafeEqual } from 'node:crypto';
 import type { RequestHandler, Response } from 'express';
+import { rateLimit } from 'express-rate-limit';
+import helmet from 'helmet';
 import { ZographosError } from '@zographos/core/errors';
 import type { Config } from '../config.ts';
 
@@ -31,13 +33,33 @@ export function checkHostAndOrigin(config: Config): RequestHandler {
   };
 }
 
-/** Asks for the passphrase by HTTP basic authentication, any user name, where one is set. */
-export function checkPassphrase(passphrase: string | null): RequestHandler {
+/** Wrong passphrases that one address may try in a minute. */
+const TRIES_PER_MINUTE = 20;
+
+/** Asks for the passphrase by HTTP basic authentication, any user name, where one is set; guessing it is slowed down. */
+export function checkPassphrase(passphrase: string | null): RequestHandler[] {
+  if (passphrase === null) return [];
+  const slow = rateLimit({
+    windowMs: 60_000,
+    limit: TRIES_PER_MINUTE,
+    skipSuccessfulRequests: true,
+    requestWasSuccessful: (_request, response) => response.statusCode !== 401,
+    standardHeaders: 'draft-8',
+    legacyHeaders: false,
+    handler: (_request, _response, next) => {
+      next(
+        new ZographosError(
+          'access/too-many',
+          'Too many wrong passphrases from this address. Wait a minute and try again.',
+        ),
+      );
+    },
+  });
+  return [slow, askFor(passphrase)];
+}
+
+function askFor(passphrase: string): RequestHandler {
   return (request, response, next) => {
-    if (passphrase === null) {
-      next();
-      return;
-    }
     const [scheme, credentials = ''] = (request.headers.authorization ?? '').split(' ');
     const given = Buffer.from(credentials, 'base64').toString('utf8');
     if (scheme === 'Basic' && equal(given.slice(given.indexOf(':') + 1), passphrase)) {
@@ -54,33 +76,35 @@ function equal(a: string, b: string): boolean {
   return timingSafeEqual(digest(a), digest(b));
 }
 
-/** Isolation (for SharedArrayBuffer) and a policy under which only our own scripts and styles run. */
-export const securityHeaders: RequestHandler = (_request, response, next) => {
-  const nonce = randomBytes(16).toString('base64');
-  response.locals['nonce'] = nonce;
-  response.setHeader('Content-Security-Policy', contentSecurityPolicy(nonce));
-  response.setHeader('Cross-Origin-Opener-Policy', 'same-origin');
-  response.setHeader('Cross-Origin-Embedder-Policy', 'require-corp');
-  response.setHeader('Cross-Origin-Resource-Policy', 'same-origin');
-  response.setHeader('X-Content-Type-Options', 'nosniff');
-  response.setHeader('Referrer-Policy', 'no-referrer');
-  next();
-};
+/**
+ * Isolation (for SharedArrayBuffer) and a policy under which only our own scripts and styles run. The component library
+ * adds its styles at run time, each with the nonce of the page.
+ */
+export const securityHeaders: RequestHandler[] = [
+  (_request, response, next) => {
+    response.locals['nonce'] = randomBytes(16).toString('base64');
+    next();
+  },
+  helmet({
+    contentSecurityPolicy: {
+      useDefaults: false,
+      directives: {
+        defaultSrc: ["'none'"],
+        scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
+        styleSrc: ["'self'", (_request, response) => `'nonce-${nonceOf(response as Response)}'`],
+        imgSrc: ["'self'", 'blob:', 'data:'],
+        fontSrc: ["'self'"],
+        connectSrc: ["'self'"],
+        workerSrc: ["'self'", 'blob:'],
+        baseUri: ["'none'"],
+        formAction: ["'self'"],
+        frameAncestors: ["'none'"],
+      },
+    },
+    crossOriginEmbedderPolicy: { policy: 'require-corp' },
+    // The server speaks plain HTTP; whoever puts TLS before it says so there.
+    strictTransportSecurity: false,
+  }),
+];
 
 export const nonceOf = (response: Response): string => response.locals['nonce'] as string;
-
-function contentSecurityPolicy(nonce: string): string {
-  return [
-    `default-src 'none'`,
-    `script-src 'self' 'wasm-unsafe-eval'`,
-    // The component library adds its styles at run time, each with this page's nonce.
-    `style-src 'self' 'nonce-${nonce}'`,
-    `img-src 'self' blob: data:`,
-    `font-src 'self'`,
-    `connect-src 'self'`,
-    `worker-src 'self' blob:`,
-    `base-uri 'none'`,
-    `form-action 'self'`,
-    `frame-ancestors 'none'`,
-  ].join('; ');
-}

@@ -70,7 +70,7 @@ const GROUPS: { title: string; keys: [string, string][] }[] = [
 </script>
 
 <template>
-  <Dialog v-model:visible="visible" modal dismissable-mask header="Keys">
+  <Dialog v-model:visible="visible" modal dismissable-mask header="Keyboard shortcuts">
     <div class="groups">
       <section v-for="group in GROUPS" :key="group.title">
         <h3>{{ group.title }}</h3>

@@ -1,51 +1,47 @@
-import { Zip, ZipDeflate, ZipPassThrough } from 'fflate';
-import { ZographosError } from '@zographos/core/errors';
-
-/** The plain ZIP format counts bytes in 32 bits. */
-const MOST_BYTES = 0xffffffff;
+import { Readable } from 'node:stream';
+import { ZipFile } from 'yazl';
 
 /** Endings of files that are compressed by themselves. */
 const PACKED = /\.(png|jpe?g|webp|exr|glb|ora)$/i;
 
-/** Writes a ZIP as it grows, so that no more than one file is held at a time. */
+/**
+ * Writes a ZIP as it grows, so that no more than one file is held at a time; beyond 4 GiB or 65 535 files it becomes
+ * ZIP64 (PKWARE APPNOTE 6.3.10, section 4.3.14).
+ * @example
+ * const archive = new ArchiveWriter((bytes) => file.write(bytes));
+ * await archive.add('bell_normal.png', bytes);
+ * await archive.finish();
+ */
 export class ArchiveWriter {
-  private readonly zip: Zip;
-  private readonly pending: Uint8Array[] = [];
-  private readonly write: (bytes: Uint8Array) => Promise<void>;
+  private readonly zip = new ZipFile();
+  /** Settles once all has been written, or writing has failed. */
+  private readonly written: Promise<void>;
   private failure: Error | null = null;
-  private size = 0;
 
-  /** @param write is given the archive, piece by piece */
+  /** @param write is given the archive, piece by piece, the next when it has taken the one before */
   constructor(write: (bytes: Uint8Array) => Promise<void>) {
-    this.write = write;
-    this.zip = new Zip((error, bytes) => {
-      if (error) this.failure = error;
-      else this.pending.push(bytes);
-    });
+    this.written = this.pump(write);
+    // Told to whoever adds the next file or finishes.
+    this.written.catch((error: unknown) => (this.failure = error as Error));
+    this.zip.on('error', (error) => (this.failure ??= error as Error));
   }
 
-  /** @throws limit/archive when it would grow beyond what the format can hold */
+  /** @throws what `write` threw, for this file or one before */
   async add(path: string, bytes: Uint8Array): Promise<void> {
-    this.size += bytes.length + 2 * path.length + 256;
-    if (this.size > MOST_BYTES) {
-      throw new ZographosError(
-        'limit/archive',
-        'The delivery would be larger than the 4 GiB that a ZIP can hold. Deliver fewer sets at a time, or smaller sizes.',
-      );
-    }
-    const file = PACKED.test(path) ? new ZipPassThrough(path) : new ZipDeflate(path, { level: 6 });
-    this.zip.add(file);
-    file.push(bytes, true);
-    await this.flush();
+    if (this.failure) throw this.failure;
+    const stream = Readable.from([bytes], { objectMode: false });
+    const taken = new Promise<void>((resolve) => stream.once('close', resolve));
+    this.zip.addReadStream(stream, path, { compress: !PACKED.test(path), size: bytes.length });
+    await Promise.race([taken, this.written]);
+    if (this.failure) throw this.failure;
   }
 
   async finish(): Promise<void> {
     this.zip.end();
-    await this.flush();
+    await this.written;
   }
 
-  private async flush(): Promise<void> {
-    if (this.failure) throw this.failure;
-    for (const piece of this.pending.splice(0)) await this.write(piece);
+  private async pump(write: (bytes: Uint8Array) => Promise<void>): Promise<void> {
+    for await (const piece of this.zip.outputStream) await write(piece as Uint8Array);
   }
 }

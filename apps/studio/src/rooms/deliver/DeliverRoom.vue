@@ -248,7 +248,7 @@ const listed = computed(() =>
           <InputText
             size="small"
             :model-value="profile.pattern"
-            aria-label="Names of files"
+            aria-label="File names"
             @change="change({ pattern: ($event.target as HTMLInputElement).value })"
         /></label>
         <span class="soft">{project} {set} {map} {tile} {size} {revision}; / makes folders</span>
@@ -256,7 +256,7 @@ const listed = computed(() =>
           >normals
           <Select
             size="small"
-            aria-label="Normals"
+            aria-label="Normal maps"
             :model-value="profile.normalY"
             :options="[
               { value: 'up', label: 'Y up' },

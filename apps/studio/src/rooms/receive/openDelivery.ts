@@ -3,6 +3,7 @@ import { FloatType } from 'three';
 import { EXRLoader } from 'three/addons/loaders/EXRLoader.js';
 import { TGALoader } from 'three/addons/loaders/TGALoader.js';
 import { z } from 'zod';
+import { describeKind, isMapKind } from '@zographos/core/image';
 
 /**
  * The receiving end: it knows a ZIP, its manifest and the formats of pictures, and nothing of how they were made, so that
@@ -30,7 +31,12 @@ const manifest = z.looseObject({
           constant: z.number().nullable(),
         }),
       ),
-      normalY: z.enum(['up', 'down']).nullable(),
+      /** Since version 2: how directions and heights are written, by map. */
+      conventions: z
+        .record(z.string(), z.looseObject({ of: z.string(), space: z.string().optional(), y: z.string().optional() }))
+        .optional(),
+      /** Of version 1: which way green of normals points. */
+      normalY: z.enum(['up', 'down']).nullable().optional(),
       sha256: z.string(),
     }),
   ),
@@ -65,11 +71,11 @@ export interface Delivery {
 export async function openDelivery(archive: Uint8Array): Promise<Delivery> {
   const files = await new Promise<Unzipped>((resolve, reject) =>
     unzip(archive, (error, entries) =>
-      error ? reject(new Error(`This is no ZIP that can be read: ${error.message}.`)) : resolve(entries),
+      error ? reject(new Error(`This ZIP cannot be read: ${error.message}.`)) : resolve(entries),
     ),
   );
   const described = files['manifest.json'];
-  if (!described) throw new Error('The archive has no manifest.json, so nobody can tell what its files are.');
+  if (!described) throw new Error('The archive has no manifest.json, so its files cannot be identified.');
   const told = manifest.parse(JSON.parse(new TextDecoder().decode(described)));
   const delivery: Delivery = { title: `${told.project}, ${told.profile}`, files: [], sets: new Map() };
   for (const file of told.files) {
@@ -85,21 +91,39 @@ export async function openDelivery(archive: Uint8Array): Promise<Delivery> {
   const unnamed = Object.keys(files).filter(
     (path) => path !== 'manifest.json' && !told.files.some((file) => file.path === path),
   );
-  for (const path of unnamed) delivery.files.push({ path, holds: 'nobody knows', fault: 'It is not in the manifest.' });
+  for (const path of unnamed) delivery.files.push({ path, holds: 'unknown', fault: 'It is not in the manifest.' });
   return delivery;
 }
 
 const NAMES = ['R', 'G', 'B', 'A'];
 
-function holdsOf({ kind, channels, normalY }: ManifestFile): string {
+/** Whether green of a map points down in a file. */
+const isYDown = ({ conventions, normalY }: ManifestFile, map: string): boolean => {
+  const convention = conventions?.[map];
+  if (convention) return convention.of === 'direction' && convention.space === 'tangent' && convention.y === 'down';
+  return map === 'normal' && normalY === 'down';
+};
+
+/** A convention as words, where there is more to say than the kind. */
+function wordsOf(file: ManifestFile, map: string): string {
+  const convention = file.conventions?.[map];
+  if (convention?.of === 'direction' && convention.space === 'object') return ', object space';
+  const isDirected = convention ? convention.of === 'direction' : map === 'normal' && file.normalY;
+  return isDirected ? `, Y ${isYDown(file, map) ? 'down' : 'up'}` : '';
+}
+
+const phraseOf = (map: string): string => (isMapKind(map) ? describeKind(map).phrase : map);
+
+function holdsOf(file: ManifestFile): string {
+  const { kind, channels } = file;
   if (kind === 'mesh') return 'the mesh';
   if (kind === 'layers') return 'all maps as layers';
-  const y = normalY ? `, Y ${normalY}` : '';
-  if (kind === 'map') return `${channels[0]?.map ?? ''}${y}`;
+  if (kind === 'map') return `${phraseOf(channels[0]?.map ?? '')}${wordsOf(file, channels[0]?.map ?? '')}`;
   const words = channels.map(
-    ({ map, inverted, constant }, i) => `${NAMES[i]} ${map === null ? constant : `${inverted ? '1 − ' : ''}${map}`}`,
+    ({ map, inverted, constant }, i) =>
+      `${NAMES[i]} ${map === null ? constant : `${inverted ? '1 − ' : ''}${phraseOf(map)}${wordsOf(file, map)}`}`,
   );
-  return words.join(', ') + y;
+  return words.join(', ');
 }
 
 async function faultOf({ sha256 }: ManifestFile, bytes: Uint8Array | undefined): Promise<string | null> {
@@ -170,13 +194,9 @@ function pixelsOf(bitmap: ImageBitmap): Decoded {
 }
 
 /** Puts each channel of a file where the manifest says it belongs. */
-function unpack(
-  { channels, normalY }: ManifestFile,
-  { width, height, data }: Decoded,
-  maps: Map<string, ReceivedMap>,
-): void {
+function unpack(file: ManifestFile, { width, height, data }: Decoded, maps: Map<string, ReceivedMap>): void {
   const parts = new Map<string, { from: number; channel: number; inverted: boolean }[]>();
-  channels.forEach(({ map, channel, inverted }, from) => {
+  file.channels.forEach(({ map, channel, inverted }, from) => {
     if (map !== null) parts.set(map, [...(parts.get(map) ?? []), { from, channel, inverted }]);
   });
   for (const [map, list] of parts) {
@@ -184,7 +204,7 @@ function unpack(
     const values = map === 'height' ? new Float32Array(width * height) : null;
     const isGrey = list.length === 1;
     for (const { from, channel, inverted } of list) {
-      const turned = map === 'normal' && channel === 1 && normalY === 'down';
+      const turned = channel === 1 && isYDown(file, map);
       for (let i = 0; i < width * height; i++) {
         const stored = data[i * 4 + from]!;
         const value = inverted !== turned ? 1 - stored : stored;
