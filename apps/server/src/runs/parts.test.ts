@@ -101,7 +101,7 @@ describe('a ticket of several parts', () => {
       reportOf(third, 'bake')!
         .findings.map(({ sentence }) => sentence)
         .join(),
-    ).toMatch(/“hoop_low” found no source/);
+    ).toMatch(/No source matches the name of “hoop_low”/);
   });
 
   it('fills all tiles of one receiver, and keeps those it no longer bakes', async () => {

@@ -172,7 +172,7 @@ describe('a run that cannot work', () => {
       state: 'failed',
       error: {
         code: 'run/nothing-hit',
-        message: expect.stringMatching(/None of 4096 rays.*raise the reach/) as string,
+        message: expect.stringMatching(/No ray hit.*increase the reach/) as string,
       },
     });
     expect(await revisions(projectId)).toEqual([]);
