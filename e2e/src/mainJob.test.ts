@@ -218,7 +218,7 @@ describe('the demo, from the first page to a file on disk', () => {
     await page.getByRole('button', { name: 'Worst place' }).click();
     expect(await barriers(page)).toEqual([]);
     await measured.getByRole('button', { name: 'Increase the outer reach' }).click();
-    await measured.getByRole('button', { name: 'Show place 1' }).first().click();
+    await measured.getByRole('button', { name: 'Show 1', exact: true }).first().click();
     // On the bench now, at the place, with the remedy taken: rays start half as far again.
     await slot('6 mm').waitFor();
     await expect

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core';
+import ConfirmDialog from 'primevue/confirmdialog';
 import NoticeStack from './controls/NoticeStack.vue';
 import { useLight } from './stores/light.ts';
 
@@ -12,4 +13,5 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
 <template>
   <RouterView />
   <NoticeStack />
+  <ConfirmDialog />
 </template>

@@ -3,6 +3,7 @@ import './theme/tokens.css';
 import './theme/base.css';
 import { createPinia } from 'pinia';
 import PrimeVue from 'primevue/config';
+import ConfirmationService from 'primevue/confirmationservice';
 import Tooltip from 'primevue/tooltip';
 import { createApp } from 'vue';
 import App from './App.vue';
@@ -18,5 +19,6 @@ createApp(App)
     theme: { preset: lightBox, options: { darkModeSelector: 'none' } },
     ...(nonce ? { csp: { nonce } } : {}),
   })
+  .use(ConfirmationService)
   .directive('tooltip', Tooltip)
   .mount('#studio');

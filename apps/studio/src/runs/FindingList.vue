@@ -17,7 +17,7 @@ defineEmits<{ show: [Finding['places'][number]]; mend: [Finding] }>();
           :key="i"
           type="button"
           class="plain-button"
-          :aria-label="`Show place ${i + 1}`"
+          :aria-label="`Show ${i + 1}`"
           :title="`${whole(place.texels)} texels around ${place.x}, ${place.y}${place.part ? ` of ${place.part}` : ''}`"
           @click="$emit('show', place)"
         >

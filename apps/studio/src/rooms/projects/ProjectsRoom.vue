@@ -1,6 +1,10 @@
 <script setup lang="ts">
+import { Form, type FormSubmitEvent } from '@primevue/forms';
+import { zodResolver } from '@primevue/forms/resolvers/zod';
 import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
+import Message from 'primevue/message';
+import { useConfirm } from 'primevue/useconfirm';
 import { onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { ENDPOINTS, type ProjectSummary } from '@zographos/contracts';
@@ -10,33 +14,36 @@ import { useNotices } from '../../stores/notices.ts';
 
 const router = useRouter();
 const notices = useNotices();
+const confirm = useConfirm();
 const projects = ref<ProjectSummary[] | null>(null);
-const name = ref('');
+const newProject = zodResolver(ENDPOINTS.createProject.body);
 const making = ref(false);
 
 async function load(): Promise<void> {
   projects.value = (await notices.guard(() => call(ENDPOINTS.listProjects, {}))) ?? projects.value;
 }
 
-async function make(endpoint: 'createProject' | 'createDemo'): Promise<void> {
+async function open(made: Promise<ProjectSummary>, room: 'contactSheet' | 'intake'): Promise<void> {
   making.value = true;
-  const project = await notices.guard(() =>
-    endpoint === 'createDemo'
-      ? call(ENDPOINTS.createDemo, {})
-      : call(ENDPOINTS.createProject, {}, { name: name.value }),
-  );
+  const project = await notices.guard(() => made);
   making.value = false;
-  if (project)
-    await router.push({
-      name: endpoint === 'createDemo' ? 'contactSheet' : 'intake',
-      params: { projectId: project.id },
-    });
+  if (project) await router.push({ name: room, params: { projectId: project.id } });
 }
 
-async function remove(project: ProjectSummary): Promise<void> {
-  if (!window.confirm(`Delete “${project.name}” with all its meshes and maps? This cannot be undone.`)) return;
-  await notices.guard(() => call(ENDPOINTS.deleteProject, { id: project.id }));
-  await load();
+function create({ valid, values }: FormSubmitEvent): void {
+  if (valid) void open(call(ENDPOINTS.createProject, {}, values as { name: string }), 'intake');
+}
+
+function remove(project: ProjectSummary): void {
+  confirm.require({
+    header: `Delete “${project.name}”?`,
+    message: 'All its meshes and maps are deleted. This cannot be undone.',
+    acceptProps: { label: 'Delete project', severity: 'danger' },
+    rejectProps: { label: 'Keep project', outlined: true },
+    accept: () => {
+      void notices.guard(() => call(ENDPOINTS.deleteProject, { id: project.id })).then(load);
+    },
+  });
 }
 
 onMounted(() => {
@@ -72,13 +79,22 @@ onMounted(() => {
 
     <section class="panel">
       <h2>New project</h2>
-      <form @submit.prevent="make('createProject')">
+      <Form v-slot="$form" :resolver="newProject" :initial-values="{ name: '' }" class="new" @submit="create">
         <label for="project-name" class="unseen">Name of the new project</label>
-        <InputText id="project-name" v-model="name" placeholder="Name of the new project" maxlength="120" />
-        <Button type="submit" label="New project" :disabled="!name.trim() || making" />
+        <InputText id="project-name" name="name" placeholder="Name of the new project" maxlength="120" />
+        <Button type="submit" label="New project" :disabled="making" />
         <span class="soft">or</span>
-        <Button type="button" label="Open the demo project" outlined :loading="making" @click="make('createDemo')" />
-      </form>
+        <Button
+          type="button"
+          label="Open the demo project"
+          outlined
+          :loading="making"
+          @click="open(call(ENDPOINTS.createDemo, {}), 'contactSheet')"
+        />
+        <Message v-if="$form['name']?.invalid" severity="error" size="small" variant="simple">
+          Give the project a name.
+        </Message>
+      </Form>
     </section>
   </main>
 </template>
@@ -120,13 +136,13 @@ li .plain-button {
   margin-left: auto;
 }
 
-form {
+.new {
   display: flex;
   gap: 12px;
   align-items: center;
 }
 
-form input {
+.new input {
   width: 260px;
 }
 </style>
