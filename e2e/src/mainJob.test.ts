@@ -196,9 +196,10 @@ describe('the demo, from the first page to a file on disk', () => {
     await page.getByRole('button', { name: 'Increase reach' }).click({ timeout: 60_000 });
     const canvas = page.locator('.model canvas');
     const box = (await canvas.boundingBox())!;
-    await page.mouse.move(box.x + box.width * 0.42, box.y + box.height * 0.15);
+    // Across the whole view, so that the stroke meets the model wherever it stands.
+    await page.mouse.move(box.x + box.width * 0.1, box.y + box.height * 0.3);
     await page.mouse.down();
-    await page.mouse.move(box.x + box.width * 0.6, box.y + box.height * 0.16, { steps: 6 });
+    await page.mouse.move(box.x + box.width * 0.9, box.y + box.height * 0.7, { steps: 60 });
     await page.mouse.up();
     await slot('4 mm, adjusted by hand').waitFor();
     await page.keyboard.press('Control+z');
@@ -209,7 +210,7 @@ describe('the demo, from the first page to a file on disk', () => {
   it('proves a bake: what is wrong, where, and what to change', async () => {
     await page.getByRole('link', { name: 'Proof', exact: true }).click();
     await page.getByRole('button', { name: 'Quay kit' }).click();
-    await page.getByRole('img', { name: /View 6: source/ }).waitFor();
+    await page.getByRole('img', { name: /View 6: Source/ }).waitFor();
     const measured = page.getByRole('complementary', { name: 'Figures' });
     const likeness = Number(/Similarity \(SSIM\)\s+([\d.]+)/.exec(await measured.innerText())![1]);
     expect(likeness).toBeGreaterThan(0.8);

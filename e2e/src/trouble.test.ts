@@ -61,7 +61,7 @@ describe('files', () => {
     await page.getByRole('button', { name: /Rope/ }).waitFor();
     const details = page.getByRole('region', { name: 'Properties' });
     await details.getByText('rope.obj').waitFor();
-    expect(await details.innerText()).toMatch(/UV sets\s+none[\s\S]*Needs UVs to be a receiver needs UVs/);
+    expect(await details.innerText()).toMatch(/UV sets\s+none[\s\S]*Needs UVs to be a receiver/);
     await page.context().close();
   });
 });

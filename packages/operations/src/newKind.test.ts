@@ -70,7 +70,7 @@ it('a row in the table is all that a kind of map takes to be guessed, labelled, 
     mesh: () => Promise.resolve(new Uint8Array()),
   };
   const { files, report } = await collect(deliver, {
-    settings: { profile, sets: [] } as never,
+    settings: { profile, sets: [] },
     inputs: { receivers: [], sources: [] },
     sets: [set],
   });

@@ -106,7 +106,7 @@ export async function flatToFolder(
   const inputs = { receivers: [], sources: [] };
   // Operation and settings belong together by the union, whose members have one kind of report.
   const given = { settings, inputs, pictures } as Given<FlatKind>;
-  const { report, maps } = await runToFolder(operation as FlatKind, given, writing);
+  const { report, maps } = await runToFolder(operation, given, writing);
   await writeReport(writing.out, maps, report);
   return { report, maps };
 }

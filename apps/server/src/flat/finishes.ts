@@ -80,7 +80,11 @@ export async function bringInFinish(services: Services, projectId: string, finis
     name: `${finish.name}, as kept`,
     operation: 'seamless',
     settings: parseSettings('seamless', {
-      pictures: pictures.map(({ id: _id, ...meaning }) => meaning),
+      pictures: pictures.map(({ kind, colorSpace, convention }) => ({
+        kind,
+        colorSpace,
+        ...(convention ? { convention } : {}),
+      })),
       ends: { across: asItIs, up: asItIs },
       size: { width, height },
     }),

@@ -9,7 +9,6 @@ import {
   type OperationInputs,
   type OperationKind,
   type OperationReports,
-  type OperationSettings,
   type SetFacts,
 } from '@zographos/operations';
 import type { Region, TileRecord } from '@zographos/operations/bake';
@@ -135,8 +134,7 @@ async function runOperation<Kind extends OperationKind>(kind: Kind, request: Ope
   const { run } = await operationOf(kind).load();
   const { report, proof, records } = await run({
     ...rest,
-    // Settings belong to the operation that they are parsed for.
-    settings: parseSettings(kind, settings) as OperationSettings[Kind],
+    settings: parseSettings<Kind>(kind, settings),
     inputs: await eachInput(inputs, loaded),
     pictures: pictures.map(pictureOf),
     mask: mask ? pictureOf(mask) : null,

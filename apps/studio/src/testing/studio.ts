@@ -1,9 +1,9 @@
-import { mount, type VueWrapper } from '@vue/test-utils';
+import { mount } from '@vue/test-utils';
 import { createPinia, setActivePinia } from 'pinia';
 import PrimeVue from 'primevue/config';
 import Tooltip from 'primevue/tooltip';
 import { vi } from 'vitest';
-import type { Component } from 'vue';
+import type { DefineComponent } from 'vue';
 import type { MeshAsset, Project } from '@zographos/contracts';
 import { DEFAULT_BAKE } from '@zographos/operations';
 import { useProject } from '../stores/project.ts';
@@ -53,7 +53,7 @@ export function answeringServer(project: Project): Asked[] {
     asked.push({ method, path, body: given });
     if (method === 'PATCH') {
       const tickets = current.tickets.map((each) => ({ ...each, ...given, version: each.version + 1 }));
-      current = { ...current, tickets } as Project;
+      current = { ...current, tickets };
       return Promise.resolve(Response.json(tickets[0]));
     }
     if (path.includes('/reach')) return Promise.resolve(Response.json({ out: 2, in: 1, found: 0.9 }));
@@ -72,9 +72,9 @@ export function openProject(project: Project): ReturnType<typeof useProject> {
 }
 
 /** Mounts a component with everything that the studio gives its components. */
-export const mountInStudio = (component: Component, props: Record<string, unknown>): VueWrapper =>
+export const mountInStudio = (component: DefineComponent, props: Record<string, unknown>) =>
   mount(component, {
     props,
     global: { plugins: [PrimeVue], directives: { tooltip: Tooltip }, stubs: { RouterLink: true } },
     attachTo: document.body,
-  }) as unknown as VueWrapper;
+  });

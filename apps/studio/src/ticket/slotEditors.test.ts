@@ -1,6 +1,7 @@
 // @vitest-environment happy-dom
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { flushPromises } from '@vue/test-utils';
+import type { DefineComponent } from 'vue';
 import { BAKED_KINDS } from '@zographos/core/image';
 import type { BakeTicket } from '@zographos/contracts';
 import {
@@ -68,7 +69,7 @@ describe('the slots of a bake', () => {
     async (slot) => {
       const warned = vi.spyOn(console, 'warn').mockImplementation(() => {});
       const ticket = smallProject({ maps: BAKED_KINDS }).tickets[0] as BakeTicket;
-      const editor = mountInStudio(slotEditorOf('bake', slot), { ticket, slotName: slot });
+      const editor = mountInStudio(slotEditorOf('bake', slot) as DefineComponent, { ticket, slotName: slot });
       await flushPromises();
       for (const button of editor.findAll('button.p-togglebutton, input[type="checkbox"]')) {
         await button.trigger(button.element.tagName === 'INPUT' ? 'change' : 'click');

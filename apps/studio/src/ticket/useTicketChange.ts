@@ -11,7 +11,7 @@ export function useTicketChange<Kind extends TicketKind>(ticket: () => TicketOf<
   const change = (what: string, part: Partial<OperationSettings[Kind]>): void => {
     const settings = { ...ticket().settings, ...part };
     // Settings of one operation with some of them changed are settings of that operation.
-    void store.changeTicket(ticket().id, what, { settings: settings as OperationSettings[TicketKind] });
+    void store.changeTicket(ticket().id, what, { settings: settings });
   };
 
   /** Sets an input, or leaves it out. */

@@ -16,29 +16,34 @@ export class ArchiveWriter {
   private readonly zip = new ZipFile();
   /** Settles once all has been written, or writing has failed. */
   private readonly written: Promise<void>;
-  private failure: Error | null = null;
+  private readonly failures: Error[] = [];
 
   /** @param write is given the archive, piece by piece, the next when it has taken the one before */
   constructor(write: (bytes: Uint8Array) => Promise<void>) {
     this.written = this.pump(write);
     // Told to whoever adds the next file or finishes.
-    this.written.catch((error: unknown) => (this.failure = error as Error));
-    this.zip.on('error', (error) => (this.failure ??= error as Error));
+    this.written.catch((error: unknown) => this.failures.push(error as Error));
+    this.zip.on('error', (error) => this.failures.push(error as Error));
   }
 
   /** @throws what `write` threw, for this file or one before */
   async add(path: string, bytes: Uint8Array): Promise<void> {
-    if (this.failure) throw this.failure;
+    this.throwFailure();
     const stream = Readable.from([bytes], { objectMode: false });
     const taken = new Promise<void>((resolve) => stream.once('close', resolve));
     this.zip.addReadStream(stream, path, { compress: !PACKED.test(path), size: bytes.length });
     await Promise.race([taken, this.written]);
-    if (this.failure) throw this.failure;
+    this.throwFailure();
   }
 
   async finish(): Promise<void> {
     this.zip.end();
     await this.written;
+  }
+
+  private throwFailure(): void {
+    const [failure] = this.failures;
+    if (failure) throw failure;
   }
 
   private async pump(write: (bytes: Uint8Array) => Promise<void>): Promise<void> {

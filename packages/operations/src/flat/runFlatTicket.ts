@@ -19,7 +19,7 @@ export interface FlatWork {
   /** What decides how much memory it needs. */
   needs: { kind: FlatMaker; size: (pictures: readonly Image[]) => Size; maps: number };
   /** @param pictures as light, in the order of the ticket */
-  make(pictures: readonly Image[]): Promise<FlatMap[]>;
+  make: (pictures: readonly Image[]) => Promise<FlatMap[]>;
 }
 
 /**

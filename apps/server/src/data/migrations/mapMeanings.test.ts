@@ -27,22 +27,22 @@ const EMPTY: Record<string, unknown> = {
 
 /** Puts a row; what must be there and is not told gets an empty value of its type. */
 async function put(old: DataSource, name: string, table: string, values: Record<string, unknown>): Promise<void> {
-  const needed = (await old.query(
+  const needed = await old.query<Column[]>(
     `SELECT column_name, data_type FROM information_schema.columns
      WHERE table_name = $1 AND table_schema = 'public' AND is_nullable = 'NO' AND column_default IS NULL`,
     [table],
-  )) as Column[];
+  );
   const row: Record<string, unknown> = {};
   for (const { column_name: column, data_type: type } of needed) row[column] = EMPTY[type] ?? null;
   for (const [column, value] of Object.entries(values)) {
     row[column] = typeof value === 'object' && value !== null ? JSON.stringify(value) : value;
   }
   const columns = Object.keys(row);
-  const [{ id }] = (await old.query(
+  const [{ id }] = await old.query<[{ id: string }]>(
     `INSERT INTO "${table}" (${columns.map((column) => `"${column}"`).join(', ')})
      VALUES (${columns.map((_, i) => `$${i + 1}`).join(', ')}) RETURNING id`,
     Object.values(row),
-  )) as [{ id: string }];
+  );
   ids.set(name, id);
 }
 
@@ -121,10 +121,10 @@ beforeAll(async () => {
 });
 afterAll(() => database.destroy());
 
-const one = async (table: string, name: string): Promise<Record<string, never>> => {
-  const [row] = (await database.query(`SELECT * FROM "${table}" WHERE id = $1`, [ids.get(name)])) as [
-    Record<string, never>,
-  ];
+const one = async (table: string, name: string): Promise<Record<string, unknown>> => {
+  const [row] = await database.query<[Record<string, unknown>]>(`SELECT * FROM "${table}" WHERE id = $1`, [
+    ids.get(name),
+  ]);
   return row;
 };
 const conventionOf = async (kind: string): Promise<unknown> =>

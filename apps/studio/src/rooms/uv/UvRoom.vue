@@ -77,7 +77,13 @@ const unit = computed(() => mesh.value?.unit ?? 'units');
 
 /** What is to be done with the meshes: lay them out, or merge their materials. */
 const job = computed(() => (route.query['job'] === 'merge' ? 'merge' : 'layout'));
-const PANEL_LABELS = { merge: 'Merge', checks: 'Checks', islands: 'Islands', tiles: 'Tiles', guide: 'Export' };
+const PANEL_LABELS = {
+  merge: 'Before and after',
+  checks: 'Checks',
+  islands: 'Islands',
+  tiles: 'Tiles',
+  guide: 'Export',
+};
 type Panel = keyof typeof PANEL_LABELS;
 const PANELS = computed((): Panel[] => [
   ...(job.value === 'merge' ? (['merge'] as const) : []),
