@@ -201,9 +201,10 @@ describe('the demo, from the first page to a file on disk', () => {
     await page.mouse.down();
     await page.mouse.move(box.x + box.width * 0.9, box.y + box.height * 0.7, { steps: 60 });
     await page.mouse.up();
-    await slot('4 mm, adjusted by hand').waitFor();
+    const sentence = page.getByRole('region', { name: 'Ticket' });
+    await sentence.getByText('adjusted by hand').waitFor();
     await page.keyboard.press('Control+z');
-    await slot('4 mm, adjusted by hand').waitFor({ state: 'detached' });
+    await sentence.getByText('adjusted by hand').waitFor({ state: 'detached' });
     await page.getByRole('button', { name: 'Show reach', exact: true }).click();
   });
 
