@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { DEFAULT_LIMITS, limitsFrom, type FormatLimits } from '@zographos/formats/meshes';
+import { DEFAULT_LIMITS, limitFrom, limitsFrom, type FormatLimits } from '@zographos/formats/meshes';
 import { memoryLimitBytes } from '@zographos/operations/machine-memory';
 
 export interface Config {
@@ -23,21 +23,14 @@ export interface Config {
 const LOOPBACK = ['127.0.0.1', 'localhost', '::1'];
 
 const text = z.string().optional();
-const wholeNumber = (fallback: number, least = 1, most = Number.MAX_SAFE_INTEGER) =>
-  z.preprocess(
-    (value) => (value === undefined || value === '' ? fallback : value),
-    z.coerce.number().int().min(least).max(most),
-  );
 
 const environmentSchema = z.object({
   DATABASE_URL: z.string({ error: 'Set DATABASE_URL to a PostgreSQL database, or use npm start.' }).min(1),
   ZOGRAPHOS_HOST: z.string().min(1).default('127.0.0.1'),
-  ZOGRAPHOS_PORT: wholeNumber(0, 0, 65_535),
+  ZOGRAPHOS_PORT: z.preprocess((value) => value || '0', z.coerce.number().int().min(0).max(65_535)),
   ZOGRAPHOS_PASSPHRASE: text,
   ZOGRAPHOS_ALLOWED_HOSTS: z.string().default(''),
   ZOGRAPHOS_STUDIO: text,
-  ZOGRAPHOS_MAX_EXPANDED_BYTES: wholeNumber(4 * DEFAULT_LIMITS.bytes),
-  ZOGRAPHOS_LEASE_SECONDS: wholeNumber(10),
 });
 
 /**
@@ -71,8 +64,8 @@ export function readConfig(environment: NodeJS.ProcessEnv): Config {
     allowedHosts: data.ZOGRAPHOS_ALLOWED_HOSTS.split(',').filter(Boolean),
     studioFolder: data.ZOGRAPHOS_STUDIO ?? null,
     limits: limitsFrom(environment),
-    maxExpandedBytes: data.ZOGRAPHOS_MAX_EXPANDED_BYTES,
+    maxExpandedBytes: limitFrom(environment, 'ZOGRAPHOS_MAX_EXPANDED_BYTES', 4 * DEFAULT_LIMITS.bytes),
     memoryLimitBytes: memoryLimitBytes(environment),
-    leaseSeconds: data.ZOGRAPHOS_LEASE_SECONDS,
+    leaseSeconds: limitFrom(environment, 'ZOGRAPHOS_LEASE_SECONDS', 10),
   };
 }

@@ -1,4 +1,11 @@
-import type { BlendMode, HeightUnit, Wrap } from '@zographos/core/image';
+import {
+  describeKind,
+  MAP_KIND_IDS,
+  type BlendMode,
+  type HeightUnit,
+  type MapKind,
+  type Wrap,
+} from '@zographos/core/image';
 
 /** What one of a list of ids is called, and one line that says what it does. */
 export interface Label {
@@ -14,6 +21,15 @@ export const optionsOf = <Id extends string>(
   labels: Labels<Id>,
   ids: readonly Id[] = Object.keys(labels) as Id[],
 ): { value: Id; label: string; hint?: string }[] => ids.map((value) => ({ value, ...labels[value] }));
+
+/** Kinds of maps with their labels, as choices are given to a control; all of them if none are named. */
+export const kindOptions = <Kind extends MapKind>(
+  kinds: readonly Kind[] = MAP_KIND_IDS as unknown as readonly Kind[],
+): { value: Kind; label: string; hint: string }[] =>
+  kinds.map((value) => {
+    const { label, hint } = describeKind(value);
+    return { value, label, hint };
+  });
 
 /** In what heights are given. */
 export const HEIGHT_UNIT_LABELS: Labels<HeightUnit> = {

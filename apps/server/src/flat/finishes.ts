@@ -80,11 +80,7 @@ export async function bringInFinish(services: Services, projectId: string, finis
     name: `${finish.name}, as kept`,
     operation: 'seamless',
     settings: parseSettings('seamless', {
-      pictures: pictures.map(({ kind, colorSpace, convention }) => ({
-        kind,
-        colorSpace,
-        ...(convention ? { convention } : {}),
-      })),
+      pictures: pictures.map(({ meaning }) => meaning),
       ends: { across: asItIs, up: asItIs },
       size: { width, height },
     }),
@@ -98,8 +94,9 @@ export async function bringInFinish(services: Services, projectId: string, finis
 }
 
 /** A map of a finish as an image of a project, and how it is meant. */
-interface KeptPicture extends PictureMeaning {
+interface KeptPicture {
   id: string;
+  meaning: PictureMeaning;
 }
 
 async function asPicture(
@@ -118,5 +115,5 @@ async function asPicture(
   // What it holds is known here, and need not be guessed from its name.
   const { colorSpace = 'linear', convention } = held.directory;
   await database.getRepository(assets).update({ id }, { imageKind: kind, colorSpace, convention: convention ?? null });
-  return { id, kind, colorSpace, ...(convention ? { convention } : {}) };
+  return { id, meaning: { kind, colorSpace, ...(convention ? { convention } : {}) } };
 }

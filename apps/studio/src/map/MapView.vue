@@ -8,6 +8,7 @@ import { isTyping } from '../controls/isTyping.ts';
 import { useLight } from '../stores/light.ts';
 import { MapPainter, type Rectangle, type Texel } from './mapPainter.ts';
 import type { Channel } from './tilePicture.ts';
+import { surroundColor } from '../theme/surroundColor.ts';
 
 const props = defineProps<{
   revision: MapRevision;
@@ -41,7 +42,7 @@ function draw(): void {
     const context = canvas.value?.getContext('2d', { alpha: false });
     if (!context || width.value === 0) return;
     const ratio = window.devicePixelRatio;
-    const surround = getComputedStyle(document.documentElement).getPropertyValue('--surround');
+    const surround = surroundColor();
     painter.paint(context, width.value, height.value, ratio, surround);
     scale.value = painter.eye.scale;
     emit('texel', pointer ? painter.read(pointer, width.value, height.value) : null);

@@ -1,10 +1,14 @@
 <script setup lang="ts">
 import type { Finding } from '@zographos/operations';
 import { whole } from '../controls/format.ts';
+import PlaceButtons from './PlaceButtons.vue';
 
 /** What was found in a result: each with where it is so, and what to change. */
 defineProps<{ findings: readonly Finding[]; canMend?: boolean }>();
 defineEmits<{ show: [Finding['places'][number]]; mend: [Finding] }>();
+
+const titleOf = ({ texels, x, y, part }: Finding['places'][number]): string =>
+  `${whole(texels)} texels around ${x}, ${y}${part ? ` of ${part}` : ''}`;
 </script>
 
 <template>
@@ -12,17 +16,7 @@ defineEmits<{ show: [Finding['places'][number]]; mend: [Finding] }>();
     <li v-for="finding in findings" :key="finding.sentence" :class="finding.severity">
       <p>{{ finding.sentence }}</p>
       <p class="ways">
-        <button
-          v-for="(place, i) in finding.places.slice(0, 3)"
-          :key="i"
-          type="button"
-          class="plain-button"
-          :aria-label="`Show ${i + 1}`"
-          :title="`${whole(place.texels)} texels around ${place.x}, ${place.y}${place.part ? ` of ${place.part}` : ''}`"
-          @click="$emit('show', place)"
-        >
-          {{ i === 0 ? 'Show 1' : i + 1 }}
-        </button>
+        <PlaceButtons :places="finding.places" :title-of="titleOf" @show="$emit('show', $event)" />
         <button
           v-if="finding.remedy && canMend"
           type="button"

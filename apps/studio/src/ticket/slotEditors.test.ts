@@ -11,7 +11,7 @@ import {
   parseSettings,
   type BakeOperationSettings,
 } from '@zographos/operations';
-import { FLAT_SLOTS, flatSlotTitle } from '../rooms/flat/editors/flatEditors.ts';
+import { FLAT_EDITING, flatSlotTitle } from '../rooms/flat/editors/flatEditors.ts';
 import { answeringServer, mountInStudio, openProject, smallProject, type Asked } from '../testing/studio.ts';
 import { SLOT_EDITORS, slotEditorOf } from './slotEditors.ts';
 
@@ -100,7 +100,7 @@ describe('the slots of tiling materials', () => {
       );
       const slots = parts.flatMap(({ slot }) => (slot ? [slot] : []));
       expect(slots.length).toBeGreaterThan(2);
-      for (const slot of slots) expect(flatSlotTitle(operation, slot)).toBe(FLAT_SLOTS[operation][slot]);
+      for (const slot of slots) expect(flatSlotTitle(operation, slot)).toBe(FLAT_EDITING[operation].slots[slot]);
       expect(() => flatSlotTitle(operation, 'flavour')).toThrow(/Nothing edits/);
     },
   );

@@ -1,26 +1,26 @@
 import type { Component } from 'vue';
 import type { TicketKind } from '@zographos/operations';
-import CageSlot from './bake/CageSlot.vue';
-import BackFacesSlot from './bake/BackFacesSlot.vue';
-import CurvatureSlot from './bake/CurvatureSlot.vue';
-import DirectionSlot from './bake/DirectionSlot.vue';
-import GradientSlot from './bake/GradientSlot.vue';
-import HeightSlot from './bake/HeightSlot.vue';
-import IdSlot from './bake/IdSlot.vue';
-import MapsSlot from './bake/MapsSlot.vue';
-import MatchSlot from './bake/MatchSlot.vue';
-import MeshesSlot from './bake/MeshesSlot.vue';
-import NormalSlot from './bake/NormalSlot.vue';
-import OcclusionSlot from './bake/OcclusionSlot.vue';
-import PaddingSlot from './bake/PaddingSlot.vue';
-import PicturesSlot from './bake/PicturesSlot.vue';
-import ReachSlot from './bake/ReachSlot.vue';
-import RepeatSlot from './bake/RepeatSlot.vue';
-import SamplesSlot from './bake/SamplesSlot.vue';
-import ScaleSlot from './bake/ScaleSlot.vue';
-import SizeSlot from './bake/SizeSlot.vue';
-import TilesSlot from './bake/TilesSlot.vue';
-import UvSetSlot from './bake/UvSetSlot.vue';
+import CageSlot from './bake/rays/CageSlot.vue';
+import BackFacesSlot from './bake/rays/BackFacesSlot.vue';
+import CurvatureSlot from './bake/maps/CurvatureSlot.vue';
+import DirectionSlot from './bake/rays/DirectionSlot.vue';
+import GradientSlot from './bake/maps/GradientSlot.vue';
+import HeightSlot from './bake/maps/HeightSlot.vue';
+import IdSlot from './bake/maps/IdSlot.vue';
+import MapsSlot from './bake/maps/MapsSlot.vue';
+import MatchSlot from './bake/inputs/MatchSlot.vue';
+import MeshesSlot from './bake/inputs/MeshesSlot.vue';
+import NormalSlot from './bake/maps/NormalSlot.vue';
+import OcclusionSlot from './bake/rays/OcclusionSlot.vue';
+import PaddingSlot from './bake/texels/PaddingSlot.vue';
+import PicturesSlot from './bake/inputs/PicturesSlot.vue';
+import ReachSlot from './bake/rays/ReachSlot.vue';
+import RepeatSlot from './bake/inputs/RepeatSlot.vue';
+import SamplesSlot from './bake/texels/SamplesSlot.vue';
+import ScaleSlot from './bake/inputs/ScaleSlot.vue';
+import SizeSlot from './bake/texels/SizeSlot.vue';
+import TilesSlot from './bake/texels/TilesSlot.vue';
+import UvSetSlot from './bake/inputs/UvSetSlot.vue';
 
 /**
  * The editor of each slot that a ticket's sentences name, by operation. An editor is given the ticket and the slot. Flat

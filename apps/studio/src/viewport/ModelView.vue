@@ -1,11 +1,10 @@
 <script setup lang="ts">
-import { useElementSize, useEventListener } from '@vueuse/core';
-import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue';
+import { useEventListener } from '@vueuse/core';
+import { computed, onUnmounted, ref, shallowRef, watch } from 'vue';
 import type { MeshAsset, Shell as ShellReach } from '@zographos/contracts';
 import type { ReachTouch } from '@zographos/core/bake';
 import { describeKind, type MapKind } from '@zographos/core/image';
 import { isTyping } from '../controls/isTyping.ts';
-import { useLight } from '../stores/light.ts';
 import { useNotices } from '../stores/notices.ts';
 import type { Vector } from './frameCamera.ts';
 import type { Geometry } from './geometryWorker.ts';
@@ -17,7 +16,8 @@ import { meshBody } from './shapes.ts';
 import { setTint } from './tint.ts';
 import ViewControls from './ViewControls.vue';
 import { LIT_KINDS } from './viewMaterial.ts';
-import { DEFAULT_LOOK, Viewport, type Body, type Shading, type ViewLook } from './Viewport.ts';
+import { useViewport } from './useViewport.ts';
+import { DEFAULT_LOOK, type Body, type Shading, type ViewLook } from './Viewport.ts';
 
 const props = defineProps<{
   /** The meshes that carry the maps. */
@@ -48,10 +48,8 @@ const emit = defineEmits<{
 
 const SHADING_LABELS: Record<Shading, string> = { lit: 'Lit', map: 'Map only', checker: 'Checker' };
 const notices = useNotices();
-const light = useLight();
 const canvas = ref<HTMLCanvasElement | null>(null);
 const holder = ref<HTMLElement | null>(null);
-const { width, height } = useElementSize(holder);
 const look = ref<ViewLook>({ ...DEFAULT_LOOK, shading: props.start ?? 'lit' });
 const showsSource = ref(false);
 const busy = ref('');
@@ -64,7 +62,16 @@ const picker = new Picker();
 const reachShell = new Shell();
 const seamHeat = new SeamHeat();
 const marker = placeMarker();
-let viewport: Viewport | null = null;
+const viewport = useViewport(
+  canvas,
+  holder,
+  computed(() => ({ ...look.value, alone: props.kind ?? null })),
+  (opened) => {
+    opened.add(reachShell.group, seamHeat.points, marker);
+    showHeat();
+    void loadReceiver();
+  },
+);
 
 const hashesOf = (meshes: MeshAsset[]): string[] => meshes.map(({ contentHash }) => contentHash);
 const names = (meshes: MeshAsset[]): string =>
@@ -93,13 +100,13 @@ async function loadReceiver(): Promise<void> {
   busy.value = 'Preparing the mesh …';
   const geometry = await notices.guard(() => loadGeometry(hashesOf(props.receivers), props.uvSet));
   busy.value = '';
-  if (!geometry || !viewport) return;
+  if (!geometry || !viewport.current) return;
   receiver.value?.body.geometry.dispose();
   receiver.value = { geometry, body: bodyOf(geometry) };
   picker.prepare(receiver.value.body.geometry);
   marker.scale.setScalar(geometry.radius * 0.02);
   marker.visible = false;
-  viewport.frame(geometry.box);
+  viewport.current.frame(geometry.box);
   tintReceiver();
   showShell();
   await loadMaps();
@@ -125,10 +132,10 @@ async function loadMaps(): Promise<void> {
 
 /** What is on screen: the receiver with its maps, or the source. */
 function show(): void {
-  if (!viewport) return;
+  if (!viewport.current) return;
   reachShell.group.visible = seamHeat.points.visible = !showsSource.value;
   if (showsSource.value && source.value) {
-    viewport.setBodies([source.value.body]);
+    viewport.current.setBodies([source.value.body]);
     return;
   }
   if (!receiver.value) return;
@@ -137,7 +144,7 @@ function show(): void {
     ...{ from, count, maps: new Map() },
     ...loaded.value.get(tile),
   }));
-  viewport.setBodies([{ ...body, parts }]);
+  viewport.current.setBodies([{ ...body, parts }]);
 }
 watch([receiver, loaded, source, showsSource], show);
 
@@ -155,18 +162,7 @@ async function toggleSource(on: boolean): Promise<void> {
   source.value = { key, body: bodyOf(geometry) };
 }
 
-onMounted(() => {
-  viewport = new Viewport(canvas.value!);
-  viewport.add(reachShell.group, seamHeat.points, marker);
-  showBackground();
-  viewport.setLook({ ...look.value, alone: props.kind ?? null });
-  if (width.value > 0) viewport.resize(width.value, height.value);
-  showHeat();
-  void loadReceiver();
-});
 onUnmounted(() => {
-  viewport?.close();
-  viewport = null;
   picker.close();
   pictures.dispose();
   reachShell.clear();
@@ -175,15 +171,8 @@ onUnmounted(() => {
   source.value?.body.geometry.dispose();
 });
 
-function showBackground(): void {
-  viewport?.setBackground(getComputedStyle(document.documentElement).getPropertyValue('--surround'));
-}
-
-watch([width, height], ([w, h]) => w > 0 && h > 0 && viewport?.resize(w, h));
 watch(() => [...hashesOf(props.receivers), props.uvSet].join(), loadReceiver);
 watch(mapsWanted, loadMaps);
-watch([look, () => props.kind], () => viewport?.setLook({ ...look.value, alone: props.kind ?? null }));
-watch(() => light.light, showBackground, { flush: 'post' });
 watch(shadings, (possible) => {
   if (!possible.includes(look.value.shading)) change({ shading: 'lit' });
 });
@@ -199,8 +188,8 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
   else if (event.key === 'e') change({ wireframe: !look.value.wireframe });
   else if (event.key === 'v')
     change({ shading: possible[(possible.indexOf(look.value.shading) + 1) % possible.length]! });
-  else if (event.key === ',') viewport?.turnLight(-10, 0);
-  else if (event.key === '.') viewport?.turnLight(10, 0);
+  else if (event.key === ',') viewport.current?.turnLight(-10, 0);
+  else if (event.key === '.') viewport.current?.turnLight(10, 0);
 });
 useEventListener(document, 'keyup', (event: KeyboardEvent) => {
   if (event.key === 's') void toggleSource(false);
@@ -213,13 +202,13 @@ function showShell(): void {
     Float32Array.from(props.shell?.receivers.flatMap((each) => each[side]) ?? []);
   if (geometry && props.shell) reachShell.set(geometry, { out: joined('out'), in: joined('in') });
   else reachShell.clear();
-  viewport?.draw();
+  viewport.current?.draw();
 }
 watch(() => props.shell, showShell);
 
 function showHeat(): void {
   seamHeat.set(props.heat?.heat ?? [], props.heat?.worst ?? 1);
-  viewport?.draw();
+  viewport.current?.draw();
 }
 watch(() => props.heat, showHeat);
 
@@ -229,16 +218,16 @@ function tintReceiver(): void {
   const hadTint = body.geometry.hasAttribute('tint');
   if (!hadTint && !props.tint) return;
   setTint(body.geometry, geometry.triangles, props.tint ?? null);
-  if (hadTint) viewport?.draw();
+  if (hadTint) viewport.current?.draw();
   else show();
 }
 watch(() => props.tint, tintReceiver);
 
 /** What of the receiver lies under the pointer. */
 function under(event: PointerEvent): { place: Vector; triangle: number } | null {
-  if (!canvas.value || !viewport || showsSource.value) return null;
+  if (!canvas.value || !viewport.current || showsSource.value) return null;
   const { width: w, height: h } = canvas.value.getBoundingClientRect();
-  const hit = picker.under(event.offsetX / w, event.offsetY / h, viewport.camera);
+  const hit = picker.under(event.offsetX / w, event.offsetY / h, viewport.current.camera);
   if (!hit) return null;
   const { x, y, z } = hit.point;
   return { place: [x, y, z], triangle: receiver.value?.geometry.triangles?.[hit.face] ?? hit.face };
@@ -274,7 +263,7 @@ function release(event: PointerEvent): void {
 }
 watch(
   () => props.brush !== null && props.brush !== undefined,
-  (on) => viewport?.setTurning(!on),
+  (on) => viewport.current?.setTurning(!on),
 );
 
 /** Points a place out and turns the view so that it can be seen from outside. */
@@ -283,9 +272,9 @@ function pointAt(place: Vector | null): void {
   if (place && receiver.value) {
     const { centre, radius } = receiver.value.geometry;
     marker.position.set(...place);
-    viewport?.lookAt(place, [place[0] - centre[0], place[1] - centre[1], place[2] - centre[2]], radius * 0.9);
+    viewport.current?.lookAt(place, [place[0] - centre[0], place[1] - centre[1], place[2] - centre[2]], radius * 0.9);
   }
-  viewport?.draw();
+  viewport.current?.draw();
 }
 
 defineExpose({ pointAt });
@@ -328,7 +317,7 @@ defineExpose({ pointAt });
       <ViewControls
         v-model:look="look"
         :has-normals="kindsShown.includes('normal')"
-        @turn-light="viewport?.turnLight($event, 0)"
+        @turn-light="viewport.current?.turnLight($event, 0)"
       />
       <slot name="choices" />
     </div>

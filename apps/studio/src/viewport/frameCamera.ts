@@ -6,8 +6,10 @@ export interface Box {
   max: Vector;
 }
 
-export const centreOf = ({ min, max }: Box): Vector =>
-  [0, 1, 2].map((k) => (min[k]! + max[k]!) / 2) as unknown as Vector;
+/** A vector by its three numbers, each made the same way. */
+const vector = (along: (k: 0 | 1 | 2) => number): Vector => [along(0), along(1), along(2)];
+
+export const centreOf = ({ min, max }: Box): Vector => vector((k) => (min[k] + max[k]) / 2);
 
 const dot = (a: Vector, b: Vector): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 
@@ -45,7 +47,7 @@ export function distanceToFrame(box: Box, forward: Vector, fieldOfView: number, 
   const centre = centreOf(box);
   let distance = 0;
   for (let corner = 0; corner < 8; corner++) {
-    const at = [0, 1, 2].map((k) => (corner & (1 << k) ? box.max : box.min)[k]! - centre[k]!) as unknown as Vector;
+    const at = vector((k) => (corner & (1 << k) ? box.max : box.min)[k] - centre[k]);
     const [x, y] = [dot(at, right), dot(at, up)];
     const beside = isUpright
       ? Math.hypot(x, y) / Math.min(wide, tall)
@@ -53,6 +55,6 @@ export function distanceToFrame(box: Box, forward: Vector, fieldOfView: number, 
     const needed = beside - dot(at, along);
     distance = Math.max(distance, needed);
   }
-  const size = Math.hypot(...([0, 1, 2].map((k) => box.max[k]! - box.min[k]!) as [number, number, number]));
+  const size = Math.hypot(...vector((k) => box.max[k] - box.min[k]));
   return Math.max(distance * MARGIN, size * 1e-3, 1e-6);
 }

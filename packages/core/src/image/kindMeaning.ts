@@ -1,3 +1,4 @@
+import { GLTF_NORMAL, type NormalSpace } from './convention.ts';
 import { MAP_KINDS, type BakedKind, type MapKind, type MapKindDescriptor } from './mapKinds.ts';
 
 /** What there is to know of a kind of map. */
@@ -26,6 +27,13 @@ export const inUsualOrder = (kinds: Iterable<MapKind>): MapKind[] => {
 
 /** Whether texels are unit vectors, and stay of unit length when they are mixed. */
 export const isDirection = (kind: MapKind): boolean => describeKind(kind).values === 'direction';
+
+/** Whether directions are written in the space that is asked for; others keep object space. */
+export const followsNormalSpace = (kind: MapKind): boolean => isDirection(kind) && !describeKind(kind).isInObjectSpace;
+
+/** The space that directions of a kind are written in where another is asked for. */
+export const normalSpaceOf = (kind: MapKind, asked: NormalSpace): NormalSpace =>
+  describeKind(kind).isInObjectSpace ? { ...GLTF_NORMAL, space: 'object' } : asked;
 
 /** Whether texels stand for things, so that they are never mixed: resampling takes the nearest. */
 export const isCategory = (kind: MapKind): boolean => describeKind(kind).values === 'category';

@@ -45,6 +45,8 @@ export interface MapKindDescriptor {
   hasSeams: boolean;
   /** Rays that a bake casts from each sample for it, beside the one that finds the source: over the surface, or below. */
   fans?: 'above' | 'below';
+  /** Of directions: whether they are in object space, whatever is asked for. */
+  isInObjectSpace?: true;
   /** Whether only floats can hold it. */
   needsFloat?: true;
   /** Whether any other meaning that a file name has comes before it. */
@@ -156,6 +158,7 @@ export const MAP_KINDS = {
     phrase: 'face normal',
     hint: 'face normals in object space, not smoothed',
     values: 'direction',
+    isInObjectSpace: true,
     channels: 3,
     neutral: 0.5,
     hasSeams: false,

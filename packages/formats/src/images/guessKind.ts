@@ -1,5 +1,6 @@
 import {
   describeKind,
+  followsNormalSpace,
   GLTF_NORMAL,
   isColor,
   isDirection,
@@ -113,7 +114,7 @@ function guessDirections(kind: MapKind, words: string, sample: Image): MapConven
   const said = Object.assign({}, ...SAID.filter(([pattern]) => pattern.test(words)).map(([, what]) => what)) as Partial<
     typeof GLTF_NORMAL
   >;
-  const space = said.space ?? (kind === 'facing' || !looksTangent(sample) ? 'object' : 'tangent');
+  const space = said.space ?? (followsNormalSpace(kind) && looksTangent(sample) ? 'tangent' : 'object');
   const y = said.y ?? (space === 'tangent' && slopesDisagree(sample) ? 'down' : 'up');
   return { of: 'direction', ...GLTF_NORMAL, space, y };
 }

@@ -6,10 +6,11 @@ import {
   type BakedKind,
   type MapConvention,
   type MapKind,
+  normalSpaceOf,
 } from '@zographos/core/image';
 import { PLAIN_MATERIAL, type Material, type MaterialPicture, type PictureLayer } from '@zographos/core/mesh';
 import { passOf, type BakeOperationSettings, type PictureOfTicket } from './settings.ts';
-import { asMeant, isChannel, requireUvSet, seenAs, spaceFor } from './carriedMaps.ts';
+import { asMeant, isChannel, requireUvSet, seenAs } from './carriedMaps.ts';
 import type { RunPicture } from '../runContext.ts';
 import { runBake, type BakeContext, type BakeResult } from './bakeMaps.ts';
 import type { RunMesh } from '../scene/runMesh.ts';
@@ -44,7 +45,7 @@ export async function bakeTicket(context: TicketContext): Promise<BakeResult> {
   }
   for (const kind of apart) {
     const samples = isCategory(kind) ? 1 : context.settings.samples;
-    const normal = spaceFor(kind, context.settings.normal);
+    const normal = normalSpaceOf(kind, context.settings.normal);
     const settings = { ...context.settings, maps: [seenAs(kind)], samples, normal, prove: false };
     const inputs = dressedInputs(context, [kind], seenAs);
     const { maps: made, ...rest } = await runBake({ ...context, settings, inputs, earlier: null });

@@ -1,13 +1,11 @@
 import { ZographosError } from '@zographos/core/errors';
 import {
   describeKind,
-  GLTF_NORMAL,
   isColor,
   isDirection,
   type Image,
   type MapConvention,
   type MapKind,
-  type NormalSpace,
 } from '@zographos/core/image';
 import { MATERIAL_CHANNELS, type MaterialChannel } from '@zographos/core/mesh';
 import type { RunMesh } from '../scene/runMesh.ts';
@@ -21,10 +19,6 @@ export const seenAs = (kind: MapKind): Channel => {
   if (isChannel(kind)) return kind;
   return isDirection(kind) ? 'normal' : 'emission';
 };
-
-/** How directions of a kind are written on the receiver: face normals keep object space, whatever the others do. */
-export const spaceFor = (kind: MapKind, normal: NormalSpace): NormalSpace =>
-  kind === 'facing' ? { ...GLTF_NORMAL, space: 'object' } : normal;
 
 /** Whether materials have a channel for a kind of map; others each stand for a light of their own. */
 export const isChannel = <Kind extends MapKind>(kind: Kind): kind is Kind & Channel =>

@@ -1,4 +1,4 @@
-import { describeKind, describeNormalSpace, phraseOfKinds } from '@zographos/core/image';
+import { describeKind, describeNormalSpace, followsNormalSpace, phraseOfKinds } from '@zographos/core/image';
 import { FIRST_TILE } from '@zographos/core/uv';
 import type { SentenceNames, SentencePart } from '../operation.ts';
 import { count, inSentence, lengthText, namesText, shortNumber, sizeText } from '../wording.ts';
@@ -10,7 +10,7 @@ type Settings = BakeOperationSettings;
 /** What a bake reads as: “Bake normal (tangent space, Y up) of Bell light from Bell dense at 2048 px, reaching …”. */
 export function bakeSentence(settings: Settings, names: SentenceNames, unit: string): SentencePart[] {
   const { samples, padding, maps, normal, occlusion, oversize } = settings;
-  const isDirected = maps.includes('normal') || maps.includes('bent');
+  const isDirected = maps.some(followsNormalSpace);
   const hasFans = maps.some((kind) => describeKind(kind).fans);
   return [
     { text: 'Bake ' },

@@ -1,6 +1,13 @@
 import type { Size } from '@zographos/core/math';
 import { ZographosError } from '@zographos/core/errors';
-import { describeKind, phraseOfKinds, type ColorSpace, type MapConvention, type MapKind } from '@zographos/core/image';
+import {
+  describeKind,
+  followsNormalSpace,
+  phraseOfKinds,
+  type ColorSpace,
+  type MapConvention,
+  type MapKind,
+} from '@zographos/core/image';
 import { FIRST_TILE } from '@zographos/core/uv';
 import { IMAGE_FORMATS } from '@zographos/formats/image-formats';
 import type { DeliveredFile, DeliveryProfile, PackedChannel } from './settings.ts';
@@ -125,7 +132,7 @@ function planFile(
     );
   }
   for (const { kind, convention } of there) {
-    if (convention?.of !== 'direction' || convention.space === 'tangent' || kind === 'facing') continue;
+    if (convention?.of !== 'direction' || convention.space === 'tangent' || !followsNormalSpace(kind)) continue;
     plan.notes.push(
       `The ${describeKind(kind).phrase} map of “${set.name}” is in object space and stays so in “${file.label}”; only a bake can turn it into tangent space.`,
     );

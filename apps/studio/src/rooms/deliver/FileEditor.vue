@@ -2,10 +2,10 @@
 import InputText from 'primevue/inputtext';
 import Select from 'primevue/select';
 import { computed } from 'vue';
-import { describeKind, MAP_KIND_IDS, type MapKind } from '@zographos/core/image';
+import type { MapKind } from '@zographos/core/image';
 import { PATHS, type ImageSet } from '@zographos/contracts';
 import { IMAGE_FORMATS, type ImageFormat } from '@zographos/formats/image-formats';
-import type { DeliveredFile, PackedChannel } from '@zographos/operations';
+import { kindOptions, type DeliveredFile, type PackedChannel } from '@zographos/operations';
 
 /** One file of a profile: a map as it is, or channels packed; each channel is seen before anything is written. */
 const props = defineProps<{ file: DeliveredFile; set: ImageSet | undefined }>();
@@ -15,7 +15,7 @@ const FORMATS = Object.entries(IMAGE_FORMATS).map(([value, { label }]) => ({ val
 const NAMES = ['R', 'G', 'B', 'A'];
 const CHANNELS = [0, 1, 2, 3].map((value) => ({ value, label: NAMES[value]! }));
 const CONSTANT = 'constant';
-const KINDS = MAP_KIND_IDS.map((value) => ({ value, label: describeKind(value).label }));
+const KINDS = kindOptions();
 const SOURCES = [{ value: CONSTANT, label: 'Constant' } as const, ...KINDS];
 const COUNTS = [
   { value: 1, label: 'Grey' },

@@ -8,7 +8,7 @@ import { describeKind, type MapKind } from '@zographos/core/image';
 import type { FlatTicket, TicketOf } from '@zographos/contracts';
 import type { SeamlessSettings } from '@zographos/operations';
 import AdjustEditor from './editors/AdjustEditor.vue';
-import { flatSlotTitle } from './editors/flatEditors.ts';
+import { FLAT_EDITING, flatSlotTitle } from './editors/flatEditors.ts';
 import CompareMethods from './CompareMethods.vue';
 import DeriveEditor from './editors/DeriveEditor.vue';
 import FieldEditor from './editors/FieldEditor.vue';
@@ -62,12 +62,11 @@ const chosenKind = ref<MapKind | null>(null);
 const kind = computed(() => kinds.value.find((each) => each === chosenKind.value) ?? kinds.value[0]);
 const shownKind = computed({ get: () => kind.value, set: (next) => (chosenKind.value = next ?? null) });
 
-const FIRST_SLOT = { seamless: 'way', derive: 'height', field: 'layers' } as const;
 const slotName = ref<string>('way');
 watch(
   () => ticket.value?.operation,
   (operation) => {
-    if (operation) slotName.value = FIRST_SLOT[operation];
+    if (operation) slotName.value = FLAT_EDITING[operation].first;
   },
   { immediate: true },
 );

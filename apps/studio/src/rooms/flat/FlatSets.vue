@@ -7,6 +7,7 @@ import { call } from '../../api/call.ts';
 import { CELL_WORDS, useCells } from '../../stores/cells.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useProject } from '../../stores/project.ts';
+import { FLAT_EDITING } from './editors/flatEditors.ts';
 import KeepFinish from './KeepFinish.vue';
 
 /** The flat sets of a project, and the steps of the one that is open. */
@@ -21,8 +22,6 @@ const store = useProject();
 const notices = useNotices();
 const router = useRouter();
 const { cells } = useCells();
-
-const STEP_WORDS = { seamless: 'Tile', derive: 'Maps', field: 'Procedural texture' } as const;
 
 /** The picture by which a set is known: its colour, or the first there is. */
 function faceOf({ maps }: ImageSet): string | null {
@@ -93,7 +92,7 @@ async function rename(event: Event): Promise<void> {
       <ol>
         <li v-for="(step, i) in steps" :key="step.id">
           <RouterLink :to="{ query: { ticket: step.id } }" :class="{ here: step.id === ticket?.id }">
-            {{ i + 1 }} {{ STEP_WORDS[step.operation] }}
+            {{ i + 1 }} {{ FLAT_EDITING[step.operation].step }}
             <span class="soft">{{ stateOf(step) }}</span>
           </RouterLink>
         </li>

@@ -13,6 +13,7 @@ import {
   type MapKind,
 } from '@zographos/core/image';
 import { HEIGHT_UNIT_LABELS, optionsOf } from '@zographos/operations';
+import PropertySelect from './PropertySelect.vue';
 
 /** How the directions or heights of an image are written, to be corrected. */
 const props = defineProps<{ kind: MapKind; convention: MapConvention | null }>();
@@ -21,11 +22,11 @@ const emit = defineEmits<{ change: [what: string, convention: MapConvention] }>(
 const SPACES = [
   { value: 'tangent', label: 'Tangent space' },
   { value: 'object', label: 'Object space' },
-];
+] as const;
 const UPS = [
   { value: 'up', label: 'Y up (+Y)' },
   { value: 'down', label: 'Y down (−Y)' },
-];
+] as const;
 const AXES = AXIS_ORDERS.map((value) => ({ value, label: value.toUpperCase() }));
 const UNITS = optionsOf(HEIGHT_UNIT_LABELS, HEIGHT_UNITS);
 
@@ -46,44 +47,25 @@ const raise = (what: string, change: Partial<HeightConvention>): void =>
 
 <template>
   <template v-if="directions">
-    <dt><label for="normal-space">Space</label></dt>
-    <dd>
-      <Select
-        input-id="normal-space"
-        size="small"
-        :model-value="directions.space"
-        :options="SPACES"
-        option-label="label"
-        option-value="value"
-        @update:model-value="direct('space', { space: $event })"
-      />
-    </dd>
-    <template v-if="directions.space === 'tangent'">
-      <dt><label for="normal-y">Green channel</label></dt>
-      <dd>
-        <Select
-          input-id="normal-y"
-          size="small"
-          :model-value="directions.y"
-          :options="UPS"
-          option-label="label"
-          option-value="value"
-          @update:model-value="direct('green channel', { y: $event })"
-        />
-      </dd>
-    </template>
-    <dt><label for="normal-axes">Axes in R, G, B</label></dt>
-    <dd>
-      <Select
-        input-id="normal-axes"
-        size="small"
-        :model-value="directions.axes"
-        :options="AXES"
-        option-label="label"
-        option-value="value"
-        @update:model-value="direct('order of axes', { axes: $event })"
-      />
-    </dd>
+    <PropertySelect
+      label="Space"
+      :value="directions.space"
+      :options="SPACES"
+      @change="direct('space', { space: $event })"
+    />
+    <PropertySelect
+      v-if="directions.space === 'tangent'"
+      label="Green channel"
+      :value="directions.y"
+      :options="UPS"
+      @change="direct('green channel', { y: $event })"
+    />
+    <PropertySelect
+      label="Axes in R, G, B"
+      :value="directions.axes"
+      :options="AXES"
+      @change="direct('order of axes', { axes: $event })"
+    />
   </template>
   <template v-else-if="heights">
     <dt><label for="height-span">Height, black to white</label></dt>

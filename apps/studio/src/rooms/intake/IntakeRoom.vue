@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import InputText from 'primevue/inputtext';
-import Select from 'primevue/select';
 import { computed, inject } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { ENDPOINTS, PATHS, UNITS, type Asset, type ImageAsset, type MeshAsset } from '@zographos/contracts';
-import { describeKind, MAP_KIND_IDS } from '@zographos/core/image';
+import { describeKind } from '@zographos/core/image';
+import { kindOptions } from '@zographos/operations';
 import { call } from '../../api/call.ts';
 import ConventionFields from './ConventionFields.vue';
+import PropertySelect from './PropertySelect.vue';
 import FilePicker from '../../controls/FilePicker.vue';
 import { bringInKey } from '../../stores/bringIn.ts';
 import { count, measure, whole } from '../../controls/format.ts';
@@ -27,7 +28,12 @@ const chosen = computed<Asset | undefined>(
 const mesh = computed<MeshAsset | null>(() => (chosen.value?.kind === 'mesh' ? chosen.value : null));
 const image = computed<ImageAsset | null>(() => (chosen.value?.kind === 'image' ? chosen.value : null));
 
-const KINDS = MAP_KIND_IDS.map((value) => ({ value, label: describeKind(value).label }));
+const KINDS = kindOptions();
+const COLOR_SPACES = [
+  { value: 'srgb', label: 'sRGB (colour)' },
+  { value: 'linear', label: 'Linear (data)' },
+] as const;
+const UNIT_OPTIONS = UNITS.map((value) => ({ value, label: value }));
 
 const extent = computed(() => {
   if (!mesh.value) return '';
@@ -106,16 +112,12 @@ async function remove(asset: Asset): Promise<void> {
         <dd>{{ mesh.inspection.hasColors ? 'yes' : 'no' }}</dd>
         <dt>Size</dt>
         <dd>{{ extent }}</dd>
-        <dt><label for="unit">Unit</label></dt>
-        <dd>
-          <Select
-            input-id="unit"
-            size="small"
-            :model-value="mesh.unit"
-            :options="[...UNITS]"
-            @update:model-value="store.changeAsset(mesh, 'unit', { unit: $event })"
-          />
-        </dd>
+        <PropertySelect
+          label="Unit"
+          :value="mesh.unit"
+          :options="UNIT_OPTIONS"
+          @change="store.changeAsset(mesh, 'unit', { unit: $event })"
+        />
         <dt>File</dt>
         <dd>
           <a :href="PATHS.original(mesh.id)">{{ mesh.fileName }}</a><template v-if="mesh.revision > 1"
@@ -131,33 +133,18 @@ async function remove(asset: Asset): Promise<void> {
           {{ count(image.inspection.channels, 'channel') }}, {{ image.inspection.bits }} bit per channel,
           {{ image.inspection.format.toUpperCase() }}
         </dd>
-        <dt><label for="kind">Map type</label></dt>
-        <dd>
-          <Select
-            input-id="kind"
-            size="small"
-            :model-value="image.imageKind"
-            :options="KINDS"
-            option-label="label"
-            option-value="value"
-            @update:model-value="store.changeAsset(image, 'map type', { imageKind: $event, convention: null })"
-          />
-        </dd>
-        <dt><label for="space">Colour space</label></dt>
-        <dd>
-          <Select
-            input-id="space"
-            size="small"
-            :model-value="image.colorSpace"
-            :options="[
-              { value: 'srgb', label: 'sRGB (colour)' },
-              { value: 'linear', label: 'Linear (data)' },
-            ]"
-            option-label="label"
-            option-value="value"
-            @update:model-value="store.changeAsset(image, 'colour space', { colorSpace: $event })"
-          />
-        </dd>
+        <PropertySelect
+          label="Map type"
+          :value="image.imageKind"
+          :options="KINDS"
+          @change="store.changeAsset(image, 'map type', { imageKind: $event, convention: null })"
+        />
+        <PropertySelect
+          label="Colour space"
+          :value="image.colorSpace"
+          :options="COLOR_SPACES"
+          @change="store.changeAsset(image, 'colour space', { colorSpace: $event })"
+        />
         <ConventionFields
           :kind="image.imageKind"
           :convention="image.convention"
@@ -296,11 +283,11 @@ dl {
   margin-bottom: 14px;
 }
 
-dt {
+dl :deep(dt) {
   color: var(--ink-soft);
 }
 
-dd {
+dl :deep(dd) {
   overflow-wrap: anywhere;
 }
 

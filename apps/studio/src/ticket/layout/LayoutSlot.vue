@@ -7,7 +7,7 @@ import { FIRST_TILE } from '@zographos/core/uv';
 import type { LayoutSettings } from '@zographos/operations';
 import { useProject } from '../../stores/project.ts';
 import Choice from '../../controls/Choice.vue';
-import MeshList from '../bake/MeshList.vue';
+import MeshList from '../bake/inputs/MeshList.vue';
 import NameField from '../../controls/NameField.vue';
 import NumberField from '../../controls/NumberField.vue';
 import RoomFields from './SpacingFields.vue';

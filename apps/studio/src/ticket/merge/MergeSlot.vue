@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import Listbox from 'primevue/listbox';
-import { DEFAULT_LAYOUT, MERGED_KINDS, type MergeSettings } from '@zographos/operations';
+import { DEFAULT_LAYOUT, kindOptions, MERGED_KINDS, type MergeSettings } from '@zographos/operations';
 import Choice from '../../controls/Choice.vue';
-import MeshList from '../bake/MeshList.vue';
+import MeshList from '../bake/inputs/MeshList.vue';
 import NameField from '../../controls/NameField.vue';
 import NumberField from '../../controls/NumberField.vue';
 import RoomFields from '../layout/SpacingFields.vue';
@@ -13,7 +13,7 @@ const props = defineProps<{ settings: MergeSettings; meshes: readonly string[]; 
 const emit = defineEmits<{ change: [Partial<MergeSettings>]; meshes: [string[]] }>();
 
 const SAMPLES = [1, 2, 3, 4, 6, 8].map((value) => ({ value, label: `${value} × ${value}` }));
-const KINDS = MERGED_KINDS.map((value) => ({ value, label: value }));
+const KINDS = kindOptions(MERGED_KINDS);
 
 /** Kinds stay in their usual order, and one always stays. */
 function setMaps(chosen: MergeSettings['maps']): void {

@@ -3,9 +3,9 @@ import type { Size } from '@zographos/core/math';
 import { neutralOf } from '@zographos/core/atlas';
 import {
   describeKind,
-  GLTF_NORMAL,
   isColor,
   isDirection,
+  normalSpaceOf,
   TexelState,
   type BakedKind,
   type Image,
@@ -34,9 +34,7 @@ export function emptyImage(kind: BakedKind, size: Size, settings: BakePassSettin
   const data = sharedFloat32(size.width * size.height * channels);
   const image: Image = { ...size, channels, data };
   if (isColor(kind)) image.colorSpace = 'srgb';
-  // Face normals are in object space whatever the other normals are.
-  if (kind === 'facing') image.convention = { of: 'direction', ...GLTF_NORMAL, space: 'object' };
-  else if (isDirection(kind)) image.convention = { of: 'direction', ...settings.normal };
+  if (isDirection(kind)) image.convention = { of: 'direction', ...normalSpaceOf(kind, settings.normal) };
   // What its black and white will be is not known yet, but that there will be some.
   const neutral = neutralOf(kind, { ...image, ...(range === 'unit' ? {} : { range: [0, 1] }) });
   for (let i = 0; i < data.length; i++) data[i] = neutral[i % channels]!;

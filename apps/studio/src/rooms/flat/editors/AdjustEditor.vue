@@ -3,7 +3,8 @@ import Button from 'primevue/button';
 import Select from 'primevue/select';
 import { computed, ref, watch } from 'vue';
 import type { Adjustment } from '@zographos/core/adjust';
-import { describeKind, type MapKind } from '@zographos/core/image';
+import type { MapKind } from '@zographos/core/image';
+import { kindOptions } from '@zographos/operations';
 import Amount from './Amount.vue';
 
 /** What is done to a map at the end, step by step. */
@@ -59,7 +60,7 @@ const NUMBER_LABELS: Record<string, string> = {
   low: 'Low',
   high: 'High',
 };
-const options = computed(() => props.kinds.map((value) => ({ value, label: describeKind(value).label })));
+const options = computed(() => kindOptions(props.kinds));
 /** The numbers of each step, with where they may go. */
 const RANGES: Record<string, { min: number; max: number; usual: number; label?: string }> = {
   black: { min: 0, max: 1, usual: 0 },

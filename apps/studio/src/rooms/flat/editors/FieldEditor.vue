@@ -3,13 +3,14 @@ import Button from 'primevue/button';
 import Checkbox from 'primevue/checkbox';
 import Select from 'primevue/select';
 import { computed, ref } from 'vue';
-import { describeKind, MAP_KIND_IDS } from '@zographos/core/image';
+import { MAP_KIND_IDS } from '@zographos/core/image';
 import { DEFAULT_LAYER, type FieldKind } from '@zographos/core/pattern';
 import {
   BLEND_LABELS,
   CELL_MEASURE_LABELS,
   FIELD_LABELS,
   fieldSettings,
+  kindOptions,
   NOISE_STYLE_LABELS,
   optionsOf,
   RAMP_WAY_LABELS,
@@ -33,7 +34,7 @@ const MEASURES = optionsOf(CELL_MEASURE_LABELS);
 const DIRECTIONS = optionsOf(RAMP_WAY_LABELS);
 const BLENDS = optionsOf(BLEND_LABELS);
 const TILINGS = optionsOf(WRAP_LABELS);
-const KINDS = MAP_KIND_IDS.map((value) => ({ value, label: describeKind(value).label }));
+const KINDS = kindOptions();
 
 type Layer = FieldSettings['layers'][number];
 const move = (part: Partial<FieldSettings>): void => emit('move', { ...props.settings, ...part });

@@ -1,16 +1,15 @@
 <script setup lang="ts">
 import Select from 'primevue/select';
-import { useElementSize } from '@vueuse/core';
-import { computed, onMounted, onUnmounted, ref, watch } from 'vue';
+import { computed, onUnmounted, ref, watch } from 'vue';
 import type { MapKind } from '@zographos/core/image';
 import type { MeshAsset } from '@zographos/contracts';
-import { useLight } from '../../../stores/light.ts';
 import { useNotices } from '../../../stores/notices.ts';
 import { loadGeometry } from '../../../viewport/loadGeometry.ts';
 import type { BytesImage } from '../../../viewport/mapTextures.ts';
 import { SHAPE_LABELS, SHAPES } from '../../../viewport/shapes.ts';
 import ViewControls from '../../../viewport/ViewControls.vue';
-import { DEFAULT_LOOK, Viewport, type ViewLook } from '../../../viewport/Viewport.ts';
+import { useViewport } from '../../../viewport/useViewport.ts';
+import { DEFAULT_LOOK, type ViewLook } from '../../../viewport/Viewport.ts';
 import { FlatScene } from './flatScene.ts';
 import { RELIEF_LABELS, RELIEFS, SINGLE_RELIEFS, type Relief } from './reliefs.ts';
 
@@ -24,11 +23,9 @@ const props = defineProps<{
   meshes?: readonly MeshAsset[];
 }>();
 
-const light = useLight();
 const notices = useNotices();
 const holder = ref<HTMLElement | null>(null);
 const canvas = ref<HTMLCanvasElement | null>(null);
-const { width, height } = useElementSize(holder);
 /** A shape, or the number of a mesh. */
 const shape = ref<string>('sphere');
 const relief = ref<Relief>('normal');
@@ -41,7 +38,6 @@ const shapes = computed(() => [
 const reliefs = RELIEFS.map((value) => ({ value, label: RELIEF_LABELS[value] }));
 const shownOn = computed(() => mesh.value?.name ?? `a ${shape.value}`);
 const isLoading = ref(false);
-let viewport: Viewport | null = null;
 let scene: FlatScene | null = null;
 
 function applyShape(): void {
@@ -49,8 +45,17 @@ function applyShape(): void {
   scene?.setLook({ shape: SHAPES.find((name) => name === shape.value) ?? 'mesh', relief: relief.value, tiling, depth });
 }
 
-const applyLook = (): void =>
-  viewport?.setLook({ ...look.value, shading: props.alone ? 'map' : 'lit', alone: props.alone });
+const viewport = useViewport(
+  canvas,
+  holder,
+  computed(() => ({ ...look.value, shading: props.alone ? ('map' as const) : ('lit' as const), alone: props.alone })),
+  (opened) => {
+    scene = new FlatScene(opened);
+    // Maps first: bodies are made of them once it is known what to show.
+    scene.setMaps(props.maps);
+    applyShape();
+  },
+);
 
 /** Triangles that a mesh is split into at the most: enough to follow a height, few enough to be drawn by any machine. */
 const MOST_TRIANGLES = 200_000;
@@ -64,33 +69,13 @@ async function loadMesh(hash: string | undefined): Promise<void> {
   if (geometry && mesh.value?.contentHash === hash) scene?.setMesh(geometry);
 }
 
-const showBackground = (): void =>
-  viewport?.setBackground(getComputedStyle(document.documentElement).getPropertyValue('--surround'));
-
-onMounted(() => {
-  viewport = new Viewport(canvas.value!);
-  scene = new FlatScene(viewport);
-  showBackground();
-  if (width.value > 0) viewport.resize(width.value, height.value);
-  applyLook();
-  applyShape();
-  scene.setMaps(props.maps);
-});
-onUnmounted(() => {
-  viewport?.close();
-  scene?.dispose();
-});
-watch([width, height], ([w, h]) => {
-  if (w > 0 && h > 0) viewport?.resize(w, h);
-});
+onUnmounted(() => scene?.dispose());
 watch(
   () => props.maps,
   (maps) => scene?.setMaps(maps),
 );
 watch(() => mesh.value?.contentHash, loadMesh);
 watch([relief, shape, () => props.tiling, () => props.depth], applyShape);
-watch([look, () => props.alone], applyLook);
-watch(() => light.light, showBackground, { flush: 'post' });
 </script>
 
 <template>
@@ -125,7 +110,7 @@ watch(() => light.light, showBackground, { flush: 'post' });
       <ViewControls
         v-model:look="look"
         :has-normals="maps.has('normal')"
-        @turn-light="viewport?.turnLight($event, 0)"
+        @turn-light="viewport.current?.turnLight($event, 0)"
       />
     </div>
   </figure>

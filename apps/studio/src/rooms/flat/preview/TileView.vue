@@ -5,6 +5,7 @@ import type { Telltale } from '@zographos/core/measure';
 import type { Axis } from '@zographos/core/seamless';
 import { drawBorders } from './drawBorders.ts';
 import type { Shown } from './flatWorker.ts';
+import { surroundColor } from '../../../theme/surroundColor.ts';
 
 /** A picture as a tile: repeated over the view, beside what it was made of. */
 const props = defineProps<{
@@ -60,7 +61,7 @@ function draw(): void {
   const ratio = window.devicePixelRatio;
   canvas.value.width = Math.max(1, Math.round(width.value * ratio));
   canvas.value.height = Math.max(1, Math.round(height.value * ratio));
-  context.fillStyle = getComputedStyle(document.documentElement).getPropertyValue('--surround');
+  context.fillStyle = surroundColor();
   context.fillRect(0, 0, canvas.value.width, canvas.value.height);
   const { tile, before, repeats, divider, borders } = props;
   if (!tile || !field.value) return;

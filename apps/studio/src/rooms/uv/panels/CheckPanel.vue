@@ -4,6 +4,7 @@ import type { LayoutFinding, LayoutRemedy } from '@zographos/operations';
 import BarsChart from '../../../controls/BarsChart.vue';
 import { measure, percent, whole } from '../../../controls/format.ts';
 import type { CheckedLayout } from '../layout/layoutWorker.ts';
+import PlaceButtons from '../../../runs/PlaceButtons.vue';
 
 /** What is good and bad about a layout; every finding leads to its place, and offers what mends it. */
 const props = defineProps<{ checked: CheckedLayout | null; unit: string }>();
@@ -55,15 +56,7 @@ const histogram = computed(() => {
       <li v-for="finding in checked.findings" :key="finding.kind" :class="finding.severity">
         <p>{{ finding.sentence }}</p>
         <p class="ways">
-          <button
-            v-for="(place, i) in finding.places.slice(0, 3)"
-            :key="i"
-            type="button"
-            class="plain-button"
-            @click="$emit('show', place, finding)"
-          >
-            {{ i === 0 ? 'Show 1' : i + 1 }}
-          </button>
+          <PlaceButtons :places="finding.places" @show="$emit('show', $event, finding)" />
           <button
             v-for="remedy in finding.remedies"
             :key="remedy.how"

@@ -4,10 +4,10 @@ import { computed } from 'vue';
 import type { BakeTicket } from '@zographos/contracts';
 import { FIRST_TILE } from '@zographos/core/uv';
 import type { BakeOperationSettings } from '@zographos/operations';
-import { useProject } from '../../stores/project.ts';
-import CheckLine from '../../controls/CheckLine.vue';
-import Choice from '../../controls/Choice.vue';
-import { useTicketChange } from '../useTicketChange.ts';
+import { useProject } from '../../../stores/project.ts';
+import CheckLine from '../../../controls/CheckLine.vue';
+import Choice from '../../../controls/Choice.vue';
+import { useTicketChange } from '../../useTicketChange.ts';
 
 type Tiles = Pick<BakeOperationSettings, 'tiles' | 'tileSizes'>;
 

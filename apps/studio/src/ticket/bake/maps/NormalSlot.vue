@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { AXIS_ORDERS, type NormalSpace } from '@zographos/core/image';
 import type { BakeTicket } from '@zographos/contracts';
-import Choice from '../../controls/Choice.vue';
-import { useTicketChange } from '../useTicketChange.ts';
+import Choice from '../../../controls/Choice.vue';
+import { useTicketChange } from '../../useTicketChange.ts';
 
 /** In which space, with which sign and in which order directions are written. */
 const props = defineProps<{ ticket: BakeTicket }>();

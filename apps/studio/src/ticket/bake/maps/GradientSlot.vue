@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { BakeTicket } from '@zographos/contracts';
-import Choice from '../../controls/Choice.vue';
-import { useTicketChange } from '../useTicketChange.ts';
+import Choice from '../../../controls/Choice.vue';
+import { useTicketChange } from '../../useTicketChange.ts';
 
 /** Along which axis a position gradient grows. */
 const props = defineProps<{ ticket: BakeTicket }>();

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import type { BakeTicket } from '@zographos/contracts';
 import { BACK_FACE_LABELS, optionsOf } from '@zographos/operations';
-import Choice from '../../controls/Choice.vue';
-import { useTicketChange } from '../useTicketChange.ts';
+import Choice from '../../../controls/Choice.vue';
+import { useTicketChange } from '../../useTicketChange.ts';
 
 /** What becomes of rays that meet the source from behind. */
 const props = defineProps<{ ticket: BakeTicket }>();

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { BakeTicket } from '@zographos/contracts';
-import SizeFields from '../../controls/SizeFields.vue';
-import { useTicketChange } from '../useTicketChange.ts';
+import SizeFields from '../../../controls/SizeFields.vue';
+import { useTicketChange } from '../../useTicketChange.ts';
 
 /** How large the maps of a bake are. */
 const props = defineProps<{ ticket: BakeTicket }>();

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import type { BakeTicket } from '@zographos/contracts';
 import { ID_LABELS, optionsOf } from '@zographos/operations';
-import Choice from '../../controls/Choice.vue';
-import { useTicketChange } from '../useTicketChange.ts';
+import Choice from '../../../controls/Choice.vue';
+import { useTicketChange } from '../../useTicketChange.ts';
 
 /** What the colours of an ID map stand for. */
 const props = defineProps<{ ticket: BakeTicket }>();

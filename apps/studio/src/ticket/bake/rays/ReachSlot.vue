@@ -5,12 +5,12 @@ import Slider from 'primevue/slider';
 import { computed, ref } from 'vue';
 import { ENDPOINTS, type BakeTicket } from '@zographos/contracts';
 import type { BakeOperationSettings } from '@zographos/operations';
-import { call } from '../../api/call.ts';
-import { measure, percent } from '../../controls/format.ts';
-import { useNotices } from '../../stores/notices.ts';
-import { useProject } from '../../stores/project.ts';
-import Choice from '../../controls/Choice.vue';
-import { useTicketChange } from '../useTicketChange.ts';
+import { call } from '../../../api/call.ts';
+import { measure, percent } from '../../../controls/format.ts';
+import { useNotices } from '../../../stores/notices.ts';
+import { useProject } from '../../../stores/project.ts';
+import Choice from '../../../controls/Choice.vue';
+import { useTicketChange } from '../../useTicketChange.ts';
 
 type Change = Partial<Pick<BakeOperationSettings, 'reach' | 'aim' | 'touches' | 'reachOf'>>;
 

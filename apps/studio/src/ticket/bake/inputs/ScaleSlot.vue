@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { BakeTicket } from '@zographos/contracts';
-import NumberField from '../../controls/NumberField.vue';
-import { useTicketChange } from '../useTicketChange.ts';
+import NumberField from '../../../controls/NumberField.vue';
+import { useTicketChange } from '../../useTicketChange.ts';
 
 /** How much larger the sources are taken than they are. */
 const props = defineProps<{ ticket: BakeTicket }>();

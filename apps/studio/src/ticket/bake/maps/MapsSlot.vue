@@ -3,18 +3,18 @@ import Listbox from 'primevue/listbox';
 import { computed } from 'vue';
 import type { BakeTicket } from '@zographos/contracts';
 import { describeKind, inUsualOrder, MAP_KIND_IDS, type MapKind } from '@zographos/core/image';
-import OptionLine from '../../controls/OptionLine.vue';
-import { useTicketChange } from '../useTicketChange.ts';
+import { kindOptions } from '@zographos/operations';
+import OptionLine from '../../../controls/OptionLine.vue';
+import { useTicketChange } from '../../useTicketChange.ts';
 
 /** Which maps a bake makes; those that cannot be baked are there while an image gives them. */
 const props = defineProps<{ ticket: BakeTicket }>();
 const { change } = useTicketChange(() => props.ticket);
 
 const options = computed(() =>
-  MAP_KIND_IDS.filter((kind) => describeKind(kind).isBaked || props.ticket.settings.pictures[kind]).map((value) => {
-    const { label, hint } = describeKind(value);
-    return { value, label, note: hint };
-  }),
+  kindOptions(MAP_KIND_IDS.filter((kind) => describeKind(kind).isBaked || props.ticket.settings.pictures[kind])).map(
+    ({ hint, ...option }) => ({ ...option, note: hint }),
+  ),
 );
 
 /** Kinds stay in their usual order, and one always stays. */

@@ -3,9 +3,9 @@ import InputText from 'primevue/inputtext';
 import { computed } from 'vue';
 import type { BakeTicket } from '@zographos/contracts';
 import { pairUp, USUAL_ENDINGS, type BakeOperationSettings } from '@zographos/operations';
-import { useProject } from '../../stores/project.ts';
-import Choice from '../../controls/Choice.vue';
-import { useTicketChange } from '../useTicketChange.ts';
+import { useProject } from '../../../stores/project.ts';
+import Choice from '../../../controls/Choice.vue';
+import { useTicketChange } from '../../useTicketChange.ts';
 
 type Match = BakeOperationSettings['match'];
 

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import type { BakeTicket } from '@zographos/contracts';
 import { CURVATURE_LABELS, optionsOf, type BakeOperationSettings } from '@zographos/operations';
-import Choice from '../../controls/Choice.vue';
-import LengthField from '../../controls/LengthField.vue';
-import { useTicketChange } from '../useTicketChange.ts';
+import Choice from '../../../controls/Choice.vue';
+import LengthField from '../../../controls/LengthField.vue';
+import { useTicketChange } from '../../useTicketChange.ts';
 
 /** What a curvature map shows, and how smooth it is. */
 const props = defineProps<{ ticket: BakeTicket }>();

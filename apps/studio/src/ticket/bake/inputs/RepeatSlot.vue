@@ -3,8 +3,8 @@ import InputNumber from 'primevue/inputnumber';
 import { computed } from 'vue';
 import type { BakeTicket } from '@zographos/contracts';
 import { optionsOf, REPEAT_GRIDS, REPEAT_LABELS, type BakeOperationSettings } from '@zographos/operations';
-import Choice from '../../controls/Choice.vue';
-import { useTicketChange } from '../useTicketChange.ts';
+import Choice from '../../../controls/Choice.vue';
+import { useTicketChange } from '../../useTicketChange.ts';
 
 type Repeat = BakeOperationSettings['repeat'];
 

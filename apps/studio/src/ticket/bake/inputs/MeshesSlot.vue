@@ -2,9 +2,9 @@
 import Listbox from 'primevue/listbox';
 import { computed } from 'vue';
 import type { BakeTicket } from '@zographos/contracts';
-import { whole } from '../../controls/format.ts';
-import { useProject } from '../../stores/project.ts';
-import OptionLine from '../../controls/OptionLine.vue';
+import { whole } from '../../../controls/format.ts';
+import { useProject } from '../../../stores/project.ts';
+import OptionLine from '../../../controls/OptionLine.vue';
 
 /** The receivers or the sources of a ticket, any number of them. */
 const props = defineProps<{ ticket: BakeTicket; slotName: string }>();

@@ -3,10 +3,10 @@ import InputNumber from 'primevue/inputnumber';
 import { computed } from 'vue';
 import type { BakeTicket } from '@zographos/contracts';
 import { optionsOf, RAY_SPREAD_LABELS, type BakeOperationSettings } from '@zographos/operations';
-import { useProject } from '../../stores/project.ts';
-import CheckLine from '../../controls/CheckLine.vue';
-import Choice from '../../controls/Choice.vue';
-import { useTicketChange } from '../useTicketChange.ts';
+import { useProject } from '../../../stores/project.ts';
+import CheckLine from '../../../controls/CheckLine.vue';
+import Choice from '../../../controls/Choice.vue';
+import { useTicketChange } from '../../useTicketChange.ts';
 
 /** The rays of occlusion, bent normals and thickness. */
 const props = defineProps<{ ticket: BakeTicket }>();

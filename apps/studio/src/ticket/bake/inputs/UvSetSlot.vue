@@ -2,8 +2,8 @@
 import Listbox from 'primevue/listbox';
 import { computed } from 'vue';
 import type { BakeTicket } from '@zographos/contracts';
-import { useProject } from '../../stores/project.ts';
-import { useTicketChange } from '../useTicketChange.ts';
+import { useProject } from '../../../stores/project.ts';
+import { useTicketChange } from '../../useTicketChange.ts';
 
 /** The UV set of the receiver that the maps lie on. */
 const props = defineProps<{ ticket: BakeTicket }>();

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import type { BakeTicket } from '@zographos/contracts';
 import type { BakeOperationSettings } from '@zographos/operations';
-import LengthField from '../../controls/LengthField.vue';
-import NumberField from '../../controls/NumberField.vue';
-import { useTicketChange } from '../useTicketChange.ts';
+import LengthField from '../../../controls/LengthField.vue';
+import NumberField from '../../../controls/NumberField.vue';
+import { useTicketChange } from '../../useTicketChange.ts';
 
 /** Which heights become black and white in files of whole numbers. */
 const props = defineProps<{ ticket: BakeTicket }>();

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import Listbox from 'primevue/listbox';
 import { computed } from 'vue';
-import { whole } from '../../controls/format.ts';
-import { useProject } from '../../stores/project.ts';
-import OptionLine from '../../controls/OptionLine.vue';
+import { whole } from '../../../controls/format.ts';
+import { useProject } from '../../../stores/project.ts';
+import OptionLine from '../../../controls/OptionLine.vue';
 
 /** Meshes to choose from, any number of them; they stay in the order in which they were chosen, and one always stays. */
 const props = defineProps<{ meshes: readonly string[]; label: string }>();

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { BakeTicket } from '@zographos/contracts';
-import Choice from '../../controls/Choice.vue';
-import { useTicketChange } from '../useTicketChange.ts';
+import Choice from '../../../controls/Choice.vue';
+import { useTicketChange } from '../../useTicketChange.ts';
 
 /** How many samples each texel has, and at how many times the size is baked. */
 const props = defineProps<{ ticket: BakeTicket }>();

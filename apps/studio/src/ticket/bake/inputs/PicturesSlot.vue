@@ -4,8 +4,15 @@ import Select from 'primevue/select';
 import { computed, ref } from 'vue';
 import type { BakeTicket } from '@zographos/contracts';
 import { describeKind, inUsualOrder, MAP_KIND_IDS, type MapKind } from '@zographos/core/image';
-import { BEYOND_LABELS, BLEND_LABELS, optionsOf, pictureLayer, type PictureOfTicket } from '@zographos/operations';
-import { useProject } from '../../stores/project.ts';
+import {
+  BEYOND_LABELS,
+  BLEND_LABELS,
+  optionsOf,
+  pictureLayer,
+  type PictureOfTicket,
+  kindOptions,
+} from '@zographos/operations';
+import { useProject } from '../../../stores/project.ts';
 
 /** Which maps come from images that lie on the source, and how several are mixed. */
 const props = defineProps<{ ticket: BakeTicket }>();
@@ -14,12 +21,7 @@ const store = useProject();
 /** Kinds that are looked at without being among the maps yet. */
 const further = ref<MapKind[]>([]);
 const kinds = computed(() => inUsualOrder([...props.ticket.settings.maps, ...further.value]));
-const others = computed(() =>
-  MAP_KIND_IDS.filter((each) => !kinds.value.includes(each)).map((value) => ({
-    value,
-    label: describeKind(value).label,
-  })),
-);
+const others = computed(() => kindOptions(MAP_KIND_IDS.filter((each) => !kinds.value.includes(each))));
 const chosen = ref<MapKind>(kinds.value[0]!);
 function addKind(each: MapKind): void {
   further.value = [...further.value, each];

@@ -3,10 +3,10 @@ import Select from 'primevue/select';
 import { computed } from 'vue';
 import type { BakeTicket } from '@zographos/contracts';
 import { optionsOf, RAY_DIRECTION_LABELS } from '@zographos/operations';
-import { useProject } from '../../stores/project.ts';
-import Choice from '../../controls/Choice.vue';
-import LengthField from '../../controls/LengthField.vue';
-import { useTicketChange } from '../useTicketChange.ts';
+import { useProject } from '../../../stores/project.ts';
+import Choice from '../../../controls/Choice.vue';
+import LengthField from '../../../controls/LengthField.vue';
+import { useTicketChange } from '../../useTicketChange.ts';
 
 /** Along which normals rays leave the receiver. */
 const props = defineProps<{ ticket: BakeTicket }>();

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import InputNumber from 'primevue/inputnumber';
 import type { BakeTicket } from '@zographos/contracts';
-import CheckLine from '../../controls/CheckLine.vue';
-import { useTicketChange } from '../useTicketChange.ts';
+import CheckLine from '../../../controls/CheckLine.vue';
+import { useTicketChange } from '../../useTicketChange.ts';
 
 /** How far texels beyond the islands are filled, and whether seams are mended. */
 const props = defineProps<{ ticket: BakeTicket }>();
