@@ -1,6 +1,6 @@
 // npm test: sets up what is missing, then runs formatter, linter, type checks, unit, API and end-to-end tests.
 // Ends with “N passed, N failed”, summed over all of them. `npm test -- unit` runs only what is named.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -18,38 +18,42 @@ const scratch = mkdtempSync(path.join(os.tmpdir(), 'zographos-test-'));
 let passed = 0;
 let failed = 0;
 
-/** @param {string} title @param {string[]} command */
-function run(title, command) {
-  process.stdout.write(`\n── ${title}\n`);
-  const [program, ...args] = command;
-  return (
-    spawnSync('npx', ['--no-install', /** @type {string} */ (program), ...args], { cwd: ROOT, stdio: 'inherit' })
-      .status === 0
-  );
-}
+/** @param {string} name */
+const isWanted = (name) => wanted.length === 0 || wanted.includes(name);
 
-/** @param {string} name @param {string} title @param {string[][]} commands */
-function check(name, title, ...commands) {
-  if (wanted.length > 0 && !wanted.includes(name)) return;
-  for (const command of commands) {
-    if (run(title, command)) passed++;
-    else failed++;
-  }
+/** @typedef {{ name: string, command: string[] }} Check */
+
+/**
+ * Runs one check and shows what it says when it has ended, so that two at a time do not mix their lines.
+ * @param {Check} check
+ */
+function runCheck({ name, command }) {
+  return new Promise((resolve) => {
+    const child = spawn('npx', ['--no-install', ...command], { cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'] });
+    /** @type {Buffer[]} */
+    const output = [];
+    child.stdout.on('data', (chunk) => output.push(chunk));
+    child.stderr.on('data', (chunk) => output.push(chunk));
+    child.on('close', (status) => {
+      process.stdout.write(`\n── ${name}: ${command.join(' ')}\n${Buffer.concat(output)}`);
+      if (status === 0) passed++;
+      else failed++;
+      resolve(undefined);
+    });
+  });
 }
 
 /** @param {string} project one of vitest.config.ts */
 function tests(project) {
-  if (wanted.length > 0 && !wanted.includes(project)) return;
+  if (!isWanted(project)) return;
   const report = path.join(scratch, `${project}.json`);
-  const ok = run(`${project} tests`, [
-    'vitest',
-    'run',
-    '--project',
-    project,
-    '--reporter=default',
-    '--reporter=json',
-    `--outputFile.json=${report}`,
-  ]);
+  process.stdout.write(`\n── ${project} tests\n`);
+  const reporters = ['--reporter=default', '--reporter=json', `--outputFile.json=${report}`];
+  const ok =
+    spawnSync('npx', ['--no-install', 'vitest', 'run', '--project', project, ...reporters], {
+      cwd: ROOT,
+      stdio: 'inherit',
+    }).status === 0;
   try {
     const result = JSON.parse(readFileSync(report, 'utf8'));
     passed += result.numPassedTests;
@@ -61,14 +65,19 @@ function tests(project) {
   }
 }
 
-check('format', 'format', ['prettier', '--check', '--log-level', 'warn', '.']);
-check('lint', 'lint', ['eslint', '.', '--max-warnings', '0']);
-check(
-  'types',
-  'types',
-  ['tsc', '-p', 'packages/core'],
-  ['tsc', '-p', 'tsconfig.json'],
-  ['vue-tsc', '-p', 'apps/studio'],
+/** @type {Check[]} */
+const checks = [
+  { name: 'lint', command: ['eslint', '.', '--max-warnings', '0'] },
+  { name: 'types', command: ['vue-tsc', '-p', 'apps/studio'] },
+  { name: 'types', command: ['tsc', '-p', 'tsconfig.json'] },
+  { name: 'types', command: ['tsc', '-p', 'packages/core'] },
+  { name: 'format', command: ['prettier', '--check', '--log-level', 'warn', '.'] },
+].filter(({ name }) => isWanted(name));
+// The linter takes as long as all others together, so two lanes end at about the same time.
+await Promise.all(
+  [0, 1].map(async () => {
+    for (let next = checks.shift(); next; next = checks.shift()) await runCheck(next);
+  }),
 );
 for (const project of ['unit', 'api', 'e2e']) tests(project);
 
