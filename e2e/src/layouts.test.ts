@@ -113,7 +113,7 @@ describe('merging and placing', () => {
   });
 
   it('places image sets into an atlas', async () => {
-    await page.goto(`${rig.address}/projects/${projectId}/place`);
+    await page.goto(`${rig.address}/projects/${projectId}/atlas`);
     await page.getByRole('checkbox').first().waitFor();
     expect(await barriers(page)).toEqual([]);
     await button('Make atlas').click();

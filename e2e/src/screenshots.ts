@@ -90,7 +90,7 @@ await page.getByRole('row', { name: /draw calls/ }).waitFor();
 await page.getByText('Nothing is running.').waitFor();
 await take('merge');
 
-await page.goto(`${rig.address}/projects/${projectId}/place`);
+await page.goto(`${rig.address}/projects/${projectId}/atlas`);
 await page.getByRole('checkbox', { name: /Merged/ }).uncheck();
 await page.getByRole('button', { name: 'Make atlas' }).click();
 await page.getByRole('link', { name: 'Open atlas' }).waitFor();

@@ -44,7 +44,7 @@ describe('files', () => {
     await page.getByRole('button', { name: /Slate/ }).waitFor();
     expect(
       await page
-        .getByRole('status')
+        .getByRole('alert')
         .getByText(/torn\.glb.*(Export|again)/)
         .isVisible(),
     ).toBe(true);
@@ -75,7 +75,7 @@ describe('two windows on one ticket', () => {
     await slot(first, '1024 px').waitFor();
     await setSize(second, 2048, 4096);
     await second
-      .getByRole('status')
+      .getByRole('alert')
       .getByText(/another window/)
       .waitFor();
     await second.unroute('**/api/projects/*');

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core';
 import ConfirmDialog from 'primevue/confirmdialog';
-import NoticeStack from './controls/NoticeStack.vue';
+import NoticeToasts from './controls/NoticeToasts.vue';
 import { useLight } from './stores/light.ts';
 
 const light = useLight();
@@ -12,6 +12,6 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
 
 <template>
   <RouterView />
-  <NoticeStack />
+  <NoticeToasts />
   <ConfirmDialog />
 </template>

@@ -4,11 +4,12 @@ import './theme/base.css';
 import { createPinia } from 'pinia';
 import PrimeVue from 'primevue/config';
 import ConfirmationService from 'primevue/confirmationservice';
-import Tooltip from 'primevue/tooltip';
+import ToastService from 'primevue/toastservice';
 import { createApp } from 'vue';
 import App from './App.vue';
 import { router } from './router.ts';
 import { lightBox } from './theme/preset.ts';
+import { tooltip } from './theme/tooltip.ts';
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content;
 
@@ -20,5 +21,6 @@ createApp(App)
     ...(nonce ? { csp: { nonce } } : {}),
   })
   .use(ConfirmationService)
-  .directive('tooltip', Tooltip)
+  .use(ToastService)
+  .directive('tooltip', tooltip)
   .mount('#studio');

@@ -32,7 +32,7 @@ export const router = createRouter({
       props: true,
       children: [
         ...rooms,
-        { name: 'place', path: 'place', component: () => import('./rooms/atlas/AtlasRoom.vue'), props: true },
+        { name: 'atlas', path: 'atlas', component: () => import('./rooms/atlas/AtlasRoom.vue'), props: true },
         { name: 'map', path: 'maps/:mapId', component: () => import('./rooms/map/MapRoom.vue'), props: true },
       ],
     },

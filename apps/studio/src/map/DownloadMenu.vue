@@ -4,6 +4,8 @@ import Popover from 'primevue/popover';
 import { ref } from 'vue';
 import { PATHS } from '@zographos/contracts';
 import { IMAGE_FORMATS } from '@zographos/formats/image-formats';
+import Select from 'primevue/select';
+import CheckLine from '../controls/CheckLine.vue';
 
 defineProps<{ revisionId: string }>();
 
@@ -13,10 +15,10 @@ const alpha = ref(false);
 const dither = ref(false);
 const background = ref('');
 const BACKGROUNDS = [
-  ['', 'neutral'],
-  ['black', 'black'],
-  ['white', 'white'],
-] as const;
+  { value: '', label: 'Neutral' },
+  { value: 'black', label: 'Black' },
+  { value: 'white', label: 'White' },
+];
 const menu = ref<InstanceType<typeof Popover> | null>(null);
 </script>
 
@@ -30,16 +32,17 @@ const menu = ref<InstanceType<typeof Popover> | null>(null);
         }}</a>
       </li>
     </ul>
-    <label><input v-model="alpha" type="checkbox" /> UV coverage in alpha</label>
+    <CheckLine label="UV coverage in alpha" :value="alpha" @change="alpha = $event" />
     <label
       >Background
-      <select v-model="background">
-        <option v-for="[value, label] in BACKGROUNDS" :key="value" :value="value">{{ label }}</option>
-      </select></label
-    >
-    <label title="For 8 and 16 bit: no steps in slow gradients"
-      ><input v-model="dither" type="checkbox" /> Dither</label
-    >
+      <Select v-model="background" size="small" :options="BACKGROUNDS" option-label="label" option-value="value"
+    /></label>
+    <CheckLine
+      v-tooltip="'For 8 and 16 bit: no steps in slow gradients'"
+      label="Dither"
+      :value="dither"
+      @change="dither = $event"
+    />
   </Popover>
 </template>
 

@@ -3,6 +3,8 @@ import { computed } from 'vue';
 import type { MapRevision } from '@zographos/contracts';
 import { measure } from '../controls/format.ts';
 import BarsChart from '../controls/BarsChart.vue';
+import Column from 'primevue/column';
+import DataTable from 'primevue/datatable';
 
 const props = defineProps<{ revision: MapRevision }>();
 
@@ -22,6 +24,12 @@ const series = computed(() =>
     values: labels.value.map((_, i) => bins.slice(i * GROUP, (i + 1) * GROUP).reduce((sum, n) => sum + n, 0)),
   })),
 );
+const figures = computed(() =>
+  props.revision.histograms.slice(0, 3).map(({ min, mean, max }, channel) => ({
+    channel: props.revision.channels === 1 ? 'value' : NAMES[channel],
+    ...{ min: measure(min), mean: measure(mean), max: measure(max) },
+  })),
+);
 </script>
 
 <template>
@@ -33,46 +41,11 @@ const series = computed(() =>
       :series="series"
       logarithmic
     />
-    <table>
-      <thead>
-        <tr>
-          <th scope="col"><span class="unseen">channel</span></th>
-          <th scope="col">Min.</th>
-          <th scope="col">Mean</th>
-          <th scope="col">Max.</th>
-        </tr>
-      </thead>
-      <tbody class="figure">
-        <tr v-for="(histogram, channel) in revision.histograms.slice(0, 3)" :key="channel">
-          <th scope="row">{{ revision.channels === 1 ? 'value' : NAMES[channel] }}</th>
-          <td>{{ measure(histogram.min) }}</td>
-          <td>{{ measure(histogram.mean) }}</td>
-          <td>{{ measure(histogram.max) }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <DataTable :value="figures" size="small" aria-label="Range of each channel">
+      <Column field="channel" header="Channel" />
+      <Column field="min" header="Min." class="number" />
+      <Column field="mean" header="Mean" class="number" />
+      <Column field="max" header="Max." class="number" />
+    </DataTable>
   </section>
 </template>
-
-<style scoped>
-table {
-  width: 100%;
-  margin-top: 4px;
-  border-collapse: collapse;
-}
-
-th {
-  color: var(--ink-soft);
-  font-weight: 400;
-  text-align: right;
-}
-
-th[scope='row'] {
-  font-family: var(--face);
-  text-align: left;
-}
-
-td {
-  text-align: right;
-}
-</style>

@@ -63,7 +63,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
 <template>
   <div class="frame">
     <header>
-      <RouterLink :to="{ name: 'projects' }" class="home" title="All projects">{{
+      <RouterLink v-tooltip="'All projects'" :to="{ name: 'projects' }" class="home">{{
         store.project?.name ?? '…'
       }}</RouterLink>
       <nav aria-label="Rooms">
@@ -78,26 +78,26 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
       </nav>
       <div class="tools">
         <button
+          v-tooltip="edits.undoLabel ? `Undo ${edits.undoLabel} (Ctrl Z)` : 'Nothing to undo'"
           type="button"
           :disabled="!edits.undoLabel"
-          :title="edits.undoLabel ? `Undo ${edits.undoLabel} (Ctrl Z)` : 'Nothing to undo'"
           aria-label="Undo"
           @click="edits.undo()"
         >
           <Undo2 :size="16" />
         </button>
         <button
+          v-tooltip="edits.redoLabel ? `Redo ${edits.redoLabel} (Ctrl Shift Z)` : 'Nothing to redo'"
           type="button"
           :disabled="!edits.redoLabel"
-          :title="edits.redoLabel ? `Redo ${edits.redoLabel} (Ctrl Shift Z)` : 'Nothing to redo'"
           aria-label="Redo"
           @click="edits.redo()"
         >
           <Redo2 :size="16" />
         </button>
         <button
+          v-tooltip="'Bright or dim light box (Alt L)'"
           type="button"
-          title="Bright or dim light box (Alt L)"
           aria-label="Bright or dim light box"
           @click="light.toggle()"
         >

@@ -19,9 +19,9 @@ const titleOf = ({ texels, x, y, part }: Finding['places'][number]): string =>
         <PlaceButtons :places="finding.places" :title-of="titleOf" @show="$emit('show', $event)" />
         <button
           v-if="finding.remedy && canMend"
+          v-tooltip="finding.remedy.room ? 'Opens the UV room' : 'Changes the ticket; can be undone'"
           type="button"
           class="plain-button remedy"
-          :title="finding.remedy.room ? 'Opens the UV room' : 'Changes the ticket; can be undone'"
           @click="$emit('mend', finding)"
         >
           {{ finding.remedy.label }}

@@ -10,10 +10,10 @@ const SHOWN = 3;
   <button
     v-for="(place, i) in places.slice(0, SHOWN)"
     :key="i"
+    v-tooltip="titleOf?.(place)"
     type="button"
     class="plain-button"
     :aria-label="`Show ${i + 1}`"
-    :title="titleOf?.(place)"
     @click="$emit('show', place)"
   >
     {{ i === 0 ? 'Show 1' : i + 1 }}

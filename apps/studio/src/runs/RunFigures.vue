@@ -44,7 +44,7 @@ const fine = (share: number): string => `${(share * 100).toFixed(1)}\u2009%`;
         <dd class="figure">{{ fine(report.noise) }}</dd>
       </template>
       <template v-if="report.likeness.length">
-        <dt title="structural similarity of source and receiver, seen from six sides">Similarity (SSIM)</dt>
+        <dt v-tooltip="'structural similarity of source and receiver, seen from six sides'">Similarity (SSIM)</dt>
         <dd class="figure">{{ likeness.toFixed(3) }}</dd>
       </template>
       <dt>Reach used</dt>

@@ -2,27 +2,21 @@ import { defineStore } from 'pinia';
 import { ref } from 'vue';
 
 export interface Notice {
-  id: number;
   kind: 'error' | 'done';
   text: string;
 }
 
-const DONE_MS = 5000;
-
-/** Short messages at the edge of the screen. Errors stay until they are closed. */
+/** Short messages at the edge of the screen, each shown once at a time; App.vue shows them as toasts. */
 export const useNotices = defineStore('notices', () => {
   const notices = ref<Notice[]>([]);
-  let next = 1;
 
   function say(kind: Notice['kind'], text: string): void {
-    if (notices.value.some((notice) => notice.text === text)) return;
-    const id = next++;
-    notices.value.push({ id, kind, text });
-    if (kind === 'done') setTimeout(() => close(id), DONE_MS);
+    if (!notices.value.some((notice) => notice.text === text)) notices.value.push({ kind, text });
   }
 
-  function close(id: number): void {
-    notices.value = notices.value.filter((notice) => notice.id !== id);
+  /** The message is gone from the screen: closed by hand or by time. */
+  function closed(text: string): void {
+    notices.value = notices.value.filter((notice) => notice.text !== text);
   }
 
   /** Shows what went wrong with a piece of work that the artist asked for. */
@@ -35,5 +29,5 @@ export const useNotices = defineStore('notices', () => {
     }
   }
 
-  return { notices, say, close, guard };
+  return { notices, say, closed, guard };
 });

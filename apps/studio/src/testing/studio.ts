@@ -1,12 +1,12 @@
 import { mount } from '@vue/test-utils';
 import { createPinia, setActivePinia } from 'pinia';
 import PrimeVue from 'primevue/config';
-import Tooltip from 'primevue/tooltip';
 import { vi } from 'vitest';
 import type { DefineComponent } from 'vue';
 import type { MeshAsset, Project } from '@zographos/contracts';
 import { DEFAULT_BAKE } from '@zographos/operations';
 import { useProject } from '../stores/project.ts';
+import { tooltip } from '../theme/tooltip.ts';
 
 export const PROJECT_ID = '00000000-0000-4000-8000-000000000001';
 const idOf = (number: number): string => `00000000-0000-4000-8000-0000000000${number + 10}`;
@@ -75,6 +75,6 @@ export function openProject(project: Project): ReturnType<typeof useProject> {
 export const mountInStudio = (component: DefineComponent, props: Record<string, unknown>) =>
   mount(component, {
     props,
-    global: { plugins: [PrimeVue], directives: { tooltip: Tooltip }, stubs: { RouterLink: true } },
+    global: { plugins: [PrimeVue], directives: { tooltip }, stubs: { RouterLink: true } },
     attachTo: document.body,
   });

@@ -295,9 +295,9 @@ defineExpose({ pointAt });
     <div class="choices laid-over">
       <button
         v-if="sources.length"
+        v-tooltip="'Hold S'"
         type="button"
         :aria-pressed="showsSource"
-        title="Hold S"
         @click="toggleSource(!showsSource)"
       >
         Source

@@ -56,8 +56,12 @@ const stops = (exposure: number): string => `${exposure > 0 ? '+' : ''}${exposur
       </template>
       <span>Light</span>
       <span class="choices">
-        <button type="button" title="Or drag with the right button" @click="emit('turnLight', -15)">Turn left</button>
-        <button type="button" title="Or drag with the right button" @click="emit('turnLight', 15)">Turn right</button>
+        <button v-tooltip="'Or drag with the right button'" type="button" @click="emit('turnLight', -15)">
+          Turn left
+        </button>
+        <button v-tooltip="'Or drag with the right button'" type="button" @click="emit('turnLight', 15)">
+          Turn right
+        </button>
       </span>
     </div>
   </Popover>

@@ -26,6 +26,7 @@ import { useNotices } from '../../stores/notices.ts';
 import { useProject } from '../../stores/project.ts';
 import { useDraft } from '../../stores/useDraft.ts';
 import AtlasPlan from './AtlasPlan.vue';
+import Checkbox from 'primevue/checkbox';
 
 /** Whole image sets placed into one atlas. */
 const ARRANGEMENTS = optionsOf(ARRANGEMENT_LABELS);
@@ -211,7 +212,12 @@ const snap = ref(64);
       <ul>
         <li v-for="each in sets" :key="each.set.id">
           <label>
-            <input type="checkbox" :checked="chosenIds.includes(each.set.id)" @change="toggle(each.set)" />
+            <Checkbox
+              binary
+              size="small"
+              :model-value="chosenIds.includes(each.set.id)"
+              @update:model-value="toggle(each.set)"
+            />
             <img :src="each.picture" alt="" />
             <span
               ><strong>{{ each.set.name }}</strong

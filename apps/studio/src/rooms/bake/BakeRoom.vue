@@ -23,6 +23,7 @@ import { bytes, percent, whole } from '../../controls/format.ts';
 import { CELL_WORDS, useCells } from '../../stores/cells.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useProject } from '../../stores/project.ts';
+import Columns from '../../controls/Columns.vue';
 
 const props = defineProps<{ projectId: string; ticketId?: string }>();
 const store = useProject();
@@ -174,6 +175,11 @@ async function remove(): Promise<void> {
   await store.reload();
   await router.push({ name: 'bake', params: { projectId: props.projectId } });
 }
+const COLUMNS = [
+  { name: 'model', width: 37, least: 15 },
+  { name: 'map', width: 44, least: 15 },
+  { name: 'figures', width: 19, least: 14 },
+];
 </script>
 
 <template>
@@ -202,122 +208,139 @@ async function remove(): Promise<void> {
       <p v-if="cell?.state === 'failed'" class="failed" role="alert">{{ run?.error?.message }}</p>
     </section>
 
-    <ModelView
-      ref="modelView"
-      :receivers="receivers"
-      :sources="sources"
-      :maps="modelMaps"
-      :kind="cell?.map.kind"
-      :uv-set="ticket.settings.uvSet"
-      :shell="shell"
-      :brush="brush"
-      @touch="touch"
-    >
-      <template #choices>
-        <button type="button" :aria-pressed="shellShown" title="How far rays reach" @click="shellShown = !shellShown">
-          {{ shellShown && !shell ? 'measuring …' : 'Show reach' }}
-        </button>
-        <template v-if="shellShown && shell">
-          <button
-            type="button"
-            :aria-pressed="brushFactor === 1.25"
-            title="Drag over the model: rays reach farther there"
-            @click="brushFactor = brushFactor === 1.25 ? null : 1.25"
-          >
-            Increase reach
-          </button>
-          <button
-            type="button"
-            :aria-pressed="brushFactor === 0.8"
-            title="Drag over the model: rays reach less far there"
-            @click="brushFactor = brushFactor === 0.8 ? null : 0.8"
-          >
-            Reduce reach
-          </button>
-          <button
-            v-if="brush"
-            type="button"
-            title="Size of the brush"
-            @click="brushSize = brushSize > 0.2 ? 0.04 : brushSize * 1.7"
-          >
-            Brush {{ Math.round(brushSize * 100) }} %
-          </button>
-        </template>
-      </template>
-    </ModelView>
-    <div class="maps">
-      <div v-if="ticketCells.length > 1" class="lines">
-        <div v-if="kinds.length > 1" class="choices" role="group" aria-label="Map on the bench">
-          <button
-            v-for="each in kinds"
-            :key="each"
-            type="button"
-            :aria-pressed="each === kind"
-            @click="chosenKind = each"
-          >
-            {{ describeKind(each).label }}
-          </button>
-        </div>
-        <div v-if="tiles.length > 1" class="choices" role="group" aria-label="Tile on the bench">
-          <button
-            v-for="each in tiles"
-            :key="each"
-            type="button"
-            :aria-pressed="each === tile"
-            @click="chosenTile = each"
-          >
-            {{ each }}
-          </button>
-        </div>
-      </div>
-      <MapView
-        v-if="revision && cell && !preview"
-        ref="mapView"
-        :revision="revision"
-        :kind="cell.map.kind"
-        :marking="marking"
-        @texel="texel = $event"
-        @mark="marked = $event"
-      >
-        <template #choices>
-          <button
-            type="button"
-            :aria-pressed="marking"
-            title="Drag a rectangle to bake only that"
-            @click="marking = !marking"
-          >
-            Bake a region
-          </button>
-          <button v-if="marked" type="button" @click="bakePart">
-            Bake region, {{ marked.width }} × {{ marked.height }} px
-          </button>
-        </template>
-      </MapView>
-      <figure v-else class="filling">
-        <img v-if="preview" :src="preview" alt="The map as it fills" />
-        <figcaption v-else-if="isRunning">The map fills here as it is traced.</figcaption>
-        <figcaption v-else>No map yet. Bake it, and it appears here.</figcaption>
-      </figure>
-    </div>
-
-    <aside class="figures" aria-label="Figures" tabindex="0">
-      <template v-if="report">
-        <IdLegend v-if="cell?.map.kind === 'id' && report.legend.length" :legend="report.legend" />
-        <RunFigures :report="report" :unit="unit">
-          <template #findings>
-            <FindingList :findings="report.findings" can-mend @show="show" @mend="store.takeRemedy(ticket, $event)" />
-            <RouterLink class="onward" :to="{ name: 'proof', params: { projectId, ticketId: ticket.id } }"
-              >Proof of this bake</RouterLink
+    <Columns room="bake" :columns="COLUMNS">
+      <template #model>
+        <ModelView
+          ref="modelView"
+          :receivers="receivers"
+          :sources="sources"
+          :maps="modelMaps"
+          :kind="cell?.map.kind"
+          :uv-set="ticket.settings.uvSet"
+          :shell="shell"
+          :brush="brush"
+          @touch="touch"
+        >
+          <template #choices>
+            <button
+              v-tooltip="'How far rays reach'"
+              type="button"
+              :aria-pressed="shellShown"
+              @click="shellShown = !shellShown"
             >
+              {{ shellShown && !shell ? 'measuring …' : 'Show reach' }}
+            </button>
+            <template v-if="shellShown && shell">
+              <button
+                v-tooltip="'Drag over the model: rays reach farther there'"
+                type="button"
+                :aria-pressed="brushFactor === 1.25"
+                @click="brushFactor = brushFactor === 1.25 ? null : 1.25"
+              >
+                Increase reach
+              </button>
+              <button
+                v-tooltip="'Drag over the model: rays reach less far there'"
+                type="button"
+                :aria-pressed="brushFactor === 0.8"
+                @click="brushFactor = brushFactor === 0.8 ? null : 0.8"
+              >
+                Reduce reach
+              </button>
+              <button
+                v-if="brush"
+                v-tooltip="'Size of the brush'"
+                type="button"
+                @click="brushSize = brushSize > 0.2 ? 0.04 : brushSize * 1.7"
+              >
+                Brush {{ Math.round(brushSize * 100) }} %
+              </button>
+            </template>
           </template>
-        </RunFigures>
-        <DistanceChart :report="report" :unit="unit" />
+        </ModelView>
       </template>
-      <section v-else class="panel">
-        <h2>After the run</h2>
-        <p>Missed texels, where rays hit, and the time of each stage.</p>
-      </section>
-    </aside>
+      <template #map>
+        <div class="maps">
+          <div v-if="ticketCells.length > 1" class="lines">
+            <div v-if="kinds.length > 1" class="choices" role="group" aria-label="Map on the bench">
+              <button
+                v-for="each in kinds"
+                :key="each"
+                type="button"
+                :aria-pressed="each === kind"
+                @click="chosenKind = each"
+              >
+                {{ describeKind(each).label }}
+              </button>
+            </div>
+            <div v-if="tiles.length > 1" class="choices" role="group" aria-label="Tile on the bench">
+              <button
+                v-for="each in tiles"
+                :key="each"
+                type="button"
+                :aria-pressed="each === tile"
+                @click="chosenTile = each"
+              >
+                {{ each }}
+              </button>
+            </div>
+          </div>
+          <MapView
+            v-if="revision && cell && !preview"
+            ref="mapView"
+            :revision="revision"
+            :kind="cell.map.kind"
+            :marking="marking"
+            @texel="texel = $event"
+            @mark="marked = $event"
+          >
+            <template #choices>
+              <button
+                v-tooltip="'Drag a rectangle to bake only that'"
+                type="button"
+                :aria-pressed="marking"
+                @click="marking = !marking"
+              >
+                Bake a region
+              </button>
+              <button v-if="marked" type="button" @click="bakePart">
+                Bake region, {{ marked.width }} × {{ marked.height }} px
+              </button>
+            </template>
+          </MapView>
+          <figure v-else class="filling">
+            <img v-if="preview" :src="preview" alt="The map as it fills" />
+            <figcaption v-else-if="isRunning">The map fills here as it is traced.</figcaption>
+            <figcaption v-else>No map yet. Bake it, and it appears here.</figcaption>
+          </figure>
+        </div>
+      </template>
+      <template #figures>
+        <aside class="figures" aria-label="Figures" tabindex="0">
+          <template v-if="report">
+            <IdLegend v-if="cell?.map.kind === 'id' && report.legend.length" :legend="report.legend" />
+            <RunFigures :report="report" :unit="unit">
+              <template #findings>
+                <FindingList
+                  :findings="report.findings"
+                  can-mend
+                  @show="show"
+                  @mend="store.takeRemedy(ticket, $event)"
+                />
+                <RouterLink class="onward" :to="{ name: 'proof', params: { projectId, ticketId: ticket.id } }"
+                  >Proof of this bake</RouterLink
+                >
+              </template>
+            </RunFigures>
+            <DistanceChart :report="report" :unit="unit" />
+          </template>
+          <section v-else class="panel">
+            <h2>After the run</h2>
+            <p>Missed texels, where rays hit, and the time of each stage.</p>
+          </section>
+        </aside>
+      </template>
+    </Columns>
     <TexelReadout class="readout" :texel="texel" :kind="cell?.map.kind ?? 'normal'" :revision="revision">
       <RouterLink v-if="cell && revision" :to="{ name: 'map', params: { projectId, mapId: cell.map.id } }"
         >Open map</RouterLink
@@ -333,7 +356,7 @@ async function remove(): Promise<void> {
 .bake {
   display: grid;
   grid-template-rows: auto minmax(0, 1fr) auto;
-  grid-template-columns: minmax(0, 1fr) minmax(0, 1.15fr) 232px;
+  grid-template-columns: minmax(0, 1fr);
   gap: 10px;
   height: 100%;
   padding: 10px 20px;

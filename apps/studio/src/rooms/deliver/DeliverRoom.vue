@@ -22,6 +22,8 @@ import FileEditor from './FileEditor.vue';
 import { bytes, clockOf, count, dayOf, percent } from '../../controls/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useProject } from '../../stores/project.ts';
+import Checkbox from 'primevue/checkbox';
+import CheckLine from '../../controls/CheckLine.vue';
 
 const props = defineProps<{ projectId: string }>();
 const store = useProject();
@@ -189,7 +191,7 @@ const listed = computed(() =>
       <h2>Image sets</h2>
       <p v-if="sets.length === 0" class="soft">No maps yet. Bake some, or make flat material first.</p>
       <label v-for="set in sets" :key="set.id" class="set">
-        <input type="checkbox" :checked="chosenIds.includes(set.id)" @change="toggle(set)" />
+        <Checkbox binary size="small" :model-value="chosenIds.includes(set.id)" @update:model-value="toggle(set)" />
         <img :src="PATHS.blob(set.maps.find(({ revisions }) => revisions[0])!.revisions[0]!.thumbnailHash)" alt="" />
         <span
           >{{ set.name }}<br /><span class="soft">{{ count(set.maps.length, 'map') }}</span></span
@@ -277,30 +279,21 @@ const listed = computed(() =>
             option-value="value"
             @update:model-value="change({ halvings: $event })"
         /></label>
-        <label
-          ><input
-            type="checkbox"
-            :checked="profile.powerOfTwo"
-            @change="change({ powerOfTwo: ($event.target as HTMLInputElement).checked })"
-          />
-          Round sizes to powers of two</label
-        >
-        <label
-          ><input
-            type="checkbox"
-            :checked="profile.mesh === 'glb'"
-            @change="change({ mesh: ($event.target as HTMLInputElement).checked ? 'glb' : 'none' })"
-          />
-          Include mesh (GLB)</label
-        >
-        <label
-          ><input
-            type="checkbox"
-            :checked="profile.layered"
-            @change="change({ layered: ($event.target as HTMLInputElement).checked })"
-          />
-          Include layered file (OpenRaster)</label
-        >
+        <CheckLine
+          label="Round sizes to powers of two"
+          :value="profile.powerOfTwo"
+          @change="change({ powerOfTwo: $event })"
+        />
+        <CheckLine
+          label="Include mesh (GLB)"
+          :value="profile.mesh === 'glb'"
+          @change="change({ mesh: $event ? 'glb' : 'none' })"
+        />
+        <CheckLine
+          label="Include layered file (OpenRaster)"
+          :value="profile.layered"
+          @change="change({ layered: $event })"
+        />
       </div>
     </section>
 

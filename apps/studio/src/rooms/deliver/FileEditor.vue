@@ -6,6 +6,8 @@ import type { MapKind } from '@zographos/core/image';
 import { PATHS, type ImageSet } from '@zographos/contracts';
 import { IMAGE_FORMATS, type ImageFormat } from '@zographos/formats/image-formats';
 import { kindOptions, type DeliveredFile, type PackedChannel } from '@zographos/operations';
+import CheckLine from '../../controls/CheckLine.vue';
+import InputNumber from 'primevue/inputnumber';
 
 /** One file of a profile: a map as it is, or channels packed; each channel is seen before anything is written. */
 const props = defineProps<{ file: DeliveredFile; set: ImageSet | undefined }>();
@@ -46,9 +48,6 @@ function setCount(wanted: number): void {
   );
   emit('change', { ...props.file, channels: list });
 }
-
-const number = (event: Event): number =>
-  Math.max(0, Math.min(1, Number((event.target as HTMLInputElement).value) || 0));
 </script>
 
 <template>
@@ -103,7 +102,7 @@ const number = (event: Event): number =>
             alt=""
           />
           <span v-else-if="'constant' in channel" :style="{ background: `oklch(${channel.constant} 0 0)` }" />
-          <span v-else class="missing" title="The set has no such map; its neutral value is written">–</span>
+          <span v-else v-tooltip="'The set has no such map; its neutral value is written'" class="missing">–</span>
         </span>
         <Select
           size="small"
@@ -124,44 +123,40 @@ const number = (event: Event): number =>
             option-value="value"
             @update:model-value="withChannel(i, { ...channel, channel: $event })"
           />
-          <label
-            ><input
-              type="checkbox"
-              :checked="channel.invert"
-              @change="withChannel(i, { ...channel, invert: ($event.target as HTMLInputElement).checked })"
-            />
-            Invert</label
-          >
+          <CheckLine label="Invert" :value="channel.invert" @change="withChannel(i, { ...channel, invert: $event })" />
           <label class="levels"
             >Levels
-            <input
-              type="number"
-              step="0.05"
-              min="0"
-              max="1"
-              :value="channel.levels[0]"
+            <InputNumber
+              size="small"
+              :model-value="channel.levels[0]"
+              :min="0"
+              :max="1"
+              :step="0.05"
+              :max-fraction-digits="4"
               :aria-label="`Black of ${NAMES[i]}`"
-              @change="withChannel(i, { ...channel, levels: [number($event), channel.levels[1]] })" />
-            <input
-              type="number"
-              step="0.05"
-              min="0"
-              max="1"
-              :value="channel.levels[1]"
+              @update:model-value="withChannel(i, { ...channel, levels: [$event ?? 0, channel.levels[1]] })" />
+            <InputNumber
+              size="small"
+              :model-value="channel.levels[1]"
+              :min="0"
+              :max="1"
+              :step="0.05"
+              :max-fraction-digits="4"
               :aria-label="`White of ${NAMES[i]}`"
-              @change="withChannel(i, { ...channel, levels: [channel.levels[0], number($event)] })"
+              @update:model-value="withChannel(i, { ...channel, levels: [channel.levels[0], $event ?? 1] })"
           /></label>
         </template>
-        <label v-else
-          ><input
-            type="number"
-            step="0.05"
-            min="0"
-            max="1"
-            :value="channel.constant"
-            :aria-label="`Number in ${NAMES[i]}`"
-            @change="withChannel(i, { constant: number($event) })"
-        /></label>
+        <InputNumber
+          v-else
+          size="small"
+          :model-value="channel.constant"
+          :min="0"
+          :max="1"
+          :step="0.05"
+          :max-fraction-digits="4"
+          :aria-label="`Number in ${NAMES[i]}`"
+          @update:model-value="withChannel(i, { constant: $event ?? 0 })"
+        />
       </div>
     </div>
   </li>
@@ -219,12 +214,7 @@ const number = (event: Event): number =>
   filter: invert(1);
 }
 
-input[type='number'] {
+.channel :deep(.p-inputnumber-input) {
   width: 58px;
-  padding: 2px 4px;
-  border: 1px solid var(--line-strong);
-  background: var(--paper-raised);
-  color: inherit;
-  font: inherit;
 }
 </style>

@@ -21,7 +21,7 @@ const figure = (value: number): string => (value > 99 ? 'over 99' : value.toFixe
       <dt>Top–bottom border</dt>
       <dd :class="{ warn: seams.up > 1.6 }">{{ figure(seams.up) }}</dd>
       <template v-if="repetition">
-        <dt title="Highest autocorrelation of the shifted tile; below 35 % is inconspicuous">Self-similarity</dt>
+        <dt v-tooltip="'Highest autocorrelation of the shifted tile; below 35 % is inconspicuous'">Self-similarity</dt>
         <dd :class="{ warn: repetition.likeness > 0.35 }">{{ percent(repetition.likeness) }}</dd>
         <dt>Noticeable features</dt>
         <dd>{{ repetition.telltales.length }}</dd>

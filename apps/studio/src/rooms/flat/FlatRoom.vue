@@ -29,6 +29,7 @@ import { isTyping } from '../../controls/isTyping.ts';
 import { CELL_WORDS, useCells } from '../../stores/cells.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useProject } from '../../stores/project.ts';
+import CheckLine from '../../controls/CheckLine.vue';
 
 const props = defineProps<{ projectId: string; setId?: string }>();
 const store = useProject();
@@ -277,10 +278,10 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
               }}</span
             >
           </template>
-          <label v-if="view === 'model'"><input v-model="onlyMap" type="checkbox" /> Map only</label>
+          <CheckLine v-if="view === 'model'" label="Map only" :value="onlyMap" @change="onlyMap = $event" />
           <template v-else-if="view === 'tile'">
-            <label><input v-model="borders" type="checkbox" /> Show borders</label>
-            <label><input v-model="marked" type="checkbox" /> Mark noticeable features</label>
+            <CheckLine label="Show borders" :value="borders" @change="borders = $event" />
+            <CheckLine label="Mark noticeable features" :value="marked" @change="marked = $event" />
           </template>
           <span v-if="busy" class="soft">working …</span>
         </p>

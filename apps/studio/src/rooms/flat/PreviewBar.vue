@@ -30,9 +30,9 @@ const SIDES = [256, 512, 1024].map((value) => ({ value, label: `${value} px` }))
       <button
         v-for="each in VIEWS.filter(({ value }) => canCompare || value !== 'methods')"
         :key="each.value"
+        v-tooltip="each.title"
         type="button"
         :aria-pressed="view === each.value"
-        :title="each.title"
         @click="view = each.value"
       >
         {{ each.label }}

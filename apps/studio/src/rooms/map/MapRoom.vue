@@ -82,7 +82,7 @@ const choose = (number: number): void => void router.replace({ query: { revision
         @update:model-value="choose"
       />
       <RouterLink v-if="cell.ticket" :to="ticketPlace(projectId, cell.ticket)">Open ticket</RouterLink>
-      <RouterLink v-else :to="{ name: 'place', params: { projectId }, query: { atlas: cell.set.name } }"
+      <RouterLink v-else :to="{ name: 'atlas', params: { projectId }, query: { atlas: cell.set.name } }"
         >Open atlas</RouterLink
       >
       <DownloadMenu :revision-id="revision.id" />
@@ -103,7 +103,7 @@ const choose = (number: number): void => void router.replace({ query: { revision
   <main v-else class="nothing">
     <p>
       This map has not been made yet, or was deleted.
-      <RouterLink :to="{ name: 'atlas', params: { projectId } }">Back to the contact sheet</RouterLink>
+      <RouterLink :to="{ name: 'contactSheet', params: { projectId } }">Back to the contact sheet</RouterLink>
     </p>
   </main>
 </template>

@@ -11,6 +11,8 @@ import FindingList from '../../runs/FindingList.vue';
 import LikenessViews from './LikenessViews.vue';
 import { useNotices } from '../../stores/notices.ts';
 import { useProject } from '../../stores/project.ts';
+import Column from 'primevue/column';
+import DataTable from 'primevue/datatable';
 
 const props = defineProps<{ projectId: string; ticketId?: string }>();
 const store = useProject();
@@ -45,9 +47,16 @@ watch(
   { immediate: true },
 );
 
-const seams = computed(() => Object.entries(report.value?.seams ?? {}).sort(([, a], [, b]) => b.mean - a.mean));
+const SEAM_FIGURES = { mean: 'Mean', worst: 'Worst', before: 'Before mending' };
+const seams = computed(() =>
+  Object.entries(report.value?.seams ?? {})
+    .map(([name, seam]) => ({ kind: name, label: describeKind(name as MapKind).label, ...seam }))
+    .sort((a, b) => b.mean - a.mean),
+);
 const seamKind = ref<string | null>(null);
-const kind = computed(() => seams.value.find(([name]) => name === seamKind.value)?.[0] ?? seams.value[0]?.[0] ?? null);
+const kind = computed(
+  () => seams.value.find((each) => each.kind === seamKind.value)?.kind ?? seams.value[0]?.kind ?? null,
+);
 const heat = computed(() => (kind.value ? (proof.value?.seams[kind.value] ?? null) : null));
 const looks = ref<'likeness' | 'seams'>('likeness');
 const look = computed(() => (report.value?.likeness.length ? looks.value : 'seams'));
@@ -146,36 +155,40 @@ function show(place: Finding['places'][number]): void {
       </section>
       <section v-if="seams.length" class="panel">
         <h2>Difference across seams</h2>
-        <table>
-          <thead>
-            <tr>
-              <th scope="col">map</th>
-              <th scope="col">mean</th>
-              <th scope="col">worst</th>
-              <th scope="col">before mending</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="[name, seam] in seams" :key="name">
-              <td>
-                <button
-                  type="button"
-                  class="plain-button"
-                  :aria-pressed="look === 'seams' && kind === name"
-                  @click="
-                    seamKind = name;
-                    looks = 'seams';
-                  "
-                >
-                  {{ describeKind(name as MapKind).label }}
-                </button>
-              </td>
-              <td class="figure">{{ fine(seam.mean) }}</td>
-              <td class="figure">{{ fine(seam.worst) }}</td>
-              <td class="figure">{{ seam.before === null ? '–' : fine(seam.before) }}</td>
-            </tr>
-          </tbody>
-        </table>
+        <DataTable
+          :value="seams"
+          size="small"
+          sort-field="mean"
+          :sort-order="-1"
+          data-key="kind"
+          aria-label="Difference across seams of each map"
+        >
+          <Column field="label" header="Map" sortable>
+            <template #body="{ data }">
+              <button
+                type="button"
+                class="plain-button"
+                :aria-pressed="look === 'seams' && kind === data.kind"
+                @click="
+                  seamKind = data.kind;
+                  looks = 'seams';
+                "
+              >
+                {{ data.label }}
+              </button>
+            </template>
+          </Column>
+          <Column
+            v-for="(header, field) in SEAM_FIGURES"
+            :key="field"
+            :field="field"
+            :header="header"
+            class="number"
+            sortable
+          >
+            <template #body="{ data }">{{ data[field] === null ? '–' : fine(data[field]) }}</template>
+          </Column>
+        </DataTable>
         <p v-if="look === 'seams' && heat?.places.length" class="ways">
           <button
             v-for="(place, i) in heat.places.slice(0, 4)"
@@ -256,32 +269,7 @@ dt {
   color: var(--ink-soft);
 }
 
-table {
-  width: 100%;
-  border-collapse: collapse;
-}
-
-th {
-  color: var(--ink-soft);
-  font-weight: inherit;
-}
-
-th,
-td {
-  padding: 1px 0;
-  text-align: right;
-}
-
-th:first-child,
-td:first-child {
-  text-align: left;
-}
-
-td button {
-  padding: 0;
-}
-
-td button[aria-pressed='true'] {
+[aria-pressed='true'] {
   font-weight: 680;
 }
 

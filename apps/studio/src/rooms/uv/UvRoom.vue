@@ -38,6 +38,7 @@ import UvSetList from './panels/UvSetList.vue';
 import { HEAT_LABELS, heatOf, HEATS, tintOf, type HeatName } from './layout/layoutHeat.ts';
 import { useIslandEdits } from './useIslandEdits.ts';
 import { useLayoutOnScreen } from './layout/useLayoutOnScreen.ts';
+import Columns from '../../controls/Columns.vue';
 
 const props = defineProps<{ projectId: string; meshIds?: string }>();
 const store = useProject();
@@ -233,6 +234,11 @@ async function join(): Promise<void> {
 const setsOpen = ref<InstanceType<typeof Popover> | null>(null);
 const paddingOpen = ref<InstanceType<typeof Popover> | null>(null);
 const historyOpen = ref<InstanceType<typeof Popover> | null>(null);
+const COLUMNS = [
+  { name: 'model', width: 30, least: 15 },
+  { name: 'layout', width: 50, least: 20 },
+  { name: 'panel', width: 20, least: 15 },
+];
 </script>
 
 <template>
@@ -251,7 +257,7 @@ const historyOpen = ref<InstanceType<typeof Popover> | null>(null);
             Revisions
           </button>
           <button v-if="meshes.length > 1" type="button" class="plain-button" @click="join">Join into one mesh</button>
-          <RouterLink class="plain-button" :to="{ name: 'place', params: { projectId } }">Make an atlas</RouterLink>
+          <RouterLink class="plain-button" :to="{ name: 'atlas', params: { projectId } }">Make an atlas</RouterLink>
         </p>
         <LayoutSentence
           v-if="job === 'layout'"
@@ -290,11 +296,11 @@ const historyOpen = ref<InstanceType<typeof Popover> | null>(null);
           <p class="soft">{{ run.note ?? (run.state === 'queued' ? 'Queued' : 'Starting') }}</p>
           <span class="two">
             <Button
+              v-tooltip="'Keeps the best layout found so far'"
               label="Stop and keep the best"
               outlined
               size="small"
               :disabled="!run.note"
-              title="Keeps the best layout found so far"
               @click="notices.guard(() => meshEdits.finishRun(run!.id))"
             />
             <Button label="Cancel" outlined size="small" @click="notices.guard(() => store.cancelRun(run!.id))" />
@@ -316,99 +322,111 @@ const historyOpen = ref<InstanceType<typeof Popover> | null>(null);
       </Popover>
     </section>
 
-    <ModelView
-      ref="modelView"
-      :receivers="meshes"
-      :sources="[]"
-      :maps="[]"
-      :uv-set="uvSet"
-      :tint="tint"
-      start="checker"
-      @pick="pick"
-    />
-    <LayoutView
-      ref="layoutView"
-      v-model:chosen="chosen"
-      v-model:pivot="pivot"
-      :layout="layout"
-      :size="size"
-      :tiles="tiles"
-      :heat="heat"
-      :locked="locked"
-      :snap="snap"
-      :caption="caption"
-      @move="move('move', $event)"
-      @place="place = $event"
-    >
-      <template #choices>
-        <button type="button" :aria-pressed="snap" title="Whole texels, rotation by 15°" @click="snap = !snap">
-          Snap to texels
-        </button>
-        <button
-          v-for="name in HEATS"
-          :key="name"
-          type="button"
-          :aria-pressed="heatName === name"
-          @click="heatName = name"
-        >
-          {{ HEAT_LABELS[name] }}
-        </button>
-      </template>
-    </LayoutView>
-
-    <aside class="figures" aria-label="About this layout" tabindex="0">
-      <div class="choices" role="group" aria-label="Panel">
-        <button
-          v-for="name in PANELS"
-          :key="name"
-          type="button"
-          :aria-pressed="panel === name"
-          @click="go({ panel: name })"
-        >
-          {{ PANEL_LABELS[name] }}
-        </button>
-      </div>
-      <p v-if="!layout" class="panel">
-        {{ onLayout.meshes.length ? 'Reading the layout …' : 'No UVs yet. Unwrap it with the button above.' }}
-      </p>
-      <template v-else>
-        <MergePanel
-          v-if="panel === 'merge'"
-          :meshes="meshes"
-          :last="lastMerge"
-          :project-id="projectId"
-          :ticket-id="mergeTicket"
+    <Columns room="uv" :columns="COLUMNS">
+      <template #model>
+        <ModelView
+          ref="modelView"
+          :receivers="meshes"
+          :sources="[]"
+          :maps="[]"
+          :uv-set="uvSet"
+          :tint="tint"
+          start="checker"
+          @pick="pick"
         />
-        <CheckPanel v-else-if="panel === 'checks'" :checked="checked" :unit="unit" @show="show" @mend="mend" />
-        <IslandPanel
-          v-else-if="panel === 'islands'"
+      </template>
+      <template #layout>
+        <LayoutView
+          ref="layoutView"
+          v-model:chosen="chosen"
           v-model:pivot="pivot"
           :layout="layout"
-          :chosen="chosen"
+          :size="size"
+          :tiles="tiles"
+          :heat="heat"
           :locked="locked"
-          :size="size"
-          @move="move"
-          @share="share"
-          @lock="lock"
-          @detach="detach"
-        />
-        <TilePanel
-          v-else-if="panel === 'tiles'"
-          :mesh="mesh"
-          :uv-set="uvSet"
-          :size-of="sizeOf"
-          :islands-in="islandsIn"
-          @split="split"
-        />
-        <GuidePanel
-          v-else
-          :meshes="onLayout.meshes"
-          :uv-sets="onLayout.uvSets"
-          :size="size"
-          :tiles="tiles.map(({ number }) => number)"
-        />
+          :snap="snap"
+          :caption="caption"
+          @move="move('move', $event)"
+          @place="place = $event"
+        >
+          <template #choices>
+            <button
+              v-tooltip="'Whole texels, rotation by 15°'"
+              type="button"
+              :aria-pressed="snap"
+              @click="snap = !snap"
+            >
+              Snap to texels
+            </button>
+            <button
+              v-for="name in HEATS"
+              :key="name"
+              type="button"
+              :aria-pressed="heatName === name"
+              @click="heatName = name"
+            >
+              {{ HEAT_LABELS[name] }}
+            </button>
+          </template>
+        </LayoutView>
       </template>
-    </aside>
+      <template #panel>
+        <aside class="figures" aria-label="About this layout" tabindex="0">
+          <div class="choices" role="group" aria-label="Panel">
+            <button
+              v-for="name in PANELS"
+              :key="name"
+              type="button"
+              :aria-pressed="panel === name"
+              @click="go({ panel: name })"
+            >
+              {{ PANEL_LABELS[name] }}
+            </button>
+          </div>
+          <p v-if="!layout" class="panel">
+            {{ onLayout.meshes.length ? 'Reading the layout …' : 'No UVs yet. Unwrap it with the button above.' }}
+          </p>
+          <template v-else>
+            <MergePanel
+              v-if="panel === 'merge'"
+              :meshes="meshes"
+              :last="lastMerge"
+              :project-id="projectId"
+              :ticket-id="mergeTicket"
+            />
+            <CheckPanel v-else-if="panel === 'checks'" :checked="checked" :unit="unit" @show="show" @mend="mend" />
+            <IslandPanel
+              v-else-if="panel === 'islands'"
+              v-model:pivot="pivot"
+              :layout="layout"
+              :chosen="chosen"
+              :locked="locked"
+              :size="size"
+              @move="move"
+              @share="share"
+              @lock="lock"
+              @detach="detach"
+            />
+            <TilePanel
+              v-else-if="panel === 'tiles'"
+              :mesh="mesh"
+              :uv-set="uvSet"
+              :size-of="sizeOf"
+              :islands-in="islandsIn"
+              @split="split"
+            />
+            <GuidePanel
+              v-else
+              :meshes="onLayout.meshes"
+              :uv-sets="onLayout.uvSets"
+              :size="size"
+              :tiles="tiles.map(({ number }) => number)"
+            />
+          </template>
+        </aside>
+      </template>
+    </Columns>
     <p class="readout panel">
       <span class="figure">{{ placeWords || count(layout ? layout.boxes.length / 4 : 0, 'island') }}</span>
       <span v-if="chosen.size" class="soft">{{ count(chosen.size, 'island') }} selected</span>
@@ -427,7 +445,7 @@ const historyOpen = ref<InstanceType<typeof Popover> | null>(null);
 .uv {
   display: grid;
   grid-template-rows: auto minmax(0, 1fr) auto;
-  grid-template-columns: minmax(0, 0.8fr) minmax(0, 1.3fr) 244px;
+  grid-template-columns: minmax(0, 1fr);
   gap: 10px;
   height: 100%;
   padding: 10px 20px;

@@ -19,8 +19,8 @@ const step = computed(() => ((props.max - props.min) * factor.value) / 200);
 <template>
   <div class="amount">
     <span
+      v-tooltip="`Double click: back to ${usual * factor}${suffix ?? ''}`"
       class="name"
-      :title="`Double click: back to ${usual * factor}${suffix ?? ''}`"
       @dblclick="emit('change', usual)"
       >{{ label }}</span
     >

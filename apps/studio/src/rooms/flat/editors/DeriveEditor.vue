@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import Checkbox from 'primevue/checkbox';
 import { computed } from 'vue';
 import {
   BAND_WIDTHS,
@@ -23,6 +22,7 @@ import Amount from './Amount.vue';
 import { percentField, type AmountField } from './amountField.ts';
 import Amounts from './Amounts.vue';
 import PickedEditor from './PickedEditor.vue';
+import CheckLine from '../../../controls/CheckLine.vue';
 
 /** What can be said about maps that are derived, slot by slot. */
 const props = defineProps<{
@@ -85,26 +85,22 @@ const line = computed(() => {
 <template>
   <div class="editor">
     <template v-if="slotName === 'maps'">
-      <label v-for="kind in DERIVED_KINDS" :key="kind" class="tick"
-        ><Checkbox
-          binary
-          :model-value="settings.maps.includes(kind)"
-          @update:model-value="toggle(kind, $event as boolean)"
-        />
-        {{ describeKind(kind).label }}</label
-      >
+      <CheckLine
+        v-for="kind in DERIVED_KINDS"
+        :key="kind"
+        :label="describeKind(kind).label"
+        :value="settings.maps.includes(kind)"
+        @update:value="toggle(kind, $event)"
+      />
     </template>
 
     <template v-else-if="slotName === 'from' || slotName === 'pictures'">
       <Choice label="Source" :value="settings.from" :options="SOURCES" @choose="change({ from: $event }, 'source')" />
-      <label class="tick"
-        ><Checkbox
-          binary
-          :model-value="settings.repeats"
-          @update:model-value="change({ repeats: $event as boolean }, 'borders')"
-        />
-        Tiling image: filters wrap at the borders</label
-      >
+      <CheckLine
+        label="Tiling image: filters wrap at the borders"
+        :value="settings.repeats"
+        @update:value="change({ repeats: $event }, 'borders')"
+      />
     </template>
 
     <template v-else-if="slotName === 'height'">
@@ -276,12 +272,6 @@ const line = computed(() => {
 </template>
 
 <style scoped>
-.tick {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-}
-
 .profile {
   width: 100%;
   background: var(--paper-raised);

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
-import Checkbox from 'primevue/checkbox';
 import Select from 'primevue/select';
 import { computed, ref } from 'vue';
 import { MAP_KIND_IDS } from '@zographos/core/image';
@@ -23,6 +22,8 @@ import SizeFields from '../../../controls/SizeFields.vue';
 import Amount from './Amount.vue';
 import type { AmountField } from './amountField.ts';
 import Amounts from './Amounts.vue';
+import CheckLine from '../../../controls/CheckLine.vue';
+import ColorField from '../../../controls/ColorField.vue';
 
 /** What can be said about a procedural field, slot by slot. */
 const props = defineProps<{ settings: FieldSettings; slotName: string }>();
@@ -228,14 +229,11 @@ function addMap(): void {
           @move="move(withLayer({ levels: [layer.levels[0], $event] }))"
           @change="change(withLayer({ levels: [layer.levels[0], $event] }), 'layer')"
         />
-        <label class="tick"
-          ><Checkbox
-            binary
-            :model-value="layer.threshold !== null"
-            @update:model-value="change(withLayer({ threshold: $event ? { at: 0.5, soft: 0.1 } : null }), 'layer')"
-          />
-          Threshold</label
-        >
+        <CheckLine
+          label="Threshold"
+          :value="layer.threshold !== null"
+          @update:value="change(withLayer({ threshold: $event ? { at: 0.5, soft: 0.1 } : null }), 'layer')"
+        />
         <Amounts
           v-if="layer.threshold"
           :values="layer.threshold"
@@ -243,14 +241,11 @@ function addMap(): void {
           @move="move(withLayer({ threshold: $event }))"
           @change="change(withLayer({ threshold: $event }), 'layer')"
         />
-        <label class="tick"
-          ><Checkbox
-            binary
-            :model-value="layer.invert"
-            @update:model-value="change(withLayer({ invert: $event as boolean }), 'layer')"
-          />
-          Invert</label
-        >
+        <CheckLine
+          label="Invert"
+          :value="layer.invert"
+          @update:value="change(withLayer({ invert: $event }), 'layer')"
+        />
         <template v-if="index > 0">
           <Select
             size="small"
@@ -306,20 +301,17 @@ function addMap(): void {
             Remove
           </button>
         </h3>
-        <label class="tick"
-          ><Checkbox
-            binary
-            :model-value="map.ramp !== null"
-            @update:model-value="change(withMap(i, { ramp: $event ? USUAL_RAMP : null }), 'maps')"
-          />
-          Colour ramp</label
-        >
+        <CheckLine
+          label="Colour ramp"
+          :value="map.ramp !== null"
+          @update:value="change(withMap(i, { ramp: $event ? USUAL_RAMP : null }), 'maps')"
+        />
         <div v-for="(stop, k) in map.ramp ?? []" :key="k" class="stop">
-          <input
-            type="color"
+          <ColorField
+            :label="`Colour ${k + 1}`"
             :value="stop.color"
-            :aria-label="`Colour ${k + 1}`"
-            @change="change(withStop(i, k, { color: ($event.target as HTMLInputElement).value }), 'colours')"
+            @move="move(withStop(i, k, { color: $event }))"
+            @change="change(withStop(i, k, { color: $event }), 'colours')"
           />
           <Amount
             label="Position, 0–1"
@@ -375,15 +367,9 @@ function addMap(): void {
   background: var(--azurite-wash);
 }
 
-.tick {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-}
-
 .stop {
   display: grid;
-  grid-template-columns: 32px 1fr;
+  grid-template-columns: auto 1fr;
   gap: 8px;
   align-items: center;
 }

@@ -4,12 +4,13 @@ import type { PickedMap } from '@zographos/core/derive';
 import type { DeriveSettings } from '@zographos/operations';
 import type { AmountField } from './amountField.ts';
 import Amounts from './Amounts.vue';
+import ColorField from '../../../controls/ColorField.vue';
 
 /** A map by picked tones. */
 type Picked = DeriveSettings['roughness'];
 const props = defineProps<{ picked: Picked; alone: number | null; what: string }>();
 const emit = defineEmits<{ move: [Picked]; change: [Picked]; alone: [number | null] }>();
-const colorInput = ref<HTMLInputElement | null>(null);
+const color = ref('#808080');
 
 const withPick = (at: number, part: Partial<PickedMap['picks'][number]>): Picked => ({
   ...props.picked,
@@ -26,10 +27,9 @@ const FIELDS: AmountField<'value' | 'tolerance' | 'softness'>[] = [
 ];
 
 function add(): void {
-  const color = colorInput.value?.value ?? '#808080';
   emit('change', {
     ...props.picked,
-    picks: [...props.picked.picks, { color, tolerance: 0.1, softness: 0.1, value: 1 - props.picked.base }],
+    picks: [...props.picked.picks, { color: color.value, tolerance: 0.1, softness: 0.1, value: 1 - props.picked.base }],
   });
 }
 </script>
@@ -39,13 +39,12 @@ function add(): void {
     <Amounts :values="picked" :fields="BASE" @move="emit('move', $event)" @change="emit('change', $event)" />
     <section v-for="(pick, i) in picked.picks" :key="i">
       <h3>
-        <input
-          type="color"
+        <ColorField
+          :label="`Colour of pick ${i + 1}`"
           :value="pick.color"
-          :aria-label="`Colour of pick ${i + 1}`"
-          @change="emit('change', withPick(i, { color: ($event.target as HTMLInputElement).value }))"
+          @move="emit('move', withPick(i, { color: $event }))"
+          @change="emit('change', withPick(i, { color: $event }))"
         />
-        {{ pick.color }}
         <button
           type="button"
           class="plain-button"
@@ -71,7 +70,7 @@ function add(): void {
     </section>
     <p class="soft">Click a colour of the image to pick it, or choose one here.</p>
     <div class="ways">
-      <input ref="colorInput" type="color" value="#808080" aria-label="A colour to pick" />
+      <ColorField label="A colour to pick" :value="color" @change="color = $event" />
       <button type="button" class="plain-button" @click="add">Pick this colour</button>
     </div>
   </div>

@@ -80,12 +80,7 @@ watch([relief, shape, () => props.tiling, () => props.depth], applyShape);
 
 <template>
   <figure ref="holder" class="view model">
-    <canvas
-      ref="canvas"
-      role="img"
-      :aria-label="`The material on ${shownOn}`"
-      title="Drag to turn; with the right button, the light"
-    />
+    <canvas ref="canvas" role="img" :aria-label="`The material on ${shownOn}`" />
     <figcaption v-if="isLoading">Loading the mesh …</figcaption>
     <p v-if="relief === 'compare'" class="names">
       <span v-for="name in SINGLE_RELIEFS" :key="name">{{ RELIEF_LABELS[name] }}</span>

@@ -186,6 +186,7 @@ function step(event: KeyboardEvent): void {
     </svg>
     <div
       v-if="dividerAt"
+      v-tooltip="'Drag: what it was made of'"
       class="divider"
       role="slider"
       tabindex="0"
@@ -193,7 +194,6 @@ function step(event: KeyboardEvent): void {
       :aria-valuenow="Math.round(divider * 100)"
       aria-valuemin="0"
       aria-valuemax="100"
-      title="Drag: what it was made of"
       :style="{ left: `${dividerAt.x - 7}px`, top: `${dividerAt.y}px`, height: `${dividerAt.height}px` }"
       @pointerdown="grab"
       @pointermove="drag"

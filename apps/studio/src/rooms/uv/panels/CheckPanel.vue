@@ -60,9 +60,9 @@ const histogram = computed(() => {
           <button
             v-for="remedy in finding.remedies"
             :key="remedy.how"
+            v-tooltip="'Can be undone'"
             type="button"
             class="plain-button remedy"
-            title="Can be undone"
             @click="$emit('mend', remedy.how, finding)"
           >
             {{ remedy.label }}

@@ -5,6 +5,7 @@ import type { Size } from '@zographos/core/math';
 import { MERGED_KINDS } from '@zographos/operations';
 import Choice from '../../../controls/Choice.vue';
 import { useProject } from '../../../stores/project.ts';
+import CheckLine from '../../../controls/CheckLine.vue';
 
 /** The layout as a picture to paint over, and the meshes as files with all their UV sets. */
 const props = defineProps<{
@@ -61,9 +62,9 @@ const picture = computed(() => `${address.value}&look=1`);
         {{ each }}
       </button>
     </div>
-    <label><input v-model="fill" type="checkbox" /> Fill islands, one colour per part</label>
-    <label><input v-model="inner" type="checkbox" /> Wireframe within islands</label>
-    <label><input v-model="legend" type="checkbox" /> Legend</label>
+    <CheckLine label="Fill islands, one colour per part" :value="fill" @change="fill = $event" />
+    <CheckLine label="Wireframe within islands" :value="inner" @change="inner = $event" />
+    <CheckLine label="Legend" :value="legend" @change="legend = $event" />
     <Choice label="Format" :value="format" :options="FORMATS" @choose="format = $event" />
     <a :href="address" download>Save at {{ size.width }} × {{ size.height }} px</a>
   </section>

@@ -169,7 +169,7 @@ function toAnotherTile(): void {
       <h3>Next layout</h3>
       <div class="choices">
         <button type="button" :aria-pressed="isLocked" @click="emit('lock', !isLocked)">Lock</button>
-        <button type="button" title="Makes two new meshes; the original stays" @click="emit('detach')">
+        <button v-tooltip="'Makes two new meshes; the original stays'" type="button" @click="emit('detach')">
           Separate into a new mesh
         </button>
       </div>

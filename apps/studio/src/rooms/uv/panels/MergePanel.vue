@@ -3,6 +3,8 @@ import { computed } from 'vue';
 import { reportOf, type MeshAsset, type Run } from '@zographos/contracts';
 import type { DrawCost } from '@zographos/operations';
 import { bytes, whole } from '../../../controls/format.ts';
+import Column from 'primevue/column';
+import DataTable from 'primevue/datatable';
 
 /** What merging saves: as counted by the last merge, or as the meshes are told now. */
 const props = defineProps<{
@@ -30,22 +32,17 @@ const slots = computed(() => {
 <template>
   <section class="panel">
     <h2>{{ report ? `Before and after merging “${last?.title}”` : 'To be merged' }}</h2>
-    <table v-if="report">
-      <thead>
-        <tr>
-          <th scope="col"><span class="unseen">figure</span></th>
-          <th scope="col">before</th>
-          <th scope="col">after</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="{ title, figure, show } in LINES" :key="figure">
-          <th scope="row">{{ title }}</th>
-          <td>{{ show(report.before[figure]) }}</td>
-          <td>{{ show(report.after[figure]) }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <DataTable v-if="report" :value="LINES" size="small" aria-label="Before and after merging">
+      <Column field="title" header="Figure" />
+      <Column header="Before" class="number">
+        <template #body="{ data }">{{ data.show(report.before[data.figure as keyof DrawCost]) }}</template>
+      </Column>
+      <Column header="After" class="number">
+        <template #body="{ data }">
+          <strong>{{ data.show(report.after[data.figure as keyof DrawCost]) }}</strong>
+        </template>
+      </Column>
+    </DataTable>
     <p v-else>{{ whole(slots.length) }} draw calls now, one for each material of each mesh.</p>
     <RouterLink v-if="ticketId" :to="{ name: 'bake', params: { projectId, ticketId } }">Open ticket</RouterLink>
   </section>
@@ -60,31 +57,6 @@ const slots = computed(() => {
 </template>
 
 <style scoped>
-table {
-  width: 100%;
-  border-collapse: collapse;
-}
-
-th {
-  color: var(--ink-soft);
-  font-weight: 400;
-  text-align: left;
-}
-
-thead th,
-td {
-  text-align: right;
-}
-
-td,
-th {
-  padding: 2px 0;
-}
-
-td:last-child {
-  font-weight: 680;
-}
-
 li {
   display: flex;
   gap: 12px;

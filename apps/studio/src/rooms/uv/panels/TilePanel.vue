@@ -108,9 +108,9 @@ function namePattern(event: Event): void {
         </template>
         <template v-else>
           <button
+            v-tooltip="`Give tile ${tile.number} another number`"
             type="button"
             class="plain-button"
-            :title="`Give tile ${tile.number} another number`"
             @click="renamed = { tile: tile.number, to: tile.number }"
           >
             {{ tile.number }}

@@ -89,19 +89,19 @@ function use(number: number): void {
           <button type="button" class="plain-button" @click="add(`${set.name} copy`, set.number)">Copy</button>
           <button
             v-if="set.number > 0"
+            v-tooltip="`Above ${sets[set.number - 1]!.name}`"
             type="button"
             class="plain-button"
-            :title="`Above ${sets[set.number - 1]!.name}`"
             @click="earlier(set.number)"
           >
             Move up
           </button>
           <button type="button" class="plain-button" @click="use(set.number)">Use for baking</button>
           <button
+            v-tooltip="set.users.length ? 'A ticket uses it' : 'Can be undone'"
             type="button"
             class="plain-button"
             :disabled="set.users.length > 0"
-            :title="set.users.length ? 'A ticket uses it' : 'Can be undone'"
             @click="remove(set.number)"
           >
             Delete

@@ -6,6 +6,8 @@ import { pairUp, USUAL_ENDINGS, type BakeOperationSettings } from '@zographos/op
 import { useProject } from '../../../stores/project.ts';
 import Choice from '../../../controls/Choice.vue';
 import { useTicketChange } from '../../useTicketChange.ts';
+import Column from 'primevue/column';
+import DataTable from 'primevue/datatable';
 
 type Match = BakeOperationSettings['match'];
 
@@ -73,22 +75,21 @@ function setEndings(side: 'receiverEndings' | 'sourceEndings', text: string): vo
         />
       </label>
     </div>
-    <div class="table" tabindex="0" aria-label="Sources of each receiver">
-      <table>
-        <thead>
-          <tr>
-            <th scope="col">receiver</th>
-            <th scope="col">sources</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="row in rows" :key="row.receiver">
-            <td>{{ row.receiver }}</td>
-            <td :class="{ alone: !row.sees }">{{ row.sees || 'No match' }}</td>
-          </tr>
-        </tbody>
-      </table>
-    </div>
+    <DataTable
+      :value="rows"
+      size="small"
+      scrollable
+      scroll-height="260px"
+      :virtual-scroller-options="{ itemSize: 28 }"
+      aria-label="Sources of each receiver"
+    >
+      <Column field="receiver" header="Receiver" />
+      <Column header="Sources">
+        <template #body="{ data }">
+          <span :class="{ alone: !data.sees }">{{ data.sees || 'No match' }}</span>
+        </template>
+      </Column>
+    </DataTable>
     <p v-if="pairing.unseen.length" class="alone">
       Unused sources: {{ pairing.unseen.map((i) => names.sources[i]).join(', ') }}
     </p>
@@ -105,28 +106,6 @@ function setEndings(side: 'receiverEndings' | 'sourceEndings', text: string): vo
 .endings label {
   display: grid;
   gap: 3px;
-}
-
-.table {
-  overflow: auto;
-  max-height: 260px;
-}
-
-table {
-  width: 100%;
-  border-collapse: collapse;
-}
-
-th,
-td {
-  padding: 3px 10px 3px 0;
-  border-bottom: 1px solid var(--line);
-  text-align: left;
-  font-weight: inherit;
-}
-
-th {
-  color: var(--ink-soft);
 }
 
 .alone {

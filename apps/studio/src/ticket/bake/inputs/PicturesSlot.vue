@@ -13,6 +13,7 @@ import {
   kindOptions,
 } from '@zographos/operations';
 import { useProject } from '../../../stores/project.ts';
+import ColorField from '../../../controls/ColorField.vue';
 
 /** Which maps come from images that lie on the source, and how several are mixed. */
 const props = defineProps<{ ticket: BakeTicket }>();
@@ -183,13 +184,11 @@ const nameOf = ({ picture }: PictureOfTicket): string =>
             :aria-label="label"
             @update:model-value="change(i, { [key]: ($event ?? 100) / 100 })"
           />
-          <label
-            >Tint
-            <input
-              type="color"
-              :value="hexOf(layer.tint)"
-              @change="change(i, { tint: tintOf(($event.target as HTMLInputElement).value) })"
-          /></label>
+          <ColorField
+            :label="`Tint of ${nameOf(layer)}`"
+            :value="hexOf(layer.tint)"
+            @change="change(i, { tint: tintOf($event) })"
+          />
         </div>
       </li>
     </ol>
