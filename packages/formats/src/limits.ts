@@ -26,9 +26,9 @@ export function checkTriangles(name: string, triangles: number, limits: FormatLi
   );
 }
 
-/** @throws limit/pixels */
 const megapixels = (pixels: number): string => String(Number((pixels / 1e6).toPrecision(3)));
 
+/** @throws limit/pixels */
 export function checkPixels(name: string, width: number, height: number, limits: FormatLimits): void {
   if (width * height <= limits.pixels) return;
   throw new ZographosError(

@@ -1,4 +1,4 @@
-import sharp from 'sharp';
+import sharp, { type Sharp } from 'sharp';
 import { DataUtils, FloatType } from 'three';
 import { EXRLoader } from 'three/addons/loaders/EXRLoader.js';
 import { HDRLoader } from 'three/addons/loaders/HDRLoader.js';
@@ -52,9 +52,10 @@ export async function inspectImageFile(
   limits: FormatLimits,
 ): Promise<{ inspection: ImageInspection; thumbnail: Uint8Array }> {
   const format = requireFormat(name, bytes);
-  const isFloat = format === 'exr' || format === 'hdr';
-  const { sample, ...measured } =
-    isFloat || format === 'tga' ? loaderSample(name, bytes, format, limits) : await sharpSample(name, bytes, limits);
+  const { sample, ...measured } = isReadByLoader(format)
+    ? loaderSample(name, bytes, format, limits)
+    : await sharpSample(name, bytes, limits);
+  const isFloat = format === 'exr' || format === 'hdr' || measured.bits === 32;
   const findings: string[] = [];
   const odd = sample.data.findIndex((value) => !Number.isFinite(value));
   if (odd >= 0) {
@@ -66,6 +67,9 @@ export async function inspectImageFile(
     thumbnail: await encodeThumbnail(sample, SAMPLE),
   };
 }
+
+/** Formats that loaders of three read; sharp reads the others. */
+const isReadByLoader = (format: string): boolean => ['exr', 'hdr', 'tga'].includes(format);
 
 function requireFormat(name: string, bytes: Uint8Array): string {
   const format = imageFormatOf(name);
@@ -114,17 +118,9 @@ async function sharpSample(name: string, bytes: Uint8Array, limits: FormatLimits
     const picture = sharp(bytes, { limitInputPixels: false, failOn: 'warning' });
     const { width, height, channels, depth } = await picture.metadata();
     checkPixels(name, width, height, limits);
-    const { data, info } = await picture
-      .resize({ width: SAMPLE, height: SAMPLE, fit: 'inside', withoutEnlargement: true })
-      .raw({ depth: 'uchar' })
-      .toBuffer({ resolveWithObject: true });
-    const bits = depth === 'uchar' ? 8 : depth === 'float' || depth === 'double' ? 32 : 16;
-    const sample: Image = {
-      width: info.width,
-      height: info.height,
-      channels: info.channels,
-      data: Float32Array.from(data, (value) => value / 255),
-    };
+    const small = picture.resize({ width: SAMPLE, height: SAMPLE, fit: 'inside', withoutEnlargement: true });
+    const sample = await samplesOf(small, depth, channels);
+    const bits = depth === 'uchar' ? 8 : isFloatDepth(depth) ? 32 : 16;
     return { sample, width, height, channels, bits };
   } catch (error) {
     if (error instanceof ZographosError) throw error;
@@ -175,6 +171,7 @@ function loaderImage(
     throw unreadable(name, error);
   }
   const channels = texels.length / (width * height);
+  if (format === 'tga' && isTgaCutOff(bytes)) throw unreadable(name, null);
   const flipped = format !== 'tga'; // these loaders put the bottom row first
   const data = new Float32Array(texels.length);
   const row = width * channels;
@@ -201,10 +198,9 @@ function loaderImage(
  */
 export async function readImageFile(name: string, bytes: Uint8Array, limits: FormatLimits): Promise<Image> {
   const format = requireFormat(name, bytes);
-  const image =
-    format === 'exr' || format === 'hdr' || format === 'tga'
-      ? loaderImage(name, bytes, format, limits).image
-      : await sharpImage(name, bytes, limits);
+  const image = isReadByLoader(format)
+    ? loaderImage(name, bytes, format, limits).image
+    : await sharpImage(name, bytes, limits);
   for (let i = 0; i < image.data.length; i++) if (!Number.isFinite(image.data[i])) image.data[i] = 0;
   return image;
 }
@@ -214,23 +210,32 @@ async function sharpImage(name: string, bytes: Uint8Array, limits: FormatLimits)
     const picture = sharp(bytes, { limitInputPixels: false, failOn: 'warning' });
     const { width, height, depth, channels } = await picture.metadata();
     checkPixels(name, width, height, limits);
-    const wide = depth !== 'uchar';
-    // Left to itself, sharp works in eight bits and only then widens them.
-    const deep = depth === 'ushort' ? picture.toColourspace(channels < 3 ? 'grey16' : 'rgb16') : picture;
-    const { data, info } = await deep
-      .raw({ depth: depth === 'float' ? 'float' : wide ? 'ushort' : 'uchar' })
-      .toBuffer({ resolveWithObject: true });
-    const { buffer, byteOffset } = data;
-    const samples = info.width * info.height * info.channels;
-    const values =
-      depth === 'float'
-        ? new Float32Array(buffer, byteOffset, samples)
-        : shares(wide ? new Uint16Array(buffer, byteOffset, samples) : data, wide ? 65535 : 255);
-    return { width: info.width, height: info.height, channels: info.channels, data: values };
+    return await samplesOf(picture, depth, channels);
   } catch (error) {
     if (error instanceof ZographosError) throw error;
     throw unreadable(name, error);
   }
+}
+
+const isFloatDepth = (depth: string): boolean => depth === 'float' || depth === 'double';
+
+/** The samples as they are stored: left to itself, sharp works in eight bits, and widens or clamps afterwards. */
+async function samplesOf(picture: Sharp, depth: string, channels: number): Promise<Image> {
+  const isGrey = channels < 3;
+  const isFloat = isFloatDepth(depth);
+  const wide = depth !== 'uchar';
+  let deep = picture;
+  if (isFloat && !isGrey) deep = picture.toColourspace('scrgb');
+  else if (depth === 'ushort') deep = picture.toColourspace(isGrey ? 'grey16' : 'rgb16');
+  const { data, info } = await deep
+    .raw({ depth: isFloat ? 'float' : wide ? 'ushort' : 'uchar' })
+    .toBuffer({ resolveWithObject: true });
+  const { buffer, byteOffset } = data;
+  const samples = info.width * info.height * info.channels;
+  const values = isFloat
+    ? new Float32Array(buffer, byteOffset, samples)
+    : shares(wide ? new Uint16Array(buffer, byteOffset, samples) : data, wide ? 65535 : 255);
+  return { width: info.width, height: info.height, channels: info.channels, data: values };
 }
 
 /** Whole numbers as shares of the greatest. */
@@ -238,6 +243,15 @@ function shares(values: Uint16Array | Uint8Array, greatest: number): Float32Arra
   const result = new Float32Array(values.length);
   for (let i = 0; i < values.length; i++) result[i] = values[i]! / greatest;
   return result;
+}
+
+/** The loader takes what is not there for black. Compressed files say their length only as they are read. */
+function isTgaCutOff(bytes: Uint8Array): boolean {
+  const head = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length);
+  const isCompressed = head[2]! >= 8;
+  const palette = head[1] === 1 ? head.readUInt16LE(5) * Math.ceil(head[7]! / 8) : 0;
+  const texels = head.readUInt16LE(12) * head.readUInt16LE(14) * Math.ceil(head[16]! / 8);
+  return !isCompressed && head.length < 18 + head[0]! + palette + texels;
 }
 
 interface Decoded {
