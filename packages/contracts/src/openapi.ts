@@ -4,10 +4,47 @@ import { apiError, intakeResult } from './entities.ts';
 
 type Json = Record<string, unknown>;
 
+/** GET requests that are answered with bytes; `PATHS` makes their addresses. */
+const BYTES: { path: string; summary: string; query?: string[] }[] = [
+  { path: '/api/projects/:id/events', summary: 'Server-sent events of a project' },
+  { path: '/api/blobs/:hash', summary: 'Bytes by their SHA-256' },
+  { path: '/api/runs/:id/preview', summary: 'The picture of a run as it fills, PNG', query: ['v'] },
+  { path: '/api/runs/:id/likeness', summary: 'The source beside the receiver with its maps, PNG' },
+  { path: '/api/runs/:id/archive', summary: 'What a delivery made, ZIP' },
+  {
+    path: '/api/map-revisions/:id/:plane/:level/:column/:row',
+    summary: 'The inflated samples of one tile of a map or of its texel states',
+  },
+  { path: '/api/map-revisions/:id/picture', summary: 'A map as 8-bit PNG, reduced to a given side', query: ['side'] },
+  {
+    path: '/api/map-revisions/:id/download',
+    summary: 'A map as PNG, JPEG, WebP, TIFF, EXR or TGA',
+    query: ['format', 'alpha', 'dither', 'background'],
+  },
+  {
+    path: '/api/pictures/:id/samples',
+    summary: 'The float samples of an image or of a map, reduced to a given side',
+    query: ['side', 'from'],
+  },
+  { path: '/api/tickets/:id/file', summary: 'A ticket to run with the command line' },
+  { path: '/api/assets/:id/original', summary: 'The file a mesh or image came in' },
+  { path: '/api/mesh-file', summary: 'Meshes as GLB or PLY, or as a ZIP with OBJ', query: ['meshes', 'format'] },
+  {
+    path: '/api/mesh-file/worn',
+    summary: 'The meshes of an image set as GLB, with its maps as their material',
+    query: ['set', 'pictures'],
+  },
+  {
+    path: '/api/guide',
+    summary: 'A UV layout as PNG, TIFF or SVG',
+    query: ['meshes', 'uvSets', 'width', 'height', 'tile', 'fill', 'inner', 'legend', 'format'],
+  },
+];
+
 /** The API as an OpenAPI 3.1 document, made from the same schemas that check requests and answers. */
 export function openApiDocument(): Json {
   const paths: Record<string, Json> = {};
-  const add = (path: string, method: string, operation: Json): void => {
+  const add = (path: string, method: string, { query = [], ...operation }: Json & { query?: Json[] }): void => {
     const template = path.replace(/:(\w+)/g, '{$1}');
     const parameters = [...path.matchAll(/:(\w+)/g)].map(([, name]) => ({
       name,
@@ -15,7 +52,7 @@ export function openApiDocument(): Json {
       required: true,
       schema: { type: 'string' },
     }));
-    (paths[template] ??= {})[method] = { parameters, ...operation };
+    (paths[template] ??= {})[method] = { parameters: [...parameters, ...query], ...operation };
   };
   for (const { method, path, summary, body, response } of Object.values(ENDPOINTS)) {
     add(path, method, {
@@ -35,17 +72,16 @@ export function openApiDocument(): Json {
     requestBody: { required: true, content: { 'multipart/form-data': {} } },
     responses: { 200: { description: 'What was taken in and what was not', content: jsonContent(intakeResult) } },
   });
-  const binary: [string, string][] = [
-    ['/api/projects/:id/events', 'Server-sent events of a project'],
-    ['/api/blobs/:hash', 'Bytes by their SHA-256'],
-    ['/api/runs/:id/preview', 'The picture of a run as it fills, PNG'],
-    ['/api/map-revisions/:id/:plane/:level/:column/:row', 'One tile of a map or of its texel states'],
-    ['/api/map-revisions/:id/picture', 'A map as 8-bit PNG, reduced to a given side'],
-    ['/api/map-revisions/:id/download', 'A map as PNG, TIFF, EXR or TGA'],
-    ['/api/tickets/:id/file', 'A ticket to run with the command line'],
-    ['/api/assets/:id/original', 'The file a mesh or image came in'],
-  ];
-  for (const [path, summary] of binary) add(path, 'get', { summary, responses: { 200: { description: 'Bytes' } } });
+  for (const { path, summary, query = [] } of BYTES) {
+    add(path, 'get', {
+      summary,
+      responses: {
+        200: { description: 'Bytes' },
+        default: { description: 'What went wrong, why, and the way out', content: jsonContent(apiError) },
+      },
+      query: query.map((name) => ({ name, in: 'query', schema: { type: 'string' } })),
+    });
+  }
   return { openapi: '3.1.0', info: { title: 'Zographos', version: '0.1.0' }, paths };
 }
 

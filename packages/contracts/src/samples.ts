@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import type { Image } from '@zographos/core/image';
+import { meaningOf, type Image, type ImageMeaning } from '@zographos/core/image';
+import { colorSpace, mapConvention, valueRange } from '@zographos/formats/meaning';
 
 /** How samples of a picture travel: the length of a header, the header as JSON, padded to four bytes, then the floats. */
 
@@ -7,12 +8,14 @@ const header = z.object({
   width: z.int().positive(),
   height: z.int().positive(),
   channels: z.int().min(1).max(4),
-  range: z.tuple([z.number(), z.number()]).optional(),
-  colorSpace: z.enum(['srgb', 'linear']).optional(),
+  range: valueRange.optional(),
+  colorSpace: colorSpace.optional(),
+  convention: mapConvention.optional(),
 });
 
-export function samplesBody({ data, width, height, channels, range, colorSpace }: Image): Uint8Array {
-  const meaning = { width, height, channels, ...(range ? { range } : {}), ...(colorSpace ? { colorSpace } : {}) };
+export function samplesBody(image: Image): Uint8Array {
+  const { data, width, height, channels } = image;
+  const meaning = { width, height, channels, ...meaningOf(image) };
   const text = new TextEncoder().encode(JSON.stringify(meaning));
   const start = 4 + Math.ceil(text.length / 4) * 4;
   const body = new Uint8Array(start + data.byteLength);
@@ -25,9 +28,9 @@ export function samplesBody({ data, width, height, channels, range, colorSpace }
 /** @throws when the body is not what `samplesBody` makes */
 export function readSamplesBody(body: ArrayBuffer): Image {
   const length = new DataView(body).getUint32(0, true);
-  const { range, colorSpace, ...size } = header.parse(
+  const { width, height, channels, ...meaning } = header.parse(
     JSON.parse(new TextDecoder().decode(new Uint8Array(body, 4, length))),
   );
   const data = new Float32Array(body, 4 + Math.ceil(length / 4) * 4);
-  return { ...size, data, ...(range ? { range } : {}), ...(colorSpace ? { colorSpace } : {}) };
+  return { width, height, channels, data, ...meaningOf(meaning as ImageMeaning) };
 }

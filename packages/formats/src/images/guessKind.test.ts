@@ -32,10 +32,10 @@ function bumps(y: 'up' | 'down', side = 32): Image {
 describe('the kind of a picture', () => {
   it('is each kind by its own id and by each word of the table, whatever stands before', () => {
     for (const kind of MAP_KIND_IDS) {
-      for (const word of [kind, ...(describeKind(kind).words ?? [])]) {
+      for (const word of [kind, ...describeKind(kind).words]) {
         const guess = guessKind(`Bell-buoy 02_${word}.png`, grey, false);
         // A word of two kinds belongs to the first of the table.
-        const owners = MAP_KIND_IDS.filter((each) => [each, ...(describeKind(each).words ?? [])].includes(word));
+        const owners = MAP_KIND_IDS.filter((each) => [each, ...describeKind(each).words].includes(word));
         expect(owners, word).toContain(guess.kind);
         expect(guess.reason).toBe('from its name');
       }
