@@ -26,6 +26,14 @@ defineProps<{
   background: none;
 }
 
+.columns :deep(.p-splitter-gutter) {
+  background: none;
+}
+
+.columns :deep(.p-splitter-gutter:hover) {
+  background: var(--azurite-wash);
+}
+
 .column {
   display: grid;
   grid-template-rows: minmax(0, 1fr);

@@ -1,3 +1,5 @@
+import { oklabToLinear } from './oklab.ts';
+
 /** Turn of the hue from one piece to the next: the golden angle never comes back near where it was. */
 const GOLDEN_TURN = Math.PI * (3 - Math.sqrt(5));
 const TONES = [
@@ -18,14 +20,7 @@ export function idColors(count: number): Float32Array {
     const hue = i * GOLDEN_TURN + 0.5;
     const a = chroma * Math.cos(hue);
     const b = chroma * Math.sin(hue);
-    const l = (lightness + 0.3963377774 * a + 0.2158037573 * b) ** 3;
-    const m = (lightness - 0.1055613458 * a - 0.0638541728 * b) ** 3;
-    const s = (lightness - 0.0894841775 * a - 1.291485548 * b) ** 3;
-    const rgb = [
-      4.0767416621 * l - 3.3077115913 * m + 0.2309699292 * s,
-      -1.2684380046 * l + 2.6097574011 * m - 0.3413193965 * s,
-      -0.0041960863 * l - 0.7034186147 * m + 1.707614701 * s,
-    ];
+    const rgb = oklabToLinear([lightness, a, b]);
     rgb.forEach((value, c) => (colors[i * 3 + c] = Math.min(1, Math.max(0, value))));
   }
   return colors;

@@ -5,7 +5,7 @@ import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
 import { PATHS, type ImageSet } from '@zographos/contracts';
 import type { Placement } from '@zographos/core/atlas';
-import { phraseOfKinds } from '@zographos/core/image';
+import { describeKind, inUsualOrder, phraseOfKinds } from '@zographos/core/image';
 import {
   ARRANGEMENT_LABELS,
   atlasOperation,
@@ -58,7 +58,16 @@ const sets = computed(() =>
     if (!first) return [];
     const { width, height, thumbnailHash } = first.revisions[0]!;
     const tiles = new Set(set.maps.map(({ tile }) => tile)).size;
-    return [{ set, width, height, picture: PATHS.blob(thumbnailHash), kinds: made.map(({ kind }) => kind), tiles }];
+    return [
+      {
+        set,
+        width,
+        height,
+        picture: PATHS.blob(thumbnailHash),
+        kinds: inUsualOrder(made.map(({ kind }) => kind)),
+        tiles,
+      },
+    ];
   }),
 );
 /** As long as none was chosen: those of one size, of which there are most. */
@@ -103,10 +112,12 @@ function place(at: number, part: Partial<Placement>): void {
   change({ chosen: chosenIds.value, arrangement: own });
 }
 
-const kinds = computed(() => [...new Set(chosen.value.flatMap((each) => each.kinds))]);
+const kinds = computed(() => inUsualOrder(chosen.value.flatMap((each) => each.kinds)));
 const lacking = computed(() =>
   kinds.value.flatMap((kind) =>
-    chosen.value.filter((each) => !each.kinds.includes(kind)).map(({ set }) => `${kind} of ${set.name}`),
+    chosen.value
+      .filter((each) => !each.kinds.includes(kind))
+      .map(({ set }) => `${describeKind(kind).phrase} of ${set.name}`),
   ),
 );
 const last = computed(() =>

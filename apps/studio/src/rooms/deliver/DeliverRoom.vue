@@ -255,7 +255,7 @@ const listed = computed(() =>
         /></label>
         <span class="soft">{project} {set} {map} {tile} {size} {revision}; / makes folders</span>
         <label
-          >normals
+          >Normals
           <Select
             size="small"
             aria-label="Normal maps"
@@ -269,7 +269,7 @@ const listed = computed(() =>
             @update:model-value="change({ normalY: $event })"
         /></label>
         <label
-          >sizes
+          >Sizes
           <Select
             size="small"
             aria-label="Sizes"

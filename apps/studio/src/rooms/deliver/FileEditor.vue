@@ -187,7 +187,7 @@ function setCount(wanted: number): void {
 
 .channel {
   display: grid;
-  grid-template-columns: 32px 32px 124px 60px 84px auto;
+  grid-template-columns: 32px 32px 150px 60px 84px auto;
 }
 
 .levels {

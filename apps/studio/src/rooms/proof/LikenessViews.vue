@@ -26,7 +26,7 @@ const COLUMNS = ['Source', 'Receiver with its maps', 'Difference'] as const;
         />
       </div>
       <figcaption>
-        <span>source</span><span>with its maps</span
+        <span>Source</span><span>With its maps</span
         ><span
           >Difference; similarity <b class="figure">{{ view.ssim.toFixed(3) }}</b></span
         >

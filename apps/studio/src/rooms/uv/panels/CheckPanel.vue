@@ -21,7 +21,7 @@ const figures = computed(() => {
   const bounded = (value: number): string =>
     Number.isFinite(value) ? value.toFixed(3) : 'Infinite (collapsed triangles)';
   return [
-    ['islands', whole(islands)],
+    ['Islands', whole(islands)],
     ...[...coverage].map(([tile, share]) => [coverage.size > 1 ? `Coverage of ${tile}` : 'Coverage', percent(share)]),
     [
       `Texel density, px/${props.unit}`,
@@ -29,7 +29,7 @@ const figures = computed(() => {
     ],
     ['Stretch, mean (L2)', bounded(stretch.l2)],
     ['Stretch, worst (L∞)', bounded(stretch.linf)],
-    ['seams', `${whole(seams.edges)} edges, ${measure(seams.length)} ${props.unit}`],
+    ['Seams', `${whole(seams.edges)} edges, ${measure(seams.length)} ${props.unit}`],
   ];
 });
 

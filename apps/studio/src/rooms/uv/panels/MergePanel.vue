@@ -17,11 +17,11 @@ const props = defineProps<{
 const report = computed(() => reportOf(props.last, 'merge'));
 
 const LINES: { title: string; figure: keyof DrawCost; show: (value: number) => string }[] = [
-  { title: 'draw calls', figure: 'drawCalls', show: whole },
-  { title: 'objects', figure: 'objects', show: whole },
-  { title: 'materials', figure: 'materials', show: whole },
-  { title: 'images', figure: 'images', show: whole },
-  { title: 'texture memory', figure: 'textureBytes', show: bytes },
+  { title: 'Draw calls', figure: 'drawCalls', show: whole },
+  { title: 'Objects', figure: 'objects', show: whole },
+  { title: 'Materials', figure: 'materials', show: whole },
+  { title: 'Images', figure: 'images', show: whole },
+  { title: 'Texture memory', figure: 'textureBytes', show: bytes },
 ];
 const slots = computed(() => {
   const names = props.meshes.flatMap(({ name, inspection }) => inspection.slots.map((slot) => ({ mesh: name, slot })));

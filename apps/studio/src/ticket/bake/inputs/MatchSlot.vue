@@ -19,6 +19,9 @@ const setMatch = (next: Match): void => change('matching', { match: next });
 
 const match = computed(() => props.ticket.settings.match);
 const nameOf = (id: string): string => store.meshById(id)?.name ?? 'deleted mesh';
+/** Of so many rows only those in view are drawn. */
+const MANY = 8;
+const LONG = { scrollable: true, scrollHeight: '260px', virtualScrollerOptions: { itemSize: 31 } };
 const names = computed(() => ({
   receivers: props.ticket.inputs.receivers.map(nameOf),
   sources: props.ticket.inputs.sources.map(nameOf),
@@ -75,14 +78,7 @@ function setEndings(side: 'receiverEndings' | 'sourceEndings', text: string): vo
         />
       </label>
     </div>
-    <DataTable
-      :value="rows"
-      size="small"
-      scrollable
-      scroll-height="260px"
-      :virtual-scroller-options="{ itemSize: 28 }"
-      aria-label="Sources of each receiver"
-    >
+    <DataTable :value="rows" size="small" v-bind="rows.length > MANY ? LONG : {}" aria-label="Sources of each receiver">
       <Column field="receiver" header="Receiver" />
       <Column header="Sources">
         <template #body="{ data }">
