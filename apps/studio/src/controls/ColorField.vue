@@ -10,6 +10,8 @@ import { ref, watch } from 'vue';
 const props = defineProps<{ label: string; value: string }>();
 const emit = defineEmits<{ move: [string]; change: [string] }>();
 const draft = ref(props.value);
+/** Counts what was typed and is no colour: a new field shows the colour that is. */
+const mistakes = ref(0);
 watch(
   () => props.value,
   (value) => {
@@ -30,7 +32,7 @@ function typed(event: Event): void {
   const input = event.target as HTMLInputElement;
   const color = /^#?([0-9a-f]{6})$/i.exec(input.value.trim())?.[1];
   if (color) emit('change', `#${color.toLowerCase()}`);
-  else input.value = props.value;
+  else mistakes.value++;
 }
 </script>
 
@@ -38,6 +40,7 @@ function typed(event: Event): void {
   <span class="color">
     <ColorPicker :model-value="draft.slice(1)" :aria-label="label" @update:model-value="pick" @hide="keep" />
     <InputText
+      :key="mistakes"
       :model-value="draft"
       size="small"
       maxlength="7"

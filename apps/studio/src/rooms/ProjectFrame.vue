@@ -20,7 +20,7 @@ const route = useRoute();
 const router = useRouter();
 const keysShown = ref(false);
 /** Views that belong to a room. */
-const PARTS_OF: Record<string, string> = { map: 'contactSheet', place: 'uv' };
+const PARTS_OF: Record<string, string> = { map: 'contactSheet', atlas: 'uv' };
 const rooms = ROOMS.filter((room) => room.view);
 
 watch(

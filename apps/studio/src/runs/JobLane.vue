@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import ProgressBar from 'primevue/progressbar';
 import { computed, ref } from 'vue';
 import { flatReportOf, reportOf, type Run } from '@zographos/contracts';
 import { useNotices } from '../stores/notices.ts';
@@ -93,16 +94,12 @@ const cancel = (run: Run): Promise<unknown> => notices.guard(() => store.cancelR
     <div class="now">
       <template v-if="current">
         <strong>{{ nameOf(current) }}</strong>
-        <div
+        <ProgressBar
           class="bar"
-          role="progressbar"
+          :value="Math.round(current.share * 100)"
+          :show-value="false"
           :aria-label="`Progress of ${nameOf(current)}`"
-          :aria-valuenow="Math.round(current.share * 100)"
-          aria-valuemin="0"
-          aria-valuemax="100"
-        >
-          <span :style="{ width: `${current.share * 100}%` }" />
-        </div>
+        />
         <span>{{ progressWords(current) }}</span>
         <span v-if="others">, {{ others }} more waiting</span>
       </template>
@@ -143,9 +140,7 @@ const cancel = (run: Run): Promise<unknown> => notices.guard(() => store.cancelR
   background: oklch(0.4 0 0);
 }
 
-.bar span {
-  display: block;
-  height: 100%;
+.bar :deep(.p-progressbar-value) {
   background: var(--azurite-on-black);
 }
 

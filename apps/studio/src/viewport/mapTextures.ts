@@ -12,7 +12,7 @@ import {
   SRGBColorSpace,
   Texture,
 } from 'three';
-import { describeKind, isCategory, type MapKind } from '@zographos/core/image';
+import { isCategory, isColor, type MapKind } from '@zographos/core/image';
 
 /** An image on its way to the view: a bitmap, or its bytes with its values where they are needed in full. */
 export type ViewImage = ImageBitmap | BytesImage;
@@ -29,7 +29,7 @@ export interface BytesImage {
 export function mapTexture(kind: MapKind, image: ViewImage): Texture {
   const texture =
     'rgba' in image ? new DataTexture(image.rgba, image.width, image.height, RGBAFormat) : new Texture(image);
-  texture.colorSpace = describeKind(kind).values === 'color' ? SRGBColorSpace : LinearSRGBColorSpace;
+  texture.colorSpace = isColor(kind) ? SRGBColorSpace : LinearSRGBColorSpace;
   texture.magFilter = isCategory(kind) ? NearestFilter : LinearFilter;
   texture.minFilter = LinearMipmapLinearFilter;
   texture.generateMipmaps = true;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { describeKind } from '@zographos/core/image';
+import { describeKind, inUsualOrder } from '@zographos/core/image';
 import Button from 'primevue/button';
 import { until, useEventListener } from '@vueuse/core';
 import { computed, inject, ref } from 'vue';
@@ -30,7 +30,7 @@ const rows = computed(() =>
   }),
 );
 /** Kinds in the order in which they are usually made, as far as the project has them. */
-const kinds = computed(() => [...new Set(cells.value.map(({ map }) => map.kind))]);
+const kinds = computed(() => inUsualOrder(cells.value.map(({ map }) => map.kind)));
 const cellAt = (setId: string, tile: number, kind: string): Cell | undefined =>
   cells.value.find(({ set, map }) => set.id === setId && map.tile === tile && map.kind === kind);
 

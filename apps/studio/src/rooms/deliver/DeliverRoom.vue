@@ -128,6 +128,7 @@ const facts = ({ name, receiverId, maps }: ImageSet): SetFacts => ({
             channels: latest.channels,
             colorSpace: latest.colorSpace,
             range: latest.range,
+            convention: latest.convention ?? undefined,
           },
         ]
       : [],

@@ -36,8 +36,8 @@ function open(event: Event): void {
 
 async function keep({ valid, values }: FormSubmitEvent): Promise<void> {
   if (!valid) return;
-  const { name, tags, tileWidth } = values as { name: string; tags: string; tileWidth: number | null };
-  const body = { name, tags: tagsOf(tags), tileWidth };
+  // As the resolver has parsed them: tags are a list by then.
+  const body = values as z.infer<typeof ENDPOINTS.keepFinish.body>;
   const made = await notices.guard(() => call(ENDPOINTS.keepFinish, { id: props.set.id }, body));
   kept.value = made !== undefined;
 }

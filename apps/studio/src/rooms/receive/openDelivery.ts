@@ -82,7 +82,10 @@ export async function openDelivery(archive: Uint8Array): Promise<Delivery> {
     const bytes = files[file.path];
     delivery.files.push({ path: file.path, holds: holdsOf(file), fault: await faultOf(file, bytes) });
     if (!bytes || (file.kind !== 'map' && file.kind !== 'packed') || file.tile !== 1001) continue;
-    const picture = await decode(file.path, bytes);
+    const picture = await decode(file.path, bytes).catch(() => {
+      delivery.files.at(-1)!.fault ??= 'It cannot be read: its content is damaged.';
+      return null;
+    });
     if (!picture) continue;
     const maps = delivery.sets.get(file.set) ?? new Map<string, ReceivedMap>();
     delivery.sets.set(file.set, maps);

@@ -35,7 +35,11 @@ const MEASURES = optionsOf(CELL_MEASURE_LABELS);
 const DIRECTIONS = optionsOf(RAMP_WAY_LABELS);
 const BLENDS = optionsOf(BLEND_LABELS);
 const TILINGS = optionsOf(WRAP_LABELS);
-const KINDS = kindOptions();
+/** Each kind can be there once. */
+const kindsFor = (map: FieldSettings['maps'][number]) =>
+  kindOptions(
+    MAP_KIND_IDS.filter((kind) => kind === map.kind || !props.settings.maps.some((other) => other.kind === kind)),
+  );
 
 type Layer = FieldSettings['layers'][number];
 const move = (part: Partial<FieldSettings>): void => emit('move', { ...props.settings, ...part });
@@ -120,9 +124,8 @@ const withStop = (map: number, stop: number, part: { at?: number; color?: string
   withMap(map, { ramp: props.settings.maps[map]!.ramp!.map((each, i) => (i === stop ? { ...each, ...part } : each)) });
 
 function addMap(): void {
-  const kind = MAP_KIND_IDS.find(
-    (each) => !props.settings.maps.some((map) => map.kind === each) && ['height', 'basecolor', 'mask'].includes(each),
-  );
+  const usual = ['height', 'basecolor', 'mask'] as const;
+  const kind = [...usual, ...MAP_KIND_IDS].find((each) => !props.settings.maps.some((map) => map.kind === each));
   if (kind)
     change({ maps: [...props.settings.maps, { kind, ramp: kind === 'basecolor' ? USUAL_RAMP : null }] }, 'maps');
 }
@@ -287,7 +290,7 @@ function addMap(): void {
             size="small"
             :aria-label="`Map ${i + 1}`"
             :model-value="map.kind"
-            :options="KINDS"
+            :options="kindsFor(map)"
             option-label="label"
             option-value="value"
             @update:model-value="change(withMap(i, { kind: $event }), 'maps')"
