@@ -11,6 +11,7 @@ export default defineConfig({
           include: ['packages/*/src/**/*.test.ts', 'apps/cli/src/**/*.test.ts', 'apps/studio/src/**/*.test.ts'],
           globalSetup: 'tools/buildForTests.mjs',
           testTimeout: 60_000,
+          hookTimeout: 60_000,
         },
       },
       {

@@ -182,37 +182,6 @@ describe('cli bake', () => {
     expect(err).toMatch(sentence);
     expect(err.split('\n')).toHaveLength(1);
   });
-
-  it('documents every flag', () => {
-    const { status, out } = cli('bake', '--help');
-    expect(status).toBe(0);
-    for (const flag of [
-      'receiver',
-      'source',
-      'maps',
-      'size',
-      'reach',
-      'reach-out',
-      'reach-in',
-      'samples',
-      'padding',
-      'space',
-      'normal-y',
-      'uv-set',
-      'back-faces',
-      'format',
-      'tiles',
-      'match-by-name',
-      'occluders',
-      'repeat',
-      'mend-seams',
-      'direction-mask',
-      'threads',
-      'out',
-    ]) {
-      expect(out).toContain(`--${flag} `);
-    }
-  });
 });
 
 describe('cli run', () => {

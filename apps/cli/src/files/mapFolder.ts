@@ -96,6 +96,7 @@ export async function writeReport(folder: string, maps: readonly MapFile[], repo
 /** A map that was read from a folder, as it is meant: colours as light. */
 export interface FolderMap {
   image: Image;
+  /** Of each sample in its file: 8 or 16, or 32 for floats of any size. */
   bits: number;
 }
 
@@ -140,7 +141,9 @@ export async function readSet(folder: string): Promise<ImageSet> {
       );
     }
     Object.assign(set, { width: image.width, height: image.height });
-    set.maps.set(known.kind, { image: meant(image, known, inspection.bits), bits: inspection.bits });
+    // Halves are floats too: their values are what they are, whatever their range.
+    const bits = isFloatFile(inspection) ? 32 : inspection.bits;
+    set.maps.set(known.kind, { image: meant(image, known, bits), bits });
   }
   if (set.maps.size > 0) return set;
   throw new ZographosError(
@@ -157,6 +160,9 @@ function guessed(name: string, guess: Known & { reason: string }): Known | null 
   if (isMapKind(stem)) return { ...guess, kind: stem };
   return guess.reason === 'from its name' ? guess : null;
 }
+
+const isFloatFile = ({ format, bits }: { format: string; bits: number }): boolean =>
+  bits === 32 || format === 'exr' || format === 'hdr';
 
 /** Floats hold values as they are; whole numbers are stretched over their range again. */
 function meant(image: Image, { range, colorSpace: space, convention }: Known, bits: number): Image {
