@@ -12,7 +12,7 @@ type Handler<E extends Endpoint> = (
 export function answer<E extends Endpoint>(router: Router, endpoint: E, handler: Handler<E>): void {
   router[endpoint.method](endpoint.path, async (request: Request, response: Response) => {
     const expectsBody = !(endpoint.body instanceof z.ZodUndefined);
-    const body = expectsBody ? parseBody(endpoint.body, request.body) : undefined;
+    const body = expectsBody ? parseRequest(endpoint.body, request.body) : undefined;
     const result = await handler(body as z.infer<E['body']>, params(request));
     if (result === undefined) response.status(204).end();
     else response.json(result);
@@ -31,7 +31,7 @@ function params(request: Request): Record<string, string> {
   const found: Record<string, string> = {};
   for (const [name, value] of Object.entries(request.params)) {
     const text = String(value);
-    if (name === 'id' && !z.uuid().safeParse(text).success) {
+    if (/^id$|Id$/.test(name) && !z.uuid().safeParse(text).success) {
       throw new ZographosError(
         'missing/not-found',
         'There is nothing at this address. Go back and load the page again.',
@@ -42,9 +42,11 @@ function params(request: Request): Record<string, string> {
   return found;
 }
 
-function parseBody(schema: z.ZodType, body: unknown): unknown {
-  const parsed = schema.safeParse(body);
+/** @throws input/bad-request naming the first thing that is wrong */
+export function parseRequest<Schema extends z.ZodType>(schema: Schema, given: unknown): z.infer<Schema> {
+  const parsed = schema.safeParse(given);
   if (parsed.success) return parsed.data;
-  const issue = parsed.error.issues[0]!;
-  throw new ZographosError('input/bad-request', `“${issue.path.join('.') || 'request'}”: ${issue.message}`);
+  const [issue] = parsed.error.issues;
+  const message = issue!.message.replace(/\.?$/, '.');
+  throw new ZographosError('input/bad-request', `“${issue!.path.join('.') || 'request'}”: ${message}`);
 }

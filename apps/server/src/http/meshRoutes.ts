@@ -1,12 +1,11 @@
-import { Router, type Request } from 'express';
+import { Router } from 'express';
 import { z } from 'zod';
-import { ZographosError } from '@zographos/core/errors';
 import { MESH_OUT_FORMATS } from '@zographos/formats/meshes';
 import { mapSize, tileNumber } from '@zographos/operations';
 import { fileFrom } from '../meshes/meshDesk.ts';
 import { namedMeshes, readWornMaps } from '../meshes/wornMaps.ts';
 import type { Services } from '../services.ts';
-import { plain } from './answer.ts';
+import { parseRequest, plain } from './answer.ts';
 import { attach, fileName } from './attach.ts';
 
 const list = z.string().transform((text) => text.split(','));
@@ -42,7 +41,7 @@ export function meshRoutes({ database, blobs }: Services): Router {
   router.get(
     '/api/mesh-file',
     plain(async (_params, request, response) => {
-      const { meshes: ids, format } = query(fileQuery, request);
+      const { meshes: ids, format } = parseRequest(fileQuery, request.query);
       const given = await named(ids);
       const { name, bytes } = await fileFrom({
         ...{ what: 'file', meshes: given, name: fileName(given[0]!.name), format },
@@ -56,7 +55,7 @@ export function meshRoutes({ database, blobs }: Services): Router {
   router.get(
     '/api/mesh-file/worn',
     plain(async (_params, request, response) => {
-      const { set, pictures } = query(wornQuery, request);
+      const { set, pictures } = parseRequest(wornQuery, request.query);
       const { worn, meshIds } = await readWornMaps(database, blobs, set);
       const given = await named(meshIds);
       const { name, bytes } = await fileFrom({
@@ -71,7 +70,7 @@ export function meshRoutes({ database, blobs }: Services): Router {
   router.get(
     '/api/guide',
     plain(async (_params, request, response) => {
-      const asked = query(guideQuery, request);
+      const asked = parseRequest(guideQuery, request.query);
       const { uvSets, width, height, tile, fill, inner: innerEdges, legend, look } = asked;
       const scale = look ? LOOK_SIDE / Math.max(width, height) : 1;
       const size = { width: Math.round(width * scale) || 1, height: Math.round(height * scale) || 1 };
@@ -86,12 +85,4 @@ export function meshRoutes({ database, blobs }: Services): Router {
     }),
   );
   return router;
-}
-
-/** @throws input/bad-request naming the first thing that is wrong */
-function query<Schema extends z.ZodType>(schema: Schema, { query: given }: Request): z.infer<Schema> {
-  const parsed = schema.safeParse(given);
-  if (parsed.success) return parsed.data;
-  const issue = parsed.error.issues[0]!;
-  throw new ZographosError('input/bad-request', `“${issue.path.join('.') || 'request'}”: ${issue.message}`);
 }
