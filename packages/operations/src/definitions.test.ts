@@ -117,7 +117,7 @@ describe('what a bake will cost', () => {
           });
           expect(larger.rays).toBe(base.rays * 2);
           expect(larger.memoryBytes).toBeGreaterThan(base.memoryBytes);
-          const heavier = estimate(
+          const heavier = operation.estimate(
             { maps: ['normal', 'ao'], size: { width: side, height: side }, samples, occlusion },
             10_000_000,
           );
