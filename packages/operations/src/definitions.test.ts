@@ -76,7 +76,7 @@ describe('the table of operations', () => {
   it.each(OPERATION_KINDS)('%s is estimated in bytes that a machine has', (kind) => {
     const operation = operationOf(kind);
     const inputs = { receivers: [mesh(1000)], sources: [mesh(1_000_000)] };
-    const { rays, memoryBytes } = estimate(parseSettings(kind, USUAL[kind]), inputs);
+    const { rays, memoryBytes } = operation.estimate(parseSettings(kind, USUAL[kind]), inputs);
     expect(rays >= 0 && Number.isFinite(rays)).toBe(true);
     expect(memoryBytes).toBeGreaterThan(1e8);
     expect(memoryBytes).toBeLessThan(3e10);
@@ -117,7 +117,7 @@ describe('what a bake will cost', () => {
           });
           expect(larger.rays).toBe(base.rays * 2);
           expect(larger.memoryBytes).toBeGreaterThan(base.memoryBytes);
-          const heavier = operation.estimate(
+          const heavier = estimate(
             { maps: ['normal', 'ao'], size: { width: side, height: side }, samples, occlusion },
             10_000_000,
           );
