@@ -104,9 +104,9 @@ describe('merging and placing', () => {
       `${rig.address}/projects/${projectId}/uv/${await ids('Cleat_low', 'Shackle_low', 'Ring_low')}?job=merge`,
     );
     await button('Merge').click();
-    const row = page.getByRole('row', { name: /draw calls/ });
+    const row = page.getByRole('row', { name: /Draw calls/ });
     await row.waitFor({ timeout: 90_000 });
-    expect((await row.innerText()).replace(/\s+/g, ' ')).toBe('draw calls 3 1');
+    expect((await row.innerText()).replace(/\s+/g, ' ')).toBe('Draw calls 3 1');
     expect(await barriers(page)).toEqual([]);
     await page.getByRole('link', { name: 'Open ticket' }).click();
     await page.getByRole('img', { name: /base colour, 1024 px/i }).waitFor({ timeout: 90_000 });

@@ -86,7 +86,7 @@ await take('islands');
 
 await page.goto(uvRoom('job=merge', 'Cleat_low', 'Shackle_low', 'Ring_low'));
 await page.getByRole('button', { name: 'Merge', exact: true }).click();
-await page.getByRole('row', { name: /draw calls/ }).waitFor();
+await page.getByRole('row', { name: /Draw calls/ }).waitFor();
 await page.getByText('Nothing is running.').waitFor();
 await take('merge');
 
