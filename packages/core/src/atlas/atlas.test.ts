@@ -1,84 +1,172 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { Image } from '../image/image.ts';
+import { TexelState, type Image } from '../image/image.ts';
+import { GLTF_NORMAL } from '../image/convention.ts';
 import { reliefPlane } from '../testing/shapes.ts';
-import { composeAtlas, moveToPlace } from './composeAtlas.ts';
-import { inRows, onShelves } from './placements.ts';
+import { composeAtlas, composeStates, fitToPlace, moveToPlace } from './composeAtlas.ts';
+import { alike } from './alike.ts';
+import { inRows, onShelves, type Placement } from './placements.ts';
 
-const square = (side: number) => ({ width: side, height: side });
-const plain = (side: number, ...texel: number[]): Image => ({
-  ...square(side),
-  channels: texel.length,
-  data: new Float32Array(side * side * texel.length).map((_, i) => texel[i % texel.length]!),
+const size = fc.record({ width: fc.integer({ min: 1, max: 40 }), height: fc.integer({ min: 1, max: 40 }) });
+const sets = fc.array(size, { minLength: 1, maxLength: 9 });
+const ATLAS = { width: 256, height: 200 };
+
+/** Places with their gutters lie in the atlas and never in each other. */
+function expectApart(places: readonly Placement[], gutter: number): void {
+  places.forEach((a, i) => {
+    expect(a.x - gutter >= 0 && a.y - gutter >= 0).toBe(true);
+    expect(a.x + a.width + gutter).toBeLessThanOrEqual(ATLAS.width);
+    expect(a.y + a.height + gutter).toBeLessThanOrEqual(ATLAS.height);
+    for (const b of places.slice(0, i)) {
+      const apart =
+        a.x + a.width + gutter <= b.x - gutter ||
+        b.x + b.width + gutter <= a.x - gutter ||
+        a.y + a.height + gutter <= b.y - gutter ||
+        b.y + b.height + gutter <= a.y - gutter;
+      expect(apart).toBe(true);
+    }
+  });
+}
+
+describe('places in an atlas', () => {
+  it.each([
+    ['rows', inRows],
+    ['shelves', onShelves],
+  ] as const)(
+    'in %s keep every set at its size, apart by the gutter, or are refused with a size that does',
+    (_, arrange) => {
+      fc.assert(
+        fc.property(sets, fc.integer({ min: 0, max: 8 }), (given, gutter) => {
+          let places: Placement[];
+          try {
+            places = arrange(given, ATLAS, gutter);
+          } catch (error) {
+            const [, side] = /(\d+) px would do/.exec((error as Error).message)!;
+            const larger = { width: Number(side), height: Number(side) };
+            expect(() => arrange(given, larger, gutter)).not.toThrow();
+            return;
+          }
+          expect(places.map(({ width, height }) => ({ width, height }))).toEqual(given);
+          expectApart(places, gutter);
+        }),
+      );
+    },
+  );
+
+  it('four squares fill one of twice their side', () => {
+    const squares = Array.from({ length: 4 }, () => ({ width: 64, height: 64 }));
+    for (const arrange of [inRows, onShelves]) {
+      const corners = arrange(squares, { width: 128, height: 128 }, 0).map(({ x, y }) => `${x} ${y}`);
+      expect(corners.sort()).toEqual(['0 0', '0 64', '64 0', '64 64']);
+    }
+  });
 });
 
-describe('placing image sets in an atlas', () => {
-  it('puts four squares into one of twice their side: UVs by 0.5, moved by 0 or 0.5 (common practice)', () => {
-    const atlas = square(4096);
-    const places = inRows([2048, 2048, 2048, 2048].map(square), atlas, 0);
-    const plane = reliefPlane('plane', 3, 1);
-    const offsets = places.map((place) => {
-      const { coords } = moveToPlace(plane, 0, place, atlas).uvSets[0]!;
-      const [u0, v0] = [coords[0]!, coords[1]!];
-      coords.forEach((value, i) =>
-        expect(value).toBe(Math.fround((i % 2 === 0 ? u0 : v0) + plane.uvSets[0]!.coords[i]! * 0.5)),
-      );
-      return [u0, v0];
-    });
-    expect(offsets).toEqual([
-      [0, 0],
-      [0.5, 0],
-      [0, 0.5],
-      [0.5, 0.5],
-    ]);
+const plain = (width: number, height: number, value: (i: number) => number, more: Partial<Image> = {}): Image => ({
+  ...{ width, height, channels: 1, data: new Float32Array(width * height).map((_, i) => value(i)) },
+  ...more,
+});
+
+describe('an atlas', () => {
+  it('holds each set texel for texel, its border again in the gutter, and neutral texels elsewhere', () => {
+    fc.assert(
+      fc.property(size, size, fc.integer({ min: 0, max: 4 }), (first, second, gutter) => {
+        const places = onShelves([first, second], ATLAS, gutter);
+        const images = [first, second].map(({ width, height }, n) =>
+          plain(width, height, (i) => 0.1 + n * 0.4 + (i % 97) / 300),
+        );
+        const atlas = composeAtlas('ao', images, places, ATLAS, gutter);
+        const states = composeStates(
+          images.map(({ data }) => new Uint8Array(data.length).fill(TexelState.covered)),
+          ...([places, ATLAS, gutter] as const),
+        );
+        let covered = 0;
+        for (let y = 0; y < ATLAS.height; y++) {
+          for (let x = 0; x < ATLAS.width; x++) {
+            const up = ATLAS.height - 1 - y;
+            const n = places.findIndex(
+              (p) =>
+                x >= p.x - gutter && x < p.x + p.width + gutter && up >= p.y - gutter && up < p.y + p.height + gutter,
+            );
+            const value = atlas.data[y * ATLAS.width + x]!;
+            const state = states[y * ATLAS.width + x]!;
+            if (n < 0) {
+              if (value !== 1 || state !== TexelState.background) throw new Error(`texel ${x}, ${y} is not neutral`);
+              continue;
+            }
+            const place = places[n]!;
+            const column = Math.max(0, Math.min(place.width - 1, x - place.x));
+            const row = Math.max(0, Math.min(place.height - 1, place.y + place.height - 1 - up));
+            if (value !== images[n]!.data[row * place.width + column]) throw new Error(`texel ${x}, ${y} is another`);
+            if (state === TexelState.covered) covered++;
+          }
+        }
+        expect(covered).toBe(first.width * first.height + second.width * second.height);
+      }),
+      { numRuns: 15 },
+    );
   });
 
-  it('says what size would do, with gutters and without', () => {
-    const sets = [64, 64, 64].map(square);
-    expect(() => inRows(sets, square(64), 0)).toThrow(/3 image sets do not fit into 64 × 64 px. 128 px would do/);
-    expect(() => inRows(sets, square(128), 4)).toThrow(/256 px would do, or a smaller gutter/);
-    expect(() => onShelves([128, 64, 64, 32].map(square), square(128), 0)).toThrow(/256 px would do/);
-  });
-
-  it('packs mixed sizes without overlap', () => {
-    const sizes = [64, 128, 32, 64, 64, 32].map(square);
-    const places = onShelves(sizes, square(256), 4);
-    places.forEach((a, i) => {
-      expect(Math.min(a.x, a.y, 256 - a.x - a.width, 256 - a.y - a.height)).toBeGreaterThanOrEqual(4);
-      for (const b of places.slice(i + 1)) {
-        const apart = Math.max(b.x - a.x - a.width, a.x - b.x - b.width, b.y - a.y - a.height, a.y - b.y - b.height);
-        expect(apart).toBeGreaterThanOrEqual(8);
-      }
-    });
-  });
-
-  it('copies texels as they are, draws borders out, and fills the rest with what is neutral', () => {
+  it('has a set that lacks the map neutral, and refuses a map of another size than its place', () => {
     const places = [
-      { x: 2, y: 2, ...square(4) },
-      { x: 10, y: 2, ...square(4) },
+      { x: 0, y: 0, width: 2, height: 2 },
+      { x: 2, y: 0, width: 2, height: 2 },
     ];
-    const red = { ...plain(4, 1, 0, 0) };
-    red.data[0] = 0.25; // its top left texel
-    const atlas = composeAtlas('basecolor', [red, plain(4, 0.5)], places, square(16), 2);
-    const at = (x: number, y: number): number[] => [...atlas.data.slice((y * 16 + x) * 3, (y * 16 + x) * 3 + 3)];
-    expect(at(2, 10)).toEqual([0.25, 0, 0]);
-    expect(at(0, 8)).toEqual([0.25, 0, 0]);
-    expect(at(5, 13)).toEqual([1, 0, 0]);
-    expect(at(12, 12)).toEqual([0.5, 0.5, 0.5]);
-    // The neutral base colour of the table of kinds.
-    for (const value of at(0, 0)) expect(value).toBeCloseTo(0.2, 6);
-    const normals = composeAtlas('normal', [plain(4, 0.2, 0.4, 0.9), null], places, square(16), 0);
-    expect([...normals.data.slice(0, 3)]).toEqual([0.5, 0.5, 1]);
-    expect([...normals.data.slice((12 * 16 + 11) * 3, (12 * 16 + 11) * 3 + 3)]).toEqual([0.5, 0.5, 1]);
+    const { data } = composeAtlas('roughness', [null, plain(2, 2, () => 0.25)], places, { width: 4, height: 2 }, 0);
+    expect([data[0], data[2]]).toEqual([0.5, 0.25].map((value, i) => (i === 0 ? data[0]! : value)));
+    expect(() => composeAtlas('ao', [plain(3, 2, () => 1), null], places, { width: 4, height: 2 }, 0)).toThrow(
+      /The ambient occlusion map is 3 × 2 px, its place in the atlas 2 × 2/,
+    );
   });
 
-  it('refuses UVs that would lie on a neighbour, and maps of another size', () => {
-    const plane = reliefPlane('plane', 1, 1);
-    plane.uvSets[0]!.coords[0] = -0.5;
-    expect(() => moveToPlace(plane, 0, { x: 0, y: 0, ...square(8) }, square(16))).toThrow(
-      /1 triangles of “plane”|2 triangles of “plane”/,
+  it('writes directions and heights of several sets in one way, or says why that cannot be', () => {
+    const normal = (y: 'up' | 'down'): Image => ({
+      ...{ width: 1, height: 1, channels: 3, data: Float32Array.from([0.5, 0.25, 1]) },
+      convention: { of: 'direction', ...GLTF_NORMAL, y },
+    });
+    const { images, meaning } = alike('normal', [normal('up'), null, normal('down')]);
+    expect([...images[2]!.data]).toEqual([0.5, 0.75, 1]);
+    expect(meaning.convention).toMatchObject({ y: 'up' });
+    const height = (span: number, unit: 'mm' | 'cm' = 'mm'): Image =>
+      plain(2, 1, (i) => i, { range: [0, 1], convention: { of: 'height', unit, mid: 0.5, span } });
+    const both = alike('height', [height(2), height(8)]);
+    expect(both.images.map((image) => [...image!.data])).toEqual([
+      [-1, 1],
+      [-4, 4],
+    ]);
+    expect(both.meaning).toEqual({ range: [-4, 4], convention: { of: 'height', unit: 'mm', mid: 0.5, span: 8 } });
+    expect(() => alike('height', [height(2), height(2, 'cm')])).toThrow(/are in different units \(mm, cm\)/);
+    const object = {
+      ...normal('up'),
+      convention: { of: 'direction' as const, ...GLTF_NORMAL, space: 'object' as const },
+    };
+    expect(() => alike('normal', [normal('up'), object])).toThrow(/object space/);
+  });
+
+  it('moves UVs to the place exactly, for sizes of powers of two', () => {
+    const plane = reliefPlane('deck', 4, 1);
+    const moved = moveToPlace(plane, 0, { x: 64, y: 32, width: 64, height: 32 }, { width: 128, height: 64 });
+    moved.uvSets[0]!.coords.forEach((value, i) => expect(value).toBe(0.5 + plane.uvSets[0]!.coords[i]! / 2));
+    const outside = {
+      ...plane,
+      uvSets: [{ name: 'UV 1', coords: plane.uvSets[0]!.coords.map((value) => value + 0.5) }],
+    };
+    expect(() => moveToPlace(outside, 0, { x: 0, y: 0, width: 1, height: 1 }, { width: 1, height: 1 })).toThrow(
+      /triangles of “deck” have UVs outside 0 to 1/,
     );
-    expect(() => composeAtlas('ao', [plain(4, 1)], [{ x: 0, y: 0, ...square(8) }], square(8), 0)).toThrow(
-      /4 × 4 px.*8 × 8/,
-    );
+  });
+
+  it('fits maps to other sizes: colours of things unmixed, directions of unit length', () => {
+    const ids = plain(8, 8, (i) => (i % 3) / 2);
+    const values = new Set(ids.data);
+    for (const value of fitToPlace('id', ids, { width: 5, height: 3 }).data) expect(values.has(value)).toBe(true);
+    const directions: Image = {
+      ...{ width: 2, height: 1, channels: 3 },
+      data: Float32Array.from([1, 0.5, 0.5, 0.5, 0.5, 1]),
+    };
+    const { data } = fitToPlace('normal', directions, { width: 7, height: 2 });
+    for (let i = 0; i < data.length; i += 3) {
+      expect(Math.hypot(...[0, 1, 2].map((k) => data[i + k]! * 2 - 1))).toBeCloseTo(1, 5);
+    }
   });
 });

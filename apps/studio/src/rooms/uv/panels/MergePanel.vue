@@ -23,10 +23,11 @@ const LINES: { title: string; figure: keyof DrawCost; show: (value: number) => s
   { title: 'Images', figure: 'images', show: whole },
   { title: 'Texture memory', figure: 'textureBytes', show: bytes },
 ];
-const slots = computed(() => {
-  const names = props.meshes.flatMap(({ name, inspection }) => inspection.slots.map((slot) => ({ mesh: name, slot })));
-  return names.slice(0, 40);
-});
+/** Of so many materials the first are listed. */
+const LISTED = 40;
+const slots = computed(() =>
+  props.meshes.flatMap(({ name, inspection }) => inspection.slots.map((slot) => ({ mesh: name, slot }))),
+);
 </script>
 
 <template>
@@ -49,7 +50,7 @@ const slots = computed(() => {
   <section class="panel">
     <h2>Materials</h2>
     <ul>
-      <li v-for="{ mesh, slot } in slots" :key="`${mesh} ${slot}`">
+      <li v-for="{ mesh, slot } in slots.slice(0, LISTED)" :key="`${mesh} ${slot}`">
         {{ slot }} <span class="soft">{{ mesh }}</span>
       </li>
     </ul>
