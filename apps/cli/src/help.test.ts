@@ -2,6 +2,7 @@ import path from 'node:path';
 import { readdirSync, readFileSync } from 'node:fs';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { main } from './main.ts';
+import { cliByNpm } from './testing/cli.ts';
 
 afterEach(() => vi.restoreAllMocks());
 
@@ -49,6 +50,10 @@ describe('help', () => {
     expect(flags.length).toBeGreaterThan(140);
     const silent = flags.filter(({ flag }) => !new RegExp(`--${flag}[ ,\\n]`).test(all));
     expect(silent.filter(({ flag }) => !FORMER.includes(flag))).toEqual([]);
+  });
+
+  it('is there by npm as well', () => {
+    expect(cliByNpm('--help')).toEqual({ status: 0, out: overview, err: '' });
   });
 
   it('is the answer to nothing at all, which is no success', async () => {
