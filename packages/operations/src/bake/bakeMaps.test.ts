@@ -156,7 +156,7 @@ describe('a bake that cannot give a good map says why', () => {
     for (let i = 2; i < far.positions.length; i += 3) far.positions[i]! += 50;
     const { code, message } = await failureOf(context(light, far));
     expect(code).toBe('run/nothing-hit');
-    expect(message).toMatch(/No ray hit “far” within 0.1 outside and 0.1 inside.*increase the reach/);
+    expect(message).toMatch(/No ray hit “far” within 0.1 units outside and 0.1 units inside.*increase the reach/);
   });
 
   it('when all UVs lie outside the tile, and when some do', async () => {

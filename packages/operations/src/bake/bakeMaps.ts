@@ -35,6 +35,7 @@ import { placeBeside } from '../scene/sceneTree.ts';
 import { proveSeams } from '../proof/seams.ts';
 import { chooseTiles, emptyTile, type BakedTile } from './blocks/bakedTiles.ts';
 import { sourceAttributes } from '../scene/sourceAttributes.ts';
+import { lengthText } from '../wording.ts';
 
 /** What a bake is given. */
 export interface BakeContext<Settings = BakePassSettings> extends RunResources {
@@ -312,10 +313,13 @@ function requireResult(
       scale ? 'input/scale' : 'run/nothing-hit',
       scale
         ? `No ray hit ${sources}, which ${scale.sentence}`
-        : `No ray hit ${sources} within ${reach.out} outside and ${reach.in} inside ${names}. Check that both are in the same place and at the same scale, and that the source’s normals are not flipped; or increase the reach.`,
+        : `No ray hit ${sources} within ${lengthText(reach.out, MESH_UNIT)} outside and ${lengthText(reach.in, MESH_UNIT)} inside ${names}. Check that both are in the same place and at the same scale, and that the source’s normals are not flipped; or increase the reach.`,
     );
   }
 }
+
+/** A run knows meshes by their numbers alone; what unit these are in is a property of the asset. */
+const MESH_UNIT = 'units';
 
 class StageClock {
   private since = performance.now();
