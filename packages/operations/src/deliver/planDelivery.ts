@@ -224,7 +224,7 @@ function named(
     size: width === height ? String(width) : `${width}x${height}`,
     revision: String(revision),
   };
-  const filled = pattern.replace(/\{(\w+)\}/g, (all, key: string) => values[key] ?? all);
+  const filled = pattern.replace(/\{(\w+)\}/g, (all, key: string) => (Object.hasOwn(values, key) ? values[key]! : all));
   // With several tiles their number is always told.
   const suffix = tiles.size > 1 && !pattern.includes('{tile}') ? `.${tile}` : '';
   return `${filled}${suffix}.${ending}`;
