@@ -32,5 +32,5 @@ export function readSamplesBody(body: ArrayBuffer): Image {
     JSON.parse(new TextDecoder().decode(new Uint8Array(body, 4, length))),
   );
   const data = new Float32Array(body, 4 + Math.ceil(length / 4) * 4);
-  return { width, height, channels, data, ...meaningOf(meaning as ImageMeaning) };
+  return { width, height, channels, data, ...meaningOf(meaning) };
 }
