@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { meaningOf, type Image, type ImageMeaning } from '@zographos/core/image';
+import { meaningOf, type Image } from '@zographos/core/image';
 import { colorSpace, mapConvention, valueRange } from '@zographos/formats/meaning';
 
 /** How samples of a picture travel: the length of a header, the header as JSON, padded to four bytes, then the floats. */
