@@ -90,7 +90,7 @@ const line = computed(() => {
         :key="kind"
         :label="describeKind(kind).label"
         :value="settings.maps.includes(kind)"
-        @update:value="toggle(kind, $event)"
+        @change="toggle(kind, $event)"
       />
     </template>
 
@@ -99,7 +99,7 @@ const line = computed(() => {
       <CheckLine
         label="Tiling image: filters wrap at the borders"
         :value="settings.repeats"
-        @update:value="change({ repeats: $event }, 'borders')"
+        @change="change({ repeats: $event }, 'borders')"
       />
     </template>
 

@@ -235,7 +235,7 @@ function addMap(): void {
         <CheckLine
           label="Threshold"
           :value="layer.threshold !== null"
-          @update:value="change(withLayer({ threshold: $event ? { at: 0.5, soft: 0.1 } : null }), 'layer')"
+          @change="change(withLayer({ threshold: $event ? { at: 0.5, soft: 0.1 } : null }), 'layer')"
         />
         <Amounts
           v-if="layer.threshold"
@@ -244,11 +244,7 @@ function addMap(): void {
           @move="move(withLayer({ threshold: $event }))"
           @change="change(withLayer({ threshold: $event }), 'layer')"
         />
-        <CheckLine
-          label="Invert"
-          :value="layer.invert"
-          @update:value="change(withLayer({ invert: $event }), 'layer')"
-        />
+        <CheckLine label="Invert" :value="layer.invert" @change="change(withLayer({ invert: $event }), 'layer')" />
         <template v-if="index > 0">
           <Select
             size="small"
@@ -307,7 +303,7 @@ function addMap(): void {
         <CheckLine
           label="Colour ramp"
           :value="map.ramp !== null"
-          @update:value="change(withMap(i, { ramp: $event ? USUAL_RAMP : null }), 'maps')"
+          @change="change(withMap(i, { ramp: $event ? USUAL_RAMP : null }), 'maps')"
         />
         <div v-for="(stop, k) in map.ramp ?? []" :key="k" class="stop">
           <ColorField

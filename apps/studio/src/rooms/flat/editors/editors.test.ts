@@ -91,6 +91,15 @@ describe('the editors of tiling material', () => {
     editor.unmount();
   });
 
+  it.each(cases)('%s, %s: every box that is ticked is told', async (operation, slotName) => {
+    const editor = mounted(EDITORS[operation], { settings: SETTINGS[operation], slotName, ...MORE[operation] });
+    for (const [i, box] of editor.findAll('input[type="checkbox"]').entries()) {
+      await type(box.element, 'on');
+      expect(editor.emitted('change'), `box ${i + 1}`).toHaveLength(i + 1);
+    }
+    editor.unmount();
+  });
+
   it('of fields offer every pattern there is', () => {
     const editor = mounted(FieldEditor, { settings: SETTINGS.field, slotName: 'layers' });
     const values = editor
