@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import InputNumber from 'primevue/inputnumber';
 import InputText from 'primevue/inputtext';
 import Select from 'primevue/select';
 import { computed } from 'vue';
@@ -7,7 +8,6 @@ import { PATHS, type ImageSet } from '@zographos/contracts';
 import { IMAGE_FORMATS, type ImageFormat } from '@zographos/formats/image-formats';
 import { kindOptions, type DeliveredFile, type PackedChannel } from '@zographos/operations';
 import CheckLine from '../../controls/CheckLine.vue';
-import InputNumber from 'primevue/inputnumber';
 
 /** One file of a profile: a map as it is, or channels packed; each channel is seen before anything is written. */
 const props = defineProps<{ file: DeliveredFile; set: ImageSet | undefined }>();
@@ -24,6 +24,9 @@ const COUNTS = [
   { value: 3, label: 'RGB' },
   { value: 4, label: 'RGBA' },
 ];
+
+/** How a value of a channel is entered. */
+const FRACTION = { size: 'small', min: 0, max: 1, step: 0.05, maxFractionDigits: 4 } as const;
 
 const channels = computed(() => ('channels' in props.file ? props.file.channels : null));
 const thumbnail = (kind: MapKind): string | null => {
@@ -127,33 +130,21 @@ function setCount(wanted: number): void {
           <label class="levels"
             >Levels
             <InputNumber
-              size="small"
+              v-bind="FRACTION"
               :model-value="channel.levels[0]"
-              :min="0"
-              :max="1"
-              :step="0.05"
-              :max-fraction-digits="4"
               :aria-label="`Black of ${NAMES[i]}`"
               @update:model-value="withChannel(i, { ...channel, levels: [$event ?? 0, channel.levels[1]] })" />
             <InputNumber
-              size="small"
+              v-bind="FRACTION"
               :model-value="channel.levels[1]"
-              :min="0"
-              :max="1"
-              :step="0.05"
-              :max-fraction-digits="4"
               :aria-label="`White of ${NAMES[i]}`"
               @update:model-value="withChannel(i, { ...channel, levels: [channel.levels[0], $event ?? 1] })"
           /></label>
         </template>
         <InputNumber
           v-else
-          size="small"
+          v-bind="FRACTION"
           :model-value="channel.constant"
-          :min="0"
-          :max="1"
-          :step="0.05"
-          :max-fraction-digits="4"
           :aria-label="`Number in ${NAMES[i]}`"
           @update:model-value="withChannel(i, { constant: $event ?? 0 })"
         />
@@ -172,9 +163,12 @@ function setCount(wanted: number): void {
 
 .head,
 .channel {
-  display: flex;
   gap: 8px;
   align-items: center;
+}
+
+.head {
+  display: flex;
 }
 
 .head button {
@@ -182,12 +176,9 @@ function setCount(wanted: number): void {
 }
 
 .channel {
-  padding-left: 10px;
-}
-
-.channel {
   display: grid;
   grid-template-columns: 32px 32px 150px 60px 84px auto;
+  padding-left: 10px;
 }
 
 .levels {
