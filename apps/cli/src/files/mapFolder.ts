@@ -17,6 +17,7 @@ import {
   colorSpace,
   encodeImage,
   formatFor,
+  holdsFloats,
   IMAGE_ENDINGS,
   IMAGE_FORMATS,
   inspectImageFile,
@@ -142,7 +143,7 @@ export async function readSet(folder: string): Promise<ImageSet> {
     }
     Object.assign(set, { width: image.width, height: image.height });
     // Halves are floats too: their values are what they are, whatever their range.
-    const bits = isFloatFile(inspection) ? 32 : inspection.bits;
+    const bits = holdsFloats(inspection) ? 32 : inspection.bits;
     set.maps.set(known.kind, { image: meant(image, known, bits), bits });
   }
   if (set.maps.size > 0) return set;
@@ -160,9 +161,6 @@ function guessed(name: string, guess: Known & { reason: string }): Known | null 
   if (isMapKind(stem)) return { ...guess, kind: stem };
   return guess.reason === 'from its name' ? guess : null;
 }
-
-const isFloatFile = ({ format, bits }: { format: string; bits: number }): boolean =>
-  bits === 32 || format === 'exr' || format === 'hdr';
 
 /** Floats hold values as they are; whole numbers are stretched over their range again. */
 function meant(image: Image, { range, colorSpace: space, convention }: Known, bits: number): Image {

@@ -55,7 +55,6 @@ export async function inspectImageFile(
   const { sample, ...measured } = isReadByLoader(format)
     ? loaderSample(name, bytes, format, limits)
     : await sharpSample(name, bytes, limits);
-  const isFloat = format === 'exr' || format === 'hdr' || measured.bits === 32;
   const findings: string[] = [];
   const odd = sample.data.findIndex((value) => !Number.isFinite(value));
   if (odd >= 0) {
@@ -63,10 +62,22 @@ export async function inspectImageFile(
     for (let i = 0; i < sample.data.length; i++) if (!Number.isFinite(sample.data[i])) sample.data[i] = 0;
   }
   return {
-    inspection: { format, ...measured, guess: guessKind(name, sample, isFloat), findings },
+    inspection: {
+      format,
+      ...measured,
+      guess: guessKind(name, sample, holdsFloats({ format, bits: measured.bits })),
+      findings,
+    },
     thumbnail: await encodeThumbnail(sample, SAMPLE),
   };
 }
+
+/**
+ * Whether the samples of an image file are floats, halves among them, which are values as they are and never sRGB.
+ * @example holdsFloats({ format: 'exr', bits: 16 }) // true
+ */
+export const holdsFloats = ({ format, bits }: Pick<ImageInspection, 'format' | 'bits'>): boolean =>
+  format === 'exr' || format === 'hdr' || bits === 32;
 
 /** Formats that loaders of three read; sharp reads the others. */
 const isReadByLoader = (format: string): boolean => ['exr', 'hdr', 'tga'].includes(format);
