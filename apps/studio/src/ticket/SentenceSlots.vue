@@ -12,6 +12,14 @@ defineSlots<{
   behind?(): unknown;
 }>();
 
+/** The mark that ends a part of a sentence and must stay on the line of the slot before it. */
+const markOf = (part: SentencePart | undefined): string =>
+  (part && !part.slot && /^[.,:;)]+/.exec(part.text)?.[0]) || '';
+
+/** A part without the mark that stands with the slot before it. */
+const restOf = (sentence: readonly SentencePart[], i: number): string =>
+  sentence[i - 1]?.slot ? sentence[i]!.text.slice(markOf(sentence[i]).length) : sentence[i]!.text;
+
 const popover = ref<InstanceType<typeof Popover> | null>(null);
 const slotName = ref<string | null>(null);
 
@@ -27,9 +35,11 @@ async function edit(name: string, event: Event): Promise<void> {
   <div>
     <p v-for="(sentence, s) in [parts, ...more]" :key="s" class="sentence" :class="{ further: s > 0 }">
       <template v-for="(part, i) in sentence" :key="i"
-        ><button v-if="part.slot" type="button" class="slot" aria-haspopup="dialog" @click="edit(part.slot, $event)">
-          {{ part.text }}</button
-        ><template v-else>{{ part.text }}</template></template
+        ><span v-if="part.slot" class="unbroken"
+          ><button type="button" class="slot" aria-haspopup="dialog" @click="edit(part.slot, $event)">
+            {{ part.text }}</button
+          >{{ markOf(sentence[i + 1]) }}</span
+        ><template v-else>{{ restOf(sentence, i) }}</template></template
       >
     </p>
     <slot name="behind" />
@@ -40,6 +50,15 @@ async function edit(name: string, event: Event): Promise<void> {
 </template>
 
 <style scoped>
+/* A line may break before and after a button, even before a full stop. */
+.unbroken {
+  white-space: nowrap;
+}
+
+.unbroken > .slot {
+  white-space: normal;
+}
+
 .further {
   display: inline;
   margin-right: 6px;

@@ -208,8 +208,9 @@ h3 {
 
 .row button {
   flex: none;
-  width: 62px;
+  min-width: 62px;
   height: 28px;
+  padding: 0 8px;
   border: 1px solid var(--line-strong);
   border-radius: var(--corner);
   background: var(--paper-raised);
