@@ -1,6 +1,5 @@
 import fc from 'fast-check';
-import type {
-  Mesh as Body} from 'three';
+import type { Mesh as Body } from 'three';
 import {
   BufferAttribute,
   BufferGeometry,
@@ -225,7 +224,7 @@ describe('shapes that show a material', () => {
     const shell = new Shell();
     shell.set(mesh, { out: Float32Array.from([1, 2, 3]), in: Float32Array.from([0.5, 0.5, 0.5]) });
     const [skin] = shell.group.children as Body[];
-    const heights = [0, 1, 2].map((i) => (skin!.geometry).getAttribute('position').getZ(i));
+    const heights = [0, 1, 2].map((i) => skin!.geometry.getAttribute('position').getZ(i));
     expect(heights).toEqual([1, 2, 3]);
     expect(shell.group.children.length).toBe(3);
     shell.clear();
