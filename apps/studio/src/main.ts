@@ -1,6 +1,4 @@
 import '@fontsource-variable/commissioner';
-import './theme/tokens.css';
-import './theme/base.css';
 import { createPinia } from 'pinia';
 import PrimeVue from 'primevue/config';
 import ConfirmationService from 'primevue/confirmationservice';
@@ -8,7 +6,9 @@ import ToastService from 'primevue/toastservice';
 import { createApp } from 'vue';
 import App from './App.vue';
 import { router } from './router.ts';
+import './theme/base.css';
 import { lightBox } from './theme/preset.ts';
+import './theme/tokens.css';
 import { tooltip } from './theme/tooltip.ts';
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content;

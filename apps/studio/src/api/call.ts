@@ -1,5 +1,5 @@
-import { apiError, PATHS, type Endpoint, type IntakeResult } from '@zographos/contracts';
 import type { z } from 'zod';
+import { apiError, PATHS, type Endpoint, type IntakeResult } from '@zographos/contracts';
 
 /** A failure as the server (or the way to it) tells it; the message is meant for the artist. */
 export class CallError extends Error {

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import type { Size } from '@zographos/core/math';
+import { mapSize } from '@zographos/operations';
 import Choice from './Choice.vue';
+import { limitsOf } from './limits.ts';
 import NumberField from './NumberField.vue';
 
 /** The size of a map: one of the usual squares, or any width and height. */
@@ -12,6 +14,7 @@ const SIDES = [
   { side: 'width', label: 'wide' },
   { side: 'height', label: 'high' },
 ] as const;
+const SIDE = limitsOf(mapSize, 'width');
 </script>
 
 <template>
@@ -26,8 +29,7 @@ const SIDES = [
     :key="side"
     :label="label"
     :value="size[side]"
-    :min="16"
-    :max="16384"
+    v-bind="SIDE"
     suffix=" px"
     @change="$event && emit('change', { ...size, [side]: $event })"
   />

@@ -3,6 +3,7 @@ import { mount, type VueWrapper } from '@vue/test-utils';
 import { createPinia, setActivePinia } from 'pinia';
 import PrimeVue from 'primevue/config';
 import ToastService from 'primevue/toastservice';
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { z } from 'zod';
 import { useNotices } from '../stores/notices.ts';
@@ -17,7 +18,7 @@ import { bytes, clockOf, count, dayOf, measure, percent, seconds, whole } from '
 import { isTyping } from './isTyping.ts';
 import KeysHelp from './KeysHelp.vue';
 import LengthField from './LengthField.vue';
-import { limitsOf } from './limits.ts';
+import { defaultOf, lengthOf, limitsOf, scaled } from './limits.ts';
 import NameField from './NameField.vue';
 import NoticeToasts from './NoticeToasts.vue';
 import NumberField from './NumberField.vue';
@@ -62,18 +63,48 @@ describe('limits of controls', () => {
     samples: z.int().min(1).max(16).default(4),
     reach: z.union([z.literal('auto'), z.number().positive()]),
     inner: z.strictObject({ share: z.number().min(0).max(1).optional() }).prefault({}),
-    name: z.string(),
+    list: z.array(z.tuple([z.number().max(3), z.int().positive()])),
+    repeat: z.union([z.literal('none'), z.strictObject({ rows: z.int().min(1).max(64) })]),
+    weights: z.record(z.string(), z.number().positive().max(100)),
+    name: z.string().trim().max(60),
+    remark: z.string(),
   });
 
   it('are those of the schema, through defaults, unions and what may be left out', () => {
     expect(limitsOf(schema, 'samples')).toEqual({ min: 1, max: 16 });
-    expect(limitsOf(schema, 'reach')).toEqual({ min: 0 });
-    expect(limitsOf(schema, 'inner', 'share')).toEqual({ min: 0, max: 1 });
+    expect(limitsOf(schema, 'reach')).toEqual({ min: 0.000001 });
+    expect(limitsOf(schema, 'inner.share')).toEqual({ min: 0, max: 1 });
+    expect(limitsOf(schema, 'list.0.0')).toEqual({ max: 3 });
+    expect(limitsOf(schema, 'list.0.1')).toEqual({ min: 1 });
+    expect(limitsOf(schema, 'repeat.rows')).toEqual({ min: 1, max: 64 });
+    expect(limitsOf(schema, 'weights.any', 3)).toEqual({ min: 0.001, max: 100 });
+  });
+
+  it('are taken by the schema, and what lies beyond is not', () => {
+    const numbers = fc.double({ noNaN: true, min: -1e6, max: 1e6 });
+    fc.assert(
+      fc.property(numbers, numbers, fc.boolean(), (a, b, isAbove) => {
+        const [low, high] = [Math.min(a, b), Math.max(a, b) + 1];
+        const number = (isAbove ? z.number().gt(low) : z.number().min(low)).max(high);
+        const { min, max } = limitsOf(z.strictObject({ number }), 'number', 3);
+        for (const end of [min!, max!]) expect(number.safeParse(end).success).toBe(true);
+        for (const beyond of [min! - 0.01, max! + 0.01]) expect(number.safeParse(beyond).success).toBe(false);
+      }),
+    );
+  });
+
+  it('are told in per cent, for texts, and with what was meant at first', () => {
+    expect(scaled(limitsOf(schema, 'inner.share'), 100)).toEqual({ min: 0, max: 100 });
+    expect(scaled({}, 100)).toEqual({});
+    expect(lengthOf(schema, 'name')).toBe(60);
+    expect(defaultOf(schema, 'samples')).toBe(4);
   });
 
   it('of what is no number, or not there, are a fault', () => {
-    expect(() => limitsOf(schema, 'name')).toThrow('This setting is no number.');
+    expect(() => limitsOf(schema, 'name')).toThrow('The setting “name” is no number.');
     expect(() => limitsOf(schema, 'flavour')).toThrow('There is no setting “flavour”');
+    expect(() => defaultOf(schema, 'reach')).toThrow('has no default');
+    expect(() => lengthOf(schema, 'remark')).toThrow('no text with a greatest length');
   });
 });
 

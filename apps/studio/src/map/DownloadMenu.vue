@@ -4,7 +4,7 @@ import Popover from 'primevue/popover';
 import { ref } from 'vue';
 import { PATHS } from '@zographos/contracts';
 import { IMAGE_FORMATS } from '@zographos/formats/image-formats';
-import Select from 'primevue/select';
+import Dropdown from '../controls/Dropdown.vue';
 import CheckLine from '../controls/CheckLine.vue';
 
 defineProps<{ revisionId: string }>();
@@ -34,8 +34,7 @@ const menu = ref<InstanceType<typeof Popover> | null>(null);
     </ul>
     <CheckLine label="UV coverage in alpha" :value="alpha" @change="alpha = $event" />
     <label
-      >Background
-      <Select v-model="background" size="small" :options="BACKGROUNDS" option-label="label" option-value="value"
+      >Background <Dropdown label="Background" :value="background" :options="BACKGROUNDS" @choose="background = $event"
     /></label>
     <CheckLine
       v-tooltip="'For 8 and 16 bit: no steps in slow gradients'"

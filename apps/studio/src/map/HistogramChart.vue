@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { computed } from 'vue';
-import type { MapRevision } from '@zographos/contracts';
-import { measure } from '../controls/format.ts';
-import BarsChart from '../controls/BarsChart.vue';
 import Column from 'primevue/column';
 import DataTable from 'primevue/datatable';
+import { computed } from 'vue';
+import type { MapRevision } from '@zographos/contracts';
+import BarsChart from '../controls/BarsChart.vue';
+import { measure } from '../controls/format.ts';
 
 const props = defineProps<{ revision: MapRevision }>();
 

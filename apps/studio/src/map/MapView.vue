@@ -1,14 +1,14 @@
 <script setup lang="ts">
-import { describeKind } from '@zographos/core/image';
-import { useElementSize, useEventListener } from '@vueuse/core';
 import { computed, onMounted, ref, watch } from 'vue';
+import { useElementSize, useEventListener } from '@vueuse/core';
 import type { MapRevision, TextureMap } from '@zographos/contracts';
+import { describeKind } from '@zographos/core/image';
 import { percent } from '../controls/format.ts';
 import { isTyping } from '../controls/isTyping.ts';
 import { useLight } from '../stores/light.ts';
+import { surroundColor } from '../theme/surroundColor.ts';
 import { MapPainter, type Rectangle, type Texel } from './mapPainter.ts';
 import type { Channel } from './tilePicture.ts';
-import { surroundColor } from '../theme/surroundColor.ts';
 
 const props = defineProps<{
   revision: MapRevision;

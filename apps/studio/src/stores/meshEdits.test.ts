@@ -1,6 +1,7 @@
 // @vitest-environment happy-dom
 import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { z } from 'zod';
 import type { MeshAsset } from '@zographos/contracts';
 import { DEFAULT_LAYOUT, DEFAULT_MERGE } from '@zographos/operations';
 import { fullProject, hashOf, IDS } from '../testing/fullProject.ts';
@@ -12,7 +13,6 @@ import { useMeshEdits } from './meshEdits.ts';
 import { useNotices } from './notices.ts';
 import { useProject } from './project.ts';
 import { useDraft } from './useDraft.ts';
-import { z } from 'zod';
 
 afterEach(() => vi.unstubAllGlobals());
 beforeEach(() => {

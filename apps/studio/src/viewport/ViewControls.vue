@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import Popover from 'primevue/popover';
-import Select from 'primevue/select';
 import Slider from 'primevue/slider';
 import { ref, useId } from 'vue';
+import Dropdown from '../controls/Dropdown.vue';
 import { ENVIRONMENT_LABELS, ENVIRONMENTS } from './environments.ts';
 import type { ViewLook } from './Viewport.ts';
 
@@ -24,15 +24,12 @@ const stops = (exposure: number): string => `${exposure > 0 ? '+' : ''}${exposur
   <Popover ref="popover" aria-label="Lighting of the view">
     <div class="controls">
       <label :for="`${id}-environment`">Environment</label>
-      <Select
-        :input-id="`${id}-environment`"
-        size="small"
-        aria-label="Environment"
-        :model-value="look.environment"
+      <Dropdown
+        label="Environment"
+        :value="look.environment"
         :options="environments"
-        option-label="label"
-        option-value="value"
-        @update:model-value="change({ environment: $event })"
+        :input-id="`${id}-environment`"
+        @choose="change({ environment: $event })"
       />
       <span :id="`${id}-exposure`">Exposure, {{ stops(look.exposure) }} stops</span>
       <Slider

@@ -9,6 +9,7 @@ import {
   Texture,
   Vector3,
 } from 'three';
+import { DataUtils } from 'three';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import type { MapRevision } from '@zographos/contracts';
 import {
@@ -22,7 +23,6 @@ import {
   type MapKind,
   type NormalSpace,
 } from '@zographos/core/image';
-import { DataUtils } from 'three';
 import { fullProject } from '../testing/fullProject.ts';
 import type { Geometry } from './geometryWorker.ts';
 import { MapPictures } from './mapPictures.ts';

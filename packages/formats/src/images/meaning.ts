@@ -8,10 +8,18 @@ export const normalSpace = z.strictObject({
   axes: z.enum(AXIS_ORDERS),
 });
 
+/** How heights are written: the surface is `mid`, and black to white spans so many units. */
+export const heightConvention = z.strictObject({
+  of: z.literal('height'),
+  unit: z.enum(HEIGHT_UNITS),
+  mid: z.number(),
+  span: z.number().positive(),
+});
+
 /** How directions or heights are meant, as it is stored and travels. */
 export const mapConvention = z.discriminatedUnion('of', [
   z.strictObject({ of: z.literal('direction'), ...normalSpace.shape }),
-  z.strictObject({ of: z.literal('height'), unit: z.enum(HEIGHT_UNITS), mid: z.number(), span: z.number().positive() }),
+  heightConvention,
 ]) satisfies z.ZodType<MapConvention>;
 
 export const colorSpace = z.enum(['srgb', 'linear']);

@@ -37,6 +37,15 @@ const current = z.discriminatedUnion('do', [
   z.strictObject({ do: z.literal('remap'), low: z.number().min(-4).max(4), high: z.number().min(-4).max(4) }),
 ]) satisfies z.ZodType<Adjustment>;
 
+/**
+ * What the numbers of one kind of step may be.
+ * @example adjustmentSchema('blur').shape.radius.maxValue // 0.5
+ */
+export function adjustmentSchema<Kind extends Adjustment['do']>(kind: Kind) {
+  const found = current.options.find(({ shape }) => shape.do.value === kind);
+  return found as Extract<typeof found, z.ZodObject<{ do: z.ZodLiteral<Kind> }>>;
+}
+
 /** One step of what is done to a map at the end. */
 export const adjustment = z.preprocess((step) => {
   const former = z.looseObject({ do: z.literal('high pass') }).safeParse(step);

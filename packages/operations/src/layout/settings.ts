@@ -4,6 +4,9 @@ import { mapSize, tileNumber } from '../bake/settings.ts';
 
 export const uvSetName = z.string().trim().min(1, 'A UV set needs a name.').max(60);
 
+const WITHIN = 'A window lies within 0 to 1.';
+const share = z.number().min(0, WITHIN).max(1, WITHIN);
+
 /** Everything an artist can say about a new layout. */
 export const layoutSettings = z.strictObject({
   /** Cut anew, or put the islands that are there in other places. */
@@ -21,11 +24,8 @@ export const layoutSettings = z.strictObject({
   scale: z.union([z.literal('fill'), z.number().positive()]).default('fill'),
   /** The part of each tile that is filled: u and v from and to. */
   window: z
-    .tuple([z.number(), z.number(), z.number(), z.number()])
-    .refine(
-      ([u0, v0, u1, v1]) => u0 >= 0 && v0 >= 0 && u1 <= 1 && v1 <= 1 && u0 < u1 && v0 < v1,
-      'A window lies within 0 to 1.',
-    )
+    .tuple([share, share, share, share])
+    .refine(([u0, v0, u1, v1]) => u0 < u1 && v0 < v1, 'A window needs some width and height.')
     .default([0, 0, 1, 1]),
   tiles: z.array(tileNumber).min(1).default([FIRST_TILE]),
   /** Objects together on one layout, or each on one of its own. */

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
+import Checkbox from 'primevue/checkbox';
 import InputNumber from 'primevue/inputnumber';
 import { computed, ref } from 'vue';
 import { useRoute } from 'vue-router';
@@ -11,13 +12,14 @@ import {
   atlasOperation,
   atlasPlaces,
   atlasSettings,
+  type AtlasSettings,
   gutterOf,
   optionsOf,
-  type AtlasSettings,
+  placement,
 } from '@zographos/operations';
-import SentenceSlots from '../../ticket/SentenceSlots.vue';
-import { count, percent } from '../../controls/format.ts';
 import Choice from '../../controls/Choice.vue';
+import { count, percent } from '../../controls/format.ts';
+import { lengthOf, limitsOf } from '../../controls/limits.ts';
 import NameField from '../../controls/NameField.vue';
 import NumberField from '../../controls/NumberField.vue';
 import SizeFields from '../../controls/SizeFields.vue';
@@ -25,8 +27,8 @@ import { useMeshEdits } from '../../stores/meshEdits.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useProject } from '../../stores/project.ts';
 import { useDraft } from '../../stores/useDraft.ts';
+import SentenceSlots from '../../ticket/SentenceSlots.vue';
 import AtlasPlan from './AtlasPlan.vue';
-import Checkbox from 'primevue/checkbox';
 
 /** Whole image sets placed into one atlas. */
 const ARRANGEMENTS = optionsOf(ARRANGEMENT_LABELS);
@@ -151,7 +153,7 @@ const snap = ref(64);
             <NameField
               label="Name of the atlas"
               :value="kept.name"
-              :length="100"
+              :length="lengthOf(atlasSettings, 'name')"
               usual="Atlas"
               @change="change({ name: $event })"
             />
@@ -175,8 +177,7 @@ const snap = ref(64);
             <NumberField
               label="Clean mip levels"
               :value="kept.halvings"
-              :min="0"
-              :max="10"
+              v-bind="limitsOf(atlasSettings, 'halvings')"
               placeholder="none"
               @change="change({ halvings: $event })"
             />
@@ -262,7 +263,7 @@ const snap = ref(64);
             <span class="row">
               <InputNumber
                 :model-value="each.x"
-                :min="0"
+                v-bind="limitsOf(placement, 'x')"
                 size="small"
                 :use-grouping="false"
                 :aria-label="`${chosen[i]?.set.name}, from the left`"
@@ -270,7 +271,7 @@ const snap = ref(64);
               />
               <InputNumber
                 :model-value="each.y"
-                :min="0"
+                v-bind="limitsOf(placement, 'x')"
                 size="small"
                 :use-grouping="false"
                 :aria-label="`${chosen[i]?.set.name}, from below`"

@@ -1,20 +1,20 @@
 <script setup lang="ts">
-import { describeKind, inUsualOrder } from '@zographos/core/image';
 import Button from 'primevue/button';
-import { until, useEventListener } from '@vueuse/core';
 import { computed, inject, ref } from 'vue';
 import { useRouter, type RouteLocationRaw } from 'vue-router';
-import { FIRST_TILE } from '@zographos/core/uv';
+import { until, useEventListener } from '@vueuse/core';
 import { ENDPOINTS, type ImageSet, type Ticket } from '@zographos/contracts';
+import { describeKind, inUsualOrder } from '@zographos/core/image';
+import { FIRST_TILE } from '@zographos/core/uv';
 import { call } from '../../api/call.ts';
 import FilePicker from '../../controls/FilePicker.vue';
-import SheetCell from './SheetCell.vue';
-import { bringInKey } from '../../stores/bringIn.ts';
 import { count, whole } from '../../controls/format.ts';
-import { ticketPlace } from '../../ticket/ticketPlace.ts';
+import { bringInKey } from '../../stores/bringIn.ts';
 import { useCells, type Cell } from '../../stores/cells.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useProject } from '../../stores/project.ts';
+import { ticketPlace } from '../../ticket/ticketPlace.ts';
+import SheetCell from './SheetCell.vue';
 
 const store = useProject();
 const notices = useNotices();

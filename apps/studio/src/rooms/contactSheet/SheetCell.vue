@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { describeKind } from '@zographos/core/image';
 import { computed } from 'vue';
 import { PATHS } from '@zographos/contracts';
-import { CELL_WORDS, type Cell } from '../../stores/cells.ts';
+import { describeKind } from '@zographos/core/image';
 import { percent } from '../../controls/format.ts';
+import { CELL_WORDS, type Cell } from '../../stores/cells.ts';
 
 const props = defineProps<{ cell: Cell }>();
 defineEmits<{ look: [] }>();

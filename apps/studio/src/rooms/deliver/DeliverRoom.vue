@@ -1,29 +1,30 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
+import Checkbox from 'primevue/checkbox';
 import InputText from 'primevue/inputtext';
-import Select from 'primevue/select';
-import { useEventListener, useLocalStorage } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { ZographosError } from '@zographos/core/errors';
+import { useEventListener, useLocalStorage } from '@vueuse/core';
 import { ENDPOINTS, PATHS, reportOf, type ImageSet } from '@zographos/contracts';
+import { ZographosError } from '@zographos/core/errors';
 import {
+  type DeliveredFile,
   deliveryProfile,
+  type DeliveryProfile,
   packing,
   PACKINGS,
   planDelivery,
   READY_PROFILES,
-  type DeliveredFile,
-  type DeliveryProfile,
   type SetFacts,
 } from '@zographos/operations';
 import { call } from '../../api/call.ts';
-import FileEditor from './FileEditor.vue';
+import CheckLine from '../../controls/CheckLine.vue';
+import Dropdown from '../../controls/Dropdown.vue';
 import { bytes, clockOf, count, dayOf, percent } from '../../controls/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useProject } from '../../stores/project.ts';
-import Checkbox from 'primevue/checkbox';
-import CheckLine from '../../controls/CheckLine.vue';
+import FileEditor from './FileEditor.vue';
+import { lengthOf } from '../../controls/limits.ts';
 
 const props = defineProps<{ projectId: string }>();
 const store = useProject();
@@ -202,19 +203,16 @@ const listed = computed(() =>
 
     <section class="panel profile">
       <div class="head">
-        <Select
-          size="small"
-          aria-label="Profile"
-          :model-value="current?.id ?? profile.name"
+        <Dropdown
+          label="Profile"
+          :value="current?.id ?? profile.name"
           :options="profiles"
-          option-label="label"
-          option-value="value"
-          @update:model-value="stored = profiles.find(({ value }) => value === $event)!.settings"
+          @choose="stored = profiles.find(({ value }) => value === $event)!.settings"
         />
         <InputText
           size="small"
           :model-value="profile.name"
-          maxlength="100"
+          :maxlength="lengthOf(deliveryProfile, 'name')"
           aria-label="Name of the profile"
           @change="change({ name: ($event.target as HTMLInputElement).value })"
         />
@@ -251,34 +249,25 @@ const listed = computed(() =>
           <InputText
             size="small"
             :model-value="profile.pattern"
+            :maxlength="lengthOf(deliveryProfile, 'pattern')"
             aria-label="File names"
             @change="change({ pattern: ($event.target as HTMLInputElement).value })"
         /></label>
         <span class="soft">{project} {set} {map} {tile} {size} {revision}; / makes folders</span>
         <label
           >Normals
-          <Select
-            size="small"
-            aria-label="Normal maps"
-            :model-value="profile.normalY"
+          <Dropdown
+            label="Normal maps"
+            :value="profile.normalY"
             :options="[
               { value: 'up', label: 'Y up' },
               { value: 'down', label: 'Y down' },
             ]"
-            option-label="label"
-            option-value="value"
-            @update:model-value="change({ normalY: $event })"
+            @choose="change({ normalY: $event })"
         /></label>
         <label
           >Sizes
-          <Select
-            size="small"
-            aria-label="Sizes"
-            :model-value="profile.halvings"
-            :options="HALVINGS"
-            option-label="label"
-            option-value="value"
-            @update:model-value="change({ halvings: $event })"
+          <Dropdown label="Sizes" :value="profile.halvings" :options="HALVINGS" @choose="change({ halvings: $event })"
         /></label>
         <CheckLine
           label="Round sizes to powers of two"

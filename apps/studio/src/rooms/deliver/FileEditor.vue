@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import InputNumber from 'primevue/inputnumber';
 import InputText from 'primevue/inputtext';
-import Select from 'primevue/select';
 import { computed } from 'vue';
-import type { MapKind } from '@zographos/core/image';
 import { PATHS, type ImageSet } from '@zographos/contracts';
+import type { MapKind } from '@zographos/core/image';
 import { IMAGE_FORMATS, type ImageFormat } from '@zographos/formats/image-formats';
-import { kindOptions, type DeliveredFile, type PackedChannel } from '@zographos/operations';
+import { type DeliveredFile, kindOptions, type PackedChannel, packedChannel, packing } from '@zographos/operations';
 import CheckLine from '../../controls/CheckLine.vue';
+import Dropdown from '../../controls/Dropdown.vue';
+import { lengthOf, limitsOf } from '../../controls/limits.ts';
 
 /** One file of a profile: a map as it is, or channels packed; each channel is seen before anything is written. */
 const props = defineProps<{ file: DeliveredFile; set: ImageSet | undefined }>();
@@ -26,7 +27,8 @@ const COUNTS = [
 ];
 
 /** How a value of a channel is entered. */
-const FRACTION = { size: 'small', min: 0, max: 1, step: 0.05, maxFractionDigits: 4 } as const;
+const FRACTION = { size: 'small', step: 0.05, maxFractionDigits: 4 } as const;
+const CONSTANT_LIMITS = limitsOf(packedChannel, 'constant');
 
 const channels = computed(() => ('channels' in props.file ? props.file.channels : null));
 const thumbnail = (kind: MapKind): string | null => {
@@ -59,38 +61,23 @@ function setCount(wanted: number): void {
       <InputText
         size="small"
         :model-value="file.label"
-        maxlength="60"
+        :maxlength="lengthOf(packing, 'label')"
         aria-label="What stands for {map} in its name"
         @change="emit('change', { ...file, label: ($event.target as HTMLInputElement).value.trim() || file.label })"
       />
-      <Select
+      <Dropdown
         v-if="'map' in file"
-        size="small"
-        aria-label="Map"
-        :model-value="file.map"
+        label="Map"
+        :value="file.map"
         :options="KINDS"
-        option-label="label"
-        option-value="value"
-        @update:model-value="emit('change', { ...file, map: $event } as DeliveredFile)"
+        @choose="emit('change', { ...file, map: $event } as DeliveredFile)"
       />
-      <Select
-        v-else
-        size="small"
-        aria-label="Channels"
-        :model-value="file.channels.length"
-        :options="COUNTS"
-        option-label="label"
-        option-value="value"
-        @update:model-value="setCount"
-      />
-      <Select
-        size="small"
-        aria-label="Format"
-        :model-value="file.format"
+      <Dropdown v-else label="Channels" :value="file.channels.length" :options="COUNTS" @choose="setCount" />
+      <Dropdown
+        label="Format"
+        :value="file.format"
         :options="FORMATS"
-        option-label="label"
-        option-value="value"
-        @update:model-value="emit('change', { ...file, format: $event })"
+        @choose="emit('change', { ...file, format: $event })"
       />
       <button type="button" class="plain-button" @click="emit('remove')">Remove file</button>
     </div>
@@ -107,24 +94,18 @@ function setCount(wanted: number): void {
           <span v-else-if="'constant' in channel" :style="{ background: `oklch(${channel.constant} 0 0)` }" />
           <span v-else v-tooltip="'The set has no such map; its neutral value is written'" class="missing">–</span>
         </span>
-        <Select
-          size="small"
-          :aria-label="`What ${NAMES[i]} holds`"
-          :model-value="'map' in channel ? channel.map : CONSTANT"
+        <Dropdown
+          :label="`What ${NAMES[i]} holds`"
+          :value="'map' in channel ? channel.map : CONSTANT"
           :options="SOURCES"
-          option-label="label"
-          option-value="value"
-          @update:model-value="source(i, $event)"
+          @choose="source(i, $event)"
         />
         <template v-if="'map' in channel">
-          <Select
-            size="small"
-            :aria-label="`Channel for ${NAMES[i]}`"
-            :model-value="channel.channel"
+          <Dropdown
+            :label="`Channel for ${NAMES[i]}`"
+            :value="channel.channel"
             :options="CHANNELS"
-            option-label="label"
-            option-value="value"
-            @update:model-value="withChannel(i, { ...channel, channel: $event })"
+            @choose="withChannel(i, { ...channel, channel: $event })"
           />
           <CheckLine label="Invert" :value="channel.invert" @change="withChannel(i, { ...channel, invert: $event })" />
           <label class="levels"
@@ -143,7 +124,7 @@ function setCount(wanted: number): void {
         </template>
         <InputNumber
           v-else
-          v-bind="FRACTION"
+          v-bind="{ ...FRACTION, ...CONSTANT_LIMITS }"
           :model-value="channel.constant"
           :aria-label="`Number in ${NAMES[i]}`"
           @update:model-value="withChannel(i, { constant: $event ?? 0 })"

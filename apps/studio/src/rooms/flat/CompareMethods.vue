@@ -2,11 +2,11 @@
 import Button from 'primevue/button';
 import SelectButton from 'primevue/selectbutton';
 import { meanOf } from '@zographos/core/image';
+import { END_METHOD_LABELS, SEAMLESS_WAY_LABELS } from '@zographos/operations';
 import { percent } from '../../controls/format.ts';
+import { COMPARED, type Compared, type ComparedAxes } from './editors/ways.ts';
 import type { PreviewMap } from './preview/flatWorker.ts';
 import TileView from './preview/TileView.vue';
-import { END_METHOD_LABELS, SEAMLESS_WAY_LABELS } from '@zographos/operations';
-import { COMPARED, type Compared, type ComparedAxes } from './editors/ways.ts';
 
 /** The same picture made to repeat in every way, side by side, each with its figures. */
 defineProps<{

@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { describeKind } from '@zographos/core/image';
 import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import { computed, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { ENDPOINTS, PATHS, type Finish, type ImageAsset } from '@zographos/contracts';
+import { describeKind } from '@zographos/core/image';
 import { parseSettings } from '@zographos/operations';
 import { call } from '../../api/call.ts';
 import { count } from '../../controls/format.ts';

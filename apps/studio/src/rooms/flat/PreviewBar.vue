@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import Select from 'primevue/select';
 import { describeKind, type MapKind } from '@zographos/core/image';
+import Dropdown from '../../controls/Dropdown.vue';
 import type { PreviewView } from './editors/ways.ts';
 
 /** What is looked at: which map, how, how often it repeats, and how large it is made. */
@@ -38,22 +38,8 @@ const SIDES = [256, 512, 1024].map((value) => ({ value, label: `${value} px` }))
         {{ each.label }}
       </button>
     </div>
-    <Select
-      v-model="repeats"
-      size="small"
-      aria-label="Repeats"
-      :options="REPEATS"
-      option-label="label"
-      option-value="value"
-    />
-    <Select
-      v-model="side"
-      size="small"
-      aria-label="Size of the preview"
-      :options="SIDES"
-      option-label="label"
-      option-value="value"
-    />
+    <Dropdown label="Repeats" :value="repeats" :options="REPEATS" @choose="repeats = $event" />
+    <Dropdown label="Size of the preview" :value="side" :options="SIDES" @choose="side = $event" />
   </div>
 </template>
 

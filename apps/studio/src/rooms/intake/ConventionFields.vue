@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import InputNumber from 'primevue/inputnumber';
-import Select from 'primevue/select';
 import { computed } from 'vue';
 import {
   AXIS_ORDERS,
@@ -12,8 +11,11 @@ import {
   type MapConvention,
   type MapKind,
 } from '@zographos/core/image';
+import { heightConvention } from '@zographos/formats/meaning';
 import { HEIGHT_UNIT_LABELS, optionsOf } from '@zographos/operations';
+import Dropdown from '../../controls/Dropdown.vue';
 import PropertySelect from './PropertySelect.vue';
+import { limitsOf } from '../../controls/limits.ts';
 
 /** How the directions or heights of an image are written, to be corrected. */
 const props = defineProps<{ kind: MapKind; convention: MapConvention | null }>();
@@ -74,18 +76,15 @@ const raise = (what: string, change: Partial<HeightConvention>): void =>
         input-id="height-span"
         size="small"
         :model-value="heights.span"
-        :min="0.000001"
+        v-bind="limitsOf(heightConvention, 'span')"
         :max-fraction-digits="6"
         @update:model-value="$event && raise('height range', { span: $event })"
       />
-      <Select
-        size="small"
-        aria-label="Unit of heights"
-        :model-value="heights.unit"
+      <Dropdown
+        label="Unit of heights"
+        :value="heights.unit"
         :options="UNITS"
-        option-label="label"
-        option-value="value"
-        @update:model-value="raise('unit of heights', { unit: $event })"
+        @choose="raise('unit of heights', { unit: $event })"
       />
     </dd>
     <dt><label for="height-mid">Value at the surface, 0–1</label></dt>

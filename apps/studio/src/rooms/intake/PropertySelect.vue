@@ -1,6 +1,6 @@
 <script setup lang="ts" generic="T extends string">
-import Select from 'primevue/select';
 import { useId } from 'vue';
+import Dropdown from '../../controls/Dropdown.vue';
 
 /** A property of a file that is chosen from a list, as a row of its list of properties. */
 defineProps<{ label: string; value: T; options: readonly { value: T; label: string }[] }>();
@@ -13,14 +13,6 @@ const id = useId();
     <label :for="id">{{ label }}</label>
   </dt>
   <dd>
-    <Select
-      :input-id="id"
-      size="small"
-      :model-value="value"
-      :options="[...options]"
-      option-label="label"
-      option-value="value"
-      @update:model-value="emit('change', $event as T)"
-    />
+    <Dropdown :label="label" :value="value" :options="options" :input-id="id" @choose="emit('change', $event)" />
   </dd>
 </template>

@@ -1,24 +1,24 @@
 <script setup lang="ts">
-import { describeKind } from '@zographos/core/image';
-import Select from 'primevue/select';
 import { computed, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { reportOf } from '@zographos/contracts';
+import { describeKind } from '@zographos/core/image';
 import { FIRST_TILE } from '@zographos/core/uv';
 import type { Finding } from '@zographos/operations';
-import DistanceChart from '../../runs/DistanceChart.vue';
+import Dropdown from '../../controls/Dropdown.vue';
+import { clockOf, dayOf } from '../../controls/format.ts';
+import DownloadMenu from '../../map/DownloadMenu.vue';
 import HistogramChart from '../../map/HistogramChart.vue';
+import IdLegend from '../../map/IdLegend.vue';
+import type { Texel } from '../../map/mapPainter.ts';
 import MapView from '../../map/MapView.vue';
 import TexelReadout from '../../map/TexelReadout.vue';
-import type { Texel } from '../../map/mapPainter.ts';
-import DownloadMenu from '../../map/DownloadMenu.vue';
+import DistanceChart from '../../runs/DistanceChart.vue';
 import FindingList from '../../runs/FindingList.vue';
-import IdLegend from '../../map/IdLegend.vue';
 import RunFigures from '../../runs/RunFigures.vue';
-import { clockOf, dayOf } from '../../controls/format.ts';
-import { ticketPlace } from '../../ticket/ticketPlace.ts';
 import { CELL_WORDS, useCells } from '../../stores/cells.ts';
 import { useProject } from '../../stores/project.ts';
+import { ticketPlace } from '../../ticket/ticketPlace.ts';
 
 const props = defineProps<{ projectId: string; mapId: string }>();
 const store = useProject();
@@ -72,15 +72,7 @@ const choose = (number: number): void => void router.replace({ query: { revision
       <span class="mark" :class="`mark-${cell.state}`"
         ><span>{{ CELL_WORDS[cell.state] }}</span></span
       >
-      <Select
-        :model-value="revision.number"
-        :options="options"
-        option-label="label"
-        option-value="value"
-        size="small"
-        aria-label="Revision"
-        @update:model-value="choose"
-      />
+      <Dropdown label="Revision" :value="revision.number" :options="options" @choose="choose" />
       <RouterLink v-if="cell.ticket" :to="ticketPlace(projectId, cell.ticket)">Open ticket</RouterLink>
       <RouterLink v-else :to="{ name: 'atlas', params: { projectId }, query: { atlas: cell.set.name } }"
         >Open atlas</RouterLink

@@ -1,18 +1,18 @@
 <script setup lang="ts">
-import { describeKind, type MapKind } from '@zographos/core/image';
+import Column from 'primevue/column';
+import DataTable from 'primevue/datatable';
 import { computed, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { ENDPOINTS, PATHS, reportOf, type Proof } from '@zographos/contracts';
+import { describeKind, type MapKind } from '@zographos/core/image';
 import type { Finding } from '@zographos/operations';
 import { call } from '../../api/call.ts';
 import DistanceChart from '../../runs/DistanceChart.vue';
-import ModelView from '../../viewport/ModelView.vue';
 import FindingList from '../../runs/FindingList.vue';
-import LikenessViews from './LikenessViews.vue';
 import { useNotices } from '../../stores/notices.ts';
 import { useProject } from '../../stores/project.ts';
-import Column from 'primevue/column';
-import DataTable from 'primevue/datatable';
+import ModelView from '../../viewport/ModelView.vue';
+import LikenessViews from './LikenessViews.vue';
 
 const props = defineProps<{ projectId: string; ticketId?: string }>();
 const store = useProject();

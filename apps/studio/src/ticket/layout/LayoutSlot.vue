@@ -4,10 +4,11 @@ import InputText from 'primevue/inputtext';
 import Slider from 'primevue/slider';
 import { computed } from 'vue';
 import { FIRST_TILE } from '@zographos/core/uv';
-import type { LayoutSettings } from '@zographos/operations';
+import { type LayoutSettings, layoutSettings } from '@zographos/operations';
 import { useProject } from '../../stores/project.ts';
 import Choice from '../../controls/Choice.vue';
 import MeshList from '../bake/inputs/MeshList.vue';
+import { lengthOf, limitsOf, scaled } from '../../controls/limits.ts';
 import NameField from '../../controls/NameField.vue';
 import NumberField from '../../controls/NumberField.vue';
 import RoomFields from './SpacingFields.vue';
@@ -82,8 +83,7 @@ function setEdge(at: number, percent: number | null): void {
         :key="mesh.id"
         :label="mesh.name"
         :value="settings.weights[mesh.name] ?? 1"
-        :min="0.05"
-        :max="20"
+        v-bind="limitsOf(layoutSettings, 'weights.any', 3)"
         :digits="3"
         suffix=" ×"
         @change="change({ weights: { ...settings.weights, [mesh.name]: $event || 1 } })"
@@ -94,7 +94,7 @@ function setEdge(at: number, percent: number | null): void {
       <NameField
         label="Name of the new UV set"
         :value="settings.name"
-        :length="60"
+        :length="lengthOf(layoutSettings, 'name')"
         usual="Layout"
         @change="change({ name: $event })"
       />
@@ -154,8 +154,7 @@ function setEdge(at: number, percent: number | null): void {
         >{{ settings.seams.bend }}
         <Slider
           :model-value="settings.seams.bend"
-          :min="0.2"
-          :max="10"
+          v-bind="limitsOf(layoutSettings, 'seams.bend')"
           :step="0.1"
           aria-label="How much an island may bend"
           @update:model-value="seams({ bend: Number($event) })"
@@ -197,8 +196,7 @@ function setEdge(at: number, percent: number | null): void {
         :key="edge"
         :label="edge"
         :value="settings.window[i]! * 100"
-        :min="0"
-        :max="100"
+        v-bind="scaled(limitsOf(layoutSettings, 'window.0'), 100)"
         :digits="3"
         suffix=" %"
         @change="setEdge(i, $event)"
@@ -208,8 +206,7 @@ function setEdge(at: number, percent: number | null): void {
       <h3>Packing attempts</h3>
       <InputNumber
         :model-value="settings.passes"
-        :min="1"
-        :max="64"
+        v-bind="limitsOf(layoutSettings, 'passes')"
         show-buttons
         size="small"
         aria-label="Packing attempts"

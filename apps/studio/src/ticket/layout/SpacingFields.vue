@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { layoutSettings } from '@zographos/operations';
+import { limitsOf } from '../../controls/limits.ts';
 import NumberField from '../../controls/NumberField.vue';
 
 /** Room around islands, in texels. */
@@ -10,16 +12,14 @@ const emit = defineEmits<{ change: [{ gap?: number; edge?: number }] }>();
   <NumberField
     label="Island spacing"
     :value="room.gap"
-    :min="0"
-    :max="1024"
+    v-bind="limitsOf(layoutSettings, 'gap')"
     suffix=" px"
     @change="emit('change', { gap: $event ?? 0 })"
   />
   <NumberField
     label="Tile margin"
     :value="room.edge"
-    :min="0"
-    :max="1024"
+    v-bind="limitsOf(layoutSettings, 'edge')"
     suffix=" px"
     @change="emit('change', { edge: $event ?? 0 })"
   />

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import Listbox from 'primevue/listbox';
-import { DEFAULT_LAYOUT, kindOptions, MERGED_KINDS, type MergeSettings } from '@zographos/operations';
+import { DEFAULT_LAYOUT, kindOptions, MERGED_KINDS, type MergeSettings, mergeSettings } from '@zographos/operations';
 import Choice from '../../controls/Choice.vue';
 import MeshList from '../bake/inputs/MeshList.vue';
+import { lengthOf, limitsOf } from '../../controls/limits.ts';
 import NameField from '../../controls/NameField.vue';
 import NumberField from '../../controls/NumberField.vue';
 import RoomFields from '../layout/SpacingFields.vue';
@@ -12,6 +13,7 @@ import SizeFields from '../../controls/SizeFields.vue';
 const props = defineProps<{ settings: MergeSettings; meshes: readonly string[]; slotName: string }>();
 const emit = defineEmits<{ change: [Partial<MergeSettings>]; meshes: [string[]] }>();
 
+const PADDING = limitsOf(mergeSettings, 'padding');
 const SAMPLES = [1, 2, 3, 4, 6, 8].map((value) => ({ value, label: `${value} × ${value}` }));
 const KINDS = kindOptions(MERGED_KINDS);
 
@@ -42,7 +44,7 @@ function setRoom(part: { gap?: number; edge?: number }): void {
       <NameField
         label="Name of the merged mesh"
         :value="settings.name"
-        :length="100"
+        :length="lengthOf(mergeSettings, 'name')"
         usual="Merged"
         @change="emit('change', { name: $event })"
       />
@@ -101,8 +103,7 @@ function setRoom(part: { gap?: number; edge?: number }): void {
       <NumberField
         label="Padding"
         :value="settings.padding === 'all' ? null : settings.padding"
-        :min="0"
-        :max="256"
+        v-bind="PADDING"
         suffix=" px"
         placeholder="Whole map"
         @change="emit('change', { padding: $event ?? 'all' })"

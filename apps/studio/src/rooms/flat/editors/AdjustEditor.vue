@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
-import Select from 'primevue/select';
 import { computed, ref, watch } from 'vue';
 import type { Adjustment } from '@zographos/core/adjust';
 import type { MapKind } from '@zographos/core/image';
-import { kindOptions } from '@zographos/operations';
+import { ADJUSTMENT_LABELS, adjustmentSchema, kindOptions } from '@zographos/operations';
+import Dropdown from '../../../controls/Dropdown.vue';
 import Amount from './Amount.vue';
+import { amountField, type AmountField } from './amountField.ts';
+import Amounts from './Amounts.vue';
 
 /** What is done to a map at the end, step by step. */
 type Adjustments = Partial<Record<MapKind, Adjustment[]>>;
@@ -34,21 +36,6 @@ const NEW: { [Kind in Adjustment['do']]: Extract<Adjustment, { do: Kind }> } = {
   clamp: { do: 'clamp', low: 0, high: 1 },
   remap: { do: 'remap', low: 0, high: 1 },
 };
-const ADJUSTMENT_LABELS: Record<Adjustment['do'], string> = {
-  levels: 'Levels',
-  curves: 'Curves',
-  contrast: 'Contrast',
-  saturation: 'Saturation',
-  hue: 'Hue',
-  invert: 'Invert',
-  blur: 'Blur',
-  sharpen: 'Sharpen',
-  denoise: 'Denoise',
-  'high-pass': 'High pass',
-  equalise: 'Equalise',
-  clamp: 'Clamp',
-  remap: 'Remap',
-};
 const NUMBER_LABELS: Record<string, string> = {
   black: 'Black point',
   white: 'White point',
@@ -61,18 +48,31 @@ const NUMBER_LABELS: Record<string, string> = {
   high: 'High',
 };
 const options = computed(() => kindOptions(props.kinds));
-/** The numbers of each step, with where they may go. */
-const RANGES: Record<string, { min: number; max: number; usual: number; label?: string }> = {
-  black: { min: 0, max: 1, usual: 0 },
-  white: { min: 0, max: 1, usual: 1 },
-  gamma: { min: 0.1, max: 5, usual: 1 },
-  amount: { min: 0, max: 4, usual: 1 },
-  degrees: { min: -180, max: 180, usual: 0 },
-  radius: { min: 0, max: 0.1, usual: 0.004 },
-  edge: { min: 0, max: 1, usual: 0.1 },
-  low: { min: 0, max: 1, usual: 0 },
-  high: { min: 0, max: 1, usual: 1 },
+/** Where sliders go, if not over all that the schema takes. */
+const SLIDERS: Record<string, readonly [number, number]> = {
+  'levels.gamma': [0.1, 5],
+  'sharpen.amount': [0, 4],
+  'blur.radius': [0, 0.1],
+  'sharpen.radius': [0, 0.1],
+  'denoise.radius': [0, 0.1],
+  'high-pass.radius': [0, 0.1],
+  'remap.low': [0, 1],
+  'remap.high': [0, 1],
 };
+/** The numbers of a step, each with where it may go. */
+const fieldsOf = (step: Adjustment): AmountField[] =>
+  Object.entries(NEW[step.do]).flatMap(([name, usual]: [string, unknown]) => {
+    if (typeof usual !== 'number') return [];
+    const slider = SLIDERS[`${step.do}.${name}`];
+    const options = { usual, digits: 3, ...(slider ? { slider } : {}) };
+    return [amountField(adjustmentSchema(step.do), name, NUMBER_LABELS[name] ?? name, options)];
+  });
+/** A point of a curve: what the tone `from` becomes. */
+const pointField = (from: number): AmountField =>
+  amountField(adjustmentSchema('curves'), 'points.0.1', `${Math.round(from * 100)} % becomes`, {
+    usual: from,
+    digits: 3,
+  });
 
 const chosen = ref<MapKind>(props.kind ?? props.kinds[0]!);
 watch(
@@ -82,12 +82,9 @@ watch(
   },
 );
 const steps = computed(() => props.adjust[chosen.value] ?? []);
-const numbersOf = (step: Adjustment): { name: string; value: number }[] =>
-  Object.entries(step).flatMap(([name, value]) => (typeof value === 'number' ? [{ name, value }] : []));
-
 const withSteps = (list: Adjustment[]): Adjustments => ({ ...props.adjust, [chosen.value]: list });
-const withNumber = (at: number, name: string, value: number): Adjustments =>
-  withSteps(steps.value.map((step, i) => (i === at ? { ...step, [name]: value } : step)));
+const withStep = (at: number, next: Adjustment): Adjustments =>
+  withSteps(steps.value.map((step, i) => (i === at ? next : step)));
 const withPoint = (at: number, point: number, value: number): Adjustments =>
   withSteps(
     steps.value.map((step, i) =>
@@ -104,43 +101,26 @@ function add(kind: Adjustment['do']): void {
 
 <template>
   <div class="editor">
-    <Select
-      v-model="chosen"
-      size="small"
-      aria-label="Map to adjust"
-      :options="options"
-      option-label="label"
-      option-value="value"
-    />
+    <Dropdown label="Map to adjust" :value="chosen" :options="options" @choose="chosen = $event" />
     <section v-for="(step, i) in steps" :key="i">
       <h3>
-        {{ ADJUSTMENT_LABELS[step.do] }}
+        {{ ADJUSTMENT_LABELS[step.do].label }}
         <button type="button" class="plain-button" @click="emit('change', withSteps(steps.filter((_, k) => k !== i)))">
           Remove
         </button>
       </h3>
-      <Amount
-        v-for="{ name, value } in numbersOf(step)"
-        :key="name"
-        :label="NUMBER_LABELS[name] ?? name"
-        :value="value"
-        :min="RANGES[name]!.min"
-        :max="RANGES[name]!.max"
-        :usual="RANGES[name]!.usual"
-        :digits="3"
-        @move="emit('move', withNumber(i, name, $event))"
-        @change="emit('change', withNumber(i, name, $event))"
+      <Amounts
+        :values="{ ...step } as Record<string, unknown>"
+        :fields="fieldsOf(step)"
+        @move="emit('move', withStep(i, $event as Adjustment))"
+        @change="emit('change', withStep(i, $event as Adjustment))"
       />
       <template v-if="step.do === 'curves'">
         <Amount
           v-for="(point, k) in step.points"
           :key="k"
-          :label="`${Math.round(point[0] * 100)} % becomes`"
+          :field="pointField(point[0])"
           :value="point[1]"
-          :min="0"
-          :max="1"
-          :usual="point[0]"
-          :digits="3"
           @move="emit('move', withPoint(i, k, $event))"
           @change="emit('change', withPoint(i, k, $event))"
         />
@@ -151,7 +131,7 @@ function add(kind: Adjustment['do']): void {
       <Button
         v-for="each in Object.keys(NEW) as Adjustment['do'][]"
         :key="each"
-        :label="ADJUSTMENT_LABELS[each]"
+        :label="ADJUSTMENT_LABELS[each].label"
         size="small"
         outlined
         @click="add(each)"

@@ -8,41 +8,40 @@ import type { AmountField } from './amountField.ts';
  * A number that is dragged or typed: what it will be is told while it moves, what it is at the end. A double click on its
  * name sets it back.
  */
-const props = defineProps<Omit<AmountField, 'name'> & { value: number }>();
+const props = defineProps<{ field: AmountField; value: number }>();
 const emit = defineEmits<{ move: [number]; change: [number] }>();
 
-const factor = computed(() => props.factor ?? 1);
-const shown = computed(() => props.value * factor.value);
-const step = computed(() => ((props.max - props.min) * factor.value) / 200);
+const shown = computed(() => props.value * props.field.factor);
+const slider = computed(() => props.field.slider.map((end) => end * props.field.factor) as [number, number]);
 </script>
 
 <template>
   <div class="amount">
     <span
-      v-tooltip="`Double click: back to ${usual * factor}${suffix ?? ''}`"
+      v-tooltip="`Double click: back to ${field.usual * field.factor}${field.suffix}`"
       class="name"
-      @dblclick="emit('change', usual)"
-      >{{ label }}</span
+      @dblclick="emit('change', field.usual)"
+      >{{ field.label }}</span
     >
     <Slider
       :model-value="shown"
-      :min="min * factor"
-      :max="max * factor"
-      :step="step"
-      :aria-label="label"
-      @update:model-value="emit('move', ($event as number) / factor)"
-      @slideend="emit('change', ($event.value as number) / factor)"
+      :min="slider[0]"
+      :max="slider[1]"
+      :step="(slider[1] - slider[0]) / 200"
+      :aria-label="field.label"
+      @update:model-value="emit('move', ($event as number) / field.factor)"
+      @slideend="emit('change', ($event.value as number) / field.factor)"
     />
     <InputNumber
       :model-value="shown"
-      :min="min * factor"
-      :max="max * factor"
-      :max-fraction-digits="digits ?? 2"
-      :suffix="suffix ?? ''"
+      :min="field.min * field.factor"
+      :max="field.max * field.factor"
+      :max-fraction-digits="field.digits"
+      :suffix="field.suffix"
       :use-grouping="false"
       size="small"
-      :aria-label="`${label}, typed`"
-      @update:model-value="$event !== null && emit('change', $event / factor)"
+      :aria-label="`${field.label}, typed`"
+      @update:model-value="$event !== null && emit('change', $event / field.factor)"
     />
   </div>
 </template>

@@ -12,11 +12,11 @@ const withValue = (name: keyof Values, value: number): Values => ({ ...props.val
 
 <template>
   <Amount
-    v-for="{ name, ...field } in fields"
-    :key="name"
-    v-bind="field"
-    :value="valueOf(name)"
-    @move="emit('move', withValue(name, $event))"
-    @change="emit('change', withValue(name, $event))"
+    v-for="field in fields"
+    :key="field.name"
+    :field="field"
+    :value="valueOf(field.name)"
+    @move="emit('move', withValue(field.name, $event))"
+    @change="emit('change', withValue(field.name, $event))"
   />
 </template>

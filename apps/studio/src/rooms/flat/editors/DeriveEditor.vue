@@ -10,16 +10,19 @@ import {
 } from '@zographos/core/derive';
 import { describeKind } from '@zographos/core/image';
 import {
+  DEFAULT_DEPTH,
   DERIVE_SOURCE_LABELS,
+  deriveSettings,
   optionsOf,
   SLOPE_OPERATOR_LABELS,
   TONE_WAY_LABELS,
   type DeriveSettings,
 } from '@zographos/operations';
 import Choice from '../../../controls/Choice.vue';
+import { limitsOf } from '../../../controls/limits.ts';
 import NumberField from '../../../controls/NumberField.vue';
 import Amount from './Amount.vue';
-import { percentField, type AmountField } from './amountField.ts';
+import { amountField } from './amountField.ts';
 import Amounts from './Amounts.vue';
 import PickedEditor from './PickedEditor.vue';
 import CheckLine from '../../../controls/CheckLine.vue';
@@ -46,23 +49,43 @@ const OPERATORS = optionsOf(SLOPE_OPERATOR_LABELS);
 const SCALE_NAMES = ['1 px', '1/256 of the tile', '1/64 of the tile', '1/16 of the tile'];
 const BAND_NAMES = [...BAND_WIDTHS.map((width) => `1/${Math.round(1 / width)} of the tile`), 'Larger'];
 
-const AO = [percentField('reach', 'Max. distance, % of the tile width', [0.005, 0.3], 0.06, 2)];
+const PERCENT = { percent: true, digits: 2 };
+const AO = [
+  amountField(deriveSettings, 'ao.reach', 'Max. distance, % of the tile width', { ...PERCENT, slider: [0.005, 0.3] }),
+];
 const EDGES = [
-  percentField('radius', 'Radius shown as white', [0.001, 0.2], 0.02, 2),
-  percentField('width', 'Smoothing radius', [0, 0.05], 0.002, 2),
+  amountField(deriveSettings, 'edges.radius', 'Radius shown as white', { ...PERCENT, slider: [0.001, 0.2] }),
+  amountField(deriveSettings, 'edges.width', 'Smoothing radius', { ...PERCENT, slider: [0, 0.05] }),
 ];
-const CAVITY: AmountField<keyof DeriveSettings['cavity']>[] = [
-  percentField('width', 'Radius', [0.002, 0.2], 0.02, 2),
-  { name: 'strength', label: 'Strength', min: 0, max: 10, usual: 1 },
+const CAVITY = [
+  amountField(deriveSettings, 'cavity.width', 'Radius', { ...PERCENT, slider: [0.002, 0.2] }),
+  amountField(deriveSettings, 'cavity.strength', 'Strength', { slider: [0, 10] }),
 ];
-const TONE: AmountField<'contrast' | 'bias'>[] = [
-  { name: 'contrast', label: 'Contrast', min: 0, max: 4, usual: 1 },
-  { name: 'bias', label: 'Offset', min: -0.5, max: 0.5, usual: 0 },
+const TONE = [
+  amountField(deriveSettings, 'height.contrast', 'Contrast'),
+  amountField(deriveSettings, 'height.bias', 'Offset', { slider: [-0.5, 0.5] }),
 ];
-const RELIEF: AmountField<'sharpen' | 'denoise'>[] = [
-  { name: 'sharpen', label: 'Sharpen', min: 0, max: 4, usual: 0 },
-  { name: 'denoise', label: 'Denoise', min: 0, max: 1, usual: 0 },
+const RELIEF = [
+  amountField(deriveSettings, 'normal.sharpen', 'Sharpen', { slider: [0, 4] }),
+  amountField(deriveSettings, 'normal.denoise', 'Denoise'),
 ];
+const DEPTH = amountField(deriveSettings, 'depth', 'Height scale, % of the tile width', {
+  ...PERCENT,
+  slider: [0.001, 0.3],
+  usual: DEFAULT_DEPTH,
+});
+const BAND_FIELDS = BAND_NAMES.map((name, i) =>
+  amountField(deriveSettings, 'height.weights.0', name, {
+    slider: [-1, 3],
+    usual: i === BAND_NAMES.length - 1 ? 0.5 : 1,
+  }),
+);
+const SCALE_FIELDS = SCALE_NAMES.map((name, i) =>
+  amountField(deriveSettings, 'normal.scales.0', name, { usual: i === 0 ? 1 : 0 }),
+);
+const SLICES = limitsOf(deriveSettings, 'ao.slices');
+const TILE_WIDTH = limitsOf(deriveSettings, 'displacement.tileWidth');
+const MIDDLE = amountField(deriveSettings, 'displacement.middle', 'Zero level, 0–1');
 
 const height = (part: Partial<DeriveSettings['height']>): Part => ({ height: { ...props.settings.height, ...part } });
 const normal = (part: Partial<DeriveSettings['normal']>): Part => ({ normal: { ...props.settings.normal, ...part } });
@@ -126,13 +149,10 @@ const line = computed(() => {
       </svg>
       <h3>Detail by size</h3>
       <Amount
-        v-for="(name, i) in BAND_NAMES"
-        :key="name"
-        :label="name"
+        v-for="(field, i) in BAND_FIELDS"
+        :key="field.label"
+        :field="field"
         :value="settings.height.weights[i]!"
-        :min="-1"
-        :max="3"
-        :usual="i === BAND_NAMES.length - 1 ? 0.5 : 1"
         @move="move(height({ weights: at(settings.height.weights, i, $event) }))"
         @change="change(height({ weights: at(settings.height.weights, i, $event) }), 'height')"
       />
@@ -146,13 +166,8 @@ const line = computed(() => {
 
     <template v-else-if="slotName === 'depth'">
       <Amount
-        label="Height scale, % of the tile width"
-        :value="settings.depth ?? depth ?? 0.02"
-        :min="0.001"
-        :max="0.3"
-        :usual="0.02"
-        :factor="100"
-        suffix=" %"
+        :field="DEPTH"
+        :value="settings.depth ?? depth ?? DEFAULT_DEPTH"
         @move="move({ depth: $event })"
         @change="change({ depth: $event }, 'depth')"
       />
@@ -166,7 +181,7 @@ const line = computed(() => {
         class="plain-button"
         @click="change({ depth: null }, 'depth')"
       >
-        {{ settings.from === 'normal' ? 'As measured from the normal map' : 'Reset to 2 %' }}
+        {{ settings.from === 'normal' ? 'As measured from the normal map' : `Reset to ${DEFAULT_DEPTH * 100} %` }}
       </button>
     </template>
 
@@ -188,13 +203,10 @@ const line = computed(() => {
       />
       <h3>Weight by scale</h3>
       <Amount
-        v-for="(name, i) in SCALE_NAMES"
-        :key="name"
-        :label="name"
+        v-for="(field, i) in SCALE_FIELDS"
+        :key="field.label"
+        :field="field"
         :value="settings.normal.scales[i]!"
-        :min="0"
-        :max="4"
-        :usual="i === 0 ? 1 : 0"
         @move="move(normal({ scales: at(settings.normal.scales, i, $event) }))"
         @change="change(normal({ scales: at(settings.normal.scales, i, $event) }), 'normal')"
       />
@@ -216,8 +228,7 @@ const line = computed(() => {
       <NumberField
         label="Directions"
         :value="settings.ao.slices"
-        :min="2"
-        :max="64"
+        v-bind="SLICES"
         @change="$event && change({ ao: { ...settings.ao, slices: $event } }, 'occlusion')"
       />
     </template>
@@ -242,17 +253,13 @@ const line = computed(() => {
       <NumberField
         label="Tile width, mm"
         :value="settings.displacement.tileWidth"
-        :min="0.001"
-        :max="1000000"
+        v-bind="TILE_WIDTH"
         :digits="3"
         @change="$event && change({ displacement: { ...settings.displacement, tileWidth: $event } }, 'displacement')"
       />
       <Amount
-        label="Zero level, 0–1"
+        :field="MIDDLE"
         :value="settings.displacement.middle"
-        :min="0"
-        :max="1"
-        :usual="0.5"
         @move="move({ displacement: { ...settings.displacement, middle: $event } })"
         @change="change({ displacement: { ...settings.displacement, middle: $event } }, 'displacement')"
       />

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
-import Select from 'primevue/select';
 import { computed, ref } from 'vue';
 import { MAP_KIND_IDS } from '@zographos/core/image';
 import { DEFAULT_LAYER, type FieldKind } from '@zographos/core/pattern';
@@ -16,14 +15,16 @@ import {
   WRAP_LABELS,
   type FieldSettings,
 } from '@zographos/operations';
+import CheckLine from '../../../controls/CheckLine.vue';
 import Choice from '../../../controls/Choice.vue';
+import ColorField from '../../../controls/ColorField.vue';
+import Dropdown from '../../../controls/Dropdown.vue';
+import { limitsOf } from '../../../controls/limits.ts';
 import NumberField from '../../../controls/NumberField.vue';
 import SizeFields from '../../../controls/SizeFields.vue';
 import Amount from './Amount.vue';
-import type { AmountField } from './amountField.ts';
+import { amountField } from './amountField.ts';
 import Amounts from './Amounts.vue';
-import CheckLine from '../../../controls/CheckLine.vue';
-import ColorField from '../../../controls/ColorField.vue';
 
 /** What can be said about a procedural field, slot by slot. */
 const props = defineProps<{ settings: FieldSettings; slotName: string }>();
@@ -53,28 +54,31 @@ const withLayer = (part: Partial<Layer>): Partial<FieldSettings> => ({
   layers: props.settings.layers.map((each, i) => (i === index.value ? { ...each, ...part } : each)),
 });
 
-interface CountOf {
-  name: 'columns' | 'rows' | 'octaves' | 'over' | 'times' | 'seed';
-  label: string;
-  max: number;
-}
-type AmountName = 'scale' | 'gain' | 'lacunarity' | 'jitter' | 'shift' | 'line' | 'thickness' | 'bevel' | 'variety';
-const AMOUNTS: Record<AmountName, AmountField<AmountName>> = {
-  scale: { name: 'scale', label: 'Cells across', min: 1, max: 64, usual: DEFAULT_LAYER.scale },
-  gain: { name: 'gain', label: 'Gain', min: 0, max: 1, usual: DEFAULT_LAYER.gain },
-  lacunarity: { name: 'lacunarity', label: 'Lacunarity', min: 1.2, max: 4, usual: DEFAULT_LAYER.lacunarity },
-  jitter: { name: 'jitter', label: 'Jitter', min: 0, max: 1, usual: DEFAULT_LAYER.jitter },
-  shift: { name: 'shift', label: 'Row offset', min: 0, max: 1, usual: DEFAULT_LAYER.shift },
-  line: { name: 'line', label: 'Joint width', min: 0, max: 0.6, usual: DEFAULT_LAYER.line },
-  thickness: { name: 'thickness', label: 'Thread width', min: 0.05, max: 1, usual: DEFAULT_LAYER.thickness },
-  bevel: { name: 'bevel', label: 'Bevel', min: 0, max: 1, usual: DEFAULT_LAYER.bevel },
-  variety: { name: 'variety', label: 'Tone variation', min: 0, max: 1, usual: DEFAULT_LAYER.variety },
+const AMOUNTS = {
+  scale: amountField(fieldSettings, 'layers.0.scale', 'Cells across', { slider: [1, 64] }),
+  gain: amountField(fieldSettings, 'layers.0.gain', 'Gain'),
+  lacunarity: amountField(fieldSettings, 'layers.0.lacunarity', 'Lacunarity'),
+  jitter: amountField(fieldSettings, 'layers.0.jitter', 'Jitter'),
+  shift: amountField(fieldSettings, 'layers.0.shift', 'Row offset'),
+  line: amountField(fieldSettings, 'layers.0.line', 'Joint width', { slider: [0, 0.6] }),
+  thickness: amountField(fieldSettings, 'layers.0.thickness', 'Thread width', { slider: [0.05, 1] }),
+  bevel: amountField(fieldSettings, 'layers.0.bevel', 'Bevel'),
+  variety: amountField(fieldSettings, 'layers.0.variety', 'Tone variation'),
 };
-const THRESHOLD: AmountField<'at' | 'soft'>[] = [
-  { name: 'at', label: 'Value', min: 0, max: 1, usual: 0.5 },
-  { name: 'soft', label: 'Softness', min: 0, max: 1, usual: 0.1 },
+const THRESHOLD = [
+  amountField(fieldSettings, 'layers.0.threshold.at', 'Value', { usual: 0.5 }),
+  amountField(fieldSettings, 'layers.0.threshold.soft', 'Softness', { usual: 0.1 }),
 ];
-const NUMBERS_OF: Record<FieldKind, { amounts: AmountName[]; counts: CountOf['name'][] }> = {
+const WARP_AMOUNT = amountField(fieldSettings, 'layers.0.warp.amount', 'Warp amount', { slider: [0, 0.3], digits: 3 });
+const WARP_SCALE = amountField(fieldSettings, 'layers.0.warp.scale', 'Warp scale', { slider: [1, 32] });
+const BLACK_POINT = amountField(fieldSettings, 'layers.0.levels.0', 'Black point', { usual: 0 });
+const WHITE_POINT = amountField(fieldSettings, 'layers.0.levels.1', 'White point', { usual: 1 });
+const OPACITY = amountField(fieldSettings, 'layers.0.opacity', 'Opacity', { percent: true });
+const stopPosition = (usual: number) => amountField(fieldSettings, 'maps.0.ramp.0.at', 'Position, 0–1', { usual });
+const SAMPLES = limitsOf(fieldSettings, 'samples');
+
+type CountName = keyof typeof COUNT_WORDS;
+const NUMBERS_OF: Record<FieldKind, { amounts: (keyof typeof AMOUNTS)[]; counts: CountName[] }> = {
   'gradient-noise': { amounts: ['scale', 'gain', 'lacunarity'], counts: ['octaves', 'seed'] },
   'simplex-noise': { amounts: ['scale', 'gain', 'lacunarity'], counts: ['octaves', 'seed'] },
   cells: { amounts: ['scale', 'jitter'], counts: ['seed'] },
@@ -86,7 +90,7 @@ const NUMBERS_OF: Record<FieldKind, { amounts: AmountName[]; counts: CountOf['na
   grid: { amounts: ['line', 'bevel'], counts: ['columns', 'rows'] },
   gradient: { amounts: [], counts: ['times'] },
 };
-const COUNT_WORDS: Record<CountOf['name'], string> = {
+const COUNT_WORDS = {
   columns: 'Columns',
   rows: 'Rows',
   octaves: 'Octaves',
@@ -149,14 +153,11 @@ function addMap(): void {
         <Button v-if="settings.layers.length > 1" label="Remove layer" size="small" outlined @click="leaveOut" />
       </div>
       <section>
-        <Select
-          size="small"
-          aria-label="Pattern of the layer"
-          :model-value="layer.kind"
+        <Dropdown
+          label="Pattern of the layer"
+          :value="layer.kind"
           :options="PATTERNS"
-          option-label="label"
-          option-value="value"
-          @update:model-value="change(withLayer({ kind: $event }), 'layer')"
+          @choose="change(withLayer({ kind: $event }), 'layer')"
         />
         <Amounts
           :values="layer"
@@ -169,8 +170,7 @@ function addMap(): void {
           :key="name"
           :label="COUNT_WORDS[name]"
           :value="layer[name]"
-          :min="name === 'seed' ? 0 : 1"
-          :max="name === 'octaves' ? 12 : name === 'over' ? 8 : 256"
+          v-bind="limitsOf(fieldSettings, `layers.0.${name}`)"
           @change="$event !== null && change(withLayer({ [name]: $event }), 'layer')"
         />
         <Choice
@@ -195,40 +195,27 @@ function addMap(): void {
           @choose="change(withLayer({ way: $event }), 'layer')"
         />
         <Amount
-          label="Warp amount"
+          :field="WARP_AMOUNT"
           :value="layer.warp.amount"
-          :min="0"
-          :max="0.3"
-          :usual="0"
-          :digits="3"
           @move="move(withLayer({ warp: { ...layer.warp, amount: $event } }))"
           @change="change(withLayer({ warp: { ...layer.warp, amount: $event } }), 'layer')"
         />
         <Amount
           v-if="layer.warp.amount > 0"
-          label="Warp scale"
+          :field="WARP_SCALE"
           :value="layer.warp.scale"
-          :min="1"
-          :max="32"
-          :usual="3"
           @move="move(withLayer({ warp: { ...layer.warp, scale: $event } }))"
           @change="change(withLayer({ warp: { ...layer.warp, scale: $event } }), 'layer')"
         />
         <Amount
-          label="Black point"
+          :field="BLACK_POINT"
           :value="layer.levels[0]"
-          :min="0"
-          :max="1"
-          :usual="0"
           @move="move(withLayer({ levels: [$event, layer.levels[1]] }))"
           @change="change(withLayer({ levels: [$event, layer.levels[1]] }), 'layer')"
         />
         <Amount
-          label="White point"
+          :field="WHITE_POINT"
           :value="layer.levels[1]"
-          :min="0"
-          :max="1"
-          :usual="1"
           @move="move(withLayer({ levels: [layer.levels[0], $event] }))"
           @change="change(withLayer({ levels: [layer.levels[0], $event] }), 'layer')"
         />
@@ -246,24 +233,15 @@ function addMap(): void {
         />
         <CheckLine label="Invert" :value="layer.invert" @change="change(withLayer({ invert: $event }), 'layer')" />
         <template v-if="index > 0">
-          <Select
-            size="small"
-            aria-label="Blend mode"
-            :model-value="layer.blend"
+          <Dropdown
+            label="Blend mode"
+            :value="layer.blend"
             :options="BLENDS"
-            option-label="label"
-            option-value="value"
-            @update:model-value="change(withLayer({ blend: $event }), 'layer')"
+            @choose="change(withLayer({ blend: $event }), 'layer')"
           />
           <Amount
-            label="Opacity"
+            :field="OPACITY"
             :value="layer.opacity"
-            :min="0"
-            :max="1"
-            :usual="1"
-            :factor="100"
-            suffix=" %"
-            :digits="0"
             @move="move(withLayer({ opacity: $event }))"
             @change="change(withLayer({ opacity: $event }), 'layer')"
           />
@@ -282,14 +260,11 @@ function addMap(): void {
     <template v-else-if="slotName === 'maps'">
       <section v-for="(map, i) in settings.maps" :key="i">
         <h3>
-          <Select
-            size="small"
-            :aria-label="`Map ${i + 1}`"
-            :model-value="map.kind"
+          <Dropdown
+            :label="`Map ${i + 1}`"
+            :value="map.kind"
             :options="kindsFor(map)"
-            option-label="label"
-            option-value="value"
-            @update:model-value="change(withMap(i, { kind: $event }), 'maps')"
+            @choose="change(withMap(i, { kind: $event }), 'maps')"
           />
           <button
             v-if="settings.maps.length > 1"
@@ -313,11 +288,8 @@ function addMap(): void {
             @change="change(withStop(i, k, { color: $event }), 'colours')"
           />
           <Amount
-            label="Position, 0–1"
+            :field="stopPosition(Math.min(1, k))"
             :value="stop.at"
-            :min="0"
-            :max="1"
-            :usual="k"
             @move="move(withStop(i, k, { at: $event }))"
             @change="change(withStop(i, k, { at: $event }), 'colours')"
           />
@@ -339,8 +311,7 @@ function addMap(): void {
       <NumberField
         label="Samples per texel, n × n"
         :value="settings.samples"
-        :min="1"
-        :max="8"
+        v-bind="SAMPLES"
         @change="$event && change({ samples: $event }, 'samples')"
       />
     </template>

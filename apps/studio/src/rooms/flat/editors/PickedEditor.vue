@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
-import type { PickedMap } from '@zographos/core/derive';
-import type { DeriveSettings } from '@zographos/operations';
-import type { AmountField } from './amountField.ts';
+import type { PickedKind, PickedMap } from '@zographos/core/derive';
+import { deriveSettings, type DeriveSettings } from '@zographos/operations';
+import { amountField } from './amountField.ts';
 import Amounts from './Amounts.vue';
 import ColorField from '../../../controls/ColorField.vue';
 
 /** A map by picked tones. */
 type Picked = DeriveSettings['roughness'];
-const props = defineProps<{ picked: Picked; alone: number | null; what: string }>();
+const props = defineProps<{ picked: Picked; alone: number | null; what: PickedKind }>();
 const emit = defineEmits<{ move: [Picked]; change: [Picked]; alone: [number | null] }>();
 const color = ref('#808080');
 
@@ -16,14 +16,14 @@ const withPick = (at: number, part: Partial<PickedMap['picks'][number]>): Picked
   ...props.picked,
   picks: props.picked.picks.map((pick, i) => (i === at ? { ...pick, ...part } : pick)),
 });
-const BASE = computed((): AmountField<'base' | 'detail'>[] => [
-  { name: 'base', label: `Base ${props.what}`, min: 0, max: 1, usual: 0.5 },
-  { name: 'detail', label: 'Detail from the image', min: -2, max: 2, usual: 0 },
+const BASE = computed(() => [
+  amountField(deriveSettings, `${props.what}.base`, `Base ${props.what}`),
+  amountField(deriveSettings, `${props.what}.detail`, 'Detail from the image', { slider: [-2, 2] }),
 ]);
-const FIELDS: AmountField<'value' | 'tolerance' | 'softness'>[] = [
-  { name: 'value', label: 'Value', min: 0, max: 1, usual: 0.5 },
-  { name: 'tolerance', label: 'Tolerance', min: 0, max: 0.6, usual: 0.1 },
-  { name: 'softness', label: 'Softness', min: 0, max: 0.6, usual: 0.1 },
+const FIELDS = [
+  amountField(deriveSettings, 'roughness.picks.0.value', 'Value', { usual: 0.5 }),
+  amountField(deriveSettings, 'roughness.picks.0.tolerance', 'Tolerance', { slider: [0, 0.6] }),
+  amountField(deriveSettings, 'roughness.picks.0.softness', 'Softness', { slider: [0, 0.6] }),
 ];
 
 function add(): void {

@@ -1,14 +1,21 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
-import Select from 'primevue/select';
 import { computed } from 'vue';
 import { describeKind } from '@zographos/core/image';
 import { WHOLE_PICTURE, type Corners } from '@zographos/core/seamless';
-import { END_METHOD_LABELS, optionsOf, SEAMLESS_WAY_LABELS, type SeamlessSettings } from '@zographos/operations';
+import {
+  END_METHOD_LABELS,
+  optionsOf,
+  SEAMLESS_WAY_LABELS,
+  seamlessSettings,
+  type SeamlessSettings,
+} from '@zographos/operations';
 import Choice from '../../../controls/Choice.vue';
+import Dropdown from '../../../controls/Dropdown.vue';
+import { limitsOf } from '../../../controls/limits.ts';
 import NumberField from '../../../controls/NumberField.vue';
 import SizeFields from '../../../controls/SizeFields.vue';
-import { percentField, type AmountField } from './amountField.ts';
+import { amountField, type AmountField } from './amountField.ts';
 import Amounts from './Amounts.vue';
 
 /** What can be said about a tile, slot by slot. */
@@ -37,27 +44,30 @@ const withSpot = (at: number, spot: SeamlessSettings['spots'][number]): Part => 
   spots: props.settings.spots.map((each, i) => (i === at ? spot : each)),
 });
 
+const percent = <Path extends string>(path: Path, label: string, options: Parameters<typeof amountField>[3] = {}) =>
+  amountField(seamlessSettings, path, label, { percent: true, ...options });
 const EVEN = [
-  percentField('light', 'Even brightness', [0, 1], 0),
-  percentField('color', 'Even colour cast', [0, 1], 0),
-  percentField('radius', 'Larger than, % of the shorter side', [0.02, 1], 0.25),
+  percent('even.light', 'Even brightness'),
+  percent('even.color', 'Even colour cast'),
+  percent('even.radius', 'Larger than, % of the shorter side', { slider: [0.02, 1] }),
 ];
-const PATCHES: AmountField<keyof SeamlessSettings['patches']>[] = [
-  percentField('patch', 'Patch size', [0.05, 0.9], 0.5),
-  percentField('overlap', 'Overlap', [0.05, 0.5], 0.45),
-  { name: 'spread', label: 'Tile size, × the image', min: 0.5, max: 8, usual: 1.5, suffix: ' ×' },
-  percentField('variety', 'Patch tolerance', [0, 1], 0.1),
+const PATCHES = [
+  percent('patches.patch', 'Patch size'),
+  percent('patches.overlap', 'Overlap'),
+  amountField(seamlessSettings, 'patches.spread', 'Tile size, × the image', { suffix: ' ×' }),
+  percent('patches.variety', 'Patch tolerance', { slider: [0, 1] }),
 ];
 const SPOT = [
-  percentField('radius', 'Radius', [0.005, 0.3], 0.05, 1),
-  percentField('softness', 'Edge band, % of the radius', [0, 1], 0.6),
+  percent('spots.0.radius', 'Radius', { slider: [0.005, 0.3], usual: 0.05, digits: 1 }),
+  percent('spots.0.softness', 'Edge band, % of the radius'),
 ];
 /** A cut is narrow by itself, and no end wins. */
 const endsFields = (method: Ends['method']): AmountField<'width' | 'softness' | 'balance'>[] => [
-  percentField('width', 'Width', [0.01, 0.5], 0.125, 1),
-  percentField('softness', 'Softness', [0, 1], method === 'cut' ? 0.08 : 1),
-  ...(method === 'cut' ? [] : [percentField('balance', 'Blend balance', [0, 1], 0.5)]),
+  percent('ends.across.width', 'Width', { slider: [0.01, 0.5], digits: 1 }),
+  percent('ends.across.softness', 'Softness', method === 'cut' ? {} : { usual: 1 }),
+  ...(method === 'cut' ? [] : [percent('ends.across.balance', 'Blend balance')]),
 ];
+const SEED = limitsOf(seamlessSettings, 'patches.seed');
 
 const ENDS_ROWS = computed(() => AXES.map((each) => ({ ...each, own: props.settings.ends[each.axis] })));
 
@@ -134,14 +144,11 @@ defineExpose({
       <template v-if="settings.way === 'ends'">
         <section v-for="{ axis, title, own } in ENDS_ROWS" :key="axis">
           <h3>{{ title }}</h3>
-          <Select
-            size="small"
-            :aria-label="`${title}: method`"
-            :model-value="own.method"
+          <Dropdown
+            :label="`${title}: method`"
+            :value="own.method"
             :options="methods"
-            option-label="label"
-            option-value="value"
-            @update:model-value="change(withEnds(axis, { method: $event }), 'ends')"
+            @choose="change(withEnds(axis, { method: $event }), 'ends')"
           />
           <Amounts
             v-if="own.method !== 'none' && own.method !== 'mirror'"
@@ -162,8 +169,7 @@ defineExpose({
         <NumberField
           label="Seed"
           :value="settings.patches.seed"
-          :min="0"
-          :max="1000000"
+          v-bind="SEED"
           @change="$event !== null && change(patches({ seed: $event }), 'patches')"
         />
         <Button

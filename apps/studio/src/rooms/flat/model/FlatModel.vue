@@ -1,14 +1,14 @@
 <script setup lang="ts">
-import Select from 'primevue/select';
 import { computed, onUnmounted, ref, watch } from 'vue';
-import type { MapKind } from '@zographos/core/image';
 import type { MeshAsset } from '@zographos/contracts';
+import type { MapKind } from '@zographos/core/image';
+import Dropdown from '../../../controls/Dropdown.vue';
 import { useNotices } from '../../../stores/notices.ts';
 import { loadGeometry } from '../../../viewport/loadGeometry.ts';
 import type { BytesImage } from '../../../viewport/mapTextures.ts';
 import { SHAPE_LABELS, SHAPES } from '../../../viewport/shapes.ts';
-import ViewControls from '../../../viewport/ViewControls.vue';
 import { useViewport } from '../../../viewport/useViewport.ts';
+import ViewControls from '../../../viewport/ViewControls.vue';
 import { DEFAULT_LOOK, type ViewLook } from '../../../viewport/Viewport.ts';
 import { FlatScene } from './flatScene.ts';
 import { RELIEF_LABELS, RELIEFS, SINGLE_RELIEFS, type Relief } from './reliefs.ts';
@@ -86,22 +86,8 @@ watch([relief, shape, () => props.tiling, () => props.depth], applyShape);
       <span v-for="name in SINGLE_RELIEFS" :key="name">{{ RELIEF_LABELS[name] }}</span>
     </p>
     <div class="choices laid-over">
-      <Select
-        v-model="shape"
-        size="small"
-        aria-label="Shape"
-        :options="shapes"
-        option-label="label"
-        option-value="value"
-      />
-      <Select
-        v-model="relief"
-        size="small"
-        aria-label="Relief"
-        :options="reliefs"
-        option-label="label"
-        option-value="value"
-      />
+      <Dropdown label="Shape" :value="shape" :options="shapes" @choose="shape = $event" />
+      <Dropdown label="Relief" :value="relief" :options="reliefs" @choose="relief = $event" />
       <ViewControls
         v-model:look="look"
         :has-normals="maps.has('normal')"

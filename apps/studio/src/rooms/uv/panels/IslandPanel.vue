@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import InputNumber from 'primevue/inputnumber';
-import Select from 'primevue/select';
 import { computed, ref } from 'vue';
 import type { Size } from '@zographos/core/math';
 import { FIRST_TILE, LAST_TILE, shiftBy, tileAt, tileOrigin, turnAndScale } from '@zographos/core/uv';
+import Dropdown from '../../../controls/Dropdown.vue';
 import { count } from '../../../controls/format.ts';
 import {
   aligned,
@@ -109,7 +109,7 @@ function toAnotherTile(): void {
       </div>
       <label class="row"
         ><span>Pivot</span>
-        <Select v-model="about" :options="ABOUTS" option-label="label" option-value="value" size="small" />
+        <Dropdown label="Pivot" :value="about" :options="ABOUTS" @choose="about = $event" />
       </label>
       <div class="row">
         <InputNumber v-model="angle" size="small" suffix="°" :max-fraction-digits="3" aria-label="Angle" />

@@ -1,10 +1,10 @@
 <script setup lang="ts">
+import Column from 'primevue/column';
+import DataTable from 'primevue/datatable';
 import { computed } from 'vue';
 import { reportOf, type MeshAsset, type Run } from '@zographos/contracts';
 import type { DrawCost } from '@zographos/operations';
 import { bytes, whole } from '../../../controls/format.ts';
-import Column from 'primevue/column';
-import DataTable from 'primevue/datatable';
 
 /** What merging saves: as counted by the last merge, or as the meshes are told now. */
 const props = defineProps<{

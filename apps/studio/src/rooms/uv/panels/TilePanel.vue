@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import InputNumber from 'primevue/inputnumber';
 import InputText from 'primevue/inputtext';
-import Select from 'primevue/select';
 import { computed, ref } from 'vue';
 import { DEFAULT_NAME_PATTERN, type MeshAsset, type TileOfSet } from '@zographos/contracts';
 import type { Size } from '@zographos/core/math';
 import { FIRST_TILE, LAST_TILE, type SplitBy } from '@zographos/core/uv';
 import { CallError } from '../../../api/call.ts';
+import Dropdown from '../../../controls/Dropdown.vue';
 import { count } from '../../../controls/format.ts';
 import { useMeshEdits } from '../../../stores/meshEdits.ts';
 import { useNotices } from '../../../stores/notices.ts';
@@ -115,14 +115,11 @@ function namePattern(event: Event): void {
           >
             {{ tile.number }}
           </button>
-          <Select
-            :model-value="`${tile.width}x${tile.height}`"
+          <Dropdown
+            :label="`Size of tile ${tile.number}`"
+            :value="`${tile.width}x${tile.height}`"
             :options="sizesFor(tile)"
-            option-label="label"
-            option-value="value"
-            size="small"
-            :aria-label="`Size of tile ${tile.number}`"
-            @update:model-value="resize(tile, $event)"
+            @choose="resize(tile, $event)"
           />
           <button
             type="button"

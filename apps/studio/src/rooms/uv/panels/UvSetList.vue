@@ -2,9 +2,11 @@
 import InputText from 'primevue/inputtext';
 import { computed } from 'vue';
 import type { MeshAsset } from '@zographos/contracts';
+import { layoutSettings } from '@zographos/operations';
 import { useMeshEdits } from '../../../stores/meshEdits.ts';
 import { useNotices } from '../../../stores/notices.ts';
 import { useProject } from '../../../stores/project.ts';
+import { lengthOf } from '../../../controls/limits.ts';
 
 /** The UV sets of a mesh: which is looked at, and all that can be done with each. */
 const props = defineProps<{ mesh: MeshAsset; uvSet: number }>();
@@ -73,7 +75,7 @@ function use(number: number): void {
         <InputText
           :model-value="set.name"
           size="small"
-          maxlength="60"
+          :maxlength="lengthOf(layoutSettings, 'name')"
           :aria-label="`Name of UV set ${set.number + 1}`"
           @change="rename(set.number, $event)"
         />

@@ -1,13 +1,13 @@
 <script setup lang="ts">
+import Column from 'primevue/column';
+import DataTable from 'primevue/datatable';
 import InputText from 'primevue/inputtext';
 import { computed } from 'vue';
 import type { BakeTicket } from '@zographos/contracts';
 import { pairUp, USUAL_ENDINGS, type BakeOperationSettings } from '@zographos/operations';
-import { useProject } from '../../../stores/project.ts';
 import Choice from '../../../controls/Choice.vue';
+import { useProject } from '../../../stores/project.ts';
 import { useTicketChange } from '../../useTicketChange.ts';
-import Column from 'primevue/column';
-import DataTable from 'primevue/datatable';
 
 type Match = BakeOperationSettings['match'];
 

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import InputNumber from 'primevue/inputnumber';
-import Select from 'primevue/select';
 import { computed, ref } from 'vue';
 import type { BakeTicket } from '@zographos/contracts';
 import { describeKind, inUsualOrder, MAP_KIND_IDS, type MapKind } from '@zographos/core/image';
@@ -12,8 +11,10 @@ import {
   type PictureOfTicket,
   kindOptions,
 } from '@zographos/operations';
-import { useProject } from '../../../stores/project.ts';
 import ColorField from '../../../controls/ColorField.vue';
+import Dropdown from '../../../controls/Dropdown.vue';
+import { useProject } from '../../../stores/project.ts';
+import { limitsOf, scaled } from '../../../controls/limits.ts';
 
 /** Which maps come from images that lie on the source, and how several are mixed. */
 const props = defineProps<{ ticket: BakeTicket }>();
@@ -31,19 +32,22 @@ function addKind(each: MapKind): void {
 const kind = computed(() => kinds.value.find((each) => each === chosen.value) ?? kinds.value[0]!);
 const pictures = computed(() => props.ticket.inputs.pictures ?? []);
 const layers = computed(() => props.ticket.settings.pictures[kind.value] ?? []);
-const images = computed(() => store.images.map(({ id, name }) => ({ id, name })));
+const images = computed(() => store.images.map(({ id, name }) => ({ value: id, label: name })));
 const uvSets = computed(() => {
   const sets = store.meshById(props.ticket.inputs.sources[0] ?? '')?.inspection.uvSets ?? [];
-  return sets.map((name, value) => ({ name, value }));
+  return sets.map((label, value) => ({ label, value }));
 });
 const WRAPS = optionsOf(BEYOND_LABELS);
 const BLENDS = optionsOf(BLEND_LABELS);
 /** What is set in percent. */
-const SHARES = [
-  { key: 'opacity', label: 'Opacity', most: 100, suffix: ' % opacity' },
-  { key: 'contrast', label: 'Contrast', most: 400, suffix: ' % contrast' },
-  { key: 'saturation', label: 'Saturation', most: 400, suffix: ' % saturation' },
-] as const;
+const SHARES = (
+  [
+    { key: 'opacity', label: 'Opacity', suffix: ' % opacity' },
+    { key: 'contrast', label: 'Contrast', suffix: ' % contrast' },
+    { key: 'saturation', label: 'Saturation', suffix: ' % saturation' },
+  ] as const
+).map((share) => ({ ...share, limits: scaled(limitsOf(pictureLayer, share.key), 100) }));
+const TILING = limitsOf(pictureLayer, 'tiling.0', 3);
 
 /** Pictures that no layer names any more are left out, and the others get new numbers. */
 function save(next: PictureOfTicket[], added: string[] = []): void {
@@ -110,15 +114,12 @@ const nameOf = ({ picture }: PictureOfTicket): string =>
       <button v-for="each in kinds" :key="each" type="button" :aria-pressed="each === kind" @click="chosen = each">
         {{ describeKind(each).label }}
       </button>
-      <Select
-        :model-value="null"
+      <Dropdown
+        label="Carry over another map"
+        :value="null"
         :options="others"
-        option-label="label"
-        option-value="value"
         placeholder="Another map …"
-        size="small"
-        aria-label="Carry over another map"
-        @update:model-value="addKind($event)"
+        @choose="addKind"
       />
     </div>
     <p v-if="!layers.length" class="soft">
@@ -132,30 +133,23 @@ const nameOf = ({ picture }: PictureOfTicket): string =>
           <button type="button" class="plain-button" @click="remove(i)">Remove</button>
         </p>
         <div class="fields">
-          <Select
-            :model-value="layer.uvSet"
+          <Dropdown
+            :label="`UV set of ${nameOf(layer)}`"
+            :value="layer.uvSet"
             :options="uvSets"
-            option-label="name"
-            option-value="value"
-            size="small"
-            :aria-label="`UV set of ${nameOf(layer)}`"
-            @update:model-value="change(i, { uvSet: $event })"
+            @choose="change(i, { uvSet: $event })"
           />
-          <Select
-            :model-value="layer.wrap"
+          <Dropdown
+            :label="`Beyond the border of ${nameOf(layer)}`"
+            :value="layer.wrap"
             :options="WRAPS"
-            option-label="label"
-            option-value="value"
-            size="small"
-            :aria-label="`Beyond the border of ${nameOf(layer)}`"
-            @update:model-value="change(i, { wrap: $event })"
+            @choose="change(i, { wrap: $event })"
           />
           <InputNumber
             v-for="axis in [0, 1] as const"
             :key="axis"
             :model-value="layer.tiling[axis]"
-            :min="0.01"
-            :max="1000"
+            v-bind="TILING"
             :max-fraction-digits="3"
             :suffix="axis === 0 ? ' × horizontal' : ' × vertical'"
             size="small"
@@ -164,21 +158,17 @@ const nameOf = ({ picture }: PictureOfTicket): string =>
               change(i, { tiling: axis === 0 ? [$event || 1, layer.tiling[1]] : [layer.tiling[0], $event || 1] })
             "
           />
-          <Select
-            :model-value="layer.blend"
+          <Dropdown
+            :label="`Blend mode of ${nameOf(layer)}`"
+            :value="layer.blend"
             :options="BLENDS"
-            option-label="label"
-            option-value="value"
-            size="small"
-            :aria-label="`Blend mode of ${nameOf(layer)}`"
-            @update:model-value="change(i, { blend: $event })"
+            @choose="change(i, { blend: $event })"
           />
           <InputNumber
-            v-for="{ key, label, most, suffix } in SHARES"
+            v-for="{ key, label, limits, suffix } in SHARES"
             :key="key"
             :model-value="layer[key] * 100"
-            :min="0"
-            :max="most"
+            v-bind="limits"
             :suffix="suffix"
             size="small"
             :aria-label="label"
@@ -192,16 +182,13 @@ const nameOf = ({ picture }: PictureOfTicket): string =>
         </div>
       </li>
     </ol>
-    <Select
-      :model-value="null"
+    <Dropdown
+      label="Image to add"
+      :value="null"
       :options="images"
-      option-label="name"
-      option-value="id"
-      size="small"
       :placeholder="images.length ? 'Add an image …' : 'Import images first'"
       :disabled="!images.length"
-      aria-label="Image to add"
-      @update:model-value="$event && add($event)"
+      @choose="add"
     />
     <p class="soft">The first layer is at the bottom. Transparent areas show the layer below, and last the material.</p>
   </div>

@@ -2,9 +2,16 @@
 import InputNumber from 'primevue/inputnumber';
 import { computed } from 'vue';
 import type { BakeTicket } from '@zographos/contracts';
-import { optionsOf, REPEAT_GRIDS, REPEAT_LABELS, type BakeOperationSettings } from '@zographos/operations';
+import {
+  type BakeOperationSettings,
+  bakeSettings,
+  optionsOf,
+  REPEAT_GRIDS,
+  REPEAT_LABELS,
+} from '@zographos/operations';
 import Choice from '../../../controls/Choice.vue';
 import { useTicketChange } from '../../useTicketChange.ts';
+import { limitsOf } from '../../../controls/limits.ts';
 
 type Repeat = BakeOperationSettings['repeat'];
 
@@ -14,6 +21,7 @@ const { change } = useTicketChange(() => props.ticket);
 const repeat = computed(() => props.ticket.settings.repeat);
 const setRepeat = (next: Repeat): void => change('repetition', { repeat: next });
 
+const COUNT = limitsOf(bakeSettings, 'repeat.columns');
 const GRIDS = [{ value: 'none' as const, label: 'Not repeated' }, ...optionsOf(REPEAT_LABELS, REPEAT_GRIDS)];
 const counts = computed(() => (repeat.value === 'none' ? { columns: 1, rows: 1 } : repeat.value));
 
@@ -37,8 +45,7 @@ function set(grid: (typeof GRIDS)[number]['value'], { columns, rows }: { columns
         Repeats, horizontal
         <InputNumber
           :model-value="repeat.columns"
-          :min="1"
-          :max="64"
+          v-bind="COUNT"
           show-buttons
           size="small"
           @update:model-value="$event && set(repeat.grid, { ...repeat, columns: $event })"
@@ -48,8 +55,7 @@ function set(grid: (typeof GRIDS)[number]['value'], { columns, rows }: { columns
         Repeats, vertical
         <InputNumber
           :model-value="repeat.rows"
-          :min="1"
-          :max="64"
+          v-bind="COUNT"
           :step="repeat.grid === 'staggered' ? 2 : 1"
           show-buttons
           size="small"

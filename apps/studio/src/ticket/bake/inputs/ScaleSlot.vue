@@ -1,11 +1,14 @@
 <script setup lang="ts">
 import type { BakeTicket } from '@zographos/contracts';
+import { bakeSettings } from '@zographos/operations';
+import { limitsOf } from '../../../controls/limits.ts';
 import NumberField from '../../../controls/NumberField.vue';
 import { useTicketChange } from '../../useTicketChange.ts';
 
 /** How much larger the sources are taken than they are. */
 const props = defineProps<{ ticket: BakeTicket }>();
 const { change } = useTicketChange(() => props.ticket);
+const SCALE = limitsOf(bakeSettings, 'sourceScale');
 </script>
 
 <template>
@@ -14,7 +17,7 @@ const { change } = useTicketChange(() => props.ticket);
     <NumberField
       label="Scale factor, ×"
       :value="ticket.settings.sourceScale"
-      :min="0"
+      v-bind="SCALE"
       :digits="6"
       @change="$event && change('scale of the sources', { sourceScale: $event })"
     />

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { BakeTicket } from '@zographos/contracts';
-import type { BakeOperationSettings } from '@zographos/operations';
+import { type BakeOperationSettings, bakeSettings } from '@zographos/operations';
 import LengthField from '../../../controls/LengthField.vue';
+import { limitsOf } from '../../../controls/limits.ts';
 import NumberField from '../../../controls/NumberField.vue';
 import { useTicketChange } from '../../useTicketChange.ts';
 
@@ -9,6 +10,7 @@ import { useTicketChange } from '../../useTicketChange.ts';
 const props = defineProps<{ ticket: BakeTicket }>();
 const { change, unit } = useTicketChange(() => props.ticket);
 
+const MID = limitsOf(bakeSettings, 'height.mid');
 const set = (part: Partial<BakeOperationSettings['height']>): void =>
   change('height range', { height: { ...props.ticket.settings.height, ...part } });
 </script>
@@ -26,8 +28,7 @@ const set = (part: Partial<BakeOperationSettings['height']>): void =>
     <NumberField
       label="Value at the receiver’s surface, 0–1"
       :value="ticket.settings.height.mid"
-      :min="0"
-      :max="1"
+      v-bind="MID"
       :digits="3"
       :step="0.05"
       @change="$event !== null && set({ mid: $event })"

@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import Select from 'primevue/select';
 import { computed } from 'vue';
 import type { BakeTicket } from '@zographos/contracts';
 import { optionsOf, RAY_DIRECTION_LABELS } from '@zographos/operations';
-import { useProject } from '../../../stores/project.ts';
 import Choice from '../../../controls/Choice.vue';
+import Dropdown from '../../../controls/Dropdown.vue';
 import LengthField from '../../../controls/LengthField.vue';
+import { useProject } from '../../../stores/project.ts';
 import { useTicketChange } from '../../useTicketChange.ts';
 
 /** Along which normals rays leave the receiver. */
@@ -13,8 +13,8 @@ const props = defineProps<{ ticket: BakeTicket }>();
 const { change, setInput, unit } = useTicketChange(() => props.ticket);
 const store = useProject();
 const masks = computed(() => [
-  { id: '', label: 'By the distance from hard edges' },
-  ...store.images.map(({ id, name }) => ({ id, label: `By the image ${name}` })),
+  { value: '', label: 'By the distance from hard edges' },
+  ...store.images.map(({ id, name }) => ({ value: id, label: `By the image ${name}` })),
 ]);
 const OPTIONS = optionsOf(RAY_DIRECTION_LABELS);
 </script>
@@ -28,15 +28,12 @@ const OPTIONS = optionsOf(RAY_DIRECTION_LABELS);
       :options="OPTIONS"
       @choose="change('ray direction', { direction: $event })"
     />
-    <Select
+    <Dropdown
       v-if="ticket.settings.direction === 'blend'"
-      :model-value="ticket.inputs.mask ?? ''"
+      label="Blend by"
+      :value="ticket.inputs.mask ?? ''"
       :options="masks"
-      option-label="label"
-      option-value="id"
-      size="small"
-      aria-label="Blend by"
-      @update:model-value="setInput('mask', $event || undefined)"
+      @choose="setInput('mask', $event || undefined)"
     />
     <LengthField
       v-if="ticket.settings.direction === 'blend' && !ticket.inputs.mask"

@@ -4,13 +4,14 @@ import InputNumber from 'primevue/inputnumber';
 import Slider from 'primevue/slider';
 import { computed, ref } from 'vue';
 import { ENDPOINTS, type BakeTicket } from '@zographos/contracts';
-import type { BakeOperationSettings } from '@zographos/operations';
+import { type BakeOperationSettings, bakeSettings } from '@zographos/operations';
 import { call } from '../../../api/call.ts';
 import { measure, percent } from '../../../controls/format.ts';
 import { useNotices } from '../../../stores/notices.ts';
 import { useProject } from '../../../stores/project.ts';
 import Choice from '../../../controls/Choice.vue';
 import { useTicketChange } from '../../useTicketChange.ts';
+import { limitsOf } from '../../../controls/limits.ts';
 
 type Change = Partial<Pick<BakeOperationSettings, 'reach' | 'aim' | 'touches' | 'reachOf'>>;
 
@@ -53,6 +54,8 @@ function set(side: 'out' | 'in', value: number | null): void {
   if (next.out + next.in > 0) setReach({ reach: next, aim: 'rays' });
 }
 
+/** How far rays may go out or in. */
+const LENGTH = limitsOf(bakeSettings, 'reach.out');
 const WAYS = [
   { value: 'same', label: 'Fixed' },
   { value: 'auto', label: 'Automatic' },
@@ -105,7 +108,7 @@ void measureNow();
       />
       <InputNumber
         :model-value="lengths?.[side] ?? null"
-        :min="0"
+        v-bind="LENGTH"
         :max-fraction-digits="digits"
         :suffix="` ${unit}`"
         size="small"
@@ -121,7 +124,7 @@ void measureNow();
           v-for="side in ['out', 'in'] as const"
           :key="side"
           :model-value="ticket.settings.reachOf[name]?.[side] ?? null"
-          :min="0"
+          v-bind="LENGTH"
           :max-fraction-digits="digits"
           :suffix="` ${unit}`"
           size="small"

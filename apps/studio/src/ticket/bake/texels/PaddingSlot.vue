@@ -1,12 +1,15 @@
 <script setup lang="ts">
 import InputNumber from 'primevue/inputnumber';
 import type { BakeTicket } from '@zographos/contracts';
+import { bakeSettings } from '@zographos/operations';
 import CheckLine from '../../../controls/CheckLine.vue';
 import { useTicketChange } from '../../useTicketChange.ts';
+import { limitsOf } from '../../../controls/limits.ts';
 
 /** How far texels beyond the islands are filled, and whether seams are mended. */
 const props = defineProps<{ ticket: BakeTicket }>();
 const { change } = useTicketChange(() => props.ticket);
+const PADDING = limitsOf(bakeSettings, 'padding');
 </script>
 
 <template>
@@ -15,8 +18,7 @@ const { change } = useTicketChange(() => props.ticket);
     <div class="pair">
       <InputNumber
         :model-value="ticket.settings.padding === 'all' ? null : ticket.settings.padding"
-        :min="0"
-        :max="16384"
+        v-bind="PADDING"
         suffix=" px"
         size="small"
         aria-label="Padding, px"

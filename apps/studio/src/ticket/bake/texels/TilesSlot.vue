@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import Select from 'primevue/select';
 import { computed } from 'vue';
 import type { BakeTicket } from '@zographos/contracts';
 import { FIRST_TILE } from '@zographos/core/uv';
 import type { BakeOperationSettings } from '@zographos/operations';
-import { useProject } from '../../../stores/project.ts';
 import CheckLine from '../../../controls/CheckLine.vue';
 import Choice from '../../../controls/Choice.vue';
+import Dropdown from '../../../controls/Dropdown.vue';
+import { useProject } from '../../../stores/project.ts';
 import { useTicketChange } from '../../useTicketChange.ts';
 
 type Tiles = Pick<BakeOperationSettings, 'tiles' | 'tileSizes'>;
@@ -65,14 +65,11 @@ function setSize(tile: number, side: number): void {
           :disabled="settings.tiles === 'all'"
           @change="toggle(tile)"
         />
-        <Select
-          :model-value="settings.tileSizes[tile]?.width ?? 0"
+        <Dropdown
+          :label="`Size of tile ${tile}`"
+          :value="settings.tileSizes[tile]?.width ?? 0"
           :options="sizes"
-          option-label="label"
-          option-value="value"
-          size="small"
-          :aria-label="`Size of tile ${tile}`"
-          @update:model-value="setSize(tile, $event)"
+          @choose="setSize(tile, $event)"
         />
       </li>
     </ul>
