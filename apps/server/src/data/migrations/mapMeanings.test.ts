@@ -1,160 +1,160 @@
 import { createHash } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
+import { gunzipSync } from 'node:zlib';
+import pg from 'pg';
+import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { DataSource } from 'typeorm';
-import { mapConvention } from '@zographos/formats/meaning';
-import { canonicalJson } from '../../tickets/canonicalJson.ts';
-import { emptyDatabase } from '../../testing/testServer.ts';
-import { openDatabase } from '../database.ts';
-import { MIGRATIONS } from './index.ts';
+import { ENDPOINTS, PATHS, type Project } from '@zographos/contracts';
+import type { MapConvention } from '@zographos/core/image';
+import { READY_PROFILES } from '@zographos/operations';
+import { emptyDatabase, TestServer } from '../../testing/testServer.ts';
+import { WorkerProcess } from '../../testing/workerProcess.ts';
 
-/** A database as it was before maps said what they mean: its tables made by the migrations of then, rows as they were. */
-let database: DataSource;
-const ids = new Map<string, string>();
+/**
+ * `formerDatabase.sql.gz` is a dump of a database as the version before maps said what they mean had left it
+ * (`pg_dump --inserts`, comments and SET lines left out): a project of two bakes, Y down and in object space, a picture
+ * that was made to tile, maps derived of it, a field, a kept finish, an atlas, a merge with its bake, a layout and a
+ * delivery.
+ */
+const DUMP = path.join(import.meta.dirname, 'formerDatabase.sql.gz');
 
-interface Column {
-  column_name: string;
-  data_type: string;
-}
+/** SHA-256 of each map as 16-bit texels, as that version handed them out. */
+const TEXELS = [
+  ['plane', 'normal', '613795940343'],
+  ['plane', 'ao', '56f1f2e72ea0'],
+  ['plane', 'height', '018f83bb696e'],
+  ['plane', 'coverage', '2befe5590b41'],
+  ['board', 'normal', 'b74ceeeef074'],
+  ['board', 'bent', '427f1f25f015'],
+  ['board', 'facing', '06551ed43de0'],
+  ['Stone', 'basecolor', 'b8e849128283'],
+  ['Stone', 'height', '1cf4b4a44042'],
+  ['Stone', 'normal', '70feebf314f2'],
+  ['Stone', 'ao', 'dbf5f635f170'],
+  ['Stone', 'displacement', '1cf4b4a44042'],
+  ['Net', 'height', 'e4e64db3631a'],
+  ['Quay sheet', 'normal', 'd6f4eeb2c4e9'],
+  ['Quay sheet', 'height', '863c73a23dec'],
+  ['Quay sheet', 'ao', '6a221c450a91'],
+  ['Quay sheet', 'coverage', '9e9832a4aeb7'],
+  ['pair', 'basecolor', 'f36df4476f6c'],
+] as const;
 
-const EMPTY: Record<string, unknown> = {
-  text: '',
-  jsonb: '{}',
-  integer: 1,
-  bigint: 1,
-  boolean: false,
-  bytea: Buffer.alloc(0),
-};
-
-/** Puts a row; what must be there and is not told gets an empty value of its type. */
-async function put(old: DataSource, name: string, table: string, values: Record<string, unknown>): Promise<void> {
-  const needed = await old.query<Column[]>(
-    `SELECT column_name, data_type FROM information_schema.columns
-     WHERE table_name = $1 AND table_schema = 'public' AND is_nullable = 'NO' AND column_default IS NULL`,
-    [table],
-  );
-  const row: Record<string, unknown> = {};
-  for (const { column_name: column, data_type: type } of needed) row[column] = EMPTY[type] ?? null;
-  for (const [column, value] of Object.entries(values)) {
-    row[column] = typeof value === 'object' && value !== null ? JSON.stringify(value) : value;
-  }
-  const columns = Object.keys(row);
-  const [{ id }] = await old.query<[{ id: string }]>(
-    `INSERT INTO "${table}" (${columns.map((column) => `"${column}"`).join(', ')})
-     VALUES (${columns.map((_, i) => `$${i + 1}`).join(', ')}) RETURNING id`,
-    Object.values(row),
-  );
-  ids.set(name, id);
-}
-
-const FORMER = { maps: ['height'], from: 'color', height: { way: 'light is high', weights: [1] } };
-const formerKey = (settings: unknown): string =>
-  createHash('sha256')
-    .update(canonicalJson({ operation: 'derive', version: 1, settings, inputs: ['aa'], shape: [0, 0, false] }))
-    .digest('hex');
+let server: TestServer;
+let worker: WorkerProcess;
+let project: Project;
 
 beforeAll(async () => {
   const url = await emptyDatabase();
-  const old = new DataSource({
-    type: 'postgres',
-    url,
-    migrations: MIGRATIONS.slice(0, 4),
-    migrationsTransactionMode: 'all',
-  });
-  await old.initialize();
-  await old.runMigrations();
-  const of = (name: string): string => ids.get(name)!;
-  await put(old, 'project', 'project', { name: 'Slip' });
-  const projectId = of('project');
-  await put(old, 'set', 'image_set', { projectId, name: 'Bell', uvSet: 0 });
-  const imageSetId = of('set');
-  const bake = { maps: ['normal', 'height'], normal: { space: 'tangent', y: 'down', axes: 'xzy' } };
-  await put(old, 'bake ticket', 'ticket', { projectId, imageSetId, name: 'Bell', operation: 'bake', settings: bake });
-  await put(old, 'derive ticket', 'ticket', {
-    projectId,
-    imageSetId,
-    name: 'Stone',
-    operation: 'derive',
-    settings: FORMER,
-  });
-  await put(old, 'bake', 'run', {
-    projectId,
-    ticketId: of('bake ticket'),
-    key: 'b',
-    operation: 'bake',
-    settings: bake,
-    state: 'done',
-  });
-  await put(old, 'sheet', 'run', {
-    projectId,
-    key: 's',
-    operation: 'sheet',
-    sentence: 'Place 2 sets into one sheet of 64 px',
-    state: 'done',
-  });
-  const inputs = { pictures: [{ contentHash: 'aa' }] };
-  await put(old, 'derive', 'run', {
-    projectId,
-    ticketId: of('derive ticket'),
-    key: formerKey(FORMER),
-    operation: 'derive',
-    settings: FORMER,
-    inputs,
-    state: 'done',
-  });
-  for (const [kind, runOf, directory] of [
-    ['normal', 'bake', {}],
-    ['height', 'bake', { range: [-0.1, 0.3] }],
-    ['facing', 'bake', {}],
-    ['ao', 'derive', {}],
-  ] as const) {
-    await put(old, kind, 'map', { imageSetId, kind, tile: 1001, ticketId: of(`${runOf} ticket`) });
-    await put(old, `${kind} revision`, 'map_revision', {
-      mapId: of(kind),
-      runId: of(runOf),
-      number: 1,
-      key: runOf === 'derive' ? formerKey(FORMER) : 'b',
-      directory,
-    });
-  }
-  await old.destroy();
-  database = await openDatabase(url);
+  const client = new pg.Client({ connectionString: url });
+  await client.connect();
+  await client.query(gunzipSync(readFileSync(DUMP)).toString());
+  await client.end();
+  server = await TestServer.start({ DATABASE_URL: url });
+  worker = await WorkerProcess.start(server.config);
+  const [only] = await server.call(ENDPOINTS.listProjects);
+  project = await server.call(ENDPOINTS.readProject, { id: only!.id });
 });
-afterAll(() => database.destroy());
+afterAll(async () => {
+  await worker.stop();
+  await server.stop();
+});
 
-const one = async (table: string, name: string): Promise<Record<string, unknown>> => {
-  const [row] = await database.query<[Record<string, unknown>]>(`SELECT * FROM "${table}" WHERE id = $1`, [
-    ids.get(name),
-  ]);
-  return row;
-};
-const conventionOf = async (kind: string): Promise<unknown> =>
-  ((await one('map_revision', `${kind} revision`))['directory'] as { convention?: unknown }).convention;
+const mapOf = (set: string, kind: string) =>
+  project.imageSets.find(({ name }) => name === set)!.maps.find((map) => map.kind === kind)!;
+const conventionOf = (set: string, kind: string): MapConvention | null => mapOf(set, kind).revisions[0]!.convention;
 
-describe('a database of before', () => {
-  it('gets what its maps mean from the settings of the runs that made them', async () => {
-    expect(await conventionOf('normal')).toEqual({ of: 'direction', space: 'tangent', y: 'down', axes: 'xzy' });
-    expect(await conventionOf('facing')).toEqual({ of: 'direction', space: 'object', y: 'up', axes: 'xyz' });
-    // Of −0.1 to 0.3, the surface itself lies a quarter of the way from black to white.
-    const height = mapConvention.parse(await conventionOf('height'));
-    expect(height).toMatchObject({ of: 'height', unit: 'mesh' });
-    if (height.of === 'height')
-      expect([height.mid, height.span].map((value) => value.toFixed(9))).toEqual(['0.250000000', '0.400000000']);
-    expect(await conventionOf('ao')).toBeUndefined();
+describe('a database of the version before', () => {
+  it('opens with all that was in it', () => {
+    expect(project.imageSets.map(({ name, maps }) => [name, maps.map(({ kind }) => kind).sort()])).toEqual([
+      ['plane', ['ao', 'coverage', 'height', 'normal']],
+      ['board', ['bent', 'facing', 'normal']],
+      ['Stone', ['ao', 'basecolor', 'displacement', 'height', 'normal']],
+      ['Net', ['height']],
+      ['Quay sheet', ['ao', 'coverage', 'height', 'normal']],
+      ['pair', ['basecolor']],
+    ]);
+    expect(project.runs.every(({ state }) => state === 'done')).toBe(true);
   });
 
-  it('calls atlases so, and has ids in place of prose', async () => {
-    expect(await one('run', 'sheet')).toMatchObject({
-      operation: 'atlas',
-      sentence: 'Place 2 sets into one atlas of 64 px',
-    });
-    expect(await one('ticket', 'derive ticket')).toMatchObject({ settings: { height: { way: 'light-high' } } });
+  it('gets what its maps mean from the settings of the runs that made them', () => {
+    const tangentDown = { of: 'direction', space: 'tangent', y: 'down', axes: 'xyz' };
+    expect(conventionOf('plane', 'normal')).toEqual(tangentDown);
+    expect(conventionOf('Stone', 'normal')).toEqual(tangentDown);
+    const object = { of: 'direction', space: 'object', y: 'up', axes: 'xzy' };
+    expect(conventionOf('board', 'normal')).toEqual(object);
+    expect(conventionOf('board', 'bent')).toEqual(object);
+    expect(conventionOf('board', 'facing')).toEqual({ ...object, axes: 'xyz' });
+    // Atlases are made of the texels of their sets, and mean the same.
+    expect(conventionOf('Quay sheet', 'normal')).toEqual(tangentDown);
+    for (const [set, unit] of [
+      ['plane', 'mesh'],
+      ['Quay sheet', 'mesh'],
+      ['Stone', 'mm'],
+    ] as const) {
+      const { revisions } = mapOf(set, unit === 'mm' ? 'displacement' : 'height');
+      const { convention, range } = revisions[0]!;
+      if (convention?.of !== 'height' || !range) throw new Error(`The height of ${set} says nothing.`);
+      expect(convention.unit).toBe(unit);
+      expect(convention.span).toBeCloseTo(range[1] - range[0], 9);
+      expect(convention.mid * convention.span).toBeCloseTo(-range[0], 9);
+    }
+    expect(conventionOf('plane', 'ao')).toBeNull();
   });
 
-  it('keeps what is up to date so: keys follow the settings that they are made of', async () => {
-    const { key, settings } = await one('run', 'derive');
-    expect(settings).toMatchObject({ height: { way: 'light-high' } });
-    expect(key).toBe(formerKey(settings));
-    expect(await one('map_revision', 'ao revision')).toMatchObject({ key });
-    expect(await one('map_revision', 'normal revision')).toMatchObject({ key: 'b' });
+  it('calls atlases so, and has ids in place of prose', () => {
+    expect(project.runs.find(({ operation }) => operation === 'atlas')!.sentence).toBe(
+      'Place plane into one atlas Quay sheet of 32 px, by hand, with no gutter, each texel as it is.',
+    );
+    const settingsOf = (name: string) => project.tickets.find((ticket) => ticket.name === name)!.settings;
+    expect(settingsOf('Stone maps')).toMatchObject({ height: { way: 'by-detail-size' } });
+    expect(settingsOf('Stone tile')).toMatchObject({ adjust: { basecolor: [{ do: 'high-pass' }] } });
+    expect(settingsOf('Net')).toMatchObject({ layers: [{ kind: 'simplex-noise' }, { kind: 'gradient-noise' }] });
+  });
+
+  it('keeps what is up to date so: keys follow the settings that they are made of', () => {
+    for (const { name, maps } of project.imageSets) {
+      expect(
+        maps.filter(({ isOutdated }) => isOutdated).map(({ kind }) => kind),
+        name,
+      ).toEqual([]);
+    }
+    for (const { name, key } of project.tickets.filter(({ operation }) => operation !== 'bake')) {
+      expect(
+        project.runs.some((run) => run.key === key),
+        name,
+      ).toBe(true);
+    }
+  });
+
+  it('keeps every texel', async () => {
+    for (const [set, kind, hash] of TEXELS) {
+      const { id } = mapOf(set, kind).revisions[0]!;
+      const png = await (await server.fetch(PATHS.download(id, 'png16'))).arrayBuffer();
+      const texels = await sharp(png).raw({ depth: 'ushort' }).toBuffer();
+      expect(createHash('sha256').update(texels).digest('hex').slice(0, 12), `${set}, ${kind}`).toBe(hash);
+    }
+  });
+
+  it('can be worked on: tickets run, sets are delivered, finishes are used', async () => {
+    for (const name of ['Tide board normal', 'Stone maps']) {
+      const { id } = project.tickets.find((ticket) => ticket.name === name)!;
+      const run = await server.call(ENDPOINTS.runTicket, { id });
+      expect(await server.ended(project.id, run.id), name).toMatchObject({ state: 'done', error: null });
+    }
+    const set = project.imageSets.find(({ name }) => name === 'plane')!;
+    const delivery = await server.call(
+      ENDPOINTS.createDelivery,
+      { id: project.id },
+      { sets: [set.id], profile: { ...READY_PROFILES[0]!, normalY: 'up' } },
+    );
+    const done = await server.ended(project.id, delivery.id);
+    expect(done).toMatchObject({ state: 'done', error: null });
+    const [finish] = await server.call(ENDPOINTS.listFinishes);
+    const { id: other } = await server.call(ENDPOINTS.createProject, {}, { name: 'Other' });
+    const ticket = await server.call(ENDPOINTS.useFinish, { id: other, finishId: finish!.id });
+    const { runs } = await server.call(ENDPOINTS.readProject, { id: other });
+    expect(await server.ended(other, runs[0]!.id)).toMatchObject({ state: 'done', key: ticket.key });
   });
 });

@@ -16,7 +16,7 @@ export class MapMeanings1700000000005 implements MigrationInterface {
     await queries.query(
       `UPDATE "run" SET "sentence" = replace("sentence", ' into one sheet ', ' into one atlas ') WHERE "operation" = 'atlas'`,
     );
-    for (const statement of MEANINGS) await queries.query(statement);
+    for (const statement of [...MEANINGS, ...MEANINGS_OF_ATLASES]) await queries.query(statement);
     await renameIds(queries, FORMER_IDS);
   }
 
@@ -55,6 +55,24 @@ const MEANINGS = [
        'of', 'height', 'unit', 'mm', 'mid', -(r."directory"->'range'->>0)::float8 / ${SPAN}, 'span', ${SPAN}))
      FROM "map" m, "run" t WHERE m."id" = r."mapId" AND t."id" = r."runId" AND t."operation" = 'derive'
        AND m."kind" = 'displacement' AND r."directory" ? 'range' AND ${SPAN} > 0`,
+];
+
+/** What the texels of an atlas are: those of the maps that its first set had when it was made. */
+const OF_FIRST_SET = `(SELECT o."directory"->'convention' FROM "map" n JOIN "map_revision" o ON o."mapId" = n."id"
+  WHERE n."imageSetId" = (t."settings"->'sets'->0->>'imageSet')::uuid AND n."kind" = m."kind" AND o."createdAt" <= r."createdAt"
+    AND o."directory" ? 'convention'
+  ORDER BY o."number" DESC LIMIT 1)`;
+
+const OF_AN_ATLAS = `FROM "map" m, "run" t WHERE m."id" = r."mapId" AND t."id" = r."runId" AND t."operation" = 'atlas'
+  AND ${OF_FIRST_SET} IS NOT NULL`;
+
+/** Directions are those of the sets; heights have the range of all sets together. */
+const MEANINGS_OF_ATLASES = [
+  `UPDATE "map_revision" r SET "directory" = r."directory" || jsonb_build_object('convention', ${OF_FIRST_SET})
+     ${OF_AN_ATLAS} AND m."kind" IN ('normal', 'bent', 'facing')`,
+  `UPDATE "map_revision" r SET "directory" = r."directory" || jsonb_build_object('convention', ${OF_FIRST_SET} || jsonb_build_object(
+       'mid', -(r."directory"->'range'->>0)::float8 / ${SPAN}, 'span', ${SPAN}))
+     ${OF_AN_ATLAS} AND m."kind" IN ('height', 'displacement') AND r."directory" ? 'range' AND ${SPAN} > 0`,
 ];
 
 /** Ids that were prose, and what they are now. */
