@@ -81,7 +81,7 @@ const noNode = {
 
 export default ts.config(
   // The kernel is AssemblyScript, which its own compiler checks.
-  { ignores: ['build/**', '**/node_modules/**', '.data/**', 'packages/core/kernel/**'] },
+  { ignores: ['build/**', '**/node_modules/**', '.data/**', 'packages/core/kernel/*.ts'] },
   js.configs.recommended,
   ...ts.configs.strictTypeChecked.map((config) => ({ ...config, files: ['**/*.ts', '**/*.vue'] })),
   ...vue.configs['flat/recommended'],

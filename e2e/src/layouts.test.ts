@@ -1,50 +1,32 @@
-import type { Page } from 'playwright-core';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { isBakeTicket, type Project } from '@zographos/contracts';
+import { describe, expect, it } from 'vitest';
+import { isBakeTicket } from '@zographos/contracts';
 import { barriers } from './barriers.ts';
-import { Rig } from './rig.ts';
+import { Demo } from './demo.ts';
 
-let rig: Rig;
-let page: Page;
-let projectId: string;
-let project: () => Promise<Project>;
-const faults: string[] = [];
-beforeAll(async () => {
-  rig = await Rig.start();
-  ({ page, projectId, project } = await rig.openDemo());
-  page.on('pageerror', (error) => faults.push(error.message));
-});
-afterAll(() => rig.stop());
-
-async function ids(...names: string[]): Promise<string> {
-  const { assets } = await project();
-  return names.map((name) => assets.find((asset) => asset.name === name)!.id).join();
-}
-
-const button = (name: string) => page.getByRole('button', { name, exact: true });
-const contentOf = async (name: string): Promise<string> =>
-  (await project()).assets.find((asset) => asset.name === name)!.contentHash;
-const settled = (text: string) => page.getByText(text).first().waitFor({ timeout: 60_000 });
+const demo = new Demo();
+const settled = (text: string) => demo.page.getByText(text).first().waitFor({ timeout: 60_000 });
 
 describe('the UV room', () => {
   it('says what is wrong with a layout, where, and mends it', async () => {
-    await page.goto(`${rig.address}/projects/${projectId}/uv/${await ids('Cleat_low', 'Shackle_low', 'Ring_low')}`);
+    const { page } = demo;
+    await demo.go(`uv/${await demo.ids('Cleat_low', 'Shackle_low', 'Ring_low')}`);
     await settled('are mirrored');
     expect(await barriers(page)).toEqual([]);
-    const before = await contentOf('Ring_low');
+    const before = await demo.contentOf('Ring_low');
     await page.getByRole('button', { name: 'Mirror the islands' }).click();
-    await expect.poll(() => contentOf('Ring_low'), { timeout: 20_000 }).not.toBe(before);
+    await expect.poll(() => demo.contentOf('Ring_low'), { timeout: 20_000 }).not.toBe(before);
     await settled('Figures');
     await page.getByText('are mirrored').waitFor({ state: 'detached' });
     await page.keyboard.press('Control+z');
     await settled('are mirrored');
-    expect(await contentOf('Ring_low')).toBe(before);
+    expect(await demo.contentOf('Ring_low')).toBe(before);
   });
 
   it('moves islands by keys, by dragging and by numbers, each to be taken back', async () => {
-    await page.goto(`${rig.address}/projects/${projectId}/uv/${await ids('Bell light')}?panel=islands`);
+    const { page } = demo;
+    await demo.go(`uv/${await demo.ids('Bell light')}?panel=islands`);
     await settled('7 islands');
-    const first = await contentOf('Bell light');
+    const first = await demo.contentOf('Bell light');
     const view = page.getByRole('img', { name: 'UV 1 of Bell light' });
     const box = (await view.boundingBox())!;
     await page.mouse.move(box.x + box.width * 0.3, box.y + box.height * 0.7);
@@ -52,27 +34,28 @@ describe('the UV room', () => {
     await page.mouse.move(box.x + box.width * 0.32, box.y + box.height * 0.66, { steps: 4 });
     await page.mouse.up();
     await settled('1 island selected');
-    await expect.poll(() => contentOf('Bell light'), { timeout: 20_000 }).not.toBe(first);
-    const dragged = await contentOf('Bell light');
+    await expect.poll(() => demo.contentOf('Bell light'), { timeout: 20_000 }).not.toBe(first);
+    const dragged = await demo.contentOf('Bell light');
     await view.focus();
     await page.keyboard.press('Shift+ArrowRight');
-    await expect.poll(() => contentOf('Bell light'), { timeout: 20_000 }).not.toBe(dragged);
-    const nudged = await contentOf('Bell light');
+    await expect.poll(() => demo.contentOf('Bell light'), { timeout: 20_000 }).not.toBe(dragged);
+    const nudged = await demo.contentOf('Bell light');
     await page.getByRole('button', { name: 'Mirror horizontally' }).click();
-    await expect.poll(() => contentOf('Bell light'), { timeout: 20_000 }).not.toBe(nudged);
+    await expect.poll(() => demo.contentOf('Bell light'), { timeout: 20_000 }).not.toBe(nudged);
     for (const state of [nudged, dragged, first]) {
       await page.keyboard.press('Control+z');
-      await expect.poll(() => contentOf('Bell light'), { timeout: 20_000 }).toBe(state);
+      await expect.poll(() => demo.contentOf('Bell light'), { timeout: 20_000 }).toBe(state);
     }
     expect(await barriers(page)).toEqual([]);
   });
 
   it('lays a mesh out anew beside its old layout', async () => {
-    await page.goto(`${rig.address}/projects/${projectId}/uv/${await ids('Bollard light')}`);
+    const { page } = demo;
+    await demo.go(`uv/${await demo.ids('Bollard light')}`);
     await settled('islands');
-    await button('Lay out').click();
+    await demo.button('Lay out').click();
     await page.getByRole('img', { name: 'Layout of Bollard light' }).waitFor({ timeout: 90_000 });
-    const { assets, tickets } = await project();
+    const { assets, tickets } = await demo.project();
     const bollard = assets.find(({ name }) => name === 'Bollard light')!;
     expect(bollard.kind === 'mesh' && bollard.inspection.uvSets).toEqual(['UV 1', 'Layout']);
     expect(tickets.filter(isBakeTicket).find(({ name }) => name === 'Bollard, two tiles')!.settings.uvSet).toBe(0);
@@ -81,15 +64,17 @@ describe('the UV room', () => {
   });
 
   it('keeps a tile with islands until that is confirmed', async () => {
-    await page.goto(`${rig.address}/projects/${projectId}/uv/${await ids('Bollard light')}?panel=tiles`);
-    await button('Remove tile 1002').click();
+    const { page } = demo;
+    await demo.go(`uv/${await demo.ids('Bollard light')}?panel=tiles`);
+    await demo.button('Remove tile 1002').click();
     await settled('UDIM tile 1002 still has islands');
     await page.getByRole('button', { name: 'Remove 1002 with its maps' }).waitFor();
     expect(await barriers(page)).toEqual([]);
   });
 
   it('saves the guide at the size of the map', async () => {
-    await page.goto(`${rig.address}/projects/${projectId}/uv/${await ids('Bollard light')}?panel=guide`);
+    const { page } = demo;
+    await demo.go(`uv/${await demo.ids('Bollard light')}?panel=guide`);
     const [download] = await Promise.all([
       page.waitForEvent('download'),
       page.getByRole('link', { name: 'Save at 1024 × 1024 px' }).click(),
@@ -100,10 +85,9 @@ describe('the UV room', () => {
 
 describe('merging and placing', () => {
   it('makes one mesh of three materials, and counts what that saves', async () => {
-    await page.goto(
-      `${rig.address}/projects/${projectId}/uv/${await ids('Cleat_low', 'Shackle_low', 'Ring_low')}?job=merge`,
-    );
-    await button('Merge').click();
+    const { page } = demo;
+    await demo.go(`uv/${await demo.ids('Cleat_low', 'Shackle_low', 'Ring_low')}?job=merge`);
+    await demo.button('Merge').click();
     const row = page.getByRole('row', { name: /Draw calls/ });
     await row.waitFor({ timeout: 90_000 });
     expect((await row.innerText()).replace(/\s+/g, ' ')).toBe('Draw calls 3 1');
@@ -113,15 +97,16 @@ describe('merging and placing', () => {
   });
 
   it('places image sets into an atlas', async () => {
-    await page.goto(`${rig.address}/projects/${projectId}/atlas`);
+    const { page } = demo;
+    await demo.make('Quay kit');
+    await demo.go('atlas');
     await page.getByRole('checkbox').first().waitFor();
     expect(await barriers(page)).toEqual([]);
-    await button('Make atlas').click();
+    await demo.button('Make atlas').click();
     await page.getByRole('link', { name: 'Open atlas' }).click({ timeout: 90_000 });
     await page.getByRole('img', { name: /, 2048 px/ }).waitFor({ timeout: 60_000 });
-    const { imageSets } = await project();
+    const { imageSets } = await demo.project();
     const atlas = imageSets.find(({ name }) => name === 'Atlas')!;
     expect(atlas.maps.map(({ revisions }) => revisions[0]!.width)).toEqual(atlas.maps.map(() => 2048));
-    expect(faults).toEqual([]);
   });
 });

@@ -1,0 +1,22 @@
+import { readFileSync } from 'node:fs';
+import type { Mesh } from '../../src/mesh/mesh.ts';
+import { buildKernelTree, kernelTracer, type KernelTree } from '../../src/trace/kernelTree.ts';
+import type { Kernel, KernelExports } from '../../src/trace/kernel.ts';
+import type { Tracer } from '../../src/trace/rays.ts';
+import { sceneOf } from '../../src/trace/scene.ts';
+
+const compiled = new WebAssembly.Module(readFileSync(new URL('../../../../build/kernel.wasm', import.meta.url)));
+
+/** The kernel over memory of its own. */
+export function loadKernel(bytes: number): Kernel {
+  const memory = new WebAssembly.Memory({ initial: Math.ceil(bytes / 65536), maximum: 65536, shared: true });
+  const { exports } = new WebAssembly.Instance(compiled, { env: { memory }, host: { placed: () => {} } });
+  return { memory, exports: exports as unknown as KernelExports };
+}
+
+/** Meshes in kernel memory, with their tree, and the kernel over them. */
+export function kernelOn(...meshes: Mesh[]): { kernel: Kernel; tree: KernelTree; tracer: Tracer } {
+  let kernel: Kernel | undefined;
+  const tree = buildKernelTree(sceneOf(meshes), (bytes) => (kernel = loadKernel(bytes)), 1);
+  return { kernel: kernel!, tree, tracer: kernelTracer(tree, kernel!, 0) };
+}
