@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core';
 import ConfirmDialog from 'primevue/confirmdialog';
-import NoticeToasts from './controls/NoticeToasts.vue';
+import NoticeToasts from './frame/NoticeToasts.vue';
 import { useLight } from './stores/light.ts';
 
 const light = useLight();

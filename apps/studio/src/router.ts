@@ -28,7 +28,7 @@ export const router = createRouter({
     { name: 'projects', path: '/', component: () => import('./rooms/projects/ProjectsRoom.vue') },
     {
       path: '/projects/:projectId',
-      component: () => import('./rooms/ProjectFrame.vue'),
+      component: () => import('./frame/ProjectFrame.vue'),
       props: true,
       children: [
         ...rooms,

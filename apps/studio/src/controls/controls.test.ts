@@ -16,11 +16,11 @@ import Columns from './Columns.vue';
 import FilePicker from './FilePicker.vue';
 import { bytes, clockOf, count, dayOf, measure, percent, seconds, whole } from './format.ts';
 import { isTyping } from './isTyping.ts';
-import KeysHelp from './KeysHelp.vue';
+import KeysHelp from '../frame/KeysHelp.vue';
 import LengthField from './LengthField.vue';
 import { defaultOf, lengthOf, limitsOf, scaled } from './limits.ts';
 import NameField from './NameField.vue';
-import NoticeToasts from './NoticeToasts.vue';
+import NoticeToasts from '../frame/NoticeToasts.vue';
 import NumberField from './NumberField.vue';
 import SizeFields from './SizeFields.vue';
 

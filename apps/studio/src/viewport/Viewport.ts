@@ -23,8 +23,8 @@ import { GLTF_NORMAL, type MapKind, type NormalSpace } from '@zographos/core/ima
 import { rgbOf } from '../theme/rgbOf.ts';
 import { environmentLight, type Environment } from './environments.ts';
 import { centreOf, distanceToFrame, type Box, type Vector } from './frameCamera.ts';
-import { checkerTexture } from './mapTextures.ts';
-import { setNormalStrength, viewMaterial, type MapTextures } from './viewMaterial.ts';
+import { checkerTexture } from './materials/mapTextures.ts';
+import { setNormalStrength, viewMaterial, type MapTextures } from './materials/viewMaterial.ts';
 
 /** Lit with all its maps, one map without light, or a checker. */
 export type Shading = 'lit' | 'map' | 'checker';

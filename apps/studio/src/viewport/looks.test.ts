@@ -24,12 +24,12 @@ import {
   type NormalSpace,
 } from '@zographos/core/image';
 import { fullProject } from '../testing/fullProject.ts';
-import type { Geometry } from './geometryWorker.ts';
-import { MapPictures } from './mapPictures.ts';
-import { checkerTexture, heightTexture, mapTexture } from './mapTextures.ts';
+import type { Geometry } from './geometry/geometryWorker.ts';
+import { MapPictures } from './materials/mapPictures.ts';
+import { checkerTexture, heightTexture, mapTexture } from './materials/mapTextures.ts';
 import { placeMarker, SeamHeat, Shell } from './overlays.ts';
-import { meshBody, shapeBody, SHAPE_LABELS, SHAPES } from './shapes.ts';
-import { LIT_KINDS, setNormalStrength, swizzleOf, viewMaterial } from './viewMaterial.ts';
+import { meshBody, shapeBody, SHAPE_LABELS, SHAPES } from './geometry/shapes.ts';
+import { LIT_KINDS, setNormalStrength, swizzleOf, viewMaterial } from './materials/viewMaterial.ts';
 
 afterEach(() => vi.unstubAllGlobals());
 

@@ -12,7 +12,7 @@ import {
   SphereGeometry,
   WireframeGeometry,
 } from 'three';
-import type { Geometry } from './geometryWorker.ts';
+import type { Geometry } from './geometry/geometryWorker.ts';
 
 /** How far rays reach around a receiver: a clear skin outside, and the lines of one inside. */
 export class Shell {

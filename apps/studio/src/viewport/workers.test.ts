@@ -5,7 +5,7 @@ import { joinMeshes, type Mesh } from '@zographos/core/mesh';
 import { reliefPlane, sphere } from '@zographos/core/testing';
 import { packMesh } from '@zographos/formats/packed-mesh';
 import { workerScope } from '../testing/workerScope.ts';
-import type { Geometry, GeometryAnswer, GeometryRequest } from './geometryWorker.ts';
+import type { Geometry, GeometryAnswer, GeometryRequest } from './geometry/geometryWorker.ts';
 import type { PickingAnswer, PickingRequest } from './pickingWorker.ts';
 import { Picker } from './picking.ts';
 
@@ -26,7 +26,7 @@ const onTile = (mesh: Mesh, du: number): Mesh => ({
 });
 
 async function geometryOf(request: Omit<GeometryRequest, 'id'>): Promise<GeometryAnswer> {
-  const scope = await workerScope<GeometryRequest, GeometryAnswer>(() => import('./geometryWorker.ts'));
+  const scope = await workerScope<GeometryRequest, GeometryAnswer>(() => import('./geometry/geometryWorker.ts'));
   scope.send({ id: 7, ...request });
   return scope.next();
 }
@@ -91,7 +91,7 @@ describe('geometry for the view', () => {
 
   it('that cannot be had is an error in words, and the next one is answered', async () => {
     served({ '/a': two });
-    const scope = await workerScope<GeometryRequest, GeometryAnswer>(() => import('./geometryWorker.ts'));
+    const scope = await workerScope<GeometryRequest, GeometryAnswer>(() => import('./geometry/geometryWorker.ts'));
     scope.send({ id: 1, urls: ['/gone'], uvSet: 0 });
     expect(await scope.next()).toEqual({ id: 1, error: 'The mesh could not be fetched from the server.' });
     scope.send({ id: 2, urls: ['/a'], uvSet: 0 });

@@ -12,7 +12,7 @@ import DistanceChart from '../../runs/DistanceChart.vue';
 import MapView from '../../map/MapView.vue';
 import TexelReadout from '../../map/TexelReadout.vue';
 import type { Rectangle, Texel } from '../../map/mapPainter.ts';
-import type { TileMaps } from '../../viewport/mapPictures.ts';
+import type { TileMaps } from '../../viewport/materials/mapPictures.ts';
 import ModelView from '../../viewport/ModelView.vue';
 import FindingList from '../../runs/FindingList.vue';
 import IdLegend from '../../map/IdLegend.vue';

@@ -4,7 +4,7 @@ import { useRoute } from 'vue-router';
 import { describeKind, isMapKind, type MapKind } from '@zographos/core/image';
 import { PATHS } from '@zographos/contracts';
 import FlatModel from '../flat/model/FlatModel.vue';
-import type { BytesImage } from '../../viewport/mapTextures.ts';
+import type { BytesImage } from '../../viewport/materials/mapTextures.ts';
 import { count } from '../../controls/format.ts';
 import { openDelivery, type Delivery } from './openDelivery.ts';
 

@@ -1,8 +1,8 @@
 import type { BufferGeometry, MeshStandardMaterial, Texture } from 'three';
 import { resample, type MapKind } from '@zographos/core/image';
-import type { Geometry } from '../../../viewport/geometryWorker.ts';
-import { heightTexture, mapTexture, type BytesImage } from '../../../viewport/mapTextures.ts';
-import { meshBody, shapeBody, type Shape, type ShapeBody } from '../../../viewport/shapes.ts';
+import type { Geometry } from '../../../viewport/geometry/geometryWorker.ts';
+import { heightTexture, mapTexture, type BytesImage } from '../../../viewport/materials/mapTextures.ts';
+import { meshBody, shapeBody, type Shape, type ShapeBody } from '../../../viewport/geometry/shapes.ts';
 import type { Body, Viewport } from '../../../viewport/Viewport.ts';
 import { SINGLE_RELIEFS, type Relief, type SingleRelief } from './reliefs.ts';
 

@@ -2,7 +2,7 @@ import { computed, shallowRef, watch, type ComputedRef, type Ref } from 'vue';
 import type { MapKind } from '@zographos/core/image';
 import { PATHS, type FlatTicket, type ImageSet } from '@zographos/contracts';
 import { useNotices } from '../../../stores/notices.ts';
-import type { BytesImage } from '../../../viewport/mapTextures.ts';
+import type { BytesImage } from '../../../viewport/materials/mapTextures.ts';
 import type { PreviewMap } from '../preview/flatWorker.ts';
 
 const USUAL_DEPTH = 0.02;

@@ -6,7 +6,7 @@ import { sendFiles } from '../api/call.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useProject } from '../stores/project.ts';
 import { bringInKey, type BringIn } from '../stores/bringIn.ts';
-import { count, percent } from './format.ts';
+import { count, percent } from '../controls/format.ts';
 
 const props = defineProps<{ projectId: string }>();
 const notices = useNotices();
