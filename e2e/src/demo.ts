@@ -4,6 +4,9 @@ import { ENDPOINTS, type Endpoint, type Project, type Ticket } from '@zographos/
 import type { z } from 'zod';
 import { Rig } from './rig.ts';
 
+/** What Chromium notes of an answer that refuses a request; tests look for what the page says of it. */
+const REFUSED = /the server responded with a status of 4\d\d/;
+
 /**
  * The demo project for the tests of a file. Each test gets a window of its own on the contact sheet, so that one that
  * fails leaves nothing behind on the page of the next; it fails as well when the browser tells of a fault. What a test
@@ -30,7 +33,7 @@ export class Demo {
       this.page = await this.rig.page(`/projects/${this.projectId}`);
       this.page.on('pageerror', (error) => faults.push(error.message));
       this.page.on('console', (message) => {
-        if (message.type() === 'error') faults.push(message.text());
+        if (message.type() === 'error' && !REFUSED.test(message.text())) faults.push(message.text());
       });
       await this.cell().waitFor();
     });

@@ -98,7 +98,7 @@ describe('merging and placing', () => {
 
   it('places image sets into an atlas', async () => {
     const { page } = demo;
-    await demo.make('Quay kit');
+    await demo.make('Net float, new layout');
     await demo.go('atlas');
     await page.getByRole('checkbox').first().waitFor();
     expect(await barriers(page)).toEqual([]);

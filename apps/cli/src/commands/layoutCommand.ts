@@ -16,7 +16,7 @@ const flags = (verb: string): string => `
   --each               every object on a layout of its own
   --no-rotate          do not rotate islands
   --keep-density       keep relative texel density
-  --scale N            texels for each mesh unit                           (as many as fit)
+  --scale N            texel density, px per mesh unit                     (fill the tile)
   --window U,V,U,V     the part of the tile that is filled                 (0,0,1,1)
   --tiles LIST         UDIM tiles that are filled, by commas               (1001)
   --weight NAME=F      relative texel density of an object; may be repeated
@@ -34,7 +34,7 @@ ${flags('looked at with --keep-seams')}
   --help               this text
 `;
 
-export const PACK_HELP = `cli pack: put the islands that are there into better places
+export const PACK_HELP = `cli pack: pack existing islands more tightly
 ${flags('packed')}
   --help               this text
 `;

@@ -24,7 +24,7 @@ export const TRANSFER_HELP = `cli transfer: transfer maps from one layout to ano
   --uv-set N           UV set of the receiver, counted from 1              (1)
   --source-uv-set N    UV set of the source                                (1)
   --aim NAME           shared: through the triangles that both share, exact;
-                       nearest: the nearest place; rays; or auto: shared
+                       nearest: nearest surface point; rays; or auto: shared
                        if all are, else nearest                            (auto)
   --reach NAME, --reach-out L, --reach-in L   as for bake, with rays
   --wrap NAME          beyond the picture: repeat, mirror or clamp         (repeat)

@@ -78,7 +78,7 @@ function sentencesOf(figures: Figures): string {
     `${figures.triangles} triangles in ${figures.islands} islands, which cover ${(figures.coverage * 100).toFixed(1)} % of the tiles.`,
     `${figures.overlaps} pairs of triangles lie on each other; ${figures.flipped} triangles are mirrored, ${figures.outside} lie outside the tiles, ${figures.zeroArea} have no area.`,
     `${figures.tooClose} pairs of islands (or islands and edges) lie closer than the padding${figures.narrowest === null ? '' : `, the closest ${short(figures.narrowest)} px`}.`,
-    `Texels for each mesh unit: ${short(texelDensity.mean)} on average, ${short(texelDensity.min)} to ${short(texelDensity.max)}.`,
+    `Texel density: ${short(texelDensity.mean)} px per mesh unit on average, ${short(texelDensity.min)} to ${short(texelDensity.max)}.`,
     `Stretch: L2 ${short(stretch.l2)}, L∞ ${short(stretch.linf)}. Seams: ${seams.edges} edges, ${short(seams.length)} mesh units.`,
     '',
   ].join('\n');

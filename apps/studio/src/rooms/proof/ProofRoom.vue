@@ -216,8 +216,8 @@ function show(place: Finding['places'][number]): void {
   </main>
   <main v-else class="nothing">
     <p>
-      Nothing has been baked yet, so there is nothing to prove.
-      <RouterLink :to="{ name: 'bake', params: { projectId } }">To the bench</RouterLink>
+      No bake to check yet.
+      <RouterLink :to="{ name: 'bake', params: { projectId } }">Open Bake</RouterLink>
     </p>
   </main>
 </template>
