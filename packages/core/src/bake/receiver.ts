@@ -1,3 +1,4 @@
+import { collapseDegenerate } from '../mesh/degenerate.ts';
 import { smoothNormals } from '../mesh/normals.ts';
 import type { Mesh } from '../mesh/mesh.ts';
 import { sharedFloat32, sharedUint16, sharedUint32 } from '../sharedArrays.ts';
@@ -79,7 +80,9 @@ export function prepareReceiver(
     receiver.directions.set(direction === 'split' ? normals : smoothNormals(positions, indices), vertex * 3);
     receiver.tangents.set(mikkTangents({ positions, normals, uvs, indices }), triangle * 12);
     receiver.cage?.set(cage ? cagePositions(mesh, cage) : positions, vertex * 3);
-    for (let i = 0; i < indices.length; i++) receiver.indices[triangle * 3 + i] = indices[i]! + vertex;
+    // Triangles without area claim no texels, whatever their UVs are.
+    const sampled = collapseDegenerate(positions, indices);
+    for (let i = 0; i < sampled.length; i++) receiver.indices[triangle * 3 + i] = sampled[i]! + vertex;
     receiver.partOf.fill(number, triangle, triangle + indices.length / 3);
     vertex += positions.length / 3;
     triangle += indices.length / 3;

@@ -1,6 +1,7 @@
 import { boundsOf, type Bounds } from '../mesh/bounds.ts';
+import { collapseDegenerate, degenerateTriangles } from '../mesh/degenerate.ts';
 import { triangleCount, vertexCount, type Mesh } from '../mesh/mesh.ts';
-import { isWithinTile, layoutOf, mirroredTriangles } from '../uv/layout.ts';
+import { isWithinTile, layoutOf, mirroredTriangles, type Layout } from '../uv/layout.ts';
 import { islandNumbers } from '../uv/islands/islands.ts';
 import { findOverlaps } from '../uv/check/overlaps.ts';
 import { isSharedStack } from '../uv/islands/stackedIslands.ts';
@@ -101,7 +102,15 @@ export function inspectMesh(
     mirrored,
     'triangles lie mirrored in the layout; lettering on them would read backwards.',
   );
-  add('degenerate-triangles', 'warning', countDegenerate(mesh), 'triangles have no area; rays pass through them.');
+  const degenerate = degenerateTriangles(mesh.positions, mesh.indices).length;
+  add(
+    'degenerate-triangles',
+    'note',
+    degenerate,
+    degenerate === 1
+      ? 'triangle has no area: it takes no texels, and rays pass through it.'
+      : 'triangles have no area: they take no texels, and rays pass through them.',
+  );
   if (computedNormals) {
     findings.push({
       kind: 'missing-normals',
@@ -132,9 +141,15 @@ export function inspectMesh(
 
 const number = (value: number): string => value.toLocaleString('en-GB').replaceAll(',', ' ');
 
+/** The first layout as it covers texels: triangles without area cover none. */
+function coveringLayout(mesh: Mesh): Layout {
+  const layout = layoutOf(mesh, 0);
+  return { ...layout, indices: collapseDegenerate(layout.positions, layout.indices) };
+}
+
 function trianglesOutsideTile(mesh: Mesh): number {
   if (mesh.uvSets.length === 0) return 0;
-  const layout = layoutOf(mesh, 0);
+  const layout = coveringLayout(mesh);
   let count = 0;
   for (let t = 0; t < triangleCount(mesh); t++) if (!isWithinTile(layout, t)) count++;
   return count;
@@ -146,7 +161,7 @@ const MOST_LOOKS = 40_000_000;
 /** Triangles of the first layout that lie on others, and those that are mirrored against most. */
 function layoutTroubles(mesh: Mesh): { overlapping: number; mirrored: number } {
   if (mesh.uvSets.length === 0) return { overlapping: 0, mirrored: 0 };
-  const layout = layoutOf(mesh, 0);
+  const layout = coveringLayout(mesh);
   const { shared } = mesh.uvSets[0]!;
   // Which islands they are matters only where some share their room on purpose; else all may count as one.
   const islands = shared?.length ? islandNumbers(layout) : new Uint32Array(triangleCount(mesh));
@@ -155,23 +170,6 @@ function layoutTroubles(mesh: Mesh): { overlapping: number; mirrored: number } {
     overlapping: flagged.reduce((sum, flag) => sum + flag, 0),
     mirrored: mirroredTriangles(layout).length,
   };
-}
-
-function countDegenerate({ positions, indices }: Mesh): number {
-  let count = 0;
-  for (let t = 0; t < indices.length; t += 3) {
-    const a = indices[t]! * 3;
-    const b = indices[t + 1]! * 3;
-    const c = indices[t + 2]! * 3;
-    const abx = positions[b]! - positions[a]!;
-    const aby = positions[b + 1]! - positions[a + 1]!;
-    const abz = positions[b + 2]! - positions[a + 2]!;
-    const acx = positions[c]! - positions[a]!;
-    const acy = positions[c + 1]! - positions[a + 1]!;
-    const acz = positions[c + 2]! - positions[a + 2]!;
-    if (aby * acz === abz * acy && abz * acx === abx * acz && abx * acy === aby * acx) count++;
-  }
-  return count;
 }
 
 /** Counts edges with one triangle only, and closed connected parts whose signed volume is negative. */

@@ -9,5 +9,6 @@ export * from './connected.ts';
 export * from './normals.ts';
 export * from './edges.ts';
 export * from './curvature.ts';
+export * from './degenerate.ts';
 export * from './triangleArea.ts';
 export * from './triangleFace.ts';

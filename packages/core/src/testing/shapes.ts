@@ -75,6 +75,30 @@ export function sphere(name: string, radius: number, rings: number, columns: num
   );
 }
 
+/**
+ * A sphere whose quads are all split in two, as modelling programs write it: at each pole there are `columns` triangles
+ * without area, for a rounded sine leaves the corners of the pole all but in one place.
+ */
+export function splitSphere(name: string, radius: number, rings: number, columns: number): Mesh {
+  const whole = sphere(name, radius, rings, columns);
+  const positions = whole.positions.map((value, i) => {
+    const v = Math.floor(i / 3);
+    if (i % 3 === 2) return value;
+    const turn = ((v % (columns + 1)) / columns) * 2 * Math.PI;
+    const sine = Math.sin((Math.floor(v / (columns + 1)) / rings) * Math.PI);
+    return sine * (i % 3 === 0 ? Math.cos(turn) : Math.sin(turn)) * radius;
+  });
+  const indices: number[] = [];
+  for (let j = 0; j < rings; j++) {
+    for (let i = 0; i < columns; i++) {
+      const a = j * (columns + 1) + i;
+      const below = a + columns + 1;
+      indices.push(a, below + 1, a + 1, a, below, below + 1);
+    }
+  }
+  return meshOf(name, positions, whole.normals, Uint32Array.from(indices), whole.uvSets[0]!.coords);
+}
+
 /** A mesh from bare arrays with one material slot. */
 export function meshOf(
   name: string,

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import type { Mesh } from '@zographos/core/mesh';
-import { checkLayout, layoutOf, type LayoutCheck } from '@zographos/core/uv';
-import { meshOf, reliefPlane, sphere } from '@zographos/core/testing';
+import { degenerateTriangles, type Mesh } from '@zographos/core/mesh';
+import { checkLayout, doubleUvArea, layoutOf, type LayoutCheck } from '@zographos/core/uv';
+import { meshOf, reliefPlane, sphere, splitSphere } from '@zographos/core/testing';
 import { layoutSettings, type LayoutSettings } from './settings.ts';
 import { layOut } from './layOut.ts';
 import { layOutOnThread } from './layOutOnThread.ts';
@@ -64,6 +64,45 @@ function box(name: string): Mesh {
 }
 
 describe('laying out', () => {
+  it('gives triangles without area no room, and keeps them', async () => {
+    for (const [ball, light] of [
+      [splitSphere('ball', 1, 8, 16), true],
+      [splitSphere('ball', 1, 60, 120), false],
+    ] as const) {
+      const poles = degenerateTriangles(ball.positions, ball.indices);
+      expect(poles).toHaveLength(light ? 32 : 240);
+      const { meshes } = await layOut([ball, box('crate')], settingsOf());
+      expectSound(check(meshes));
+      const [laid] = meshes as [Mesh, Mesh];
+      expect(laid.indices.length).toBe(ball.indices.length);
+      // Each corner is where it was in space, and each triangle without area on one point of the layout.
+      ball.indices.forEach((v, i) => {
+        for (let k = 0; k < 3; k++) {
+          expect(laid.positions[laid.indices[i]! * 3 + k]).toBe(ball.positions[v * 3 + k]);
+        }
+      });
+      for (const t of poles) expect(doubleUvArea(layoutOf(laid, 0), t)).toBe(0);
+      // Packed as it lies, it fills as much of the tile as without them.
+      const packed = await layOut([ball], settingsOf({ method: 'pack' }));
+      const solid = { ...ball, indices: ball.indices.filter((_, i) => !poles.includes(Math.floor(i / 3))) };
+      solid.triangleSlots = new Uint16Array(solid.indices.length / 3);
+      const bare = await layOut([solid], settingsOf({ method: 'pack' }));
+      expect(packed.coverage).toBeCloseTo(bare.coverage, 6);
+    }
+  });
+
+  it('takes a mesh that has no area at all', async () => {
+    const thread = meshOf(
+      'thread',
+      Float32Array.of(0, 0, 0, 1, 1, 1, 2, 2, 2),
+      new Float32Array(9).fill(1),
+      Uint32Array.of(0, 1, 2),
+    );
+    const { meshes } = await layOut([thread, box('crate')], settingsOf());
+    expectSound(check(meshes));
+    expect(meshes[0]!.indices).toHaveLength(3);
+  });
+
   it('puts several objects onto one layout, with their old UV sets behind the new one', async () => {
     const ball = sphere('ball', 1, 16, 32);
     const { meshes, coverage } = await layOut([ball, box('crate')], settingsOf());

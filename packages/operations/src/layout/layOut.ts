@@ -1,4 +1,4 @@
-import { addUvSet, joinMeshes, type Mesh } from '@zographos/core/mesh';
+import { addUvSet, type Mesh } from '@zographos/core/mesh';
 import { sceneOf } from '@zographos/core/trace';
 import {
   compacted,
@@ -12,6 +12,7 @@ import {
   type Layout,
   type PackSettings,
 } from '@zographos/core/uv';
+import { joinCuts, trianglesOf } from './joinCuts.ts';
 import type { LayoutSettings } from './settings.ts';
 import { unwrap } from './unwrap.ts';
 
@@ -134,33 +135,22 @@ async function unwrapAround(
 ): Promise<CutMesh> {
   const { flat, islands } = asItLies(mesh, settings.uvSet);
   const staying = new Set(locked.map((t) => islands[t]));
-  const part = (stays: boolean): { mesh: Mesh; triangles: number[] } => {
-    const triangles = [...islands.keys()].filter((t) => staying.has(islands[t]) === stays);
-    const indices = Uint32Array.from(triangles.flatMap((t) => [...mesh.indices.subarray(t * 3, t * 3 + 3)]));
-    const triangleSlots = Uint16Array.from(triangles, (t) => mesh.triangleSlots[t]!);
-    return { mesh: { ...mesh, indices, triangleSlots }, triangles };
-  };
-  const [kept, rest] = [part(true), part(false)];
-  if (rest.triangles.length === 0) return { mesh, flat, islands };
-  const cut = await unwrap(rest.mesh, settings, onProgress);
-  const joined = joinMeshes(mesh.name, [kept.mesh, cut.mesh]);
-  const order = [...kept.triangles, ...rest.triangles];
-  const indices = new Uint32Array(joined.indices.length);
-  const numbers = new Uint32Array(order.length);
+  const all = [...islands.keys()];
+  const [kept, rest] = [true, false].map((stays) => all.filter((t) => staying.has(islands[t]) === stays)) as [
+    number[],
+    number[],
+  ];
+  if (rest.length === 0) return { mesh, flat, islands };
+  const cut = await unwrap(trianglesOf(mesh, rest), settings, onProgress);
   const first = islandCount(islands);
-  order.forEach((t, i) => {
-    indices.set(joined.indices.subarray(i * 3, i * 3 + 3), t * 3);
-    const fresh = i - kept.triangles.length;
-    numbers[t] = fresh < 0 ? islands[t]! : first + cut.islands[fresh]!;
-  });
-  const places = new Float32Array(flat.length + cut.flat.length);
-  places.set(flat);
-  places.set(cut.flat, flat.length);
-  return {
-    mesh: { ...joined, indices, triangleSlots: mesh.triangleSlots },
-    flat: places,
-    islands: compacted(numbers),
-  };
+  const joined = joinCuts(mesh, [
+    {
+      cut: { mesh: trianglesOf(mesh, kept), flat, islands: Uint32Array.from(kept, (t) => islands[t]!) },
+      triangles: kept,
+    },
+    { cut: { ...cut, islands: cut.islands.map((island) => first + island) }, triangles: rest },
+  ]);
+  return { ...joined, islands: compacted(joined.islands) };
 }
 
 /** Several cut meshes as one layout, with the island of each triangle and the object of each island. */

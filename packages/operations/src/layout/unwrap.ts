@@ -1,6 +1,7 @@
 import { Atlas, Initialize, type Mesh as Unwrapped } from 'watlas';
-import { nextCorner, pickVertices, weldPositions, type Mesh } from '@zographos/core/mesh';
+import { degenerateTriangles, joinPoles, nextCorner, pickVertices, weldPositions, type Mesh } from '@zographos/core/mesh';
 import { doubleUvArea, unwrapDense, type CutMesh } from '@zographos/core/uv';
+import { joinCuts, trianglesOf } from './joinCuts.ts';
 import type { LayoutSettings } from './settings.ts';
 
 /** Up to so many triangles, charts are grown by cost; with more, and least of all on smooth ones, that takes minutes. */
@@ -11,17 +12,64 @@ const HARD = 0.999;
 /**
  * Cuts a mesh into islands and lays them flat in mesh units. Light meshes: xatlas (charts that bend little, laid flat by
  * least squares conformal maps), which tells nothing while it works and is stopped by nothing but the end of its thread.
- * Dense ones: cones of normals, laid flat as rigidly as possible.
+ * Dense ones: cones of normals, laid flat as rigidly as possible. Triangles without area lie on one point of a
+ * neighbour, where they take no room.
  */
 export async function unwrap(
   mesh: Mesh,
   settings: LayoutSettings,
   onProgress: (share: number) => void,
 ): Promise<CutMesh> {
+  const degenerate = degenerateTriangles(mesh.positions, mesh.indices);
+  if (degenerate.length === 0) return unwrapSolid(mesh, settings, onProgress);
+  const without = new Set(degenerate);
+  const solid = [...new Uint32Array(mesh.indices.length / 3).keys()].filter((t) => !without.has(t));
+  if (solid.length === 0) return onOnePoint(mesh);
+  // What hangs together at a pole is cut and laid flat as one.
+  const positions = joinPoles(mesh.positions, mesh.indices);
+  const cut = await unwrapSolid({ ...trianglesOf(mesh, solid), positions }, settings, onProgress);
+  return joinCuts(mesh, [
+    { cut, triangles: solid },
+    { cut: besides({ ...trianglesOf(mesh, degenerate), positions }, cut), triangles: degenerate },
+  ]);
+}
+
+function unwrapSolid(mesh: Mesh, settings: LayoutSettings, onProgress: (share: number) => void): Promise<CutMesh> {
   if (mesh.indices.length / 3 <= LIGHT) return unwrapLight(mesh, settings);
   const { seams, uvSet } = settings;
   const angle = Math.min(80, BEND_ANGLE * Math.sqrt(seams.bend / 2));
-  return unwrapDense(mesh, angle, cutsOf(mesh, seams, uvSet), onProgress);
+  return Promise.resolve(unwrapDense(mesh, angle, cutsOf(mesh, seams, uvSet), onProgress));
+}
+
+/** A mesh that has no area at all. */
+const onOnePoint = (mesh: Mesh): CutMesh => ({
+  mesh,
+  flat: new Float32Array((mesh.positions.length / 3) * 2),
+  islands: new Uint32Array(mesh.indices.length / 3),
+});
+
+/** Triangles without area, each on one point of a cut mesh that has a corner in the same place. */
+function besides(part: Mesh, cut: CutMesh): CutMesh {
+  const own = pickVertices(
+    part,
+    part.indices,
+    new Uint32Array(part.indices.length).map((_, i) => i),
+  );
+  const places = weldPositions(Float32Array.from([...cut.mesh.positions, ...own.positions]));
+  const first = cut.mesh.positions.length / 3;
+  // What lies at each place: the last corner there, and the island of its triangle.
+  const cornerAt = new Map<number, number>();
+  cut.mesh.indices.forEach((v, corner) => cornerAt.set(places[v]!, corner));
+  const flat = new Float32Array(own.indices.length * 2);
+  const islands = new Uint32Array(own.indices.length / 3);
+  for (let t = 0; t < islands.length; t++) {
+    const corners = [0, 1, 2].map((c) => cornerAt.get(places[first + t * 3 + c]!));
+    const beside = corners.find((corner) => corner !== undefined) ?? 0;
+    islands[t] = cut.islands[Math.floor(beside / 3)]!;
+    const v = cut.mesh.indices[beside]!;
+    for (let c = 0; c < 3; c++) flat.set(cut.flat.subarray(v * 2, v * 2 + 2), (t * 3 + c) * 2);
+  }
+  return { mesh: own, flat, islands };
 }
 
 /** Degrees that an island may bend away from its mean, at the usual setting. */
@@ -100,28 +148,8 @@ function takeOver(mesh: Mesh, unwrapped: Unwrapped, texelsPerUnit: number): CutM
     flat[v * 2 + 1] = uv[1] / texelsPerUnit;
   }
   const cut = pickVertices(mesh, sources, indices);
-  layLost(cut, flat, chartOf);
   const islands = Uint32Array.from({ length: indices.length / 3 }, (_, t) => chartOf[indices[t * 3]!]!);
   return { mesh: cut, flat: upright(indices, flat, islands), islands };
-}
-
-/** Triangles without area belong to no chart: each is laid onto a corner of a neighbour, where it covers nothing. */
-function layLost({ positions, indices }: Mesh, flat: Float32Array, chartOf: Int32Array): void {
-  if (!chartOf.includes(-1)) return;
-  const places = weldPositions(positions);
-  const known = new Map<number, number>();
-  chartOf.forEach((chart, v) => {
-    if (chart >= 0) known.set(places[v]!, v);
-  });
-  for (let t = 0; t < indices.length; t += 3) {
-    const corners = [...indices.subarray(t, t + 3)];
-    if (corners.every((v) => chartOf[v]! >= 0)) continue;
-    const beside = corners.map((v) => known.get(places[v]!)).find((v) => v !== undefined) ?? 0;
-    for (const v of corners) {
-      flat.copyWithin(v * 2, beside * 2, beside * 2 + 2);
-      chartOf[v] = Math.max(0, chartOf[beside]!);
-    }
-  }
 }
 
 /** The same islands, with those turned over that lie mirrored. */

@@ -1,4 +1,5 @@
 import type { Size } from '../../math/size.ts';
+import { collapseDegenerate } from '../../mesh/degenerate.ts';
 import { edgeLength } from '../../mesh/edges.ts';
 import { triangleArea } from '../../mesh/triangleArea.ts';
 import { findNarrowGaps, type NarrowGap } from './islandGaps.ts';
@@ -52,9 +53,11 @@ const COVERAGE_SIDE = 2048;
 
 /** Measures all of a layout. */
 export function checkLayout(
-  layout: Layout,
+  whole: Layout,
   { size, padding, tiles, shared, ...options }: LayoutCheckOptions,
 ): LayoutCheck {
+  // Triangles without area on the surface cover nothing, whatever their UVs are.
+  const layout = { ...whole, indices: collapseDegenerate(whole.positions, whole.indices) };
   const { positions, uvs, indices } = layout;
   const triangles = indices.length / 3;
   const islandOf = options.islandOf ?? islandNumbers(layout);
@@ -67,7 +70,7 @@ export function checkLayout(
     if (isOutside(layout, t, within)) outside.push(t);
   }
   const isShared = isSharedStack(shared, islandOf);
-  const seams = seamsOf(layout);
+  const seams = seamsOf(whole);
   const side = Math.min(1, COVERAGE_SIDE / Math.max(size.width, size.height));
   const counted = { width: Math.ceil(size.width * side), height: Math.ceil(size.height * side) };
   return {
