@@ -35,7 +35,7 @@ const HELP = `zographos: bake maps without server or database
   cli COMMAND --help     every flag of a command
 `;
 
-const COMMANDS: Record<string, { run(args: string[]): Promise<void>; help: string }> = {
+const COMMANDS: Record<string, { run(args: string[]): Promise<unknown>; help: string }> = {
   bake: { run: bakeCommand, help: BAKE_HELP },
   unwrap: { run: unwrapCommand, help: UNWRAP_HELP },
   pack: {
@@ -57,7 +57,10 @@ const COMMANDS: Record<string, { run(args: string[]): Promise<void>; help: strin
   demo: { run: demoCommand, help: DEMO_HELP },
 };
 
-/** Runs the command line. Exit code 0, or 2 with one sentence on stderr for bad input. */
+/**
+ * Runs the command line. Exit code 0; 2 with one sentence on stderr for bad input; 3 where a result was written that is
+ * not as it should be.
+ */
 export async function main(args: string[]): Promise<number> {
   const [name, ...rest] = args;
   if (name === undefined || name === '--help' || name === '-h') {
@@ -71,8 +74,8 @@ export async function main(args: string[]): Promise<number> {
     return 0;
   }
   try {
-    await command.run(rest);
-    return 0;
+    const code = await command.run(rest);
+    return typeof code === 'number' ? code : 0;
   } catch (error) {
     if (error instanceof ZographosError) return fail(error.message);
     if (isArgumentError(error)) return fail(error.message);

@@ -311,7 +311,14 @@ export const intakeResult = z.object({
   failures: z.array(z.object({ file: z.string(), code: z.string(), message: z.string() })),
 });
 
-export const suggestedReach = z.object({ out: z.number(), in: z.number(), found: z.number() });
+/** How far rays must reach, in mesh units, and whether one reach for all or one fitted to each vertex serves better. */
+export const suggestedReach = z.object({
+  out: z.number(),
+  in: z.number(),
+  /** Share of the places measured, 0 to 1, where the source was found at all. */
+  found: z.number(),
+  better: z.enum(['auto', 'fitted']),
+});
 
 export const estimate = z.object({
   rays: z.number(),

@@ -29,6 +29,7 @@ export type ErrorCode =
   | 'limit/memory'
   | 'limit/packing'
   | 'limit/pieces'
+  | 'limit/time'
   | 'missing/not-found'
   | 'conflict/changed-elsewhere'
   | 'conflict/in-use'

@@ -9,13 +9,26 @@ export interface FormatLimits {
   pixels: number;
   /** Triangles of one file. */
   triangles: number;
+  /** Seconds that reading one file may take, beside those that its size may. */
+  seconds: number;
 }
 
 export const DEFAULT_LIMITS: FormatLimits = {
   bytes: 4 * 1024 ** 3,
   pixels: 16384 * 16384,
   triangles: 20_000_000,
+  seconds: 60,
 };
+
+/** The slowest that any reader of ours should be, on a slow machine. */
+const LEAST_BYTES_PER_SECOND = 1_000_000;
+
+/**
+ * How long reading a file may take before it is given up as damaged, or made to hold others up.
+ * @example secondsToRead(50_000_000, DEFAULT_LIMITS) // 110
+ */
+export const secondsToRead = (bytes: number, { seconds }: FormatLimits): number =>
+  seconds + bytes / LEAST_BYTES_PER_SECOND;
 
 /** @throws limit/triangles */
 export function checkTriangles(name: string, triangles: number, limits: FormatLimits): void {
@@ -38,7 +51,8 @@ export function checkPixels(name: string, width: number, height: number, limits:
 }
 
 /**
- * The limits in force: the defaults, or what the environment sets (ZOGRAPHOS_MAX_BYTES, _PIXELS, _TRIANGLES).
+ * The limits in force: the defaults, or what the environment sets (ZOGRAPHOS_MAX_BYTES, _PIXELS, _TRIANGLES,
+ * _READ_SECONDS).
  * @throws input/bad-settings for what is not a whole number above 0
  */
 export function limitsFrom(environment: Record<string, string | undefined>): FormatLimits {
@@ -46,6 +60,7 @@ export function limitsFrom(environment: Record<string, string | undefined>): For
     bytes: limitFrom(environment, 'ZOGRAPHOS_MAX_BYTES', DEFAULT_LIMITS.bytes),
     pixels: limitFrom(environment, 'ZOGRAPHOS_MAX_PIXELS', DEFAULT_LIMITS.pixels),
     triangles: limitFrom(environment, 'ZOGRAPHOS_MAX_TRIANGLES', DEFAULT_LIMITS.triangles),
+    seconds: limitFrom(environment, 'ZOGRAPHOS_MAX_READ_SECONDS', DEFAULT_LIMITS.seconds),
   };
 }
 

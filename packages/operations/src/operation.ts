@@ -7,6 +7,8 @@ export interface MeshFacts {
   name: string;
   triangles: number;
   vertices: number;
+  /** The UDIM tiles that each UV set has islands in; left out where that is not known. */
+  uvTiles?: readonly (readonly number[])[];
 }
 
 /** The inputs of an operation, each as whatever stands for it: an id, a name, its content. */
@@ -37,17 +39,25 @@ export const inputList = <T>(inputs: OperationInputs<T>): T[] => [
 ];
 
 /** The same inputs as something else. */
-export async function eachInput<T, U>(
+export const mapInputs = <T, U>(
   { receivers, sources, cage, mask, pictures }: OperationInputs<T>,
+  of: (input: T) => U,
+): OperationInputs<U> => ({
+  receivers: receivers.map(of),
+  sources: sources.map(of),
+  ...(cage === undefined ? {} : { cage: of(cage) }),
+  ...(mask === undefined ? {} : { mask: of(mask) }),
+  ...(pictures === undefined ? {} : { pictures: pictures.map(of) }),
+});
+
+/** The same inputs as something else that takes time to make; what is there twice is made once. */
+export async function eachInput<T, U>(
+  inputs: OperationInputs<T>,
   of: (input: T) => U | Promise<U>,
 ): Promise<OperationInputs<U>> {
-  return {
-    receivers: await Promise.all(receivers.map(of)),
-    sources: await Promise.all(sources.map(of)),
-    ...(cage === undefined ? {} : { cage: await of(cage) }),
-    ...(mask === undefined ? {} : { mask: await of(mask) }),
-    ...(pictures === undefined ? {} : { pictures: await Promise.all(pictures.map(of)) }),
-  };
+  const made = new Map<T, U>();
+  await Promise.all([...new Set(inputList(inputs))].map(async (input) => made.set(input, await of(input))));
+  return mapInputs(inputs, (input) => made.get(input)!);
 }
 
 export interface Estimate {
@@ -87,6 +97,11 @@ export interface Operation<Kind extends string, Settings, Report, Kept extends T
   report: z.ZodType<Report>;
   /** The maps that a run with these settings makes. */
   outputs(settings: Settings): MapKind[];
+  /**
+   * The settings as they are for these inputs: what says the same of them in two ways is said in one, so that results
+   * have one name.
+   */
+  resolve(settings: Settings, inputs: OperationInputs<Pick<MeshFacts, 'uvTiles'>>): Settings;
   /** Whether the result depends on the names of the inputs beside their content. */
   goesByName(settings: Settings): boolean;
   estimate(settings: Settings, inputs: OperationInputs<MeshFacts>): Estimate;
@@ -100,8 +115,8 @@ export interface Operation<Kind extends string, Settings, Report, Kept extends T
 
 /** Defines an operation; what is left out has a default that says nothing. */
 export function defineOperation<const Kind extends string, Settings, Report, const Kept extends Ticket>(
-  definition: Omit<Operation<Kind, Settings, Report, Kept>, 'moreSentences' | 'goesByName'> &
-    Partial<Pick<Operation<Kind, Settings, Report, Kept>, 'moreSentences' | 'goesByName'>>,
+  definition: Omit<Operation<Kind, Settings, Report, Kept>, 'moreSentences' | 'goesByName' | 'resolve'> &
+    Partial<Pick<Operation<Kind, Settings, Report, Kept>, 'moreSentences' | 'goesByName' | 'resolve'>>,
 ): Operation<Kind, Settings, Report, Kept> {
-  return { moreSentences: () => [], goesByName: () => false, ...definition };
+  return { moreSentences: () => [], goesByName: () => false, resolve: (settings) => settings, ...definition };
 }

@@ -6,6 +6,9 @@ import { loadMeshes } from '../files/meshFiles.ts';
 import { runToFolder } from '../files/runToFolder.ts';
 import { writeMeshes } from '../files/writeMeshes.ts';
 
+/** The exit code for a result that was written, but is not as it should be. */
+const NOT_SOUND = 3;
+
 const flags = (verb: string): string => `
   --in FILE            mesh file; all its objects come onto one layout
   --out FILE           where it goes: .glb, .obj or .ply; the new layout is the first UV set,
@@ -39,10 +42,10 @@ ${flags('packed')}
   --help               this text
 `;
 
-export const unwrapCommand = (args: string[]): Promise<void> => layoutCommand('unwrap', args);
-export const packCommand = (args: string[]): Promise<void> => layoutCommand('pack', args);
+export const unwrapCommand = (args: string[]): Promise<number> => layoutCommand('unwrap', args);
+export const packCommand = (args: string[]): Promise<number> => layoutCommand('pack', args);
 
-async function layoutCommand(method: LayoutSettings['method'], args: string[]): Promise<void> {
+async function layoutCommand(method: LayoutSettings['method'], args: string[]): Promise<number> {
   const { values } = parseArgs({
     args,
     options: {
@@ -100,11 +103,17 @@ async function layoutCommand(method: LayoutSettings['method'], args: string[]): 
   const inputs = { receivers: await loadMeshes(file), sources: [] };
   const { meshes, report } = await runToFolder('layout', { settings, inputs }, { out: '.', format: 'png8' });
   await writeMeshes(out, meshes);
-  const { coverage, scale } = report;
+  const { coverage, scale, overlaps } = report;
   const density = Number(scale.toPrecision(4));
   process.stdout.write(
     `${count(meshes.length, 'object')}, coverage ${(coverage * 100).toFixed(1)} %, ${settings.density === 'equal' ? `texel density ${density} px per mesh unit` : `scaled by ${density}`}\n`,
   );
+  if (overlaps.pairs === 0) return 0;
+  const places = overlaps.places.map(([u, v]) => `${u.toFixed(4)}, ${v.toFixed(4)}`).join('; ');
+  process.stderr.write(
+    `${count(overlaps.pairs, 'pair')} of triangles still overlap, at u, v: ${places}. Look there with uv-check, or cut the mesh there in your modelling program and use --keep-seams.\n`,
+  );
+  return NOT_SOUND;
 }
 
 function parseWeight(text: string): [name: string, weight: number] {

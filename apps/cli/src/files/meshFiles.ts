@@ -5,6 +5,7 @@ import { joinMeshes } from '@zographos/core/mesh';
 import { limitsFrom, readMeshFile } from '@zographos/formats/meshes';
 import type { OperationInputs } from '@zographos/operations';
 import { hashedMesh, type RunMesh } from '@zographos/operations/scene';
+import { readBeside } from './readBeside.ts';
 
 /**
  * Loads the objects of a mesh file, with what lies beside it.
@@ -28,10 +29,7 @@ export async function loadMeshes(file: string, object?: string): Promise<RunMesh
     name,
     bytes: await readFile(file),
     limits,
-    companion: async (part) => {
-      const beside = path.resolve(path.dirname(file), part);
-      return readFile(beside).catch(() => null);
-    },
+    companion: (part) => readBeside(file, part, limits),
   });
   if (missingPictures.length > 0) {
     process.stderr.write(

@@ -81,6 +81,41 @@ describe('archives and limits', () => {
     expect(assets.map(({ name }) => name).sort()).toEqual(['plane', 'relief']);
   });
 
+  it('keeps files of one name in two folders apart, each with what lies beside it', async () => {
+    const id = await newProject();
+    const obj = (name: string) =>
+      strToU8(`mtllib low.mtl\no ${name}\nusemtl wood\n${PLANE_OBJ.replace('o plane\n', '')}`);
+    const zip = zipSync({
+      'harbour/bench/low.obj': obj('bench'),
+      'harbour/bench/low.mtl': strToU8('newmtl wood\nKd 1 0 0\n'),
+      'harbour/lamp/low.obj': obj('lamp'),
+      'harbour/lamp/low.mtl': strToU8('newmtl wood\nKd 0 1 0\n'),
+    });
+    const { assets, failures } = await server.send(id, { 'harbour.zip': zip });
+    expect(failures).toEqual([]);
+    expect(assets.map(({ name, fileName, revision }) => [name, fileName, revision]).sort()).toEqual([
+      ['bench', 'bench/low.obj', 1],
+      ['lamp', 'lamp/low.obj', 1],
+    ]);
+    const colors = new Set(assets.map(({ contentHash }) => contentHash));
+    expect(colors.size).toBe(2);
+  });
+
+  it('says of an empty archive that it is, and of a name that is no text', async () => {
+    const id = await newProject();
+    const { assets, failures } = await server.send(id, {
+      'empty.zip': zipSync({}),
+      'odd.obj': PLANE_OBJ.replace('o plane', 'o pl\u0000ne'),
+      'plane.obj': PLANE_OBJ,
+    });
+    expect(assets.map(({ name }) => name)).toEqual(['plane']);
+    expect(failures.map(({ file, code }) => [file, code])).toEqual([
+      ['empty.zip', 'input/empty-file'],
+      ['odd.obj', 'input/unreadable-file'],
+    ]);
+    expect(failures[1]!.message).toContain('“pl?ne”');
+  });
+
   it('refuses an archive that would unfold beyond the limit, before unfolding it', async () => {
     const zip = zipSync({ 'huge.obj': new Uint8Array(20_000_000) });
     expect(zip.length).toBeLessThan(100_000);

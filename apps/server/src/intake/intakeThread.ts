@@ -1,3 +1,4 @@
+import path from 'node:path';
 import { parentPort } from 'node:worker_threads';
 import { unzipSync } from 'fflate';
 import { ZographosError } from '@zographos/core/errors';
@@ -65,13 +66,11 @@ async function answer(request: IntakeRequest): Promise<IntakeAnswer> {
   switch (request.kind) {
     case 'mesh': {
       const { name, bytes, companions, limits } = request;
-      const base = (path: string): string => path.slice(path.lastIndexOf('/') + 1).toLowerCase();
       const file = await readMeshFile({
-        name,
+        name: baseOf(name),
         bytes,
         limits,
-        companion: (part) =>
-          Promise.resolve(Object.entries(companions).find(([other]) => base(other) === base(part))?.[1] ?? null),
+        companion: (part) => Promise.resolve(companionOf(name, part, companions)),
       });
       const objects = file.objects.map(({ mesh, computedNormals, droppedTriangles }) => ({
         name: mesh.name,
@@ -117,8 +116,36 @@ function unfold(name: string, bytes: Uint8Array, maxExpandedBytes: number): { na
       return true;
     },
   });
-  return Object.entries(entries).map(([entry, content]) => ({
-    name: entry.slice(entry.lastIndexOf('/') + 1),
-    bytes: content,
-  }));
+  const names = Object.keys(entries);
+  if (names.length === 0) {
+    throw new ZographosError(
+      'input/empty-file',
+      `“${name}” holds no files. Pack it again with what is to be imported.`,
+    );
+  }
+  // A folder around everything says nothing; those within tell files of one name apart.
+  const around = names.map(folderOf).reduce(commonFolder);
+  return Object.entries(entries).map(([entry, content]) => ({ name: entry.slice(around.length), bytes: content }));
+}
+
+const baseOf = (name: string): string => name.slice(name.lastIndexOf('/') + 1);
+/** With its slash; empty for none. */
+const folderOf = (name: string): string => name.slice(0, name.lastIndexOf('/') + 1);
+
+/** The folder that two folders lie in, with its slash. */
+function commonFolder(a: string, b: string): string {
+  let end = 0;
+  for (let i = 0; i < Math.min(a.length, b.length) && a[i] === b[i]; i++) if (a[i] === '/') end = i + 1;
+  return a.slice(0, end);
+}
+
+/** What a file names: beside it, where it says; else whatever has that name, for paths of other machines mean nothing. */
+function companionOf(of: string, part: string, companions: Record<string, Uint8Array>): Uint8Array | null {
+  const clean = part.replaceAll('\\', '/');
+  const beside = path.posix.normalize(folderOf(of) + clean).toLowerCase();
+  const all = Object.entries(companions);
+  const found =
+    all.find(([other]) => other.toLowerCase() === beside) ??
+    all.find(([other]) => baseOf(other).toLowerCase() === baseOf(clean).toLowerCase());
+  return found?.[1] ?? null;
 }

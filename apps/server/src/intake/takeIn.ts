@@ -83,12 +83,16 @@ async function takeInFile(
 ): Promise<string[]> {
   const { database, blobs, config } = services;
   const { limits } = config;
+  requirePlainNames(file.name, [file.name]);
   const revision = { fileName: file.name, originalHash: file.blob.hash, made: `Imported from ${file.name}` };
   if (meshFormatOf(file.name)) {
     const beside: Record<string, Uint8Array> = {};
     for (const companion of companions) beside[companion.name] = await blobs.readBytes(companion.blob.hash);
     const bytes = await blobs.readBytes(file.blob.hash);
     const { objects } = await readOnThread({ kind: 'mesh', name: file.name, bytes, companions: beside, limits });
+    for (const { name, inspection } of objects) {
+      requirePlainNames(file.name, [name, ...inspection.slots, ...inspection.uvSets]);
+    }
     const stored: { object: ReadObject; content: StoredBlob }[] = [];
     for (const object of objects) stored.push({ object, content: await blobs.writeBytes(object.packed) });
     return database.transaction(async (manager) => {
@@ -128,6 +132,22 @@ async function takeInFile(
   throw new ZographosError(
     'input/wrong-file-type' satisfies ErrorCode,
     `“${file.name}” is neither a mesh nor an image known here. Use OBJ, glTF, GLB, PLY, STL, PNG, JPEG, TIFF, EXR, HDR, TGA, WebP, or a ZIP of these.`,
+  );
+}
+
+/**
+ * Names are shown, searched and written into files; characters that control something have no place in them, and the
+ * database takes no zero.
+ * @throws input/unreadable-file
+ */
+function requirePlainNames(file: string, names: readonly string[]): void {
+  // eslint-disable-next-line no-control-regex -- it is these that are looked for
+  const control = /[\u0000-\u001f\u007f]/g;
+  const odd = names.find((name) => name.search(control) >= 0);
+  if (odd === undefined) return;
+  throw new ZographosError(
+    'input/unreadable-file',
+    `“${file.replace(control, '?')}” holds the name “${odd.slice(0, 80).replace(control, '?')}”, which has characters that no text has. It is damaged, or was named so by mistake; rename that and export it again.`,
   );
 }
 

@@ -1,9 +1,8 @@
 import { parentPort } from 'node:worker_threads';
-import type { SuggestedReach } from '@zographos/core/bake';
 import { ZographosError } from '@zographos/core/errors';
 import { unpackMesh } from '@zographos/formats/meshes';
 import { eachInput, parseSettings, type OperationInputs } from '@zographos/operations';
-import { measureReach, measureShell, type MeasuredShell } from '@zographos/operations/bake';
+import { measureReach, measureShell, type MeasuredReach, type MeasuredShell } from '@zographos/operations/bake';
 import type { RunMesh } from '@zographos/operations/scene';
 import type { PackedInput } from '../worker/operationThread.ts';
 
@@ -14,7 +13,7 @@ export interface MeasureRequest {
 }
 
 export type MeasureAnswer =
-  { reach: SuggestedReach } | { shell: MeasuredShell[] } | { code: ZographosError['code']; message: string };
+  { reach: MeasuredReach } | { shell: MeasuredShell[] } | { code: ZographosError['code']; message: string };
 
 parentPort!.on('message', (request: MeasureRequest) => {
   measure(request).then(

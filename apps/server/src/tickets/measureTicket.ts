@@ -1,8 +1,8 @@
 import type { DataSource } from 'typeorm';
-import type { SuggestedReach } from '@zographos/core/bake';
 import { ZographosError } from '@zographos/core/errors';
 import type { Shell, Ticket } from '@zographos/contracts';
 import { eachInput } from '@zographos/operations';
+import type { MeasuredReach } from '@zographos/operations/bake';
 import { askThread, startThread } from '@zographos/operations/threads';
 import type { BlobStore } from '../blobs/blobStore.ts';
 import { readAsset, readTicket } from '../data/readProject.ts';
@@ -18,9 +18,9 @@ const measured = new Map<string, MeasureAnswer>();
 const KEPT = 50;
 
 /** Measures on a thread how far the rays of a ticket must reach. @throws input/bad-settings without a source */
-export async function measureReach(stores: Stores, ticketId: string): Promise<SuggestedReach> {
+export async function measureReach(stores: Stores, ticketId: string): Promise<MeasuredReach> {
   const answer = await measure(stores, await readTicket(stores.database, ticketId), 'reach');
-  return (answer as { reach: SuggestedReach }).reach;
+  return (answer as { reach: MeasuredReach }).reach;
 }
 
 /** Measures on a thread how far rays will reach from each vertex. @throws input/bad-settings without a source */

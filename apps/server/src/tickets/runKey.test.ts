@@ -38,6 +38,15 @@ describe('the key of a result', () => {
     expect(key({}, { receivers: [content('light'), dense!], sources: [rope!] })).not.toBe(key());
   });
 
+  it('is the same for all tiles with islands, and for the same tiles ticked by hand', () => {
+    const light = { ...content('light'), uvTiles: [[1002, 1001], [1001]] };
+    const given = { receivers: [light], sources: inputs.sources };
+    expect(key({ tiles: 'all' }, given)).toBe(key({ tiles: [1001, 1002] }, given));
+    expect(key({ tiles: 'all' }, given)).toBe(key({ tiles: [1002, 1001] }, given));
+    expect(key({ tiles: 'all' }, given)).not.toBe(key({ tiles: [1001] }, given));
+    expect(key({ tiles: 'all', uvSet: 1 }, given)).toBe(key({ tiles: [1001], uvSet: 1 }, given));
+  });
+
   it('is written from JSON that does not depend on the order of keys', () => {
     fc.assert(
       fc.property(fc.jsonValue(), (value) => {

@@ -3,8 +3,10 @@ import { In, type DataSource } from 'typeorm';
 import {
   eachInput,
   inputList,
+  mapInputs,
   operationOf,
   parseSettings,
+  type MeshFacts,
   type OperationInputs,
   type OperationKind,
 } from '@zographos/operations';
@@ -13,6 +15,9 @@ import { latestPictures } from '../data/pictures.ts';
 import { latestRevisions } from '../data/latestRevisions.ts';
 import { canonicalJson } from './canonicalJson.ts';
 
+/** What the name of a result is made of. */
+type KnownInput = { contentHash: string } & Pick<MeshFacts, 'name' | 'uvTiles'>;
+
 /**
  * The name of a result before it exists: SHA-256 over the operation, its version, its settings and the content
  * of its inputs, and their names where it goes by them. Equal keys mean equal bytes.
@@ -20,11 +25,12 @@ import { canonicalJson } from './canonicalJson.ts';
 export function runKey<Kind extends OperationKind>(
   operation: Kind,
   settings: unknown,
-  inputs: OperationInputs<{ contentHash: string; name: string }>,
+  facts: OperationInputs<KnownInput>,
 ): string {
   const known = operationOf(operation);
   const { version } = known;
-  const parsed = parseSettings(operation, settings);
+  const parsed = known.resolve(parseSettings(operation, settings), facts);
+  const inputs = mapInputs(facts, ({ contentHash, name }) => ({ contentHash, name }));
   const named = known.goesByName(parsed) ? inputs : inputList(inputs).map(({ contentHash }) => contentHash);
   const { receivers, sources, cage } = inputs;
   const shape = [receivers.length, sources.length, cage !== undefined];
@@ -49,10 +55,13 @@ export async function currentKeys(
   const ids = [...new Set(tickets.flatMap(({ inputs }) => inputList(inputs)))];
   const revisions = await latestRevisions(database, ids);
   const rows = await database.getRepository(assets).findBy({ id: In(ids) });
-  const contents = new Map<string, { contentHash: string; name: string }>();
+  const contents = new Map<string, KnownInput>();
   for (const row of rows) {
     const revision = revisions.get(row.id);
-    if (revision) contents.set(row.id, { contentHash: contentOf(row, revision), name: row.name });
+    if (!revision) continue;
+    const { inspection } = revision;
+    const uvTiles = 'uvTiles' in inspection ? { uvTiles: inspection.uvTiles } : {};
+    contents.set(row.id, { contentHash: contentOf(row, revision), name: row.name, ...uvTiles });
   }
   const drawn = ids.filter((id) => !revisions.has(id));
   for (const [id, { contentHash, name }] of await latestPictures(database, drawn))

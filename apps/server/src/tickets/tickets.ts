@@ -90,7 +90,8 @@ export async function estimateTicket(database: DataSource, id: string): Promise<
   const facts = async (assetId: string): Promise<MeshFacts> => {
     const asset = await readAsset(database, assetId);
     if (asset.kind !== 'mesh') return notFound('mesh');
-    return { name: asset.name, triangles: asset.inspection.triangles, vertices: asset.inspection.vertices };
+    const { triangles, vertices, uvTiles } = asset.inspection;
+    return { name: asset.name, triangles, vertices, uvTiles };
   };
   const { receivers, sources } = ticket.inputs;
   return operationOf(ticket.operation).estimate(ticket.settings, await eachInput({ receivers, sources }, facts));

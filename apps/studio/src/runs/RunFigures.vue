@@ -47,8 +47,10 @@ const fine = (share: number): string => `${(share * 100).toFixed(1)}\u2009%`;
         <dt v-tooltip="'structural similarity of source and receiver, seen from six sides'">Similarity (SSIM)</dt>
         <dd class="figure">{{ likeness.toFixed(3) }}</dd>
       </template>
-      <dt>Reach used</dt>
-      <dd class="figure">{{ measure(report.reach.out) }} / {{ measure(report.reach.in) }} {{ unit }}</dd>
+      <template v-if="report.aim !== 'shared'">
+        <dt>Reach used</dt>
+        <dd class="figure">{{ measure(report.reach.out) }} / {{ measure(report.reach.in) }} {{ unit }}</dd>
+      </template>
       <dt>Memory</dt>
       <dd class="figure">{{ bytes(report.peakMemoryBytes) }}</dd>
     </dl>

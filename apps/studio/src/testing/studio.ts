@@ -56,7 +56,7 @@ export function answeringServer(project: Project): Asked[] {
       current = { ...current, tickets };
       return Promise.resolve(Response.json(tickets[0]));
     }
-    if (path.includes('/reach')) return Promise.resolve(Response.json({ out: 2, in: 1, found: 0.9 }));
+    if (path.includes('/reach')) return Promise.resolve(Response.json({ out: 2, in: 1, found: 0.9, better: 'fitted' }));
     return Promise.resolve(Response.json(current));
   });
   return asked;

@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
-import { computed } from 'vue';
+import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
-import { DEFAULT_BAKE } from '@zographos/operations';
+import { ENDPOINTS } from '@zographos/contracts';
+import { DEFAULT_BAKE, proposeInputs } from '@zographos/operations';
+import { call } from '../api/call.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useProject } from '../stores/project.ts';
 
@@ -13,26 +15,56 @@ const notices = useNotices();
 const router = useRouter();
 const tickets = computed(() => store.bakes);
 
-/** A first guess at who carries and who gives: the lightest mesh with UVs, and the heaviest other one. */
-const guess = computed(() => {
-  const byWeight = [...store.meshes].sort((a, b) => a.inspection.triangles - b.inspection.triangles);
-  const carries = byWeight.find((mesh) => mesh.inspection.uvSets.length > 0);
-  const gives = byWeight.toReversed().find((mesh) => mesh.id !== carries?.id);
-  return { carries, gives };
+/** What a new ticket begins with: meshes that belong together by name or place. */
+const proposal = computed(() => {
+  const taken = new Set(tickets.value.flatMap(({ inputs }) => [...inputs.receivers, ...inputs.sources]));
+  const facts = store.meshes.map(({ id, name, inspection: { triangles, uvSets, bounds } }) => ({
+    ...{ id, name, triangles, bounds },
+    uvSets: uvSets.length,
+  }));
+  return proposeInputs(facts, (id) => taken.has(id));
 });
+const names = computed(() => ({
+  receivers: namesOf(proposal.value?.receivers ?? []),
+  sources: namesOf(proposal.value?.sources ?? []),
+}));
+const isMaking = ref(false);
+
+/** The first of some meshes, and how many more there are. */
+function namesOf(ids: readonly string[]): string {
+  const [first] = store.meshesByIds(ids);
+  return first ? `${first.name}${ids.length > 1 ? ` and ${ids.length - 1} more` : ''}` : '';
+}
+
+/** The UV set of the newest layout of a mesh; the first where it has none. */
+function newestUvSet(id: string): number {
+  for (const run of store.project?.runs ?? []) {
+    if (run.operation === 'layout' && run.state === 'done' && run.meshes.includes(id)) return run.report?.uvSet ?? 0;
+  }
+  return 0;
+}
 
 async function write(): Promise<void> {
-  const { carries, gives } = guess.value;
-  if (!carries) return;
-  const made = await notices.guard(() =>
-    store.createTicket({
-      name: `${carries.name} normal`,
+  if (!proposal.value) return;
+  const { receivers, sources, match } = proposal.value;
+  const settings = { ...DEFAULT_BAKE, match, reach: 'fitted' as const, uvSet: newestUvSet(receivers[0]!) };
+  isMaking.value = true;
+  await notices.guard(async () => {
+    const inputs = { receivers, sources };
+    const made = await store.createTicket({
+      name: `${names.value.receivers} normal`,
       operation: 'bake',
-      settings: DEFAULT_BAKE,
-      inputs: { receivers: [carries.id], sources: gives ? [gives.id] : [] },
-    }),
-  );
-  if (made) await router.push({ name: 'bake', params: { projectId: props.projectId, ticketId: made.id } });
+      settings,
+      inputs,
+    });
+    if (sources.length > 0) {
+      // Fitted, unless one reach for all was measured to serve better.
+      const { better } = await call(ENDPOINTS.suggestReach, { id: made.id });
+      if (better === 'auto') await store.changeTicket(made.id, 'reach', { settings: { ...settings, reach: 'auto' } });
+    }
+    await router.push({ name: 'bake', params: { projectId: props.projectId, ticketId: made.id } });
+  });
+  isMaking.value = false;
 }
 </script>
 
@@ -56,15 +88,17 @@ async function write(): Promise<void> {
     </section>
     <section class="panel">
       <h2>New ticket</h2>
-      <template v-if="guess.carries">
+      <template v-if="proposal">
         <p>
-          A ticket says what to bake. It starts with <strong>{{ guess.carries.name }}</strong> as receiver<template
-            v-if="guess.gives"
+          A ticket says what to bake. It starts with <strong>{{ names.receivers }}</strong> as receiver<template
+            v-if="proposal.sources.length"
           >
-            and <strong>{{ guess.gives.name }}</strong> as source</template
+            and <strong>{{ names.sources }}</strong> as source{{
+              proposal.match === 'all' ? '' : ', matched by name'
+            }}</template
           >; every part of it can be changed.
         </p>
-        <Button label="New ticket" @click="write" />
+        <Button label="New ticket" :loading="isMaking" @click="write" />
       </template>
       <template v-else>
         <p>Baking needs a mesh with UVs as receiver. Import one first.</p>

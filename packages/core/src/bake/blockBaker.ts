@@ -133,11 +133,12 @@ export class BlockBaker {
   /** Looks at the first sample of each texel for what may be wrong there. */
   private prove(samples: BlockSamples, block: number): void {
     const { surface, probe, work, marks } = this;
-    const { hits, behind, normals: n, rays } = surface;
-    const d = rays.directions;
+    const { hits, behind } = surface;
     const layers = probe?.look(surface);
     const { states } = work.target;
-    const isCast = work.settings.aim === 'rays';
+    const isMissed = (texel: number): boolean => states[this.texelOf(block, texel)] === TexelState.missed;
+    const backFaces = work.settings.backFaces === 'ignore' ? 'ignore' : 'accept';
+    const farther = probe?.lookFarther(surface, isMissed, backFaces);
     let last = -1;
     for (let s = 0; s < samples.count; s++) {
       const texel = samples.texels[s]!;
@@ -146,16 +147,23 @@ export class BlockBaker {
       if (samples.overlaps[texel]) this.mark('overlapping', s, block, texel);
       if (hits.triangles[s]! < 0) {
         // Another sample of the texel may have met something.
-        if (states[this.texelOf(block, texel)] === TexelState.missed) this.mark('missed', s, block, texel);
+        if (isMissed(texel)) this.mark(farther?.[texel] === 0 ? 'open' : 'missed', s, block, texel);
         continue;
       }
       if (behind[s]) this.mark('behind', s, block, texel);
       if (layers?.[texel] === BEGAN_INSIDE) this.mark('inside', s, block, texel);
       if (layers?.[texel] === OUTER_LAYER) this.mark('outerLayer', s, block, texel);
-      const along = n[s * 3]! * d[s * 3]! + n[s * 3 + 1]! * d[s * 3 + 1]! + n[s * 3 + 2]! * d[s * 3 + 2]!;
-      if (along > 0 && isCast) this.mark('backward', s, block, texel);
+      if (probe && this.isBackward(s)) this.mark('backward', s, block, texel);
     }
     marks.close();
+  }
+
+  /** Whether the source's normal points away from the receiver, so that the normal map would turn it round. */
+  private isBackward(s: number): boolean {
+    const { surface, value } = this;
+    const { normals: n } = surface;
+    surface.ofReceiver(this.work.receiver.normals, s, value);
+    return n[s * 3]! * value[0]! + n[s * 3 + 1]! * value[1]! + n[s * 3 + 2]! * value[2]! < 0;
   }
 
   private mark(kind: MarkKind, s: number, block: number, texel: number): void {

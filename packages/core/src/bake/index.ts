@@ -16,6 +16,7 @@ export * from './source/pieces.ts';
 export * from './blockBaker.ts';
 export * from './finish/padding.ts';
 export * from './rays/suggestReach.ts';
+export * from './rays/reachFaults.ts';
 export * from './rays/vertexReach.ts';
 export * from './finish/paddingCollisions.ts';
 export * from './finish/smoothOcclusion.ts';

@@ -65,6 +65,10 @@ export interface ColorChange {
 
 export const UNCHANGED: ColorChange = { tint: [1, 1, 1], contrast: 1, saturation: 1 };
 
+/** Whether a change leaves every colour as it is, but for those beyond 0 to 1. */
+export const leavesColors = ({ tint, contrast, saturation }: ColorChange): boolean =>
+  contrast === 1 && saturation === 1 && tint[0] === 1 && tint[1] === 1 && tint[2] === 1;
+
 /** Changes a colour in place. @param color three values 0 to 1, as stored for the eye */
 export function changeColor(color: Float64Array, { tint, contrast, saturation }: ColorChange): void {
   const grey = 0.2126 * color[0]! + 0.7152 * color[1]! + 0.0722 * color[2]!;

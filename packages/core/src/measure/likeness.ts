@@ -32,6 +32,8 @@ const VIEWS: readonly (readonly [number, number, number])[] = [
   [-0.3, -0.9, 0.3],
 ];
 const BACKGROUND = 0.5;
+/** Views in which the receiver fills less than this share are left out. */
+const LEAST_SEEN = 0.005;
 
 interface Body {
   scene: Scene;
@@ -45,7 +47,10 @@ export interface WornNormals {
   space: NormalSpace;
 }
 
-/** How much the receiver with its normal map looks like the source, from several sides under a light from the side. */
+/**
+ * How much the receiver with its normal map looks like the source, under a light from the side.
+ * @returns a view from each of six sides from which the receiver shows its front
+ */
 export function likeness(source: Body, receiver: Body, worn: WornNormals): LikenessView[] {
   const bounds = boundsOf(receiver.scene.positions);
   const centre = bounds.min.map((low, k) => (low + bounds.max[k]!) / 2);
@@ -53,11 +58,12 @@ export function likeness(source: Body, receiver: Body, worn: WornNormals): Liken
   const wearing = new Wearing(worn);
   const { normals, indices } = source.scene;
   const n = new Float64Array(3);
-  return VIEWS.map((view) => {
+  return VIEWS.flatMap((view) => {
     const length = Math.hypot(...view);
     const from = view.map((value) => value / length) as [number, number, number];
     const { rays, light } = lookFrom(from, centre, far, receiver.scene.positions);
     const both = new Uint8Array(VIEW_SIDE * VIEW_SIDE);
+    let seen = 0;
     const pictureOf = (body: Body, normalAt: (triangle: number, wb: number, wc: number) => void): Float32Array => {
       const hits = hitBatch(rays.count);
       body.tracer.closestHits(rays, hits, 'ignore');
@@ -66,6 +72,7 @@ export function likeness(source: Body, receiver: Body, worn: WornNormals): Liken
         const triangle = hits.triangles[r]!;
         if (triangle < 0) continue;
         both[r] = 1;
+        seen++;
         normalAt(triangle, hits.weights[r * 2]!, hits.weights[r * 2 + 1]!);
         const size = Math.hypot(n[0]!, n[1]!, n[2]!) || 1;
         const lit = Math.max(0, (n[0]! * light[0]! + n[1]! * light[1]! + n[2]! * light[2]!) / size);
@@ -81,14 +88,19 @@ export function likeness(source: Body, receiver: Body, worn: WornNormals): Liken
         n[k] = normals[a + k]! * (1 - wb - wc) + normals[b + k]! * wb + normals[c + k]! * wc;
       }
     });
+    seen = 0;
     const baked = pictureOf(receiver, (triangle, wb, wc) => wearing.normalAt(triangle, wb, wc, n));
-    return {
-      from,
-      ssim: ssim(real, baked, VIEW_SIDE, VIEW_SIDE, both),
-      source: real,
-      receiver: baked,
-      difference: real.map((value, i) => Math.abs(value - baked[i]!)),
-    };
+    // From behind, a surface with one side shows nothing that could be like the source.
+    if (seen < LEAST_SEEN * rays.count) return [];
+    return [
+      {
+        from,
+        ssim: ssim(real, baked, VIEW_SIDE, VIEW_SIDE, both),
+        source: real,
+        receiver: baked,
+        difference: real.map((value, i) => Math.abs(value - baked[i]!)),
+      },
+    ];
   });
 }
 

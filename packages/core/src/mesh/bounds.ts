@@ -17,6 +17,10 @@ export function boundsOf(positions: Float32Array): Bounds {
   return { min, max };
 }
 
+/** Whether two boxes share some room. */
+export const boxesOverlap = (a: Bounds, b: Bounds): boolean =>
+  a.min.every((low, axis) => low <= b.max[axis]! && b.min[axis]! <= a.max[axis]!);
+
 /** The length of a box's diagonal. */
 export function diagonal({ min, max }: Bounds): number {
   return Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2]);

@@ -111,6 +111,27 @@ const area = (points: [number, number][]): number =>
     return sum + (x * ny - nx * y) / 2;
   }, 0);
 
+describe('one stray corner', () => {
+  it('far away hides nothing of what lies in the tile, and holds nothing up', () => {
+    const plane = reliefPlane('plane', 60, 1);
+    const uvs = plane.uvSets[0]!.coords.slice();
+    const layout: Layout = { positions: plane.positions, uvs, indices: plane.indices };
+    // Two cells lie on each other by a little.
+    for (const v of [700, 701]) uvs[v * 2]! += 0.03;
+    const options: LayoutCheckOptions = { size: { width: 1024, height: 1024 }, padding: 8, tiles: [1001] };
+    const before = checkLayout(layout, options);
+    expect(before.overlaps.pairs).toBeGreaterThan(0);
+    const vertex = 61 * 61 - 1;
+    uvs.set([5000, 5000], vertex * 2);
+    const after = checkLayout(layout, options);
+    expect(after.overlaps.pairs).toBeGreaterThanOrEqual(before.overlaps.pairs);
+    before.overlaps.flagged.forEach(
+      (flag, t) => flag === 1 && expect(after.overlaps.flagged[t], `triangle ${t}`).toBe(1),
+    );
+    expect(after.outside.length).toBeGreaterThan(0);
+  });
+});
+
 describe('stretch (Sander, Snyder, Gortler, Hoppe 2001)', () => {
   it('is 1 where lengths are kept, whatever the scale and however turned', () => {
     const [cos, sin] = [Math.cos(0.4) * 0.3, Math.sin(0.4) * 0.3];

@@ -7,7 +7,10 @@ import { ZographosError } from '@zographos/core/errors';
 import type { Image } from '@zographos/core/image';
 import { checkPixels, type FormatLimits } from '../limits.ts';
 import { encodeThumbnail } from './encodeImage.ts';
+import { readExrHeader, type ExrHeader } from './exrHeader.ts';
 import { guessKind, type ImageGuess } from './guessKind.ts';
+import { readHdrHeader, type HdrHeader } from './hdrHeader.ts';
+import { readTgaHeader, type TgaHeader } from './tgaHeader.ts';
 
 export interface ImageInspection {
   format: string;
@@ -165,8 +168,9 @@ function loaderImage(
   format: string,
   limits: FormatLimits,
 ): { image: Image; bits: number } {
-  checkHeaderSize(name, bytes, format, limits);
-  if (format === 'exr') requireKnownChannels(name, bytes);
+  const header = headerOf(name, bytes, format);
+  checkPixels(name, header.width, header.height, limits);
+  if ('channels' in header) requireKnownChannels(name, header);
   const { buffer } = new Uint8Array(bytes); // a copy: slicing a Node buffer would not make one
   let width: number;
   let height: number;
@@ -182,7 +186,6 @@ function loaderImage(
     throw unreadable(name, error);
   }
   const channels = texels.length / (width * height);
-  if (format === 'tga' && isTgaCutOff(bytes)) throw unreadable(name, null);
   const flipped = format !== 'tga'; // these loaders put the bottom row first
   const data = new Float32Array(texels.length);
   const row = width * channels;
@@ -198,7 +201,7 @@ function loaderImage(
             : value / 255;
     }
   }
-  const bits = format === 'tga' ? 8 : format === 'exr' ? exrBits(bytes) : 32;
+  const bits = format === 'tga' ? 8 : 'channels' in header && header.channels[0]!.type === 'half' ? 16 : 32;
   return { image: { width, height, channels, data }, bits };
 }
 
@@ -256,35 +259,21 @@ function shares(values: Uint16Array | Uint8Array, greatest: number): Float32Arra
   return result;
 }
 
-/** The loader takes what is not there for black. Compressed files say their length only as they are read. */
-function isTgaCutOff(bytes: Uint8Array): boolean {
-  const head = Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length);
-  const isCompressed = head[2]! >= 8;
-  const palette = head[1] === 1 ? head.readUInt16LE(5) * Math.ceil(head[7]! / 8) : 0;
-  const texels = head.readUInt16LE(12) * head.readUInt16LE(14) * Math.ceil(head[16]! / 8);
-  return !isCompressed && head.length < 18 + head[0]! + palette + texels;
-}
-
 interface Decoded {
   width: number;
   height: number;
   data: ArrayLike<number>;
 }
 
-/** Reads the size from the header alone, so that a file of absurd size is refused before memory is taken. */
-function checkHeaderSize(name: string, bytes: Uint8Array, format: string, limits: FormatLimits): void {
-  const head = Buffer.from(bytes.buffer, bytes.byteOffset, Math.min(bytes.length, 4096));
-  if (format === 'tga') {
-    if (head.length >= 18) checkPixels(name, head.readUInt16LE(12), head.readUInt16LE(14), limits);
-  } else if (format === 'exr') {
-    const at = head.indexOf('dataWindow\0box2i\0');
-    if (at >= 0 && at + 37 <= head.length) {
-      const [left, top, right, bottom] = [21, 25, 29, 33].map((o) => head.readInt32LE(at + o));
-      checkPixels(name, right! - left! + 1, bottom! - top! + 1, limits);
-    }
-  } else {
-    const size = /[-+]Y (\d+) [-+]X (\d+)/.exec(head.toString('latin1'));
-    if (size) checkPixels(name, Number(size[2]), Number(size[1]), limits);
+/**
+ * Reads the header alone, so that a file that is cut off or of absurd size is refused before memory is taken.
+ * @throws input/unreadable-file
+ */
+function headerOf(name: string, bytes: Uint8Array, format: string): ExrHeader | HdrHeader | TgaHeader {
+  try {
+    return format === 'exr' ? readExrHeader(bytes) : format === 'hdr' ? readHdrHeader(bytes) : readTgaHeader(bytes);
+  } catch (error) {
+    throw unreadable(name, error);
   }
 }
 
@@ -292,32 +281,13 @@ function checkHeaderSize(name: string, bytes: Uint8Array, format: string, limits
 const EXR_CHANNELS = ['R', 'G', 'B', 'A', 'Y'];
 
 /** @throws input/unreadable-file for a file none of whose channels is one of a picture */
-function requireKnownChannels(name: string, bytes: Uint8Array): void {
-  const head = Buffer.from(bytes.buffer, bytes.byteOffset, Math.min(bytes.length, 65536));
-  let at = head.indexOf('channels\0chlist\0');
-  if (at < 0) return;
-  at += 20;
-  const names: string[] = [];
-  // Each entry is a name up to its zero, then sixteen bytes; an empty name ends the list.
-  while (at < head.length && head[at] !== 0) {
-    const end = head.indexOf(0, at);
-    if (end < 0) return;
-    names.push(head.toString('latin1', at, end));
-    at = end + 17;
-  }
-  if (names.length === 0 || names.some((each) => EXR_CHANNELS.includes(each))) return;
+function requireKnownChannels(name: string, { channels }: ExrHeader): void {
+  const names = channels.map((channel) => channel.name);
+  if (names.some((each) => EXR_CHANNELS.includes(each))) return;
   throw new ZographosError(
     'input/unreadable-file',
     `“${name}” has the channels ${names.slice(0, 6).join(', ')}, none of which is R, G, B, A or Y. Save it again with the names of a picture.`,
   );
-}
-
-function exrBits(bytes: Uint8Array): number {
-  const head = Buffer.from(bytes.buffer, bytes.byteOffset, Math.min(bytes.length, 4096));
-  const at = head.indexOf('channels\0chlist\0');
-  // Size of the list (4), name of the first channel up to its zero, then the sample type: 1 is half.
-  const nameEnd = at < 0 ? -1 : head.indexOf(0, at + 20);
-  return nameEnd > 0 && head.readInt32LE(nameEnd + 1) === 1 ? 16 : 32;
 }
 
 function unreadable(name: string, cause: unknown): ZographosError {

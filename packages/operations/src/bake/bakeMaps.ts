@@ -174,6 +174,7 @@ export async function runBake(context: BakeContext): Promise<BakeResult> {
     layout: layoutFingerprint(receiver),
     ...{ rays, misses, hitsFromBehind, texels, hitDistances },
     takenOver: texelsTaken,
+    aim: settings.aim,
     reach,
     legend,
     noise,

@@ -2,6 +2,7 @@ import { BLOCK } from '@zographos/core/bake';
 import { describeKind } from '@zographos/core/image';
 import type { Estimate, MeshFacts, OperationInputs } from '../operation.ts';
 import { BASE_BYTES } from '../memoryLimit.ts';
+import { resolveTiles } from './resolveTiles.ts';
 import type { BakeOperationSettings } from './settings.ts';
 
 /** Bytes for each source triangle: as a record while building, as corners in packets, in nodes and numbers. */
@@ -9,10 +10,9 @@ const BYTES_PER_SOURCE_TRIANGLE = 12 + 12 + 32 + 72 + 24;
 const BYTES_PER_SOURCE_VERTEX = 60;
 
 /** What a bake will cost: rays cast, and bytes at its peak. */
-export function estimateBake(
-  settings: BakeOperationSettings,
-  { receivers, sources }: OperationInputs<MeshFacts>,
-): Estimate {
+export function estimateBake(wanted: BakeOperationSettings, inputs: OperationInputs<MeshFacts>): Estimate {
+  const settings = resolveTiles(wanted, inputs);
+  const { receivers, sources } = inputs;
   const { samples, maps, oversize } = settings;
   const texels = tileTexels(settings);
   const largest = Math.max(texels / tileCount(settings), settings.size.width * settings.size.height);
@@ -39,7 +39,7 @@ function raysPerSample({ maps, occlusion }: BakeOperationSettings): number {
   return 1 + fans.size * occlusion.rays;
 }
 
-/** How many tiles are baked at least; all tiles are known only when it runs. */
+/** How many tiles are baked at least; where the inputs do not tell, all tiles are known only when it runs. */
 const tileCount = ({ tiles, tileSizes }: BakeOperationSettings): number =>
   tiles === 'all' ? Math.max(1, Object.keys(tileSizes).length) : tiles.length;
 

@@ -1,4 +1,4 @@
-import { groupsOf, suggestReach, type SuggestedReach } from '@zographos/core/bake';
+import { fitReach, groupsOf, reachFaults, setReach, suggestReach, type SuggestedReach } from '@zographos/core/bake';
 import { passOf, type BakeOperationSettings } from './settings.ts';
 import type { OperationInputs } from '../operation.ts';
 import type { RunMesh } from '../scene/runMesh.ts';
@@ -23,10 +23,20 @@ function prepared(given: OperationInputs<RunMesh>, wantedOfAll: BakeOperationSet
   return { built, settings, receiver: receiverOf(matched, inputs.cage, null, settings), inputs };
 }
 
+/** How far rays must reach, and which way of setting it lets fewer rays begin inside the source or miss it. */
+export interface MeasuredReach extends SuggestedReach {
+  better: 'auto' | 'fitted';
+}
+
 /** Measures how far the rays of a ticket must reach to find what its receivers may see. */
-export function measureReach(inputs: OperationInputs<RunMesh>, settings: BakeOperationSettings): SuggestedReach {
+export function measureReach(inputs: OperationInputs<RunMesh>, settings: BakeOperationSettings): MeasuredReach {
   const { built, receiver } = prepared(inputs, settings);
-  return suggestReach({ ...receiver, groups: groupsOf(receiver) }, built.scene, built.tracers);
+  const { scene, tracers } = built;
+  const reach = suggestReach({ ...receiver, groups: groupsOf(receiver) }, scene, tracers);
+  setReach(receiver, reach);
+  const faults = reachFaults(receiver, scene, tracers);
+  fitReach(receiver, scene, tracers);
+  return { ...reach, better: reachFaults(receiver, scene, tracers) <= faults ? 'fitted' : 'auto' };
 }
 
 /** Measures how far rays will reach from each vertex, as the ticket stands. */

@@ -1,6 +1,7 @@
 import { defineOperation } from '../operation.ts';
 import { estimateBake } from './estimate.ts';
 import { bakeReport } from './report.ts';
+import { resolveTiles } from './resolveTiles.ts';
 import { bakeSentence, moreBakeSentences } from './sentence.ts';
 import { bakeSettings } from './settings.ts';
 
@@ -12,6 +13,7 @@ export const bakeOperation = defineOperation({
   settings: bakeSettings,
   report: bakeReport,
   outputs: (settings) => settings.maps,
+  resolve: resolveTiles,
   goesByName: ({ match, reachOf, occlusion }) =>
     match !== 'all' || Object.keys(reachOf).length > 0 || Array.isArray(occlusion.occluders),
   estimate: estimateBake,

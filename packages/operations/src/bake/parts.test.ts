@@ -30,6 +30,40 @@ function square(name: string, x0: number, size: number, z: number, uv: [u: numbe
 
 const whole: [number, number, number] = [0, 0, 1];
 
+/** A box whose six faces have normals of their own, each on a part of the layout. */
+function boxOfSix(): Mesh {
+  const faces = [0, 1, 2].flatMap((axis) => [-1, 1].map((side) => ({ axis, side })));
+  const positions = faces.flatMap(({ axis, side }) =>
+    [
+      [-1, -1],
+      [1, -1],
+      [1, 1],
+      [-1, 1],
+    ].flatMap(([a, b]) => {
+      const point = [0, 0, 0];
+      point[axis] = side;
+      point[(axis + 1) % 3] = a! * side;
+      point[(axis + 2) % 3] = b!;
+      return point;
+    }),
+  );
+  const normals = faces.flatMap(({ axis, side }) =>
+    [0, 1, 2, 3].flatMap(() => [0, 1, 2].map((k) => (k === axis ? side : 0))),
+  );
+  const coords = faces.flatMap((_, f) => {
+    const [u, v, w] = [(f % 3) / 3 + 0.02, Math.floor(f / 3) / 2 + 0.02, 0.28];
+    return [u, v, u + w, v, u + w, v + w, u, v + w];
+  });
+  return {
+    ...square('box', 0, 1, 0, whole),
+    positions: Float32Array.from(positions),
+    normals: Float32Array.from(normals),
+    uvSets: [{ name: 'UV 1', coords: Float32Array.from(coords) }],
+    indices: Uint32Array.from(faces.flatMap((_, f) => [0, 1, 2, 0, 2, 3].map((c) => f * 4 + c))),
+    triangleSlots: new Uint16Array(12),
+  };
+}
+
 function bake(
   receivers: Mesh[],
   sources: Mesh[],
@@ -398,6 +432,49 @@ describe('proof', () => {
       .findings;
     const { change } = missed.find(({ kind }) => kind === 'missed')!.remedy!;
     expect((await bake([square('light', 0, 1, 0, whole)], [source], change)).report.texels.missed).toBe(0);
+  });
+
+  it('tells a reach that is too short from a place without source', async () => {
+    const light = square('light', 0, 1, 0, whole);
+    // Beyond the reach but within twice of it on the left, within it in the middle, and nothing on the right.
+    const over = (name: string, x0: number, x1: number, z: number): Mesh => ({
+      ...square(name, 0, 1, z, whole),
+      positions: Float32Array.of(x0, -1, z, x1, -1, z, x1, 2, z, x0, 2, z),
+    });
+    const near = over('near', 0.3, 0.6, 0.1);
+    const kinds = async (sources: Mesh[]) =>
+      (await bake([light], sources, { reach: { out: 0.25, in: 0 } })).report.findings.map(({ kind }) => kind);
+    expect(await kinds([over('far', -1, 0.3, 0.4), near])).toEqual(expect.arrayContaining(['missed', 'open']));
+    expect(await kinds([near])).toContain('open');
+    expect(await kinds([near])).not.toContain('missed');
+  });
+
+  it('finds nothing wrong with a mesh that is baked from itself', async () => {
+    const ball = sphere('ball', 1, 12, 24);
+    // Faces with normals of their own, along which rays do not go: they are averaged over the hard edges.
+    const corner = boxOfSix();
+    for (const mesh of [ball, corner]) {
+      for (const aim of ['rays', 'shared'] as const) {
+        const { report } = await bake([mesh], [mesh], { maps: ['normal'], aim, reach: { out: 0.05, in: 0.05 } });
+        expect(
+          report.findings.map(({ kind }) => kind).filter((kind) => kind !== 'overlapping'),
+          `${mesh.name}, ${aim}`,
+        ).toEqual([]);
+        expect(report.aim).toBe(aim);
+      }
+    }
+  });
+
+  it('compares a plane with its source from its front alone', async () => {
+    const { report } = await bake([square('light', 0, 1, 0, whole)], [square('dense', 0, 1, 0.01, whole)], {
+      maps: ['normal'],
+    });
+    expect(report.likeness.length).toBeGreaterThan(0);
+    // Facing z: none of the views from below it.
+    for (const { from, ssim } of report.likeness) {
+      expect(from[2]).toBeGreaterThan(0);
+      expect(ssim).toBeGreaterThan(0.8);
+    }
   });
 
   it('estimates occlusion noise that four times the rays halve at least', async () => {

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { finding } from '../proof/finding.ts';
+import { AIMS } from './options.ts';
 
 const place = z.tuple([z.number(), z.number(), z.number()]);
 
@@ -15,6 +16,8 @@ export const bakeReport = z.object({
   takenOver: z.number().default(0),
   /** Counts over signed distance from the receiver, from −reach.in to +reach.out. */
   hitDistances: z.array(z.number()),
+  /** How the source was found; reach and distances mean nothing where it was through shared triangles. */
+  aim: z.enum(AIMS).default('rays'),
   /** The reach used, in mesh units, measured if the ticket left it open. */
   reach: z.object({ out: z.number(), in: z.number() }),
   /** Seconds of each stage. */

@@ -63,6 +63,24 @@ function box(name: string): Mesh {
   );
 }
 
+/** A flat ring that rises a little as it winds, so that its turns lie above each other. */
+function ramp(turns: number, steps: number): Mesh {
+  const positions: number[] = [];
+  const indices: number[] = [];
+  for (let i = 0; i <= steps; i++) {
+    const angle = (i / steps) * turns * 2 * Math.PI;
+    for (const radius of [1, 2]) positions.push(radius * Math.cos(angle), radius * Math.sin(angle), angle * 0.02);
+    if (i > 0) indices.push(i * 2 - 2, i * 2 - 1, i * 2 + 1, i * 2 - 2, i * 2 + 1, i * 2);
+  }
+  const flat = Float32Array.from(positions);
+  return meshOf(
+    'ramp',
+    flat,
+    flat.map((_, i) => (i % 3 === 2 ? 1 : 0)),
+    Uint32Array.from(indices),
+  );
+}
+
 describe('laying out', () => {
   it('gives triangles without area no room, and keeps them', async () => {
     for (const [ball, light] of [
@@ -89,6 +107,12 @@ describe('laying out', () => {
       const bare = await layOut([solid], settingsOf({ method: 'pack' }));
       expect(packed.coverage).toBeCloseTo(bare.coverage, 6);
     }
+  });
+
+  it('lays a ramp that winds over itself without a place twice', async () => {
+    const { meshes, overlaps } = await layOut([ramp(2.5, 120)], settingsOf());
+    expect(overlaps).toEqual({ pairs: 0, places: [] });
+    expectSound(check(meshes));
   });
 
   it('takes a mesh that has no area at all', async () => {

@@ -1,8 +1,9 @@
-import { addUvSet, type Mesh } from '@zographos/core/mesh';
+import { addUvSet, collapseDegenerate, type Mesh } from '@zographos/core/mesh';
 import { sceneOf } from '@zographos/core/trace';
 import {
   compacted,
   DEFAULT_PACK,
+  findOverlaps,
   islandCount,
   islandNumbers,
   layoutOf,
@@ -13,6 +14,7 @@ import {
   type PackSettings,
 } from '@zographos/core/uv';
 import { joinCuts, trianglesOf } from './joinCuts.ts';
+import type { LayoutReport } from './report.ts';
 import type { LayoutSettings } from './settings.ts';
 import { unwrap } from './unwrap.ts';
 
@@ -24,6 +26,8 @@ export interface LaidOut {
   /** Texels for each mesh unit. */
   scale: number;
   islands: number;
+  /** What overlaps all the same, where islands were cut anew. */
+  overlaps: LayoutReport['overlaps'];
 }
 
 /** How far a layout has come; the best packing so far, if there is one. */
@@ -58,6 +62,7 @@ export async function layOut(
   const groups = settings.together ? [cut] : cut.map((each) => [each]);
   const laid: Mesh[] = [];
   let [coverage, scale, islands] = [0, 0, 0];
+  const overlaps: LayoutReport['overlaps'] = { pairs: 0, places: [] };
   for (const [i, group] of groups.entries()) {
     const locked = settings.together ? settings.locked : [settings.locked[i] ?? []];
     const packed = pack(
@@ -70,9 +75,11 @@ export async function layOut(
     laid.push(...packed.meshes);
     coverage += packed.coverage / groups.length;
     islands += packed.islands;
+    overlaps.pairs += packed.overlaps.pairs;
+    overlaps.places.push(...packed.overlaps.places);
     scale = packed.scale;
   }
-  return { meshes: laid, coverage, scale, islands };
+  return { meshes: laid, coverage, scale, islands, overlaps };
 }
 
 function pack(
@@ -108,8 +115,18 @@ function pack(
     vertex = to;
     return addUvSet(mesh, { name: settings.name, coords }, settings.place);
   });
-  return { meshes, coverage, scale, islands: islandCount(islands) };
+  const overlaps = settings.method === 'unwrap' ? overlapsOf({ ...layout, uvs }, islands) : { pairs: 0, places: [] };
+  return { meshes, coverage, scale, islands: islandCount(islands), overlaps };
 }
+
+/** What lies on each other in a layout that should have no such places. */
+function overlapsOf({ positions, uvs, indices }: Layout, islands: Uint32Array): LayoutReport['overlaps'] {
+  const found = findOverlaps({ positions, uvs, indices: collapseDegenerate(positions, indices) }, islands);
+  return { pairs: found.pairs, places: found.islands.slice(0, MOST_PLACES).map(({ place: [u, v] }) => [u, v]) };
+}
+
+/** Places that a report names. */
+const MOST_PLACES = 12;
 
 /** The shape of map that a layout was made for: square or as it will be, whichever stretches it less. */
 function aspectOf({ positions, uvs, indices }: Layout, { width, height }: LayoutSettings['size']): number {

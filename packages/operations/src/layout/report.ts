@@ -7,6 +7,13 @@ export const layoutReport = z.object({
   /** Texels for each mesh unit (where the density was kept: times the size before). */
   scale: z.number(),
   islands: z.number(),
+  /** Pairs of triangles that overlap in a new layout all the same, and where some of them do: u, v. */
+  overlaps: z.object({ pairs: z.number(), places: z.array(z.tuple([z.number(), z.number()])) }).default({
+    pairs: 0,
+    places: [],
+  }),
+  /** The number of the new UV set, from 0. */
+  uvSet: z.int().default(0),
   seconds: z.number(),
 });
 

@@ -8,7 +8,7 @@ import type { LayoutSettings } from './settings.ts';
 /** Lays the receivers out and puts each with its new UV set. @throws input/no-uvs, limit/packing, run/cancelled */
 export const run: Run<LayoutSettings, LayoutReport> = async ({ settings, inputs, cancelFlag, onProgress, put }) => {
   const since = performance.now();
-  const { meshes, coverage, scale, islands } = await withSignal(cancelFlag, (cancel) =>
+  const { meshes, coverage, scale, islands, overlaps } = await withSignal(cancelFlag, (cancel) =>
     layOutOnThread(
       inputs.receivers.map(({ mesh }) => mesh),
       settings,
@@ -18,7 +18,8 @@ export const run: Run<LayoutSettings, LayoutReport> = async ({ settings, inputs,
     ),
   );
   for (const mesh of meshes) await put({ what: 'mesh', mesh });
-  return { report: { coverage, scale, islands, seconds: secondsSince(since) } };
+  const uvSet = settings.place === 'first' ? 0 : inputs.receivers[0]!.mesh.uvSets.length;
+  return { report: { coverage, scale, islands, overlaps, uvSet, seconds: secondsSince(since) } };
 };
 
 /** Cutting counts as the first half, packing as the second. */

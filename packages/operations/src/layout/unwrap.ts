@@ -1,6 +1,13 @@
 import { Atlas, Initialize, type Mesh as Unwrapped } from 'watlas';
-import { degenerateTriangles, joinPoles, nextCorner, pickVertices, weldPositions, type Mesh } from '@zographos/core/mesh';
-import { doubleUvArea, unwrapDense, type CutMesh } from '@zographos/core/uv';
+import {
+  degenerateTriangles,
+  joinPoles,
+  nextCorner,
+  pickVertices,
+  weldPositions,
+  type Mesh,
+} from '@zographos/core/mesh';
+import { compacted, doubleUvArea, foldedClusters, islandCount, unwrapDense, type CutMesh } from '@zographos/core/uv';
 import { joinCuts, trianglesOf } from './joinCuts.ts';
 import type { LayoutSettings } from './settings.ts';
 
@@ -101,7 +108,8 @@ function cutsOf(
   };
 }
 
-async function unwrapLight(mesh: Mesh, { seams, uvSet }: LayoutSettings): Promise<CutMesh> {
+async function unwrapLight(mesh: Mesh, settings: LayoutSettings): Promise<CutMesh> {
+  const { seams, uvSet } = settings;
   await Initialize();
   const { positions, normals, indices, uvSets } = mesh;
   const atlas = new Atlas();
@@ -127,10 +135,35 @@ async function unwrapLight(mesh: Mesh, { seams, uvSet }: LayoutSettings): Promis
     });
     // Packed only so that the result is written; islands get their places later.
     atlas.packCharts({ resolution: 0, texelsPerUnit: 0, padding: 0, bilinear: false, rotateCharts: false });
-    return takeOver(mesh, atlas.getMesh(0), atlas.texelsPerUnit || 1);
+    return withoutFolds(mesh, takeOver(mesh, atlas.getMesh(0), atlas.texelsPerUnit || 1), settings);
   } finally {
     atlas.delete();
   }
+}
+
+/** Charts that lie on themselves, as least squares may lay them, are cut again into what does not. */
+function withoutFolds(mesh: Mesh, cut: CutMesh, { seams, uvSet }: LayoutSettings): CutMesh {
+  const { positions, indices } = cut.mesh;
+  const folded = foldedClusters({ positions, uvs: cut.flat, indices }, cut.islands);
+  if (folded.size === 0) return cut;
+  const all = [...cut.islands.keys()];
+  const sound = all.filter((t) => !folded.has(cut.islands[t]!));
+  const rest = all.filter((t) => folded.has(cut.islands[t]!));
+  const part = trianglesOf(mesh, rest);
+  const anew = unwrapDense(part, BEND_ANGLE, cutsOf(part, seams, uvSet));
+  const first = islandCount(cut.islands);
+  const joined = joinCuts(mesh, [
+    {
+      cut: {
+        mesh: trianglesOf(cut.mesh, sound),
+        flat: cut.flat,
+        islands: Uint32Array.from(sound, (t) => cut.islands[t]!),
+      },
+      triangles: sound,
+    },
+    { cut: { ...anew, islands: anew.islands.map((island) => first + island) }, triangles: rest },
+  ]);
+  return { ...joined, islands: compacted(joined.islands) };
 }
 
 function takeOver(mesh: Mesh, unwrapped: Unwrapped, texelsPerUnit: number): CutMesh {

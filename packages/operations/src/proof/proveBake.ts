@@ -78,17 +78,19 @@ interface Said {
 }
 
 const SAYS: Record<MarkKind, (said: Said) => Finding> = {
-  missed: ({ texels, parts, places, reach }) =>
-    warning(
-      'missed',
-      `${texels} texels${parts} are missed: no ray hit the source, so they show the receiver’s own surface. Increase the reach, or check the source for holes.`,
-      {
-        places,
-        remedy: {
-          label: 'Double the reach',
-          change: { reach: { out: tidy(reach.out * 2), in: tidy(reach.in * 2) } },
-        },
-      },
+  missed: ({ texels, parts, places, reach, settings }) =>
+    settings.aim === 'shared'
+      ? warning(
+          'missed',
+          `${texels} texels${parts} are missed: the source has no triangle that they share, so they show the receiver’s own surface.`,
+          { places },
+        )
+      : tooShort(texels, parts, places, reach),
+  open: ({ texels, parts, places }) =>
+    note(
+      'open',
+      `${texels} texels${parts} show the receiver’s own surface: there is no source above or below them, even at twice the reach. Where the source has gaps, that is as it should be.`,
+      { places },
     ),
   overlapping: ({ texels, parts, places }) =>
     warning(
@@ -126,6 +128,17 @@ const SAYS: Record<MarkKind, (said: Said) => Finding> = {
       { places, remedy: { label: 'Average directions near hard edges', change: { direction: 'blend' } } },
     ),
 };
+
+/** The source lies beyond the reach. */
+const tooShort = (texels: number, parts: string, places: Finding['places'], reach: BakeReport['reach']): Finding =>
+  warning(
+    'missed',
+    `${texels} texels${parts} are missed: the source is not within reach, so they show the receiver’s own surface. Increase the reach.`,
+    {
+      places,
+      remedy: { label: 'Double the reach', change: { reach: { out: tidy(reach.out * 2), in: tidy(reach.in * 2) } } },
+    },
+  );
 
 /** “ of Cleat, Ring”, or nothing where there is but one part. */
 function partsOf(marks: Marks[MarkKind][], names: string[]): string {

@@ -41,11 +41,18 @@ export function pairUp(receivers: readonly string[], sources: readonly string[],
 }
 
 /** What is left of a name without its running number and its ending. */
-function stemOf(name: string, endings: readonly string[]): string {
+const stemOf = (name: string, endings: readonly string[]): string =>
+  withoutEnding(name, endings) ?? name.trim().toLowerCase();
+
+/**
+ * A name without its running number and the ending that it has; null where it has none of them.
+ * @example withoutEnding('Bolt_high.001', ['_high']) // 'bolt'
+ */
+export function withoutEnding(name: string, endings: readonly string[]): string | null {
   const plain = name.trim().toLowerCase();
   for (const candidate of [plain, plain.replace(/[ ._-]?\d+$/, '')]) {
     const ending = endings.map((each) => each.toLowerCase()).find((each) => each && candidate.endsWith(each));
     if (ending) return candidate.slice(0, -ending.length);
   }
-  return plain;
+  return null;
 }

@@ -96,15 +96,27 @@ describe('the bake room', () => {
     const { text, part, calls, router } = await openRoom(
       BakeRoom,
       { projectId: IDS.project },
-      { answers: { createTicket: project.tickets[0] } },
+      {
+        answers: {
+          createTicket: project.tickets[0],
+          suggestReach: { out: 2, in: 1, found: 1, better: 'auto' },
+          changeTicket: project.tickets[0],
+        },
+      },
     );
     expect(text()).toContain('Float wear');
     expect(text()).toContain('It starts with Float light as receiver and Float dense as source');
     await click(part('New ticket'));
     expect(calls[0]).toMatchObject({
       name: 'createTicket',
-      body: { operation: 'bake', inputs: { receivers: [IDS.light], sources: [IDS.dense] } },
+      body: {
+        operation: 'bake',
+        inputs: { receivers: [IDS.light], sources: [IDS.dense] },
+        settings: { reach: 'fitted', match: 'all' },
+      },
     });
+    // One reach for all was measured to serve better.
+    expect(calls.find(({ name }) => name === 'changeTicket')).toMatchObject({ body: { settings: { reach: 'auto' } } });
     expect(router.currentRoute.value).toMatchObject({ name: 'bake', params: { ticketId: IDS.bake } });
   });
 

@@ -332,7 +332,7 @@ const COLUMNS = [
                 >
               </template>
             </RunFigures>
-            <DistanceChart :report="report" :unit="unit" />
+            <DistanceChart v-if="report.aim !== 'shared'" :report="report" :unit="unit" />
           </template>
           <section v-else class="panel">
             <h2>After the run</h2>

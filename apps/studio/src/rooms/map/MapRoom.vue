@@ -87,7 +87,7 @@ const choose = (number: number): void => void router.replace({ query: { revision
         <RunFigures :report="report" :unit="unit">
           <template #findings><FindingList :findings="report.findings" @show="show" /></template>
         </RunFigures>
-        <DistanceChart :report="report" :unit="unit" />
+        <DistanceChart v-if="report.aim !== 'shared'" :report="report" :unit="unit" />
       </template>
     </aside>
     <TexelReadout class="readout" :texel="texel" :kind="cell.map.kind" :revision="revision" />

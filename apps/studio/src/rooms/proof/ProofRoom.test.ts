@@ -71,6 +71,6 @@ describe('the proof', () => {
 
   it('of nothing says so', async () => {
     const { text } = await openRoom(ProofRoom, props, { project: fullProject({ runs: [] }) });
-    expect(text()).toContain('Nothing has been baked yet');
+    expect(text()).toContain('No bake to check yet');
   });
 });

@@ -211,7 +211,7 @@ function show(place: Finding['places'][number]): void {
           Mend seams at the next run
         </button>
       </section>
-      <DistanceChart :report="report" :unit="unit" />
+      <DistanceChart v-if="report.aim !== 'shared'" :report="report" :unit="unit" />
     </aside>
   </main>
   <main v-else class="nothing">

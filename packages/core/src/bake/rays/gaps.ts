@@ -62,7 +62,8 @@ export function measureGaps(surface: MeasuredSurface, scene: Scene, tracers: rea
   return gaps;
 }
 
-function placesOfTriangles({ positions, indices }: MeasuredSurface, places: number): Uint32Array {
+/** How many places lie on each triangle: about so many together, by area, and one at least. */
+export function placesOfTriangles({ positions, indices }: MeasuredSurface, places: number): Uint32Array {
   const areas = Float64Array.from({ length: indices.length / 3 }, (_, t) => triangleArea(positions, 3, indices, t));
   const sum = areas.reduce((total, area) => total + area, 0) || 1;
   return Uint32Array.from(areas, (area) => Math.max(1, Math.min(PER_TRIANGLE, Math.round((places * area) / sum))));
@@ -158,7 +159,7 @@ class GapRays {
 }
 
 /** Barycentric weights spread over a triangle: an R2 sequence (Roberts 2018), folded into the triangle. */
-function spread(index: number, seed: number): [number, number, number] {
+export function spread(index: number, seed: number): [number, number, number] {
   let u = (0.5 + index * 0.7548776662466927 + seed * 0.618033988749895) % 1;
   let v = (0.5 + index * 0.5698402909980532 + seed * 0.414213562373095) % 1;
   if (u + v > 1) {

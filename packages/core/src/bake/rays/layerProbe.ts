@@ -1,4 +1,4 @@
-import type { HitBatch, RayBatch } from '../../trace/rays.ts';
+import type { BackFaces, HitBatch, RayBatch } from '../../trace/rays.ts';
 import { facesAlong } from '../../mesh/triangleFace.ts';
 import { BLOCK } from '../coverage/blocks.ts';
 import type { Surface } from '../source/surface.ts';
@@ -17,6 +17,7 @@ export const OUTER_LAYER = 2;
  */
 export class LayerProbe {
   private readonly found = new Uint8Array(BLOCK * BLOCK);
+  private readonly farther = new Uint8Array(BLOCK * BLOCK);
   private readonly rays: RayBatch;
   private readonly hits: HitBatch;
   private readonly crossed = new Uint8Array(BLOCK * BLOCK);
@@ -65,6 +66,26 @@ export class LayerProbe {
       if (Math.abs(starts[s]! - entries[r]! - gap) < first) found[samples.texels[s]!] = OUTER_LAYER;
     }
     return found;
+  }
+
+  /**
+   * Whether rays that have met nothing would meet the source if they reached twice as far, out and in.
+   * @param isMissed texels of the block all of whose rays have met nothing
+   * @returns 1 for each such texel whose rays would
+   */
+  lookFarther(surface: Surface, isMissed: (texel: number) => boolean, backFaces: BackFaces): Uint8Array {
+    const { farther, rays, hits, owners } = this;
+    const { samples, rays: cast, starts } = surface;
+    farther.fill(0);
+    rays.count = 0;
+    for (let s = 0; s < samples.count; s++) {
+      if ((s > 0 && samples.texels[s] === samples.texels[s - 1]) || !isMissed(samples.texels[s]!)) continue;
+      this.add(surface, s, -starts[s]!, cast.lengths[s]! * 2);
+    }
+    if (rays.count === 0) return farther;
+    surface.castFor(owners, rays, hits, backFaces);
+    for (let r = 0; r < rays.count; r++) if (hits.triangles[r]! >= 0) farther[samples.texels[owners[r]!]!] = 1;
+    return farther;
   }
 
   /** Goes on along rays of the last batch, each from where it is told; a negative distance drops the ray. */

@@ -2,7 +2,7 @@ import { directionsOf, type NormalSpace } from '../../image/convention.ts';
 import { channelFor, OPAQUE, type Image } from '../../image/image.ts';
 import { isColor } from '../../image/kindMeaning.ts';
 import { halve } from '../../image/filter/halve.ts';
-import { blended, changeColor } from '../../image/blend.ts';
+import { blended, changeColor, leavesColors } from '../../image/blend.ts';
 import { bilinear, wrapped } from '../../image/sample.ts';
 import { linearToSrgb, srgbToLinear } from '../../color/srgb.ts';
 import type { Material, MaterialChannel, PictureLayer, PictureUse } from '../../mesh/material.ts';
@@ -91,6 +91,11 @@ export class MaterialReader {
     }
     if (isData) {
       for (let c = 0; c < 3; c++) out[c]! += (blended(blend, out[c]!, color[c]!) - out[c]!) * share;
+      return;
+    }
+    if (share === 1 && blend === 'normal' && leavesColors(change)) {
+      // What covers all that is below needs no mixing, which is done as the eye sees it and takes nine powers.
+      for (let c = 0; c < 3; c++) out[c] = Math.max(0, Math.min(1, color[c]!));
       return;
     }
     for (let c = 0; c < 3; c++) color[c] = linearToSrgb(Math.max(0, color[c]!));

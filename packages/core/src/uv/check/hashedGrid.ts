@@ -73,3 +73,47 @@ export class HashedGrid {
     }
   }
 }
+
+/**
+ * Visits each pair of boxes that meet, once, and perhaps some that lie near by. Boxes are sorted into grids by their
+ * size, so that a few large ones cost no more than a look at each other box: time grows with boxes and pairs alone.
+ * @param boxes min x, min y, max x, max y of each box
+ * @param least boxes no larger than this meet nothing
+ * @param visit told the numbers of two boxes; false ends the search
+ * @returns whether the search came to its end
+ */
+export function eachMeetingPair(boxes: Float64Array, least: number, visit: (a: number, b: number) => boolean): boolean {
+  const levelOf = new Int16Array(boxes.length / 4).fill(NONE);
+  for (let i = 0; i < levelOf.length; i++) {
+    const extent = Math.max(boxes[i * 4 + 2]! - boxes[i * 4]!, boxes[i * 4 + 3]! - boxes[i * 4 + 1]!);
+    if (extent > least) levelOf[i] = Math.ceil(Math.log2(extent) / 2);
+  }
+  const levels = [...new Set(levelOf)].filter((level) => level !== NONE).sort((a, b) => a - b);
+  const smaller: Uint32Array[] = [];
+  const search = { isOver: false };
+  for (const level of levels) {
+    const members = Uint32Array.from(membersOf(levelOf, level));
+    const grid = new HashedGrid(boxes, members, 4 ** level);
+    const look = (a: number, b: number): void => {
+      if (!search.isOver && !visit(a, b)) search.isOver = true;
+    };
+    for (const box of members) {
+      if (search.isOver) return false;
+      grid.each(boxes, box, (other) => other > box && look(box, other));
+    }
+    for (const others of smaller) {
+      for (const box of others) {
+        if (search.isOver) return false;
+        grid.each(boxes, box, (other) => look(box, other));
+      }
+    }
+    smaller.push(members);
+  }
+  return !search.isOver;
+}
+
+const NONE = 32767;
+
+function* membersOf(levelOf: Int16Array, level: number): Iterable<number> {
+  for (let i = 0; i < levelOf.length; i++) if (levelOf[i] === level) yield i;
+}

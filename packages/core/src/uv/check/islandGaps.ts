@@ -1,6 +1,6 @@
 import type { Size } from '../../math/size.ts';
 import { nextCorner } from '../../mesh/edges.ts';
-import { HashedGrid } from './hashedGrid.ts';
+import { eachMeetingPair } from './hashedGrid.ts';
 import { borderCorners } from '../borders.ts';
 import type { Layout } from '../layout.ts';
 
@@ -30,25 +30,22 @@ export function findNarrowGaps(layout: Layout, islands: Uint32Array, size: Size,
       boxes[i * 4 + 2 + k] = Math.max(pieces.ends[i * 4 + k]!, pieces.ends[i * 4 + 2 + k]!) + limit / 2;
     }
   }
-  const grid = new HashedGrid(
-    boxes,
-    Uint32Array.from({ length: count }, (_, i) => i),
-    Math.max(1, limit * 4),
-  );
   const narrowest = new Map<number, NarrowGap>();
   const tell = (a: number, b: number | null, gap: number, x: number, y: number): void => {
     const key = a * 2 ** 26 + (b ?? 2 ** 26 - 1);
     const known = narrowest.get(key);
     if (!known || gap < known.gap) narrowest.set(key, { a, b, gap, place: [x / size.width, y / size.height] });
   };
-  for (let i = 0; i < count; i++) {
-    grid.each(boxes, i, (other) => {
-      const [a, b] = [pieces.islands[i]!, pieces.islands[other]!];
-      if (a >= b) return;
-      const gap = segmentDistance(pieces.ends, i * 4, other * 4);
-      if (gap < limit - SLACK) tell(a, b, gap, pieces.ends[i * 4]!, pieces.ends[i * 4 + 1]!);
-    });
-  }
+  eachMeetingPair(boxes, 0, (one, other) => {
+    const [a, b] = [pieces.islands[one]!, pieces.islands[other]!];
+    if (a === b) return true;
+    const gap = segmentDistance(pieces.ends, one * 4, other * 4);
+    if (gap >= limit - SLACK) return true;
+    // Told at the border of the island with the lower number.
+    const at = (a < b ? one : other) * 4;
+    tell(Math.min(a, b), Math.max(a, b), gap, pieces.ends[at]!, pieces.ends[at + 1]!);
+    return true;
+  });
   edgesOfTiles(pieces, size, limit, tell);
   return [...narrowest.values()].sort((x, y) => x.gap - y.gap);
 }

@@ -1,4 +1,4 @@
-import { HashedGrid } from './hashedGrid.ts';
+import { eachMeetingPair } from './hashedGrid.ts';
 import { doubleUvArea, type Layout } from '../layout.ts';
 
 /** Where triangles of a layout lie on each other. */
@@ -36,10 +36,8 @@ export function findOverlaps(
   const triangles = indices.length / 3;
   const corners = new Float64Array(triangles * 6);
   const boxes = new Float64Array(triangles * 4);
-  const levelOf = new Int8Array(triangles);
-  let largest = 1;
-  for (let i = 0; i < uvs.length; i++) largest = Math.max(largest, Math.abs(uvs[i]!));
-  const tolerance = TOLERANCE * largest;
+  // Farther from the origin, single precision rounds by more; that is no matter of triangles elsewhere.
+  const tolerances = new Float64Array(triangles).fill(TOLERANCE);
   for (let t = 0; t < triangles; t++) {
     const mirrored = doubleUvArea(layout, t) < 0;
     for (let c = 0; c < 3; c++) {
@@ -52,46 +50,31 @@ export function findOverlaps(
       const [a, b, c] = [corners[t * 6 + k]!, corners[t * 6 + 2 + k]!, corners[t * 6 + 4 + k]!];
       boxes[t * 4 + k] = Math.min(a, b, c);
       boxes[t * 4 + 2 + k] = Math.max(a, b, c);
+      tolerances[t] = Math.max(tolerances[t]!, TOLERANCE * Math.max(Math.abs(a), Math.abs(b), Math.abs(c)));
     }
-    const extent = Math.max(boxes[t * 4 + 2]! - boxes[t * 4]!, boxes[t * 4 + 3]! - boxes[t * 4 + 1]!);
-    // Thinner than the tolerance it cannot overlap anything.
-    levelOf[t] = extent > tolerance ? Math.ceil(Math.log2(extent) / 2) : NONE;
   }
-  const levels = [...new Set(levelOf)].filter((level) => level !== NONE).sort((a, b) => a - b);
   const found: Overlaps = { pairs: 0, complete: true, flagged: new Uint8Array(triangles), islands: [] };
   const byIslands = new Map<number, Overlaps['islands'][number]>();
   let looks = 0;
-  const smaller: Uint32Array[] = [];
-  for (const level of levels) {
-    const members = Uint32Array.from(membersOf(levelOf, level));
-    const grid = new HashedGrid(boxes, members, 4 ** level);
-    const look = (t: number, other: number): void => {
-      if (looks++ > mostLooks || !deeperThan(tolerance, corners, t * 6, other * 6)) return;
-      const [a, b] = [Math.min(islands[t]!, islands[other]!), Math.max(islands[t]!, islands[other]!)];
-      if (accepted(a, b)) return;
-      found.pairs++;
-      found.flagged[t] = 1;
-      found.flagged[other] = 1;
-      const key = a * 2 ** 26 + b;
-      const known = byIslands.get(key);
-      if (known) known.pairs++;
-      else if (byIslands.size < MOST_TOLD)
-        byIslands.set(key, { a, b, pairs: 1, triangle: t, place: middleOf(boxes, t, other) });
-    };
-    for (const t of members) grid.each(boxes, t, (other) => other > t && look(t, other));
-    for (const others of smaller) for (const t of others) grid.each(boxes, t, (other) => look(t, other));
-    if (looks > mostLooks) break;
-    smaller.push(members);
-  }
-  found.complete = looks <= mostLooks;
+  // Thinner than the tolerance a triangle cannot overlap anything.
+  found.complete = eachMeetingPair(boxes, TOLERANCE, (t, other) => {
+    if (looks++ > mostLooks) return false;
+    const tolerance = Math.max(tolerances[t]!, tolerances[other]!);
+    if (!deeperThan(tolerance, corners, t * 6, other * 6)) return true;
+    const [a, b] = [Math.min(islands[t]!, islands[other]!), Math.max(islands[t]!, islands[other]!)];
+    if (accepted(a, b)) return true;
+    found.pairs++;
+    found.flagged[t] = 1;
+    found.flagged[other] = 1;
+    const key = a * 2 ** 26 + b;
+    const known = byIslands.get(key);
+    if (known) known.pairs++;
+    else if (byIslands.size < MOST_TOLD)
+      byIslands.set(key, { a, b, pairs: 1, triangle: t, place: middleOf(boxes, t, other) });
+    return true;
+  });
   found.islands = [...byIslands.values()].sort((x, y) => y.pairs - x.pairs);
   return found;
-}
-
-const NONE = 127;
-
-function* membersOf(levelOf: Int8Array, level: number): Iterable<number> {
-  for (let t = 0; t < levelOf.length; t++) if (levelOf[t] === level) yield t;
 }
 
 /** The middle of what two boxes share. */

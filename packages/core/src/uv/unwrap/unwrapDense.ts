@@ -49,7 +49,7 @@ export function unwrapDense(
 }
 
 /** Clusters that lie on themselves, or in which a triangle is turned over or pressed flat; those that lie on each other will be laid apart. */
-function foldedClusters(layout: Layout, clusterOf: Uint32Array): Set<number> {
+export function foldedClusters(layout: Layout, clusterOf: Uint32Array): Set<number> {
   // Clusters are looked at one beside another, so that only what lies on itself is found.
   const uvs = layout.uvs.slice();
   const offsets = new Map<number, number>();

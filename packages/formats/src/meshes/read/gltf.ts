@@ -5,6 +5,7 @@ import { type Document, type Node, type Primitive, WebIO } from '@gltf-transform
 import { KHRMaterialsUnlit, KHRMeshQuantization, KHRTextureTransform } from '@gltf-transform/extensions';
 import { checkTriangles } from '../../limits.ts';
 import { headText, viewOf } from './bytes.ts';
+import { checkGltfRanges, dataBytes } from './gltfRanges.ts';
 import { completeNormals, requireTriangles } from './cornerMesh.ts';
 import { GltfMaterials } from './gltfMaterials.ts';
 import type { MeshFile, MeshFileObject, MeshSource } from '../meshFile.ts';
@@ -60,7 +61,7 @@ function chunksOf(bytes: Uint8Array<ArrayBuffer>): JsonAndResources {
 
 type JsonAndResources = Awaited<ReturnType<WebIO['binaryToJSON']>>;
 
-async function readDocument({ name, bytes, companion }: MeshSource): Promise<Document> {
+async function readDocument({ name, bytes, companion, limits }: MeshSource): Promise<Document> {
   const io = new WebIO().registerExtensions([KHRMaterialsUnlit, KHRMeshQuantization, KHRTextureTransform]);
   io.setLogger({ debug() {}, info() {}, warn() {}, error() {} });
   try {
@@ -71,6 +72,7 @@ async function readDocument({ name, bytes, companion }: MeshSource): Promise<Doc
           json: JSON.parse(new TextDecoder().decode(bytes)) as JsonAndResources['json'],
           resources: {} as Record<string, Uint8Array<ArrayBuffer>>,
         };
+    requireVersion2(name, json);
     for (const extension of json.extensionsRequired ?? []) {
       if (ACCEPTED.test(extension)) continue;
       throw new ZographosError(
@@ -89,6 +91,14 @@ async function readDocument({ name, bytes, companion }: MeshSource): Promise<Doc
       }
       resources[buffer.uri] = part.slice();
     }
+    checkGltfRanges(
+      json,
+      (buffer) => {
+        const uri = json.buffers![buffer]!.uri;
+        return uri?.startsWith('data:') ? dataBytes(uri) : resources[uri ?? OWN_BUFFER]?.byteLength;
+      },
+      limits,
+    );
     // Geometry does not need pictures: one that is not there is only missed when materials are baked.
     for (const image of json.images ?? []) {
       if (!image.uri || image.uri.startsWith('data:')) continue;
@@ -104,6 +114,16 @@ async function readDocument({ name, bytes, companion }: MeshSource): Promise<Doc
       { cause: error },
     );
   }
+}
+
+/** @throws input/unreadable-file for glTF 1.0, whose files are quite other ones */
+function requireVersion2(name: string, json: JsonAndResources['json']): void {
+  const { version } = z.looseObject({ version: z.string() }).parse(json.asset);
+  if (version.startsWith('2.')) return;
+  throw new ZographosError(
+    'input/unreadable-file',
+    `“${name}” is glTF ${version}; only glTF 2.0 can be read. Export it as glTF 2.0.`,
+  );
 }
 
 function readNode(node: Node, file: string, materials: GltfMaterials): MeshFileObject | null {

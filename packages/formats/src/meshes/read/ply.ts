@@ -61,6 +61,7 @@ export function readPly({ name, bytes, limits }: MeshSource): MeshFile {
     new ZographosError('input/unreadable-file', `“${name}” ${why}. It is cut off or damaged; export it again.`);
   try {
     for (const element of elements) {
+      requireRoom(element, encoding, bytes.length - bodyAt);
       if (element.name === 'vertex') readVertices(element, scalars, tables);
       else if (element.name === 'face') {
         if (element.count > limits.triangles) checkTriangles(name, element.count, limits);
@@ -102,6 +103,20 @@ function readHeader(bytes: Uint8Array, name: string): { encoding: string; elemen
     'input/unreadable-file',
     `“${name}” has no complete PLY header. It is cut off or damaged; export it again.`,
   );
+}
+
+/**
+ * What an element says of its number must fit into the file, before anything is counted up to it.
+ * @throws RangeError for more than could be there
+ */
+function requireRoom({ count, properties }: Element, encoding: string, bytes: number): void {
+  const least = properties.reduce(
+    (sum, { type, lengthType }) => sum + (encoding === 'ascii' ? 2 : BYTES[lengthType ?? type]),
+    0,
+  );
+  // The last number of a text needs no blank behind it.
+  const fits = Number.isInteger(count) && count >= 0 && count * least <= bytes + 1;
+  if (!fits || (least === 0 && count > 0 && count > bytes)) throw new RangeError('end of file');
 }
 
 type Scalars = (type: ScalarType) => number;
@@ -236,6 +251,7 @@ function readFaces(
 }
 
 function skipElement({ count, properties }: Element, scalars: Scalars): void {
+  if (properties.length === 0) return;
   for (let i = 0; i < count; i++) {
     for (const { type, lengthType } of properties) {
       for (let n = lengthType ? scalars(lengthType) : 1; n > 0; n--) scalars(type);

@@ -4,12 +4,14 @@ import { PLYLoader } from 'three/addons/loaders/PLYLoader.js';
 import { STLLoader } from 'three/addons/loaders/STLLoader.js';
 import { describe, expect, it } from 'vitest';
 import { ZographosError } from '@zographos/core/errors';
-import type { Mesh } from '@zographos/core/mesh';
+import { degenerateTriangles, type Mesh } from '@zographos/core/mesh';
+import { splitSphere } from '@zographos/core/testing';
 import { DEFAULT_LIMITS, type FormatLimits } from '../../limits.ts';
 import type { MeshFile } from '../meshFile.ts';
 import { packMesh, unpackMesh } from '../packedMesh.ts';
 import { readMeshFile } from './readMeshFile.ts';
 import { writeObj } from '../write/writeObj.ts';
+import { writeGlb } from '../write/writeGlb.ts';
 import { writePly } from '../write/writePly.ts';
 
 const text = (content: string): Uint8Array => new TextEncoder().encode(content);
@@ -275,6 +277,22 @@ describe('bad mesh files are refused with what, why and the way out', () => {
       /more than 3.*ZOGRAPHOS_MAX_TRIANGLES/,
     );
     await expect(read('kit.obj', text(KIT), {}, limits)).rejects.toThrow(/ZOGRAPHOS_MAX_TRIANGLES/);
+  });
+});
+
+describe('triangles without area', () => {
+  it('survive being written and read again', async () => {
+    const ball = splitSphere('ball', 1, 8, 16);
+    for (const [name, bytes] of [
+      ['ball.obj', writeObj([ball])],
+      ['ball.ply', writePly(ball)],
+      ['ball.glb', await writeGlb([ball])],
+    ] as const) {
+      const { objects } = await read(name, bytes);
+      const { indices, positions } = objects[0]!.mesh;
+      expect(indices.length, name).toBe(ball.indices.length);
+      expect(degenerateTriangles(positions, indices), name).toHaveLength(32);
+    }
   });
 });
 

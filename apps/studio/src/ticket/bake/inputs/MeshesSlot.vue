@@ -2,6 +2,7 @@
 import Listbox from 'primevue/listbox';
 import { computed } from 'vue';
 import type { BakeTicket } from '@zographos/contracts';
+import { aimAmong } from '@zographos/operations';
 import { whole } from '../../../controls/format.ts';
 import { useProject } from '../../../stores/project.ts';
 import OptionLine from '../../../controls/OptionLine.vue';
@@ -24,7 +25,9 @@ function choose(ids: string[]): void {
   const kept = props.ticket.inputs[which.value].filter((id) => ids.includes(id));
   const added = ids.filter((id) => !kept.includes(id));
   const inputs = { ...props.ticket.inputs, [which.value]: [...kept, ...added] };
-  void store.changeTicket(props.ticket.id, which.value, { inputs });
+  const { settings } = props.ticket;
+  const aim = aimAmong(inputs, settings.aim);
+  void store.changeTicket(props.ticket.id, which.value, { inputs, settings: { ...settings, aim } });
 }
 </script>
 
