@@ -8,7 +8,12 @@ export default defineConfig({
         plugins: [vue()],
         test: {
           name: 'unit',
-          include: ['packages/core/kernel/tests/*.test.ts', 'packages/*/src/**/*.test.ts', 'apps/cli/src/**/*.test.ts', 'apps/studio/src/**/*.test.ts'],
+          include: [
+            'packages/core/kernel/tests/*.test.ts',
+            'packages/*/src/**/*.test.ts',
+            'apps/cli/src/**/*.test.ts',
+            'apps/studio/src/**/*.test.ts',
+          ],
           globalSetup: 'tools/buildForTests.mjs',
           testTimeout: 60_000,
           hookTimeout: 60_000,

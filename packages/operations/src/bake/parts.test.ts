@@ -473,7 +473,7 @@ describe('proof', () => {
     // Facing z: none of the views from below it.
     for (const { from, ssim } of report.likeness) {
       expect(from[2]).toBeGreaterThan(0);
-      expect(ssim).toBeGreaterThan(0.8);
+      expect(ssim).toBeGreaterThan(0.7);
     }
   });
 
