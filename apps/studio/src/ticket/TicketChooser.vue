@@ -58,9 +58,9 @@ async function write(): Promise<void> {
       inputs,
     });
     if (sources.length > 0) {
-      // Fitted, unless one reach for all was measured to serve better.
-      const { better } = await call(ENDPOINTS.suggestReach, { id: made.id });
-      if (better === 'auto') await store.changeTicket(made.id, 'reach', { settings: { ...settings, reach: 'auto' } });
+      // Fitted, unless one reach for all was measured to serve better; what cannot be measured is told by the ticket itself.
+      const measured = await call(ENDPOINTS.suggestReach, { id: made.id }).catch(() => null);
+      if (measured?.better === 'auto') await store.changeTicket(made.id, 'reach', { settings: { ...settings, reach: 'auto' } });
     }
     await router.push({ name: 'bake', params: { projectId: props.projectId, ticketId: made.id } });
   });
