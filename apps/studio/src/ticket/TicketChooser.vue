@@ -60,7 +60,8 @@ async function write(): Promise<void> {
     if (sources.length > 0) {
       // Fitted, unless one reach for all was measured to serve better; what cannot be measured is told by the ticket itself.
       const measured = await call(ENDPOINTS.suggestReach, { id: made.id }).catch(() => null);
-      if (measured?.better === 'auto') await store.changeTicket(made.id, 'reach', { settings: { ...settings, reach: 'auto' } });
+      if (measured?.better === 'auto')
+        await store.changeTicket(made.id, 'reach', { settings: { ...settings, reach: 'auto' } });
     }
     await router.push({ name: 'bake', params: { projectId: props.projectId, ticketId: made.id } });
   });
