@@ -21,10 +21,10 @@ import { call } from '../../api/call.ts';
 import CheckLine from '../../controls/CheckLine.vue';
 import Dropdown from '../../controls/Dropdown.vue';
 import { bytes, clockOf, count, dayOf, percent } from '../../controls/format.ts';
+import { lengthOf } from '../../controls/limits.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useProject } from '../../stores/project.ts';
 import FileEditor from './FileEditor.vue';
-import { lengthOf } from '../../controls/limits.ts';
 
 const props = defineProps<{ projectId: string }>();
 const store = useProject();

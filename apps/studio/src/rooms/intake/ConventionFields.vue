@@ -14,8 +14,8 @@ import {
 import { heightConvention } from '@zographos/formats/meaning';
 import { HEIGHT_UNIT_LABELS, optionsOf } from '@zographos/operations';
 import Dropdown from '../../controls/Dropdown.vue';
-import PropertySelect from './PropertySelect.vue';
 import { limitsOf } from '../../controls/limits.ts';
+import PropertySelect from './PropertySelect.vue';
 
 /** How the directions or heights of an image are written, to be corrected. */
 const props = defineProps<{ kind: MapKind; convention: MapConvention | null }>();

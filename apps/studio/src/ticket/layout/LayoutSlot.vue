@@ -5,14 +5,14 @@ import Slider from 'primevue/slider';
 import { computed } from 'vue';
 import { FIRST_TILE } from '@zographos/core/uv';
 import { type LayoutSettings, layoutSettings } from '@zographos/operations';
-import { useProject } from '../../stores/project.ts';
 import Choice from '../../controls/Choice.vue';
-import MeshList from '../bake/inputs/MeshList.vue';
 import { lengthOf, limitsOf, scaled } from '../../controls/limits.ts';
 import NameField from '../../controls/NameField.vue';
 import NumberField from '../../controls/NumberField.vue';
-import RoomFields from './SpacingFields.vue';
 import SizeFields from '../../controls/SizeFields.vue';
+import { useProject } from '../../stores/project.ts';
+import MeshList from '../bake/inputs/MeshList.vue';
+import RoomFields from './SpacingFields.vue';
 
 /** The editor of one slot of a layout's sentence. */
 const props = defineProps<{ settings: LayoutSettings; meshes: readonly string[]; slotName: string; unit: string }>();

@@ -2,12 +2,12 @@
 import Listbox from 'primevue/listbox';
 import { DEFAULT_LAYOUT, kindOptions, MERGED_KINDS, type MergeSettings, mergeSettings } from '@zographos/operations';
 import Choice from '../../controls/Choice.vue';
-import MeshList from '../bake/inputs/MeshList.vue';
 import { lengthOf, limitsOf } from '../../controls/limits.ts';
 import NameField from '../../controls/NameField.vue';
 import NumberField from '../../controls/NumberField.vue';
-import RoomFields from '../layout/SpacingFields.vue';
 import SizeFields from '../../controls/SizeFields.vue';
+import MeshList from '../bake/inputs/MeshList.vue';
+import RoomFields from '../layout/SpacingFields.vue';
 
 /** The editor of one slot of a merge's sentence. */
 const props = defineProps<{ settings: MergeSettings; meshes: readonly string[]; slotName: string }>();

@@ -18,6 +18,7 @@ import {
   TONE_WAY_LABELS,
   type DeriveSettings,
 } from '@zographos/operations';
+import CheckLine from '../../../controls/CheckLine.vue';
 import Choice from '../../../controls/Choice.vue';
 import { limitsOf } from '../../../controls/limits.ts';
 import NumberField from '../../../controls/NumberField.vue';
@@ -25,7 +26,6 @@ import Amount from './Amount.vue';
 import { amountField } from './amountField.ts';
 import Amounts from './Amounts.vue';
 import PickedEditor from './PickedEditor.vue';
-import CheckLine from '../../../controls/CheckLine.vue';
 
 /** What can be said about maps that are derived, slot by slot. */
 const props = defineProps<{

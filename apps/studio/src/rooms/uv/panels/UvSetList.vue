@@ -3,10 +3,10 @@ import InputText from 'primevue/inputtext';
 import { computed } from 'vue';
 import type { MeshAsset } from '@zographos/contracts';
 import { layoutSettings } from '@zographos/operations';
+import { lengthOf } from '../../../controls/limits.ts';
 import { useMeshEdits } from '../../../stores/meshEdits.ts';
 import { useNotices } from '../../../stores/notices.ts';
 import { useProject } from '../../../stores/project.ts';
-import { lengthOf } from '../../../controls/limits.ts';
 
 /** The UV sets of a mesh: which is looked at, and all that can be done with each. */
 const props = defineProps<{ mesh: MeshAsset; uvSet: number }>();

@@ -13,8 +13,8 @@ import {
 } from '@zographos/operations';
 import ColorField from '../../../controls/ColorField.vue';
 import Dropdown from '../../../controls/Dropdown.vue';
-import { useProject } from '../../../stores/project.ts';
 import { limitsOf, scaled } from '../../../controls/limits.ts';
+import { useProject } from '../../../stores/project.ts';
 
 /** Which maps come from images that lie on the source, and how several are mixed. */
 const props = defineProps<{ ticket: BakeTicket }>();

@@ -10,8 +10,8 @@ import {
   REPEAT_LABELS,
 } from '@zographos/operations';
 import Choice from '../../../controls/Choice.vue';
-import { useTicketChange } from '../../useTicketChange.ts';
 import { limitsOf } from '../../../controls/limits.ts';
+import { useTicketChange } from '../../useTicketChange.ts';
 
 type Repeat = BakeOperationSettings['repeat'];
 

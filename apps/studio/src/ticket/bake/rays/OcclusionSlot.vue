@@ -3,6 +3,7 @@ import InputNumber from 'primevue/inputnumber';
 import { computed } from 'vue';
 import type { BakeTicket } from '@zographos/contracts';
 import { optionsOf, RAY_SPREAD_LABELS, type BakeOperationSettings } from '@zographos/operations';
+import { whole } from '../../../controls/format.ts';
 import { useProject } from '../../../stores/project.ts';
 import CheckLine from '../../../controls/CheckLine.vue';
 import Choice from '../../../controls/Choice.vue';
@@ -41,7 +42,10 @@ const DENOISING = [0, 1, 2, 4].map((value) => ({ value, label: value === 0 ? 'Of
   <div class="editor">
     <h3>Rays per sample</h3>
     <Choice label="Rays per sample" :value="settings.rays" :options="COUNTS" @choose="set({ rays: $event })" />
-    <p class="soft">Four times the rays leave about half the noise.</p>
+    <p class="soft">
+      {{ whole(settings.rays * ticket.settings.samples ** 2) }} rays per texel, with {{ ticket.settings.samples }} ×
+      {{ ticket.settings.samples }} samples. Four times the rays leave about half the noise.
+    </p>
     <h3>Ray distribution</h3>
     <div class="pair">
       <Choice label="Ray distribution" :value="settings.spread" :options="SPREADS" @choose="set({ spread: $event })" />

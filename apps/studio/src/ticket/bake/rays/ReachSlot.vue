@@ -6,12 +6,12 @@ import { computed, ref } from 'vue';
 import { ENDPOINTS, type BakeTicket } from '@zographos/contracts';
 import { type BakeOperationSettings, bakeSettings } from '@zographos/operations';
 import { call } from '../../../api/call.ts';
+import Choice from '../../../controls/Choice.vue';
 import { measure, percent } from '../../../controls/format.ts';
+import { limitsOf } from '../../../controls/limits.ts';
 import { useNotices } from '../../../stores/notices.ts';
 import { useProject } from '../../../stores/project.ts';
-import Choice from '../../../controls/Choice.vue';
 import { useTicketChange } from '../../useTicketChange.ts';
-import { limitsOf } from '../../../controls/limits.ts';
 
 type Change = Partial<Pick<BakeOperationSettings, 'reach' | 'aim' | 'touches' | 'reachOf'>>;
 

@@ -3,8 +3,8 @@ import InputNumber from 'primevue/inputnumber';
 import type { BakeTicket } from '@zographos/contracts';
 import { bakeSettings } from '@zographos/operations';
 import CheckLine from '../../../controls/CheckLine.vue';
-import { useTicketChange } from '../../useTicketChange.ts';
 import { limitsOf } from '../../../controls/limits.ts';
+import { useTicketChange } from '../../useTicketChange.ts';
 
 /** How far texels beyond the islands are filled, and whether seams are mended. */
 const props = defineProps<{ ticket: BakeTicket }>();
