@@ -1,5 +1,6 @@
 import type { ErrorRequestHandler } from 'express';
 import { QueryFailedError } from 'typeorm';
+import { z } from 'zod';
 import { errorCategory, ZographosError } from '@zographos/core/errors';
 import { diskFullError } from '../data/diskFull.ts';
 import type { Logger } from '../log.ts';
@@ -43,9 +44,12 @@ function knownError(error: unknown): ZographosError {
       'The database does not answer. Nothing is lost; this page reconnects automatically.',
     );
   }
-  // body-parser: malformed or oversized JSON.
-  if (error instanceof Error && 'type' in error && String(error.type).startsWith('entity.')) {
-    return new ZographosError('input/bad-request', `The request could not be read: ${error.message}.`);
+  // What reads requests and sends files marks what whoever asked did wrong: JSON, compression, charset, a path.
+  const mistake = theirMistake.safeParse(error);
+  if (mistake.success) {
+    return mistake.data.status === 404
+      ? new ZographosError('missing/not-found', 'There is nothing at this address.')
+      : new ZographosError('input/bad-request', `The request could not be read: ${mistake.data.message}.`);
   }
   if (error instanceof URIError) return new ZographosError('input/bad-request', 'The address could not be read.');
   return new ZographosError(
@@ -53,6 +57,8 @@ function knownError(error: unknown): ZographosError {
     'A fault in Zographos itself stopped this; it was logged. Try again, or load the page again.',
   );
 }
+
+const theirMistake = z.object({ status: z.int().min(400).max(499), message: z.string() });
 
 /** Failures that say the connection, not the question, was at fault. */
 function isDatabaseDown(error: unknown): boolean {

@@ -15,7 +15,8 @@ export async function receiveFiles(
 ): Promise<IncomingFile[]> {
   let parser: busboy.Busboy;
   try {
-    parser = busboy({ headers: request.headers, defParamCharset: 'utf8', limits: { files: 500, fields: 0 } });
+    const limits = { files: 500, fields: 0 };
+    parser = busboy({ headers: request.headers, defParamCharset: 'utf8', preservePath: true, limits });
   } catch {
     throw new ZographosError('input/bad-request', 'Files are sent as multipart/form-data.');
   }
@@ -28,7 +29,7 @@ export async function receiveFiles(
       reject(error instanceof ZographosError ? error : unreadable());
     };
     parser.on('file', (_field, stream, { filename }) => {
-      const name = (filename ?? '').split(/[\\/]/).at(-1) || 'unnamed';
+      const name = nameOf(filename ?? '');
       const stored = turn.then(() => blobs.write(stream, maxBytes, `“${name}”`)).then((blob) => ({ name, blob }));
       turn = stored.catch(() => {});
       stored.catch(fail);
@@ -42,6 +43,17 @@ export async function receiveFiles(
   const received = await Promise.all(files);
   if (received.length === 0) throw new ZographosError('input/bad-request', 'No file was sent. Choose at least one.');
   return received;
+}
+
+/**
+ * What a file is called: with the folders it lies in, for they tell files of one name apart, but without what leads out
+ * of them, and without the folders of another system.
+ * @example nameOf('C:\\kit\\low.obj') // 'low.obj'
+ */
+function nameOf(sent: string): string {
+  const own = sent.slice(sent.lastIndexOf('\\') + 1);
+  const parts = own.split('/').filter((part) => part !== '' && part !== '.' && part !== '..');
+  return parts.join('/') || 'unnamed';
 }
 
 const unreadable = (): ZographosError =>

@@ -136,6 +136,19 @@ describe('archives and limits', () => {
     expect(await server.database.query('SELECT count(*) FROM blob_chunk')).toEqual(before);
   });
 
+  it('keeps names as they are, but for what leads elsewhere', async () => {
+    const id = await newProject();
+    const names = ['<script>x</script>.obj', '../../up.obj', 'C:\\kit\\low.obj', '/kit/bench.obj'];
+    const { assets, failures } = await server.send(id, Object.fromEntries(names.map((name) => [name, PLANE_OBJ])));
+    expect(failures).toEqual([]);
+    expect(assets.map(({ fileName }) => fileName).sort()).toEqual([
+      '<script>x</script>.obj',
+      'kit/bench.obj',
+      'low.obj',
+      'up.obj',
+    ]);
+  });
+
   it('refuses what is no upload, and an upload of nothing', async () => {
     const id = await newProject();
     const plain = await server.fetch(`/api/projects/${id}/files`, { method: 'POST', body: 'x' });

@@ -1,15 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import { joinMeshes } from '../../mesh/join.ts';
 import type { Mesh } from '../../mesh/mesh.ts';
 import { smoothNormals } from '../../mesh/normals.ts';
 import { reliefPlane, sphere } from '../../testing/shapes.ts';
 import { buildBvh } from '../../trace/bvh.ts';
 import { bvhTracer } from '../../trace/bvhTracer.ts';
 import { sceneOf } from '../../trace/scene.ts';
-import { prepareReceiver } from '../receiver.ts';
-import { reachFaults } from './reachFaults.ts';
 import { suggestReach } from './suggestReach.ts';
-import { fitReach, setReach } from './vertexReach.ts';
 
 function suggest(receiver: Mesh, ...sources: Mesh[]) {
   const scene = sceneOf(sources);
@@ -41,29 +37,5 @@ describe('suggested reach', () => {
     const { found, out } = suggest(reliefPlane('plane', 4, 1), far);
     expect(found).toBe(0);
     expect(out).toBeGreaterThan(0);
-  });
-});
-
-describe('faults of a reach', () => {
-  it('are fewer where it is fitted: one far enough for a tall part begins inside its neighbour', () => {
-    // Two balls close to each other, of which one has a tall spike on its far side.
-    const ball = (x: number): Mesh => {
-      const mesh = sphere('ball', 1, 24, 48);
-      return { ...mesh, positions: mesh.positions.map((value, i) => value + (i % 3 === 0 ? x : 0)) };
-    };
-    const receiver = joinMeshes('pair', [ball(-1.1), ball(1.1)]);
-    const spike = sphere('spike', 0.3, 16, 32);
-    const tall = { ...spike, positions: spike.positions.map((value, i) => (i % 3 === 0 ? value * 2 - 2.1 : value)) };
-    const scene = sceneOf([ball(-1.1), ball(1.1), tall]);
-    const tracers = [bvhTracer(buildBvh(scene))];
-    const prepared = prepareReceiver([{ mesh: receiver, group: 0 }], 0);
-    const reach = suggestReach(prepared, scene, tracers);
-    expect(reach.out).toBeGreaterThan(0.5);
-    setReach(prepared, reach);
-    const same = reachFaults(prepared, scene, tracers);
-    fitReach(prepared, scene, tracers);
-    const fitted = reachFaults(prepared, scene, tracers);
-    expect(same).toBeGreaterThan(0.02);
-    expect(fitted).toBeLessThan(same / 4);
   });
 });

@@ -112,3 +112,16 @@ describe('PLY that says more than it has', () => {
     expect(ms).toBeLessThan(1000);
   });
 });
+
+describe('what no mesh can be', () => {
+  it('is told: UTF-16, a matrix beyond all numbers, more slots than there are numbers for', async () => {
+    const wide = Buffer.from('\ufeffo bell\nv 0 0 0\n', 'utf16le');
+    expect((await refused('wide.obj', wide)).message).toContain('UTF-16');
+    const matrix = [1e38, 0, 0, 0, 0, 1e38, 0, 0, 0, 0, 1e38, 0, 1e38, 0, 0, 1];
+    const far = gltf({ nodes: [{ mesh: 0, matrix: matrix.map((value) => value * 10) }] });
+    expect(await refused('far.gltf', far)).toMatchObject({ code: 'input/not-finite' });
+    const lines = ['v 0 0 0', 'v 1 0 0', 'v 0 1 0'];
+    for (let i = 0; i < 65_540; i++) lines.push(`usemtl m${i}`, 'f 1 2 3');
+    expect((await refused('slots.obj', text(lines.join('\n')))).message).toContain('65540 material slots');
+  });
+});

@@ -1,4 +1,5 @@
 import { ZographosError } from '@zographos/core/errors';
+import type { Mesh } from '@zographos/core/mesh';
 import { headText } from './bytes.ts';
 import { readGltf } from './gltf.ts';
 import type { MeshFile, MeshSource } from '../meshFile.ts';
@@ -32,6 +33,12 @@ export async function readMeshFile(source: MeshSource): Promise<MeshFile> {
   if (bytes.length === 0) {
     throw new ZographosError('input/empty-file', `“${name}” is empty (0 bytes). Export or copy it again.`);
   }
+  if (/^(\xff\xfe|\xfe\xff)/.test(headText(bytes, 2))) {
+    throw new ZographosError(
+      'input/unreadable-file',
+      `“${name}” is text in UTF-16, which mesh files are not. Save it as UTF-8 and import it again.`,
+    );
+  }
   const actual = contentFormat(bytes);
   const fits = actual === null ? format !== 'glb' && format !== 'ply' : actual === format;
   if (!fits) {
@@ -42,16 +49,35 @@ export async function readMeshFile(source: MeshSource): Promise<MeshFile> {
         : `“${name}” is named .${format}, but its content is not. Export it again as ${format.toUpperCase()}.`,
     );
   }
-  switch (format) {
-    case 'obj':
-      return readObj(source);
-    case 'ply':
-      return readPly(source);
-    case 'stl':
-      return readStl(source);
-    default:
-      return readGltf(source);
+  const file = await READERS[format](source);
+  for (const { mesh } of file.objects) requireSoundMesh(name, mesh);
+  return file;
+}
+
+const READERS: Record<MeshFormat, (source: MeshSource) => MeshFile | Promise<MeshFile>> = {
+  obj: readObj,
+  ply: readPly,
+  stl: readStl,
+  gltf: readGltf,
+  glb: readGltf,
+};
+
+/** Slots are numbered in 16 bits. */
+const MOST_SLOTS = 65_536;
+
+/** @throws input/unreadable-file, input/not-finite for what no format can mean */
+function requireSoundMesh(file: string, { name, slots, positions }: Mesh): void {
+  if (slots.length > MOST_SLOTS) {
+    throw new ZographosError(
+      'input/unreadable-file',
+      `“${file}”: “${name}” has ${slots.length} material slots; at most ${MOST_SLOTS} can be told apart. Merge materials, or split the mesh.`,
+    );
   }
+  if (positions.every(Number.isFinite)) return;
+  throw new ZographosError(
+    'input/not-finite',
+    `“${file}”: “${name}” lies beyond what numbers can say, perhaps by the matrix of its node. Apply its transform and export it again.`,
+  );
 }
 
 /** What the first bytes give away; null for text formats without a signature. */
