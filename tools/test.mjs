@@ -1,6 +1,6 @@
 // npm test: sets up what is missing, then runs formatter, linter, type checks, unit, API and end-to-end tests.
 // Ends with “N passed, N failed”, summed over all of them. `npm test -- unit` runs only what is named.
-import { spawn } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -43,20 +43,17 @@ function runCheck({ name, command }) {
   });
 }
 
-/**
- * Runs the tests of one project, and shows what they say as they go.
- * @param {string} project one of vitest.config.ts
- */
-async function tests(project) {
+/** @param {string} project one of vitest.config.ts */
+function tests(project) {
   if (!isWanted(project)) return;
   const report = path.join(scratch, `${project}.json`);
   process.stdout.write(`\n── ${project} tests\n`);
   const reporters = ['--reporter=default', '--reporter=json', `--outputFile.json=${report}`];
-  const child = spawn('npx', ['--no-install', 'vitest', 'run', '--project', project, ...reporters], {
-    cwd: ROOT,
-    stdio: 'inherit',
-  });
-  const ok = (await new Promise((resolve) => child.on('close', resolve))) === 0;
+  const ok =
+    spawnSync('npx', ['--no-install', 'vitest', 'run', '--project', project, ...reporters], {
+      cwd: ROOT,
+      stdio: 'inherit',
+    }).status === 0;
   try {
     const result = JSON.parse(readFileSync(report, 'utf8'));
     passed += result.numPassedTests;
@@ -76,17 +73,13 @@ const checks = [
   { name: 'types', command: ['tsc', '-p', 'packages/core'] },
   { name: 'format', command: ['prettier', '--check', '--log-level', 'warn', '.'] },
 ].filter(({ name }) => isWanted(name));
-/** @param {Check[]} list */
-async function runChecks(list) {
-  for (const check of list) await runCheck(check);
-}
-
-// The linter takes as long as all other checks and the API tests, which go one after the other and leave it a core.
-await Promise.all([
-  runChecks(checks.filter(({ name }) => name === 'lint')),
-  runChecks(checks.filter(({ name }) => name !== 'lint')).then(() => tests('api')),
-]);
-for (const project of ['unit', 'e2e']) await tests(project);
+// The linter takes as long as all others together, so two lanes end at about the same time.
+await Promise.all(
+  [0, 1].map(async () => {
+    for (let next = checks.shift(); next; next = checks.shift()) await runCheck(next);
+  }),
+);
+for (const project of ['unit', 'api', 'e2e']) tests(project);
 
 rmSync(scratch, { recursive: true, force: true });
 process.stdout.write(`\n${passed} passed, ${failed} failed\n`);
