@@ -137,8 +137,7 @@ export class BlockBaker {
     const layers = probe?.look(surface);
     const { states } = work.target;
     const isMissed = (texel: number): boolean => states[this.texelOf(block, texel)] === TexelState.missed;
-    const backFaces = work.settings.backFaces === 'ignore' ? 'ignore' : 'accept';
-    const farther = probe?.lookFarther(surface, isMissed, backFaces);
+    const farther = probe?.lookFarther(surface, isMissed);
     let last = -1;
     for (let s = 0; s < samples.count; s++) {
       const texel = samples.texels[s]!;

@@ -1,7 +1,8 @@
+import { DisjointSets } from '../math/disjointSets.ts';
 import { boundsOf, type Bounds } from '../mesh/bounds.ts';
-import { collapseDegenerate, degenerateTriangles } from '../mesh/degenerate.ts';
+import { degenerateTriangles } from '../mesh/degenerate.ts';
 import { triangleCount, vertexCount, type Mesh } from '../mesh/mesh.ts';
-import { isWithinTile, layoutOf, mirroredTriangles, type Layout } from '../uv/layout.ts';
+import { coveringLayout, isWithinTile, layoutOf, mirroredTriangles, type Layout } from '../uv/layout.ts';
 import { islandNumbers } from '../uv/islands/islands.ts';
 import { findOverlaps } from '../uv/check/overlaps.ts';
 import { isSharedStack } from '../uv/islands/stackedIslands.ts';
@@ -88,8 +89,9 @@ export function inspectMesh(
       sentence: `Its materials name pictures that were not there: ${missingPictures.join(', ')}. Bring them in together with the mesh.`,
     });
   }
-  add('uvs-outside-tile', 'note', trianglesOutsideTile(mesh), 'triangles have UVs outside the first tile (0 to 1).');
-  const { overlapping, mirrored } = layoutTroubles(mesh);
+  const layout = mesh.uvSets.length > 0 ? coveringLayout(layoutOf(mesh, 0)) : null;
+  add('uvs-outside-tile', 'note', trianglesOutsideTile(layout), 'triangles have UVs outside the first tile (0 to 1).');
+  const { overlapping, mirrored } = layoutTroubles(mesh, layout);
   add(
     'overlapping-uvs',
     'note',
@@ -141,17 +143,9 @@ export function inspectMesh(
 
 const number = (value: number): string => value.toLocaleString('en-GB').replaceAll(',', ' ');
 
-/** The first layout as it covers texels: triangles without area cover none. */
-function coveringLayout(mesh: Mesh): Layout {
-  const layout = layoutOf(mesh, 0);
-  return { ...layout, indices: collapseDegenerate(layout.positions, layout.indices) };
-}
-
-function trianglesOutsideTile(mesh: Mesh): number {
-  if (mesh.uvSets.length === 0) return 0;
-  const layout = coveringLayout(mesh);
+function trianglesOutsideTile(layout: Layout | null): number {
   let count = 0;
-  for (let t = 0; t < triangleCount(mesh); t++) if (!isWithinTile(layout, t)) count++;
+  for (let t = 0; layout && t < layout.indices.length / 3; t++) if (!isWithinTile(layout, t)) count++;
   return count;
 }
 
@@ -159,9 +153,8 @@ function trianglesOutsideTile(mesh: Mesh): number {
 const MOST_LOOKS = 40_000_000;
 
 /** Triangles of the first layout that lie on others, and those that are mirrored against most. */
-function layoutTroubles(mesh: Mesh): { overlapping: number; mirrored: number } {
-  if (mesh.uvSets.length === 0) return { overlapping: 0, mirrored: 0 };
-  const layout = coveringLayout(mesh);
+function layoutTroubles(mesh: Mesh, layout: Layout | null): { overlapping: number; mirrored: number } {
+  if (!layout) return { overlapping: 0, mirrored: 0 };
   const { shared } = mesh.uvSets[0]!;
   // Which islands they are matters only where some share their room on purpose; else all may count as one.
   const islands = shared?.length ? islandNumbers(layout) : new Uint32Array(triangleCount(mesh));
@@ -176,14 +169,7 @@ function layoutTroubles(mesh: Mesh): { overlapping: number; mirrored: number } {
 function topology({ positions, indices }: Mesh): { openEdges: number; insideOutParts: number } {
   const welded = weldPositions(positions);
   const triangles = indices.length / 3;
-  const part = new Uint32Array(positions.length / 3).map((_, v) => v);
-  const find = (v: number): number => {
-    while (part[v] !== v) {
-      part[v] = part[part[v]!]!;
-      v = part[v]!;
-    }
-    return v;
-  };
+  const parts = DisjointSets.of(positions.length / 3);
   // Each undirected edge as one key; sorted, its uses stand side by side.
   const keys = new Float64Array(triangles * 3);
   const vertices = positions.length / 3;
@@ -194,9 +180,7 @@ function topology({ positions, indices }: Mesh): { openEdges: number; insideOutP
       const b = welded[indices[t * 3 + ((c + 1) % 3)]!]!;
       if (a === b) continue;
       keys[edges++] = Math.min(a, b) * vertices + Math.max(a, b);
-      const ra = find(a);
-      const rb = find(b);
-      if (ra !== rb) part[Math.max(ra, rb)] = Math.min(ra, rb);
+      parts.join(a, b);
     }
   }
   const sorted = keys.subarray(0, edges).sort();
@@ -207,13 +191,13 @@ function topology({ positions, indices }: Mesh): { openEdges: number; insideOutP
     while (end < edges && sorted[end] === sorted[i]) end++;
     if (end - i === 1) {
       openEdges++;
-      open[find(Math.floor(sorted[i]! / vertices))] = 1;
+      open[parts.find(Math.floor(sorted[i]! / vertices))] = 1;
     }
     i = end;
   }
   const volumes = new Map<number, number>();
   for (let t = 0; t < triangles; t++) {
-    const root = find(welded[indices[t * 3]!]!);
+    const root = parts.find(welded[indices[t * 3]!]!);
     if (open[root]) continue;
     // Volume against the part's own first vertex, so that a part far from the origin keeps its digits.
     const o = root * 3;

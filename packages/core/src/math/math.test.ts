@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it, vi } from 'vitest';
 import { conjugateGradients, dotProduct } from './conjugateGradients.ts';
+import { DisjointSets } from './disjointSets.ts';
 import { fourier2d, fourierPlan } from './fourier.ts';
 import { Memo } from './memo.ts';
 import { randomNumbers } from './randomNumbers.ts';
@@ -136,5 +137,23 @@ describe('what is kept', () => {
     ).toThrow('no room');
     expect(memo.has('blur', 'a')).toBe(false);
     expect(memo.once('blur', 'b', () => 2)).toBe(2);
+  });
+});
+
+describe('disjoint sets', () => {
+  it('are those of the graph whose edges are joined, and stand for themselves by their least number', () => {
+    const edges = fc.array(fc.tuple(fc.nat(29), fc.nat(29)), { maxLength: 40 });
+    fc.assert(
+      fc.property(edges, (list) => {
+        const sets = DisjointSets.of(30);
+        for (const [a, b] of list) sets.join(a, b);
+        // Labels passed on along edges until nothing changes.
+        const labels = Array.from({ length: 30 }, (_, n) => n);
+        for (let round = 0; round < 30; round++) {
+          for (const [a, b] of list) labels[a] = labels[b] = Math.min(labels[a]!, labels[b]!);
+        }
+        expect(labels.map((_, n) => sets.find(n))).toEqual(labels);
+      }),
+    );
   });
 });

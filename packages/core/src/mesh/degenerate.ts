@@ -1,3 +1,4 @@
+import { DisjointSets } from '../math/disjointSets.ts';
 import { edgeLength } from './edges.ts';
 
 /** A triangle lower than this share of its longest side has no area that single precision could hold. */
@@ -39,27 +40,23 @@ export function degenerateTriangles(positions: Float32Array, indices: Uint32Arra
 /**
  * The same positions, but for corners of triangles without area that are all but in one place: they are put into that
  * place exactly, so that what hangs together there is known to.
+ * @param degenerate the triangles without area
  * @example the pole of a sphere, whose corners a rounded sine leaves 10⁻¹⁷ apart
  */
-export function joinPoles(positions: Float32Array, indices: Uint32Array): Float32Array {
+export function joinPoles(positions: Float32Array, indices: Uint32Array, degenerate: readonly number[]): Float32Array {
   const joined = positions.slice();
-  // Each vertex has the place of the first of those it is joined with.
-  const first = Uint32Array.from({ length: positions.length / 3 }, (_, v) => v);
-  const firstOf = (v: number): number => {
-    while (first[v] !== v) v = first[v]!;
-    return v;
-  };
-  for (const t of degenerateTriangles(positions, indices)) {
+  const sets = DisjointSets.of(positions.length / 3);
+  for (const t of degenerate) {
     const corners = [...indices.subarray(t * 3, t * 3 + 3)];
     const lengths = corners.map((v, c) => edgeLength(positions, v, corners[(c + 1) % 3]!));
     const near = LEAST_HEIGHT * Math.max(...lengths);
     corners.forEach((v, c) => {
-      const [a, b] = [firstOf(v), firstOf(corners[(c + 1) % 3]!)];
-      if (lengths[c]! <= near && a !== b) first[Math.max(a, b)] = Math.min(a, b);
+      if (lengths[c]! <= near) sets.join(v, corners[(c + 1) % 3]!);
     });
   }
-  for (const v of first.keys()) {
-    const to = firstOf(v);
+  // Each vertex has the place of the first of those it is joined with.
+  for (const v of new Set(degenerate.flatMap((t) => [...indices.subarray(t * 3, t * 3 + 3)]))) {
+    const to = sets.find(v);
     if (to !== v) joined.copyWithin(v * 3, to * 3, to * 3 + 3);
   }
   return joined;

@@ -1,4 +1,5 @@
 import { ZographosError } from '../errors.ts';
+import { collapseDegenerate } from '../mesh/degenerate.ts';
 import type { Mesh } from '../mesh/mesh.ts';
 
 /** A mesh as it lies on one of its UV sets. */
@@ -22,6 +23,15 @@ export function layoutOf(mesh: Mesh, uvSet: number): Layout {
       : `“${mesh.name}” has ${mesh.uvSets.length} UV ${mesh.uvSets.length === 1 ? 'set' : 'sets'}, so there is no number ${uvSet + 1}. Choose one of: ${mesh.uvSets.map((s) => s.name).join(', ')}.`,
   );
 }
+
+/**
+ * A layout as it covers texels: triangles without area on the surface cover none, whatever their UVs are. All keep their
+ * numbers.
+ */
+export const coveringLayout = (layout: Layout): Layout => ({
+  ...layout,
+  indices: collapseDegenerate(layout.positions, layout.indices),
+});
 
 /** Twice the area of a triangle in the layout; below zero where it is mirrored. */
 export function doubleUvArea({ uvs, indices }: Pick<Layout, 'uvs' | 'indices'>, triangle: number): number {

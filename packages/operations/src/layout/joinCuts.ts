@@ -1,5 +1,5 @@
 import { joinMeshes, type Mesh } from '@zographos/core/mesh';
-import type { CutMesh } from '@zographos/core/uv';
+import { compacted, islandCount, type CutMesh } from '@zographos/core/uv';
 
 /** Some triangles of a mesh, over all its vertices. */
 export function trianglesOf(mesh: Mesh, triangles: readonly number[]): Mesh {
@@ -38,4 +38,26 @@ export function joinCuts(mesh: Mesh, parts: readonly { cut: CutMesh; triangles: 
   }
   const uvSets = joined.uvSets.map(({ coords }, i) => ({ ...mesh.uvSets[i]!, coords }));
   return { mesh: { ...joined, uvSets, indices, triangleSlots: mesh.triangleSlots }, flat, islands };
+}
+
+/**
+ * A cut mesh of which some triangles were cut anew; islands have numbers that leave none out.
+ * @param again the triangles of `anew`, in their order
+ */
+export function replaceCut(mesh: Mesh, cut: CutMesh, again: readonly number[], anew: CutMesh): CutMesh {
+  const replaced = new Set(again);
+  const kept = [...cut.islands.keys()].filter((t) => !replaced.has(t));
+  const first = islandCount(cut.islands);
+  const joined = joinCuts(mesh, [
+    {
+      cut: {
+        mesh: trianglesOf(cut.mesh, kept),
+        flat: cut.flat,
+        islands: Uint32Array.from(kept, (t) => cut.islands[t]!),
+      },
+      triangles: kept,
+    },
+    { cut: { ...anew, islands: anew.islands.map((island) => first + island) }, triangles: again },
+  ]);
+  return { ...joined, islands: compacted(joined.islands) };
 }

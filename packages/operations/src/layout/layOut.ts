@@ -1,7 +1,7 @@
-import { addUvSet, collapseDegenerate, type Mesh } from '@zographos/core/mesh';
+import { addUvSet, type Mesh } from '@zographos/core/mesh';
 import { sceneOf } from '@zographos/core/trace';
 import {
-  compacted,
+  coveringLayout,
   DEFAULT_PACK,
   findOverlaps,
   islandCount,
@@ -13,7 +13,7 @@ import {
   type Layout,
   type PackSettings,
 } from '@zographos/core/uv';
-import { joinCuts, trianglesOf } from './joinCuts.ts';
+import { replaceCut, trianglesOf } from './joinCuts.ts';
 import type { LayoutReport } from './report.ts';
 import type { LayoutSettings } from './settings.ts';
 import { unwrap } from './unwrap.ts';
@@ -120,8 +120,8 @@ function pack(
 }
 
 /** What lies on each other in a layout that should have no such places. */
-function overlapsOf({ positions, uvs, indices }: Layout, islands: Uint32Array): LayoutReport['overlaps'] {
-  const found = findOverlaps({ positions, uvs, indices: collapseDegenerate(positions, indices) }, islands);
+function overlapsOf(layout: Layout, islands: Uint32Array): LayoutReport['overlaps'] {
+  const found = findOverlaps(coveringLayout(layout), islands);
   return { pairs: found.pairs, places: found.islands.slice(0, MOST_PLACES).map(({ place: [u, v] }) => [u, v]) };
 }
 
@@ -150,24 +150,11 @@ async function unwrapAround(
   settings: LayoutSettings,
   onProgress: (share: number) => void,
 ): Promise<CutMesh> {
-  const { flat, islands } = asItLies(mesh, settings.uvSet);
-  const staying = new Set(locked.map((t) => islands[t]));
-  const all = [...islands.keys()];
-  const [kept, rest] = [true, false].map((stays) => all.filter((t) => staying.has(islands[t]) === stays)) as [
-    number[],
-    number[],
-  ];
-  if (rest.length === 0) return { mesh, flat, islands };
-  const cut = await unwrap(trianglesOf(mesh, rest), settings, onProgress);
-  const first = islandCount(islands);
-  const joined = joinCuts(mesh, [
-    {
-      cut: { mesh: trianglesOf(mesh, kept), flat, islands: Uint32Array.from(kept, (t) => islands[t]!) },
-      triangles: kept,
-    },
-    { cut: { ...cut, islands: cut.islands.map((island) => first + island) }, triangles: rest },
-  ]);
-  return { ...joined, islands: compacted(joined.islands) };
+  const present = asItLies(mesh, settings.uvSet);
+  const staying = new Set(locked.map((t) => present.islands[t]));
+  const rest = [...present.islands.keys()].filter((t) => !staying.has(present.islands[t]));
+  if (rest.length === 0) return present;
+  return replaceCut(mesh, present, rest, await unwrap(trianglesOf(mesh, rest), settings, onProgress));
 }
 
 /** Several cut meshes as one layout, with the island of each triangle and the object of each island. */

@@ -7,8 +7,8 @@ import {
   weldPositions,
   type Mesh,
 } from '@zographos/core/mesh';
-import { compacted, doubleUvArea, foldedClusters, islandCount, unwrapDense, type CutMesh } from '@zographos/core/uv';
-import { joinCuts, trianglesOf } from './joinCuts.ts';
+import { doubleUvArea, foldedClusters, unwrapDense, type CutMesh } from '@zographos/core/uv';
+import { joinCuts, replaceCut, trianglesOf } from './joinCuts.ts';
 import type { LayoutSettings } from './settings.ts';
 
 /** Up to so many triangles, charts are grown by cost; with more, and least of all on smooth ones, that takes minutes. */
@@ -33,7 +33,7 @@ export async function unwrap(
   const solid = [...new Uint32Array(mesh.indices.length / 3).keys()].filter((t) => !without.has(t));
   if (solid.length === 0) return onOnePoint(mesh);
   // What hangs together at a pole is cut and laid flat as one.
-  const positions = joinPoles(mesh.positions, mesh.indices);
+  const positions = joinPoles(mesh.positions, mesh.indices, degenerate);
   const cut = await unwrapSolid({ ...trianglesOf(mesh, solid), positions }, settings, onProgress);
   return joinCuts(mesh, [
     { cut, triangles: solid },
@@ -62,8 +62,11 @@ function besides(part: Mesh, cut: CutMesh): CutMesh {
     part.indices,
     new Uint32Array(part.indices.length).map((_, i) => i),
   );
-  const places = weldPositions(Float32Array.from([...cut.mesh.positions, ...own.positions]));
   const first = cut.mesh.positions.length / 3;
+  const both = new Float32Array(cut.mesh.positions.length + own.positions.length);
+  both.set(cut.mesh.positions);
+  both.set(own.positions, first * 3);
+  const places = weldPositions(both);
   // What lies at each place: the last corner there, and the island of its triangle.
   const cornerAt = new Map<number, number>();
   cut.mesh.indices.forEach((v, corner) => cornerAt.set(places[v]!, corner));
@@ -146,24 +149,9 @@ function withoutFolds(mesh: Mesh, cut: CutMesh, { seams, uvSet }: LayoutSettings
   const { positions, indices } = cut.mesh;
   const folded = foldedClusters({ positions, uvs: cut.flat, indices }, cut.islands);
   if (folded.size === 0) return cut;
-  const all = [...cut.islands.keys()];
-  const sound = all.filter((t) => !folded.has(cut.islands[t]!));
-  const rest = all.filter((t) => folded.has(cut.islands[t]!));
+  const rest = [...cut.islands.keys()].filter((t) => folded.has(cut.islands[t]!));
   const part = trianglesOf(mesh, rest);
-  const anew = unwrapDense(part, BEND_ANGLE, cutsOf(part, seams, uvSet));
-  const first = islandCount(cut.islands);
-  const joined = joinCuts(mesh, [
-    {
-      cut: {
-        mesh: trianglesOf(cut.mesh, sound),
-        flat: cut.flat,
-        islands: Uint32Array.from(sound, (t) => cut.islands[t]!),
-      },
-      triangles: sound,
-    },
-    { cut: { ...anew, islands: anew.islands.map((island) => first + island) }, triangles: rest },
-  ]);
-  return { ...joined, islands: compacted(joined.islands) };
+  return replaceCut(mesh, cut, rest, unwrapDense(part, BEND_ANGLE, cutsOf(part, seams, uvSet)));
 }
 
 function takeOver(mesh: Mesh, unwrapped: Unwrapped, texelsPerUnit: number): CutMesh {

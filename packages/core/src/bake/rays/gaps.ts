@@ -1,7 +1,7 @@
 import { boundsOf, diagonal } from '../../mesh/bounds.ts';
 import { triangleArea } from '../../mesh/triangleArea.ts';
 import { GroupTracer } from '../../trace/groupTracer.ts';
-import { hitBatch, rayBatch, type HitBatch, type Tracer } from '../../trace/rays.ts';
+import { hitBatch, rayBatch, type HitBatch, type RayBatch, type Tracer } from '../../trace/rays.ts';
 import type { Scene } from '../../trace/scene.ts';
 import { facesAlong } from '../../mesh/triangleFace.ts';
 
@@ -91,10 +91,12 @@ class GapRays {
     const { inward, outward, hits, groups, surface, size } = this;
     for (let i = from; i < to; i++) {
       const t = gaps.triangles[i]!;
-      this.aim(t, nth, i - from);
+      placeRay(surface, t, nth, outward, i - from);
       groups[i - from] = surface.groups?.[t] ?? 0;
       nth = nth + 1 === counts[t] ? 0 : nth + 1;
     }
+    inward.origins.set(outward.origins);
+    for (let k = 0; k < (to - from) * 3; k++) inward.directions[k] = -outward.directions[k]!;
     inward.count = to - from;
     outward.count = to - from;
     inward.lengths.fill(size * SEARCH);
@@ -105,24 +107,6 @@ class GapRays {
       if (gaps.above[from + i]! < 0 && hits.triangles[i]! >= 0) gaps.below[from + i] = hits.distances[i]!;
     }
     return nth;
-  }
-
-  private aim(t: number, nth: number, at: number): void {
-    const { positions, directions, indices } = this.surface;
-    const { inward, outward } = this;
-    const [wa, wb, wc] = spread(nth, t);
-    const a = indices[t * 3]! * 3;
-    const b = indices[t * 3 + 1]! * 3;
-    const c = indices[t * 3 + 2]! * 3;
-    const mix = (of: Float32Array, k: number): number => of[a + k]! * wa + of[b + k]! * wb + of[c + k]! * wc;
-    const length = Math.hypot(mix(directions, 0), mix(directions, 1), mix(directions, 2)) || 1;
-    for (let k = 0; k < 3; k++) {
-      const direction = mix(directions, k) / length;
-      inward.directions[at * 3 + k] = -direction;
-      outward.directions[at * 3 + k] = direction;
-      inward.origins[at * 3 + k] = mix(positions, k);
-      outward.origins[at * 3 + k] = inward.origins[at * 3 + k]!;
-    }
   }
 
   /**
@@ -158,8 +142,34 @@ class GapRays {
   }
 }
 
+/**
+ * Puts a ray on one of the places of a triangle, outwards along the direction there.
+ * @param nth the number of the place within the triangle
+ * @returns the weights of the triangle's corners at the place
+ */
+export function placeRay(
+  { positions, directions, indices }: MeasuredSurface,
+  t: number,
+  nth: number,
+  rays: RayBatch,
+  at: number,
+): [number, number, number] {
+  const weights = spread(nth, t);
+  const [wa, wb, wc] = weights;
+  const a = indices[t * 3]! * 3;
+  const b = indices[t * 3 + 1]! * 3;
+  const c = indices[t * 3 + 2]! * 3;
+  const mix = (of: Float32Array, k: number): number => of[a + k]! * wa + of[b + k]! * wb + of[c + k]! * wc;
+  const length = Math.hypot(mix(directions, 0), mix(directions, 1), mix(directions, 2)) || 1;
+  for (let k = 0; k < 3; k++) {
+    rays.origins[at * 3 + k] = mix(positions, k);
+    rays.directions[at * 3 + k] = mix(directions, k) / length;
+  }
+  return weights;
+}
+
 /** Barycentric weights spread over a triangle: an R2 sequence (Roberts 2018), folded into the triangle. */
-export function spread(index: number, seed: number): [number, number, number] {
+function spread(index: number, seed: number): [number, number, number] {
   let u = (0.5 + index * 0.7548776662466927 + seed * 0.618033988749895) % 1;
   let v = (0.5 + index * 0.5698402909980532 + seed * 0.414213562373095) % 1;
   if (u + v > 1) {

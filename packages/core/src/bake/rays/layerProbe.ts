@@ -1,4 +1,4 @@
-import type { BackFaces, HitBatch, RayBatch } from '../../trace/rays.ts';
+import type { HitBatch, RayBatch } from '../../trace/rays.ts';
 import { facesAlong } from '../../mesh/triangleFace.ts';
 import { BLOCK } from '../coverage/blocks.ts';
 import type { Surface } from '../source/surface.ts';
@@ -73,7 +73,7 @@ export class LayerProbe {
    * @param isMissed texels of the block all of whose rays have met nothing
    * @returns 1 for each such texel whose rays would
    */
-  lookFarther(surface: Surface, isMissed: (texel: number) => boolean, backFaces: BackFaces): Uint8Array {
+  lookFarther(surface: Surface, isMissed: (texel: number) => boolean): Uint8Array {
     const { farther, rays, hits, owners } = this;
     const { samples, rays: cast, starts } = surface;
     farther.fill(0);
@@ -83,7 +83,7 @@ export class LayerProbe {
       this.add(surface, s, -starts[s]!, cast.lengths[s]! * 2);
     }
     if (rays.count === 0) return farther;
-    surface.castFor(owners, rays, hits, backFaces);
+    surface.castFor(owners, rays, hits, surface.backFaces);
     for (let r = 0; r < rays.count; r++) if (hits.triangles[r]! >= 0) farther[samples.texels[owners[r]!]!] = 1;
     return farther;
   }

@@ -3,7 +3,7 @@ import { GroupTracer } from '../../trace/groupTracer.ts';
 import { hitBatch, rayBatch, type Tracer } from '../../trace/rays.ts';
 import type { Scene } from '../../trace/scene.ts';
 import type { Receiver } from '../receiver.ts';
-import { placesOfTriangles, spread } from './gaps.ts';
+import { placeRay, placesOfTriangles } from './gaps.ts';
 
 /** Places on the receiver that are looked at. */
 const PLACES = 40_000;
@@ -16,7 +16,7 @@ const BATCH = 16_384;
  * @returns share of places, 0 to 1, whose ray begins inside the source, and so misses a layer, or meets nothing
  */
 export function reachFaults(receiver: Receiver, scene: Scene, tracers: readonly Tracer[]): number {
-  const { positions, directions, indices, reachOut, reachIn, partOf, parts } = receiver;
+  const { indices, reachOut, reachIn, partOf, parts } = receiver;
   const counts = placesOfTriangles(receiver, PLACES);
   const [rays, hits, groups] = [rayBatch(BATCH), hitBatch(BATCH), new Uint16Array(BATCH)];
   const tracer = new GroupTracer(tracers, BATCH);
@@ -32,18 +32,16 @@ export function reachFaults(receiver: Receiver, scene: Scene, tracers: readonly 
     rays.count = 0;
   };
   counts.forEach((count, t) => {
-    const corners = [indices[t * 3]!, indices[t * 3 + 1]!, indices[t * 3 + 2]!] as const;
+    const [a, b, c] = [indices[t * 3]!, indices[t * 3 + 1]!, indices[t * 3 + 2]!];
     for (let nth = 0; nth < count; nth++) {
-      const weights = spread(nth, t);
-      const mixed = (values: Float32Array, width: number, k: number): number =>
-        corners.reduce((sum, v, c) => sum + values[v * width + k]! * weights[c]!, 0);
-      const length = Math.hypot(mixed(directions, 3, 0), mixed(directions, 3, 1), mixed(directions, 3, 2)) || 1;
-      const [out, into] = [mixed(reachOut, 1, 0), mixed(reachIn, 1, 0)];
       const r = rays.count++;
-      for (let k = 0; k < 3; k++) {
-        const direction = mixed(directions, 3, k) / length;
-        rays.origins[r * 3 + k] = mixed(positions, 3, k) + direction * out;
-        rays.directions[r * 3 + k] = -direction;
+      const [wa, wb, wc] = placeRay(receiver, t, nth, rays, r);
+      const out = reachOut[a]! * wa + reachOut[b]! * wb + reachOut[c]! * wc;
+      const into = reachIn[a]! * wa + reachIn[b]! * wb + reachIn[c]! * wc;
+      // From the reach above the place, inwards.
+      for (let k = r * 3; k < r * 3 + 3; k++) {
+        rays.origins[k]! += rays.directions[k]! * out;
+        rays.directions[k] = -rays.directions[k]!;
       }
       rays.lengths[r] = out + into;
       groups[r] = parts[partOf[t]!]!.group;

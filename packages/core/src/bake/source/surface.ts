@@ -106,12 +106,14 @@ export class Surface {
     else this.aim.aim(samples, this.rays, this.starts);
     if (this.settings.aim === 'nearest') this.findNearest();
     else if (this.settings.aim === 'shared') this.findShared();
-    else {
-      const { backFaces } = this.settings;
-      this.projection.closestHits(this.rays, this.groups, this.hits, backFaces === 'ignore' ? 'ignore' : 'accept');
-    }
+    else this.projection.closestHits(this.rays, this.groups, this.hits, this.backFaces);
     this.measureNormals(statistics);
     this.bend?.bend(this);
+  }
+
+  /** Whether the rays of samples meet backs of the source; turning their normals round comes after. */
+  get backFaces(): BackFaces {
+    return this.settings.backFaces === 'ignore' ? 'ignore' : 'accept';
   }
 
   /** Casts rays that may see what the samples they belong to may see. */

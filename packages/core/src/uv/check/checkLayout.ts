@@ -1,10 +1,9 @@
 import type { Size } from '../../math/size.ts';
-import { collapseDegenerate } from '../../mesh/degenerate.ts';
 import { edgeLength } from '../../mesh/edges.ts';
 import { triangleArea } from '../../mesh/triangleArea.ts';
 import { findNarrowGaps, type NarrowGap } from './islandGaps.ts';
 import { islandCount, islandNumbers } from '../islands/islands.ts';
-import { doubleUvArea, isWithinTile, mirroredTriangles, uvMiddle, type Layout } from '../layout.ts';
+import { coveringLayout, doubleUvArea, isWithinTile, mirroredTriangles, uvMiddle, type Layout } from '../layout.ts';
 import { layoutCoverage } from './layoutCoverage.ts';
 import { findOverlaps, type Overlaps } from './overlaps.ts';
 import { seamsOf } from '../seams.ts';
@@ -56,8 +55,7 @@ export function checkLayout(
   whole: Layout,
   { size, padding, tiles, shared, ...options }: LayoutCheckOptions,
 ): LayoutCheck {
-  // Triangles without area on the surface cover nothing, whatever their UVs are.
-  const layout = { ...whole, indices: collapseDegenerate(whole.positions, whole.indices) };
+  const layout = coveringLayout(whole);
   const { positions, uvs, indices } = layout;
   const triangles = indices.length / 3;
   const islandOf = options.islandOf ?? islandNumbers(layout);

@@ -1,4 +1,3 @@
-import { collapseDegenerate } from '../../mesh/degenerate.ts';
 import { edgeLength } from '../../mesh/edges.ts';
 import { triangleArea } from '../../mesh/triangleArea.ts';
 import { islandCount } from '../islands/islands.ts';
@@ -31,9 +30,7 @@ export interface IslandShape {
  * @param turn whether each is laid so that the box around it is smallest
  */
 export function islandShapes(layout: Layout, islands: Uint32Array, aspect: number, turn: boolean): IslandShape[] {
-  const { uvs, positions } = layout;
-  // Triangles without area on the surface need no room.
-  const indices = collapseDegenerate(positions, layout.indices);
+  const { uvs, indices, positions } = layout;
   const sizes = new Uint32Array(islandCount(islands));
   for (const island of islands) sizes[island]!++;
   const shapes = Array.from(sizes, (triangles, island): IslandShape => {
@@ -62,7 +59,7 @@ export function islandShapes(layout: Layout, islands: Uint32Array, aspect: numbe
       shape.corners[at + c * 2] = uvs[v]! * aspect;
       shape.corners[at + c * 2 + 1] = uvs[v + 1]!;
     }
-    shape.area += (Math.abs(doubleUvArea({ uvs, indices }, t)) / 2) * aspect;
+    shape.area += (Math.abs(doubleUvArea(layout, t)) / 2) * aspect;
     shape.surface += triangleArea(positions, 3, indices, t);
     for (let c = 0; c < 3; c++) {
       const [a, b] = [indices[t * 3 + c]!, indices[t * 3 + ((c + 1) % 3)]!];

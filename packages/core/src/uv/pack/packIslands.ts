@@ -2,7 +2,7 @@ import type { Size } from '../../math/size.ts';
 import { ZographosError } from '../../errors.ts';
 import { mixed } from '../../math/lowDiscrepancy.ts';
 import { islandCount } from '../islands/islands.ts';
-import type { Layout } from '../layout.ts';
+import { coveringLayout, type Layout } from '../layout.ts';
 import { FIRST_TILE, tileAt, tileOrigin } from '../udim.ts';
 import { islandShapes, toSurface, type IslandShape } from './islandShape.ts';
 import { PackGrid } from './packGrid.ts';
@@ -120,7 +120,8 @@ class Packing {
     this.islands = islands;
     this.settings = settings;
     const { size, aspect, window, edge, gap, tiles, rotate, density, weightOf, isLocked } = settings;
-    const shapes = islandShapes(layout, islands, aspect, rotate);
+    const covering = coveringLayout(layout);
+    const shapes = islandShapes(covering, islands, aspect, rotate);
     this.free = shapes.filter(({ island }) => !isLocked(island));
     for (const shape of this.free) {
       this.factors.set(shape, (density === 'equal' ? toSurface(shape) : 1) * weightOf(shape.island));
@@ -133,7 +134,7 @@ class Packing {
     const up = Math.floor((Math.floor(window[3] * size.height - edge) - this.bottom) / this.cell);
     if (across < 1 || up < 1) throw this.refusal();
     this.grids = tiles.map(() => new PackGrid(across, up, Math.ceil(gap / this.cell)));
-    this.keepClear(islandShapes(layout, islands, size.width / size.height, false).filter((s) => isLocked(s.island)));
+    this.keepClear(islandShapes(covering, islands, size.width / size.height, false).filter((s) => isLocked(s.island)));
   }
 
   /** Takes the cells of islands that stay. */

@@ -10,7 +10,6 @@ const part = z.looseObject({ bufferView: whole, byteOffset: whole.default(0) });
 
 /** As far as it says where something lies. */
 const ranges = z.looseObject({
-  asset: z.looseObject({ version: z.string() }),
   buffers: z.array(z.looseObject({ uri: z.string().optional(), byteLength: whole })).default([]),
   bufferViews: z
     .array(

@@ -116,7 +116,7 @@ function requireRoom({ count, properties }: Element, encoding: string, bytes: nu
   );
   // The last number of a text needs no blank behind it.
   const fits = Number.isInteger(count) && count >= 0 && count * least <= bytes + 1;
-  if (!fits || (least === 0 && count > 0 && count > bytes)) throw new RangeError('end of file');
+  if (!fits || (least === 0 && count > bytes)) throw new RangeError('end of file');
 }
 
 type Scalars = (type: ScalarType) => number;
@@ -251,7 +251,6 @@ function readFaces(
 }
 
 function skipElement({ count, properties }: Element, scalars: Scalars): void {
-  if (properties.length === 0) return;
   for (let i = 0; i < count; i++) {
     for (const { type, lengthType } of properties) {
       for (let n = lengthType ? scalars(lengthType) : 1; n > 0; n--) scalars(type);
