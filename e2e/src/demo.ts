@@ -1,6 +1,6 @@
 import type { Page } from 'playwright-core';
 import { afterAll, afterEach, beforeAll, beforeEach, expect } from 'vitest';
-import { ENDPOINTS, type Endpoint, type Project, type Ticket } from '@zographos/contracts';
+import { ENDPOINTS, pathTo, type Endpoint, type Project, type Ticket } from '@zographos/contracts';
 import type { z } from 'zod';
 import { Rig } from './rig.ts';
 
@@ -105,8 +105,7 @@ export class Demo {
     params: Record<string, string>,
     body?: z.input<E['body']>,
   ): Promise<z.infer<E['response']>> {
-    const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) => params[name]!);
-    const response = await this.page.request.fetch(this.rig.address + path, {
+    const response = await this.page.request.fetch(this.rig.address + pathTo(endpoint, params), {
       method: endpoint.method.toUpperCase(),
       ...(body === undefined ? {} : { data: body }),
     });

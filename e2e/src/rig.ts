@@ -3,7 +3,6 @@ import { mkdtempSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { chromium, type Browser, type Page } from 'playwright-core';
-import { ENDPOINTS, type Project } from '@zographos/contracts';
 import { buildNode, buildStudio, nodeProgram, STUDIO_FOLDER } from '../../tools/build.mjs';
 import { Cluster } from '../../tools/postgres.mjs';
 
@@ -71,17 +70,13 @@ export class Rig {
     return page;
   }
 
-  /** A window on the contact sheet of the demo, and a way to read its project. */
-  async openDemo(): Promise<{ page: Page; projectId: string; project: () => Promise<Project> }> {
+  /** A window on the contact sheet of the demo. */
+  async openDemo(): Promise<{ page: Page; projectId: string }> {
     const page = await this.page();
     await page.getByRole('link', { name: 'Saltmarsh Quay' }).click();
     await page.getByRole('gridcell').first().waitFor();
     const projectId = /projects\/([^/]+)/.exec(page.url())![1]!;
-    const project = async (): Promise<Project> => {
-      const answer = await page.request.get(`${this.address}/api/projects/${projectId}`);
-      return ENDPOINTS.readProject.response.parse(await answer.json());
-    };
-    return { page, projectId, project };
+    return { page, projectId };
   }
 
   async stop(): Promise<void> {

@@ -35,7 +35,7 @@ const HELP = `zographos: bake maps without server or database
   cli COMMAND --help     every flag of a command
 `;
 
-const COMMANDS: Record<string, { run(args: string[]): Promise<unknown>; help: string }> = {
+const COMMANDS: Record<string, { run(args: string[]): Promise<void> | Promise<number>; help: string }> = {
   bake: { run: bakeCommand, help: BAKE_HELP },
   unwrap: { run: unwrapCommand, help: UNWRAP_HELP },
   pack: {

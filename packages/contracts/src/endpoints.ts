@@ -49,6 +49,13 @@ export interface Endpoint<Body extends z.ZodType = z.ZodType, Response extends z
   response: Response;
 }
 
+/**
+ * The path of a call with its parameters.
+ * @example pathTo(ENDPOINTS.readProject, { id: '…' }) // '/api/projects/…'
+ */
+export const pathTo = ({ path }: Endpoint, params: Record<string, string>): string =>
+  path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(params[name]!));
+
 const none = z.undefined();
 
 function endpoint<Body extends z.ZodType, Response extends z.ZodType>(

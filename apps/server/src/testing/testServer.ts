@@ -9,6 +9,7 @@ import {
   ENDPOINTS,
   intakeResult,
   PATHS,
+  pathTo,
   serverEvent,
   type ApiError,
   type Endpoint,
@@ -69,8 +70,7 @@ export class TestServer {
     params: Record<string, string> = {},
     body?: z.input<E['body']>,
   ): Promise<z.infer<E['response']>> {
-    const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) => params[name]!);
-    const response = await this.fetch(path, {
+    const response = await this.fetch(pathTo(endpoint, params), {
       method: endpoint.method.toUpperCase(),
       ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
     });

@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import { apiError, PATHS, type Endpoint, type IntakeResult } from '@zographos/contracts';
+import { apiError, PATHS, pathTo, type Endpoint, type IntakeResult } from '@zographos/contracts';
 
 /** A failure as the server (or the way to it) tells it; the message is meant for the artist. */
 export class CallError extends Error {
@@ -25,10 +25,9 @@ export async function call<E extends Endpoint>(
   params: Record<string, string>,
   body?: z.input<E['body']>,
 ): Promise<z.infer<E['response']>> {
-  const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(params[name]!));
   let response: Response;
   try {
-    response = await fetch(path, {
+    response = await fetch(pathTo(endpoint, params), {
       method: endpoint.method.toUpperCase(),
       ...(body === undefined ? {} : { headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) }),
     });

@@ -27,8 +27,10 @@ const COUNTS = [
 ];
 
 /** How a value of a channel is entered. */
-const FRACTION = { size: 'small', step: 0.05, maxFractionDigits: 4 } as const;
-const CONSTANT_LIMITS = limitsOf(packedChannel, 'constant');
+const FRACTION = {
+  ...limitsOf(packedChannel, 'constant'),
+  ...({ size: 'small', step: 0.05, maxFractionDigits: 4 } as const),
+};
 
 const channels = computed(() => ('channels' in props.file ? props.file.channels : null));
 const thumbnail = (kind: MapKind): string | null => {
@@ -124,7 +126,7 @@ function setCount(wanted: number): void {
         </template>
         <InputNumber
           v-else
-          v-bind="{ ...FRACTION, ...CONSTANT_LIMITS }"
+          v-bind="FRACTION"
           :model-value="channel.constant"
           :aria-label="`Number in ${NAMES[i]}`"
           @update:model-value="withChannel(i, { constant: $event ?? 0 })"

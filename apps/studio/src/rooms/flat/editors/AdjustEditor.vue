@@ -59,14 +59,18 @@ const SLIDERS: Record<string, readonly [number, number]> = {
   'remap.low': [0, 1],
   'remap.high': [0, 1],
 };
-/** The numbers of a step, each with where it may go. */
-const fieldsOf = (step: Adjustment): AmountField[] =>
-  Object.entries(NEW[step.do]).flatMap(([name, usual]: [string, unknown]) => {
-    if (typeof usual !== 'number') return [];
-    const slider = SLIDERS[`${step.do}.${name}`];
-    const options = { usual, digits: 3, ...(slider ? { slider } : {}) };
-    return [amountField(adjustmentSchema(step.do), name, NUMBER_LABELS[name] ?? name, options)];
-  });
+/** The numbers of each kind of step, each with where it may go. */
+const FIELDS = Object.fromEntries(
+  Object.values(NEW).map((step) => [
+    step.do,
+    Object.entries(step).flatMap(([name, usual]: [string, unknown]) => {
+      if (typeof usual !== 'number') return [];
+      const slider = SLIDERS[`${step.do}.${name}`];
+      const options = { usual, digits: 3, ...(slider ? { slider } : {}) };
+      return [amountField(adjustmentSchema(step.do), name, NUMBER_LABELS[name] ?? name, options)];
+    }),
+  ]),
+) as Record<Adjustment['do'], AmountField[]>;
 /** A point of a curve: what the tone `from` becomes. */
 const pointField = (from: number): AmountField =>
   amountField(adjustmentSchema('curves'), 'points.0.1', `${Math.round(from * 100)} % becomes`, {
@@ -111,7 +115,7 @@ function add(kind: Adjustment['do']): void {
       </h3>
       <Amounts
         :values="{ ...step } as Record<string, unknown>"
-        :fields="fieldsOf(step)"
+        :fields="FIELDS[step.do]"
         @move="emit('move', withStep(i, $event as Adjustment))"
         @change="emit('change', withStep(i, $event as Adjustment))"
       />
