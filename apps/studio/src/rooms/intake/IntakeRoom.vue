@@ -173,7 +173,9 @@ async function remove(asset: Asset): Promise<void> {
         <template v-else-if="image">
           <li v-for="sentence in image.inspection.findings" :key="sentence">{{ sentence }}</li>
         </template>
-        <li v-if="worst(chosen) === null" class="mark mark-fresh"><span>No problems found</span></li>
+        <li v-if="worst(chosen) === null">
+          <span class="mark mark-fresh"><span>No problems found</span></span>
+        </li>
       </ul>
       <p v-if="mesh" class="soft role">
         {{
@@ -292,8 +294,7 @@ dl :deep(dd) {
 }
 
 .findings li {
-  display: block;
-  padding: 6px 0;
+  padding-block: 6px;
   border-top: 1px solid var(--line);
 }
 

@@ -250,7 +250,7 @@ function addMap(): void {
     </template>
 
     <template v-else-if="slotName === 'wrap'">
-      <Choice label="Tiling" :value="settings.wrap" :options="TILINGS" @choose="change({ wrap: $event }, 'wrap')" />
+      <Dropdown label="Tiling" :value="settings.wrap" :options="TILINGS" @choose="change({ wrap: $event }, 'wrap')" />
       <p class="soft">
         Noise tiles horizontally over a cylinder, and in both directions without distortion over two circles in four
         dimensions. Bricks, weave, dots and grids always tile.
@@ -339,12 +339,6 @@ function addMap(): void {
 
 .stop {
   display: grid;
-  grid-template-columns: auto 1fr;
-  gap: 8px;
-  align-items: center;
-}
-
-.stop :deep(.amount) {
-  grid-template-columns: 20px minmax(0, 1fr) 74px;
+  gap: 4px;
 }
 </style>
