@@ -1,5 +1,5 @@
 // A private PostgreSQL cluster in a folder, on 127.0.0.1 and a free port, stopped and started at will.
-import { execFileSync, spawnSync } from 'node:child_process';
+import { execFileSync, spawn, spawnSync } from 'node:child_process';
 import { createHash, randomBytes } from 'node:crypto';
 import {
   chmodSync,
@@ -26,6 +26,8 @@ export function serverPrograms() {
 }
 
 export class Cluster {
+  #port = 0;
+
   /** @param {string} folder made on first use; moved elsewhere if the server's user could not get there */
   constructor(folder) {
     this.folder = reachableFolder(folder);
@@ -36,14 +38,25 @@ export class Cluster {
   async start() {
     if (!existsSync(path.join(this.data, 'PG_VERSION'))) this.#create();
     if (!this.#isRunning()) this.#launch(await freePort());
+    this.#port = this.#pidFile().port;
     return this.url();
   }
 
-  /** Starts again on the port it had, as after a restart of the machine. */
-  restart() {
-    const { port } = this.#pidFile();
-    this.stop();
-    return { startAgain: () => this.#launch(port) };
+  /** The number of the server's process; null while it does not run. */
+  pid() {
+    try {
+      const { pid } = this.#pidFile();
+      return isAlive(pid) ? pid : null;
+    } catch {
+      return null;
+    }
+  }
+
+  /** Starts a server that has ended, on the port it had. Does not hold this process up meanwhile. */
+  async startAgain() {
+    // PostgreSQL takes the file for that of a running server while the number stands in the table of processes.
+    if (this.pid() === null) rmSync(path.join(this.data, 'postmaster.pid'), { force: true });
+    await this.#runMeanwhile('pg_ctl', this.#launching(this.#port));
   }
 
   stop() {
@@ -85,8 +98,13 @@ export class Cluster {
 
   /** @param {number} port */
   #launch(port) {
+    this.#run('pg_ctl', this.#launching(port));
+  }
+
+  /** @param {number} port */
+  #launching(port) {
     const settings = `-c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c shared_buffers=256MB -c max_wal_size=4GB -p ${port}`;
-    this.#run('pg_ctl', ['-D', this.data, '-l', path.join(this.data, 'server.log'), '-w', '-o', settings, 'start']);
+    return ['-D', this.data, '-l', path.join(this.data, 'server.log'), '-w', '-o', settings, 'start'];
   }
 
   #isRunning() {
@@ -95,7 +113,7 @@ export class Cluster {
 
   #pidFile() {
     const lines = readFileSync(path.join(this.data, 'postmaster.pid'), 'utf8').split('\n');
-    return { port: Number(lines[3]) };
+    return { pid: Number(lines[0]), port: Number(lines[3]) };
   }
 
   /** @param {string} file */
@@ -112,6 +130,18 @@ export class Cluster {
     execFileSync(/** @type {string} */ (command), rest, { stdio: ['ignore', 'ignore', 'pipe'], cwd: '/' });
   }
 
+  /** @param {string} program @param {string[]} args @returns {Promise<void>} */
+  #runMeanwhile(program, args) {
+    const [command, ...rest] = this.#command(program, args);
+    return new Promise((resolve, reject) => {
+      const child = spawn(/** @type {string} */ (command), rest, { stdio: 'ignore', cwd: '/' });
+      child.once('error', reject);
+      child.once('exit', (code) =>
+        code === 0 ? resolve() : reject(new Error(`${program} ended with ${code}; see ${this.data}/server.log.`)),
+      );
+    });
+  }
+
   /** @param {string} program @param {string[]} args */
   #try(program, args) {
     const [command, ...rest] = this.#command(program, args);
@@ -125,6 +155,16 @@ export class Cluster {
     const command = [path.join(programs, program), ...args];
     return isRoot ? ['runuser', '-u', 'postgres', '--', ...command] : command;
   }
+}
+
+/**
+ * Whether a process runs. One that has ended but was not waited for yet, as in a container whose first process waits for
+ * nobody, does not.
+ * @param {number} pid
+ */
+function isAlive(pid) {
+  const stat = readFileSync(`/proc/${pid}/stat`, 'utf8');
+  return stat[stat.lastIndexOf(')') + 2] !== 'Z';
 }
 
 function serverUser() {

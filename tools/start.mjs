@@ -1,14 +1,14 @@
-// npm start: sets up what is missing, starts database, server and worker, prints the address, and stops all of
-// it on Ctrl+C.
-import { fork } from 'node:child_process';
+// npm start: sets up what is missing, starts database, server and worker, prints the address, brings back what ends
+// unexpectedly, and stops all of it on Ctrl+C.
 import path from 'node:path';
 import { installPackages, installPostgres } from './install.mjs';
 import { ROOT } from './paths.mjs';
 import { Cluster } from './postgres.mjs';
+import { Supervisor } from './supervise.mjs';
 
 installPackages();
 installPostgres();
-const { buildNode, buildStudio, nodeProgram, STUDIO_FOLDER } = await import('./build.mjs');
+const { buildNode, buildStudio, STUDIO_FOLDER } = await import('./build.mjs');
 await buildNode();
 await buildStudio();
 
@@ -23,50 +23,14 @@ const env = {
   ZOGRAPHOS_LOG: process.env['ZOGRAPHOS_LOG'] ?? 'warn',
 };
 
-let stopping = false;
-/** @type {import('node:child_process').ChildProcess[]} */
-const children = [];
-
-/** @param {string} program @param {(code: number | null) => void} onExit */
-function launch(program, onExit) {
-  // A group of its own: Ctrl+C in the terminal reaches only this process, which stops the rest in order.
-  const child = fork(nodeProgram(program), { env, detached: true });
-  children.push(child);
-  child.once('exit', (code) => {
-    children.splice(children.indexOf(child), 1);
-    if (!stopping) onExit(code);
-  });
-  return child;
-}
-
-function launchWorker() {
-  launch('worker', () => {
-    process.stderr.write('The worker ended unexpectedly and is started again; its run is taken up.\n');
-    setTimeout(launchWorker, 1000);
-  });
-}
+const supervisor = new Supervisor({ cluster, env, say: (sentence) => process.stderr.write(`${sentence}\n`) });
 
 async function stop(code = 0) {
-  if (stopping) return;
-  stopping = true;
-  const ended = children.map((child) => new Promise((resolve) => child.once('exit', resolve)));
-  for (const child of children) child.kill('SIGTERM');
-  const patience = setTimeout(() => children.forEach((child) => child.kill('SIGKILL')), 8000);
-  await Promise.all(ended);
-  clearTimeout(patience);
-  cluster?.stop();
+  await supervisor.stop();
   process.exit(code);
 }
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void stop());
+void supervisor.failed.then(() => stop(1));
 
-const server = launch('server', () => {
-  process.stderr.write(
-    `The server ended; see above. If port ${env.ZOGRAPHOS_PORT} is taken, set another with ZOGRAPHOS_PORT.\n`,
-  );
-  void stop(1);
-});
-server.once('message', (message) => {
-  const { address } = /** @type {{ address: string }} */ (message);
-  launchWorker();
-  process.stdout.write(`\n  Zographos is at ${address}\n  Ctrl+C stops it.\n\n`);
-});
+const address = await supervisor.start();
+process.stdout.write(`\n  Zographos is at ${address}\n  Ctrl+C stops it.\n\n`);

@@ -141,9 +141,9 @@ describe('a run', () => {
 describe('the database going away', () => {
   it('is said, and the studio goes on by itself when it is back', async () => {
     const page = await openDemo();
-    const { startAgain } = rig.cluster.restart();
+    rig.cluster.stop();
     await page.getByRole('alert').getByText('The database does not answer').waitFor();
-    startAgain();
+    await rig.cluster.startAgain();
     await page.getByRole('alert').waitFor({ state: 'detached' });
     await page.getByRole('link', { name: 'Bake', exact: true }).click();
     await page.getByRole('link', { name: 'Bell buoy normal' }).click();

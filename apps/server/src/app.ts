@@ -8,6 +8,7 @@ import { BlobStore } from './blobs/blobStore.ts';
 import type { Config } from './config.ts';
 import { Channel } from './events/channel.ts';
 import { EventHub } from './events/eventHub.ts';
+import { WorkerWatch } from './events/workerWatch.ts';
 import { plain } from './http/answer.ts';
 import { meshRoutes } from './http/meshRoutes.ts';
 import { binaryRoutes } from './http/binaryRoutes.ts';
@@ -33,6 +34,7 @@ export async function startServer(database: DataSource, config: Config, log: Log
     if (message.type !== 'queued' && message.type !== 'cancel' && message.type !== 'finish') hub.publish(message);
   });
   await channel.open();
+  const workers = new WorkerWatch(database, hub);
 
   const app = express();
   app.disable('x-powered-by');
@@ -40,7 +42,10 @@ export async function startServer(database: DataSource, config: Config, log: Log
   app.get(
     PATHS.events(':id'),
     plain(({ id }, request, response) => {
-      hub.subscribe(id!, request, response, { type: 'database', up: channel.up });
+      hub.subscribe(id!, request, response, [
+        { type: 'database', up: channel.up },
+        { type: 'worker', up: workers.up },
+      ]);
       return Promise.resolve();
     }),
   );
@@ -62,6 +67,7 @@ export async function startServer(database: DataSource, config: Config, log: Log
     address: `http://${config.host.includes(':') ? `[${config.host}]` : config.host}:${port}`,
     services,
     async close() {
+      workers.close();
       hub.close();
       await channel.close();
       server.closeAllConnections();

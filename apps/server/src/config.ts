@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { ZographosError } from '@zographos/core/errors';
 import { DEFAULT_LIMITS, limitFrom, limitsFrom, type FormatLimits } from '@zographos/formats/meshes';
 import { memoryLimitBytes } from '@zographos/operations/machine-memory';
 
@@ -35,7 +36,7 @@ const environmentSchema = z.object({
 
 /**
  * Reads the settings of server and worker from the environment.
- * @throws Error whose message says what to set, for what is missing or is not usable
+ * @throws input/bad-settings whose message says what to set, for what is missing or is not usable
  */
 export function readConfig(environment: NodeJS.ProcessEnv): Config {
   const parsed = environmentSchema.safeParse(environment);
@@ -47,12 +48,16 @@ export function readConfig(environment: NodeJS.ProcessEnv): Config {
       },
     ] = parsed.error.issues as [z.core.$ZodIssue];
     const given = environment[String(name)];
-    throw new Error(given === undefined ? message : `${String(name)} is “${given}”. ${message}.`);
+    throw new ZographosError(
+      'input/bad-settings',
+      given === undefined ? message : `${String(name)} is “${given}”. ${message}.`,
+    );
   }
   const { data } = parsed;
   const passphrase = data.ZOGRAPHOS_PASSPHRASE || null;
   if (!LOOPBACK.includes(data.ZOGRAPHOS_HOST) && !passphrase) {
-    throw new Error(
+    throw new ZographosError(
+      'input/bad-settings',
       `Set ZOGRAPHOS_PASSPHRASE to listen on ${data.ZOGRAPHOS_HOST}; without one only 127.0.0.1 is served.`,
     );
   }

@@ -30,22 +30,22 @@ describe('PostgreSQL stopped in the middle of a run and started again', () => {
     const { id } = await server.call(ENDPOINTS.runTicket, { id: ticket.id });
     while ((await server.runOf(projectId, id)).state !== 'running') await pause(20);
 
-    const { startAgain } = cluster.restart();
+    cluster.stop();
     for (let event = await events.next(); event.type !== 'database'; event = await events.next());
-    expect(await server.call(ENDPOINTS.health)).toEqual({ database: false });
+    expect(await server.call(ENDPOINTS.health)).toEqual({ database: false, worker: false });
     await expect(server.call(ENDPOINTS.readProject, { id: projectId })).rejects.toMatchObject({
       status: 503,
       code: 'service/database',
       message: expect.stringMatching(/Nothing is lost/) as string,
     });
 
-    startAgain();
+    await cluster.startAgain();
     for (;;) {
       const event = await events.next();
       if (event.type === 'database' && event.up) break;
     }
     events.stop();
-    expect(await server.call(ENDPOINTS.health)).toEqual({ database: true });
+    expect(await server.call(ENDPOINTS.health)).toMatchObject({ database: true });
     expect(await server.ended(projectId, id)).toMatchObject({ state: 'done', error: null });
   });
 });

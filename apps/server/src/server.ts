@@ -1,26 +1,31 @@
 import { readConfig } from './config.ts';
 import { openDatabase } from './data/database.ts';
 import { projects } from './data/entities.ts';
+import { giveUp } from './giveUp.ts';
 import { createDemoProject } from './intake/createDemoProject.ts';
 import { createLog } from './log.ts';
 import { startServer } from './app.ts';
 
-const log = createLog('server');
-const config = readConfig(process.env);
-const database = await openDatabase(config.databaseUrl);
-const server = await startServer(database, config, log);
+async function start(): Promise<void> {
+  const log = createLog('server');
+  const config = readConfig(process.env);
+  const database = await openDatabase(config.databaseUrl);
+  const server = await startServer(database, config, log);
 
-const stop = async (): Promise<void> => {
-  await server.close();
-  await database.destroy();
-  process.exit(0);
-};
-process.on('SIGTERM', () => void stop());
-process.on('SIGINT', () => void stop());
+  const stop = async (): Promise<void> => {
+    await server.close();
+    await database.destroy();
+    process.exit(0);
+  };
+  process.on('SIGTERM', () => void stop());
+  process.on('SIGINT', () => void stop());
 
-// The demo is made once: a database that has ever held a project is the artist's own.
-if (process.env['ZOGRAPHOS_DEMO'] !== 'no' && (await database.getRepository(projects).count()) === 0) {
-  await createDemoProject(server.services);
+  // The demo is made once: a database that has ever held a project is the artist's own.
+  if (process.env['ZOGRAPHOS_DEMO'] !== 'no' && (await database.getRepository(projects).count()) === 0) {
+    await createDemoProject(server.services);
+  }
+  log.info({ address: server.address }, 'ready');
+  process.send?.({ address: server.address });
 }
-log.info({ address: server.address }, 'ready');
-process.send?.({ address: server.address });
+
+await start().catch(giveUp);

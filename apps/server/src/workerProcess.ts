@@ -1,19 +1,24 @@
 import { readConfig } from './config.ts';
-import { createDatabase } from './data/database.ts';
+import { createDatabase, WORKER_NAME } from './data/database.ts';
+import { giveUp } from './giveUp.ts';
 import { createLog } from './log.ts';
 import { RunWorker } from './worker/worker.ts';
 
-const log = createLog('worker');
-const config = readConfig(process.env);
-const database = await createDatabase(config.databaseUrl).initialize();
-const worker = new RunWorker(database, config, log);
-await worker.start();
-process.send?.({ ready: true });
+async function start(): Promise<void> {
+  const log = createLog('worker');
+  const config = readConfig(process.env);
+  const database = await createDatabase(config.databaseUrl, WORKER_NAME).initialize();
+  const worker = new RunWorker(database, config, log);
+  await worker.start();
+  process.send?.({ ready: true });
 
-const stop = async (): Promise<void> => {
-  await worker.stop();
-  await database.destroy();
-  process.exit(0);
-};
-process.on('SIGTERM', () => void stop());
-process.on('SIGINT', () => void stop());
+  const stop = async (): Promise<void> => {
+    await worker.stop();
+    await database.destroy();
+    process.exit(0);
+  };
+  process.on('SIGTERM', () => void stop());
+  process.on('SIGINT', () => void stop());
+}
+
+await start().catch(giveUp);

@@ -104,9 +104,9 @@ export const ENDPOINTS = {
   health: endpoint(
     'get',
     '/api/health',
-    'Whether the server and its database answer',
+    'Whether the database answers, and whether a worker is there',
     none,
-    z.object({ database: z.boolean() }),
+    z.object({ database: z.boolean(), worker: z.boolean() }),
   ),
   listProjects: endpoint('get', '/api/projects', 'All projects, newest first', none, z.array(projectSummary)),
   createProject: endpoint('post', '/api/projects', 'Makes an empty project', z.strictObject({ name }), projectSummary),

@@ -376,6 +376,8 @@ export const serverEvent = z.discriminatedUnion('type', [
   /** Something of the project changed; read it again. */
   z.object({ type: z.literal('changed'), projectId: id }),
   z.object({ type: z.literal('database'), up: z.boolean() }),
+  /** Whether any worker is there that takes runs. */
+  z.object({ type: z.literal('worker'), up: z.boolean() }),
 ]);
 
 export type Asset = z.infer<typeof asset>;

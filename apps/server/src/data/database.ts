@@ -2,8 +2,14 @@ import { DataSource } from 'typeorm';
 import { ENTITIES } from './entities.ts';
 import { MIGRATIONS } from './migrations/index.ts';
 
-/** A connection pool to the one database that holds everything. */
-export function createDatabase(url: string): DataSource {
+/** What the connections of a worker are called, so that servers see whether there is one. */
+export const WORKER_NAME = 'zographos worker';
+
+/**
+ * A connection pool to the one database that holds everything.
+ * @param name what its connections are called
+ */
+export function createDatabase(url: string, name = 'zographos server'): DataSource {
   return new DataSource({
     type: 'postgres',
     url,
@@ -16,7 +22,7 @@ export function createDatabase(url: string): DataSource {
     poolErrorHandler: () => {
       // A connection that breaks while idle is replaced by the pool; requests report what they meet themselves.
     },
-    extra: { max: 12, connectionTimeoutMillis: 4000, keepAlive: true },
+    extra: { max: 12, application_name: name, connectionTimeoutMillis: 4000, keepAlive: true },
   });
 }
 

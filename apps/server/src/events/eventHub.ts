@@ -10,22 +10,27 @@ export class EventHub {
     for (const response of this.listeners.keys()) response.write(': still here\n\n');
   }, HEARTBEAT_MS).unref();
 
-  subscribe(projectId: string, request: Request, response: Response, first: ServerEvent): void {
+  subscribe(projectId: string, request: Request, response: Response, first: ServerEvent[]): void {
     response.writeHead(200, {
       'Content-Type': 'text/event-stream',
       'Cache-Control': 'no-cache, no-transform',
       Connection: 'keep-alive',
     });
-    response.write(`data: ${JSON.stringify(first)}\n\n`);
+    for (const event of first) response.write(lineOf(event));
     this.listeners.set(response, projectId);
     request.on('close', () => this.listeners.delete(response));
   }
 
   publish(event: ServerEvent): void {
-    const line = `data: ${JSON.stringify(event)}\n\n`;
+    const line = lineOf(event);
     for (const [response, projectId] of this.listeners) {
-      if (event.type === 'database' || event.projectId === projectId) response.write(line);
+      if (!('projectId' in event) || event.projectId === projectId) response.write(line);
     }
+  }
+
+  /** Whether any page is looking. */
+  get isHeard(): boolean {
+    return this.listeners.size > 0;
   }
 
   close(): void {
@@ -33,3 +38,5 @@ export class EventHub {
     for (const response of this.listeners.keys()) response.end();
   }
 }
+
+const lineOf = (event: ServerEvent): string => `data: ${JSON.stringify(event)}\n\n`;

@@ -61,7 +61,7 @@ function knownError(error: unknown): ZographosError {
 const theirMistake = z.object({ status: z.int().min(400).max(499), message: z.string() });
 
 /** Failures that say the connection, not the question, was at fault. */
-function isDatabaseDown(error: unknown): boolean {
+export function isDatabaseDown(error: unknown): boolean {
   if (!(error instanceof Error)) return false;
   const cause = error instanceof QueryFailedError ? (error.driverError as Error) : error;
   const code = 'code' in cause ? String(cause.code) : '';

@@ -14,6 +14,7 @@ import {
   readProof,
 } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
+import { isWorkerThere } from '../events/workerWatch.ts';
 import { changeMeshAsset, joinMeshAssets, splitMeshAsset } from '../meshes/changeMeshes.ts';
 import { readRevisions, restoreRevision } from '../meshes/meshRevisions.ts';
 import { renumberTile, setTiles } from '../meshes/tiles.ts';
@@ -37,12 +38,12 @@ export function jsonRoutes(services: Services): Router {
     response.json(openApiDocument());
   });
 
-  answer(router, ENDPOINTS.health, async () => ({
-    database: await database.query('SELECT 1').then(
-      () => true,
-      () => false,
+  answer(router, ENDPOINTS.health, () =>
+    isWorkerThere(database).then(
+      (worker) => ({ database: true, worker }),
+      () => ({ database: false, worker: false }),
     ),
-  }));
+  );
   answer(router, ENDPOINTS.listProjects, () => readProjects(database));
   answer(router, ENDPOINTS.createProject, async ({ name }) => {
     const { id } = await database.getRepository(projects).save({ name });

@@ -1,6 +1,6 @@
 import { ENDPOINTS, type Ticket } from '@zographos/contracts';
 import { DEFAULT_BAKE, type BakeOperationSettings } from '@zographos/operations';
-import type { TestServer } from './testServer.ts';
+import type { ApiClient } from './apiClient.ts';
 
 /** A square over −1 … 1 that carries UVs. */
 export const PLANE_OBJ =
@@ -38,7 +38,7 @@ let reliefs = 0;
  * unless one is given, since a result that is known already is not computed again.
  */
 export async function reliefProject(
-  server: TestServer,
+  server: ApiClient,
   settings: Partial<BakeOperationSettings> = {},
   relief = reliefObj(24, 0.05 - 1e-6 * ++reliefs),
 ): Promise<ReliefProject> {

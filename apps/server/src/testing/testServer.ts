@@ -3,23 +3,10 @@ import pg from 'pg';
 import pino from 'pino';
 import type { DataSource } from 'typeorm';
 import { inject } from 'vitest';
-import type { z } from 'zod';
-import {
-  apiError,
-  ENDPOINTS,
-  intakeResult,
-  PATHS,
-  pathTo,
-  serverEvent,
-  type ApiError,
-  type Endpoint,
-  type IntakeResult,
-  type Run,
-  type ServerEvent,
-} from '@zographos/contracts';
 import { startServer, type RunningServer } from '../app.ts';
 import { readConfig, type Config } from '../config.ts';
 import { openDatabase } from '../data/database.ts';
+import { ApiClient } from './apiClient.ts';
 
 export const quiet = pino({ level: 'silent' });
 
@@ -33,13 +20,14 @@ export async function emptyDatabase(): Promise<string> {
   return inject('postgres').replace(/\/postgres$/, `/${name}`);
 }
 
-/** The API in this process, spoken to over HTTP as the contract says. */
-export class TestServer {
+/** The API in this process, spoken to over HTTP. */
+export class TestServer extends ApiClient {
   readonly running: RunningServer;
   readonly database: DataSource;
   readonly config: Config;
 
   private constructor(running: RunningServer, database: DataSource, config: Config) {
+    super(running.address);
     this.running = running;
     this.database = database;
     this.config = config;
@@ -57,88 +45,5 @@ export class TestServer {
   async stop(): Promise<void> {
     await this.running.close();
     await this.database.destroy();
-  }
-
-  /** A plain request; the path begins with a slash. */
-  fetch(path: string, init?: RequestInit): Promise<Response> {
-    return fetch(this.running.address + path, init);
-  }
-
-  /** Makes a call of the contract and checks the answer against it. Throws a Refusal for anything but success. */
-  async call<E extends Endpoint>(
-    endpoint: E,
-    params: Record<string, string> = {},
-    body?: z.input<E['body']>,
-  ): Promise<z.infer<E['response']>> {
-    const response = await this.fetch(pathTo(endpoint, params), {
-      method: endpoint.method.toUpperCase(),
-      ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
-    });
-    if (!response.ok) throw await Refusal.of(response);
-    const answer: unknown = response.status === 204 ? undefined : await response.json();
-    return endpoint.response.parse(answer) as z.infer<E['response']>;
-  }
-
-  async send(projectId: string, files: Record<string, Uint8Array | string>): Promise<IntakeResult> {
-    const form = new FormData();
-    for (const [name, content] of Object.entries(files)) form.append('files', new Blob([content as BlobPart]), name);
-    const response = await this.fetch(PATHS.files(projectId), { method: 'POST', body: form });
-    if (!response.ok) throw await Refusal.of(response);
-    return intakeResult.parse(await response.json());
-  }
-
-  /** Follows a project's events. The generator ends with `stop`. */
-  async events(projectId: string): Promise<{ next(): Promise<ServerEvent>; stop(): void }> {
-    const aborter = new AbortController();
-    const response = await this.fetch(PATHS.events(projectId), { signal: aborter.signal });
-    const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader();
-    let text = '';
-    return {
-      async next() {
-        for (;;) {
-          const end = text.indexOf('\n\n');
-          if (end < 0) {
-            const { value, done } = await reader.read();
-            if (done) throw new Error('The events ended.');
-            text += value;
-            continue;
-          }
-          const line = text.slice(0, end);
-          text = text.slice(end + 2);
-          if (line.startsWith('data: ')) return serverEvent.parse(JSON.parse(line.slice(6)));
-        }
-      },
-      stop: () => aborter.abort(),
-    };
-  }
-
-  async runOf(projectId: string, runId: string): Promise<Run> {
-    const { runs } = await this.call(ENDPOINTS.readProject, { id: projectId });
-    return runs.find((run) => run.id === runId)!;
-  }
-
-  /** Waits until a run has ended, one way or another. */
-  async ended(projectId: string, runId: string): Promise<Run> {
-    for (;;) {
-      const run = await this.runOf(projectId, runId);
-      if (run.state !== 'queued' && run.state !== 'running') return run;
-      await new Promise((resolve) => setTimeout(resolve, 50));
-    }
-  }
-}
-
-/** An answer that is not a success: its status and what it says. */
-export class Refusal extends Error {
-  readonly status: number;
-  readonly code: string;
-
-  private constructor(status: number, { code, message }: ApiError) {
-    super(message);
-    this.status = status;
-    this.code = code;
-  }
-
-  static async of(response: Response): Promise<Refusal> {
-    return new Refusal(response.status, apiError.parse(await response.json()));
   }
 }

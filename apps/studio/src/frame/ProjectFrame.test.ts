@@ -59,6 +59,10 @@ describe('the frame of a project', () => {
     await tell({ type: 'database', up: true });
     expect(alert()).toBe('');
     expect(calls.length).toBe(before + 1);
+    await tell({ type: 'worker', up: false });
+    expect(alert()).toMatch(/No worker is running: runs wait/);
+    await tell({ type: 'worker', up: true });
+    expect(alert()).toBe('');
   });
 
   it('moves a run on by the events of the server, without reading all again', async () => {

@@ -43,6 +43,9 @@ const away = computed(() => {
   if (store.connection === 'server away') {
     return 'The server does not answer. Nothing is lost; this page reconnects automatically.';
   }
+  if (!store.workerIsThere) {
+    return 'No worker is running: runs wait until it is back. Nothing is lost; npm start brings it back by itself.';
+  }
   return null;
 });
 

@@ -31,6 +31,7 @@ const RETRY_MS = 2000;
 export const useProject = defineStore('project', () => {
   const project = shallowRef<Project | null>(null);
   const connection = ref<Connection>('connecting');
+  const workerIsThere = ref(true);
   const missing = ref<string | null>(null);
   const edits = useEdits();
   let events: EventSource | null = null;
@@ -68,7 +69,8 @@ export const useProject = defineStore('project', () => {
       else if (event.type === 'database') {
         connection.value = event.up ? 'live' : 'database away';
         if (event.up) void reload(id);
-      } else patchRun(event.runId, event);
+      } else if (event.type === 'worker') workerIsThere.value = event.up;
+      else patchRun(event.runId, event);
     };
   }
 
@@ -259,6 +261,7 @@ export const useProject = defineStore('project', () => {
   return {
     project,
     connection,
+    workerIsThere,
     missing,
     meshes,
     images,
