@@ -103,7 +103,7 @@ export class Cluster {
 
   /** @param {number} port */
   #launching(port) {
-    const settings = `-c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c shared_buffers=256MB -c max_wal_size=4GB -p ${port}`;
+    const settings = `-c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c shared_buffers=256MB -c max_wal_size=1GB -p ${port}`;
     return ['-D', this.data, '-l', path.join(this.data, 'server.log'), '-w', '-o', settings, 'start'];
   }
 

@@ -18,6 +18,7 @@ const databaseUrl = process.env['DATABASE_URL'] ?? (await cluster?.start());
 const env = {
   ...process.env,
   DATABASE_URL: databaseUrl,
+  ...(cluster ? { ZOGRAPHOS_DATABASE_FOLDER: cluster.data } : {}),
   ZOGRAPHOS_STUDIO: STUDIO_FOLDER,
   ZOGRAPHOS_PORT: process.env['ZOGRAPHOS_PORT'] ?? '4280',
   ZOGRAPHOS_LOG: process.env['ZOGRAPHOS_LOG'] ?? 'warn',

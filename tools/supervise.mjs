@@ -6,14 +6,14 @@ import { nodeProgram } from './build.mjs';
 const FIRST_PAUSE_MS = 500;
 const LONGEST_PAUSE_MS = 30_000;
 /** What has run this long has recovered: its next pause is the first again. */
-const RECOVERED_MS = 60_000;
+const RECOVERED_MS = 10_000;
 const LOOK_MS = 500;
 /** What does not end when asked to within this is killed. */
 const PATIENCE_MS = 8000;
 
 /** @typedef {import('node:child_process').ChildProcess} ChildProcess */
 
-/** Pauses before starting again: 0.5, 1, 2 … 30 seconds, the first again after a minute of running. */
+/** Pauses before starting again: 0.5, 1, 2 … 30 seconds, the first again after ten seconds of running. */
 export class BackOff {
   #pause = FIRST_PAUSE_MS;
   #startedAt = 0;

@@ -56,7 +56,7 @@ describe('files', () => {
     });
     const target = page.locator('.drop');
     await target.dispatchEvent('dragover', { dataTransfer: files });
-    await page.getByText('Drop meshes and images to import them').waitFor();
+    await page.getByText('Drop meshes, images or folders of them to import them').waitFor();
     await target.dispatchEvent('drop', { dataTransfer: files });
     await page.getByRole('button', { name: /Rope/ }).waitFor();
     const details = page.getByRole('region', { name: 'Properties' });

@@ -4,11 +4,12 @@ import express from 'express';
 import type { DataSource } from 'typeorm';
 import { ZographosError } from '@zographos/core/errors';
 import { PATHS } from '@zographos/contracts';
+import { access } from './access/access.ts';
 import { BlobStore } from './blobs/blobStore.ts';
 import type { Config } from './config.ts';
 import { Channel } from './events/channel.ts';
 import { EventHub } from './events/eventHub.ts';
-import { WorkerWatch } from './events/workerWatch.ts';
+import { EnvironmentWatch } from './events/environmentWatch.ts';
 import { plain } from './http/answer.ts';
 import { meshRoutes } from './http/meshRoutes.ts';
 import { binaryRoutes } from './http/binaryRoutes.ts';
@@ -16,7 +17,8 @@ import { flatRoutes } from './http/flatRoutes.ts';
 import { sendErrors } from './http/errors.ts';
 import { jsonRoutes } from './http/routes.ts';
 import type { Services } from './services.ts';
-import { checkHostAndOrigin, checkPassphrase, securityHeaders } from './http/security.ts';
+import { compressText, keepNothing } from './http/answerHeaders.ts';
+import { checkHostAndOrigin, securityHeaders } from './http/security.ts';
 import { studioFiles } from './http/studioFiles.ts';
 import type { Logger } from './log.ts';
 
@@ -34,22 +36,20 @@ export async function startServer(database: DataSource, config: Config, log: Log
     if (message.type !== 'queued' && message.type !== 'cancel' && message.type !== 'finish') hub.publish(message);
   });
   await channel.open();
-  const workers = new WorkerWatch(database, hub);
+  const environment = new EnvironmentWatch(database, hub, config.databaseFolder);
 
   const app = express();
   app.disable('x-powered-by');
-  app.use(...securityHeaders, checkHostAndOrigin(config), ...checkPassphrase(config.passphrase));
+  app.use(...securityHeaders, checkHostAndOrigin(config), compressText);
+  app.use('/api', keepNothing, express.json({ limit: '1mb' }));
+  app.use(access(database, config));
   app.get(
     PATHS.events(':id'),
     plain(({ id }, request, response) => {
-      hub.subscribe(id!, request, response, [
-        { type: 'database', up: channel.up },
-        { type: 'worker', up: workers.up },
-      ]);
+      hub.subscribe(id!, request, response, [{ type: 'database', up: channel.up }, ...environment.state]);
       return Promise.resolve();
     }),
   );
-  app.use(express.json({ limit: '1mb' }));
   app.use(jsonRoutes(services), binaryRoutes(services), meshRoutes(services), flatRoutes(services));
   if (config.studioFolder) app.use(studioFiles(config.studioFolder));
   app.use(() => {
@@ -67,7 +67,7 @@ export async function startServer(database: DataSource, config: Config, log: Log
     address: `http://${config.host.includes(':') ? `[${config.host}]` : config.host}:${port}`,
     services,
     async close() {
-      workers.close();
+      environment.close();
       hub.close();
       await channel.close();
       server.closeAllConnections();

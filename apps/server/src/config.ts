@@ -11,6 +11,8 @@ export interface Config {
   passphrase: string | null;
   /** Further host names under which the studio may be asked for, as `name` or `name:port`. */
   allowedHosts: string[];
+  /** Where the database lies, if that is on this machine; tells how full its disk is. */
+  databaseFolder: string | null;
   /** Where the built studio lies; null serves the API alone. */
   studioFolder: string | null;
   limits: FormatLimits;
@@ -32,6 +34,7 @@ const environmentSchema = z.object({
   ZOGRAPHOS_PASSPHRASE: text,
   ZOGRAPHOS_ALLOWED_HOSTS: z.string().default(''),
   ZOGRAPHOS_STUDIO: text,
+  ZOGRAPHOS_DATABASE_FOLDER: text,
 });
 
 /**
@@ -67,6 +70,7 @@ export function readConfig(environment: NodeJS.ProcessEnv): Config {
     port: data.ZOGRAPHOS_PORT,
     passphrase,
     allowedHosts: data.ZOGRAPHOS_ALLOWED_HOSTS.split(',').filter(Boolean),
+    databaseFolder: data.ZOGRAPHOS_DATABASE_FOLDER ?? null,
     studioFolder: data.ZOGRAPHOS_STUDIO ?? null,
     limits: limitsFrom(environment),
     maxExpandedBytes: limitFrom(environment, 'ZOGRAPHOS_MAX_EXPANDED_BYTES', 4 * DEFAULT_LIMITS.bytes),

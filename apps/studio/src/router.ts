@@ -36,6 +36,7 @@ export const router = createRouter({
         { name: 'map', path: 'maps/:mapId', component: () => import('./rooms/map/MapRoom.vue'), props: true },
       ],
     },
+    { name: 'signIn', path: '/sign-in', component: () => import('./rooms/signIn/SignInRoom.vue') },
     { name: 'receive', path: '/receive', component: () => import('./rooms/receive/ReceiveRoom.vue') },
     { path: '/:anything(.*)*', redirect: { name: 'projects' } },
   ],

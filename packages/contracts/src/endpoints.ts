@@ -19,6 +19,7 @@ import {
   suggestedReach,
   ticket,
   ticketInputs,
+  storage,
   tileOfSet,
   unit,
 } from './entities.ts';
@@ -108,6 +109,22 @@ export const ENDPOINTS = {
     none,
     z.object({ database: z.boolean(), worker: z.boolean() }),
   ),
+  readSession: endpoint(
+    'get',
+    '/api/session',
+    'Whether this server asks for a passphrase, and whether it was given',
+    none,
+    z.object({ isNeeded: z.boolean(), isIn: z.boolean() }),
+  ),
+  signIn: endpoint(
+    'post',
+    '/api/session',
+    'Begins a session; its token is set as a cookie. It ends 12 hours after its last use, and after 7 days',
+    z.strictObject({ passphrase: z.string().min(1, 'Type the passphrase.').max(1000) }),
+    none,
+  ),
+  signOut: endpoint('delete', '/api/session', 'Ends the session', none, none),
+  readStorage: endpoint('get', '/api/storage', 'How many bytes are stored, by what and for whom', none, storage),
   listProjects: endpoint('get', '/api/projects', 'All projects, newest first', none, z.array(projectSummary)),
   createProject: endpoint('post', '/api/projects', 'Makes an empty project', z.strictObject({ name }), projectSummary),
   createDemo: endpoint('post', '/api/projects/demo', 'Makes a project with the demo data', none, projectSummary),
@@ -323,9 +340,16 @@ export interface GuideRequest {
 }
 
 /** Calls whose bodies are not JSON; described here for completeness and made by plain requests. */
+/**
+ * What becomes of files whose name is known, with other content: their objects become the next revisions of what is there
+ * (`revise`), or meshes and pictures of their own beside it (`separate`); or they are left out, and told (`ask`).
+ */
+export const filesQuery = z.object({ existing: z.enum(['ask', 'revise', 'separate']).default('ask') });
+export type Existing = z.infer<typeof filesQuery>['existing'];
+
 export const PATHS = {
-  /** POST multipart: mesh and image files, with what they refer to. */
-  files: (projectId: string) => `/api/projects/${projectId}/files`,
+  /** POST multipart: mesh and image files, with what they refer to; see `filesQuery`. */
+  files: (projectId: string, existing: Existing = 'ask') => `/api/projects/${projectId}/files?existing=${existing}`,
   /** GET server-sent events. */
   events: (projectId: string) => `/api/projects/${projectId}/events`,
   blob: (hash: string) => `/api/blobs/${hash}`,

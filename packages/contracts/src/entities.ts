@@ -309,6 +309,8 @@ export const intakeResult = z.object({
   assets: z.array(asset),
   /** Files that could not be taken in, each with its reason. */
   failures: z.array(z.object({ file: z.string(), code: z.string(), message: z.string() })),
+  /** Files that were left out since their objects, by name, are there with other content: to be asked what they are to be. */
+  revisions: z.array(z.object({ file: z.string(), names: z.array(z.string()) })),
 });
 
 /** How far rays must reach, in mesh units, and whether one reach for all or one fitted to each vertex serves better. */
@@ -360,6 +362,22 @@ export const shell = z.object({
   receivers: z.array(z.object({ id, out: z.array(z.number()), in: z.array(z.number()) })),
 });
 
+/** What the database holds, and how much room its disk has. */
+export const storage = z.object({
+  totalBytes: z.number(),
+  /** What nothing refers to any more; given back within an hour or so. */
+  unusedBytes: z.number(),
+  uses: z.array(
+    z.object({
+      projectId: id.nullable(),
+      what: z.enum(['meshes', 'pictures', 'maps', 'deliveries', 'finishes']),
+      bytes: z.number(),
+    }),
+  ),
+  /** Null where the database is on another machine. */
+  disk: z.object({ freeBytes: z.number(), isScarce: z.boolean() }).nullable(),
+});
+
 /** What the server tells as it happens. */
 export const serverEvent = z.discriminatedUnion('type', [
   /** A run moved on. */
@@ -378,6 +396,8 @@ export const serverEvent = z.discriminatedUnion('type', [
   z.object({ type: z.literal('database'), up: z.boolean() }),
   /** Whether any worker is there that takes runs. */
   z.object({ type: z.literal('worker'), up: z.boolean() }),
+  /** Whether the disk of the database is nearly full. */
+  z.object({ type: z.literal('disk'), isScarce: z.boolean(), freeBytes: z.number() }),
 ]);
 
 export type Asset = z.infer<typeof asset>;
@@ -394,6 +414,7 @@ export type MapRevision = z.infer<typeof mapRevision>;
 export type Project = z.infer<typeof project>;
 export type ProjectSummary = z.infer<typeof projectSummary>;
 export type Proof = z.infer<typeof proof>;
+export type Storage = z.infer<typeof storage>;
 export type Shell = z.infer<typeof shell>;
 export type Region = z.infer<typeof region>;
 export type ApiError = z.infer<typeof apiError>;

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { ENDPOINTS } from './endpoints.ts';
+import { ENDPOINTS, filesQuery } from './endpoints.ts';
 import { apiError, intakeResult } from './entities.ts';
 
 type Json = Record<string, unknown>;
@@ -70,6 +70,7 @@ export function openApiDocument(): Json {
   add('/api/projects/:id/files', 'post', {
     summary: 'Takes in mesh and image files together with what they refer to',
     requestBody: { required: true, content: { 'multipart/form-data': {} } },
+    query: [{ name: 'existing', in: 'query', schema: z.toJSONSchema(filesQuery.shape.existing) }],
     responses: { 200: { description: 'What was taken in and what was not', content: jsonContent(intakeResult) } },
   });
   for (const { path, summary, query = [] } of BYTES) {

@@ -1,7 +1,8 @@
 import { createHash, randomUUID } from 'node:crypto';
 import type { DataSource } from 'typeorm';
 import { ZographosError } from '@zographos/core/errors';
-import { blobChunks, blobs } from '../data/entities.ts';
+import { blobChunks, blobs, projects } from '../data/entities.ts';
+import { BLOB_USES } from './blobUses.ts';
 
 const CHUNK = 1024 * 1024;
 
@@ -88,17 +89,10 @@ export class BlobStore {
 
   /** Removes bytes that no row refers to. Returns how many blobs went. */
   async sweep(age = SWEEP_AGE): Promise<number> {
-    return this.database.transaction(async (manager) => {
+    const swept = await this.database.transaction(async (manager) => {
       const gone = await manager.query<[{ hash: string }[], number]>(
-        `DELETE FROM blob WHERE "createdAt" < now() - $1::interval AND NOT EXISTS (
-           SELECT 1 FROM asset_revision a WHERE blob.hash IN (a."originalHash", a."contentHash", a."thumbnailHash")
-         ) AND NOT EXISTS (
-           SELECT 1 FROM map_revision m WHERE blob.hash IN (m."dataHash", m."statesHash", m."thumbnailHash")
-         ) AND NOT EXISTS (
-           SELECT 1 FROM finish f, jsonb_array_elements(f.maps) m
-             WHERE blob.hash IN (m->>'dataHash', m->>'statesHash', m->>'thumbnailHash')
-         ) AND NOT EXISTS (
-           SELECT 1 FROM run r WHERE r.operation = 'deliver' AND blob.hash = r.report->>'archive'
+        `DELETE FROM blob WHERE "createdAt" < now() - $1::interval AND hash NOT IN (
+           SELECT hash FROM ${BLOB_USES} AS use WHERE hash IS NOT NULL
          ) RETURNING hash`,
         [age],
       );
@@ -110,6 +104,41 @@ export class BlobStore {
       );
       return gone[1];
     });
+    if (swept > 0) await this.reclaim();
+    return swept;
+  }
+
+  /**
+   * Deletes a project with the bytes that it alone refers to. Bytes that were written again after their last known use are
+   * about to be referred to by somebody else, and are left to the next sweep.
+   * @returns whether there was such a project
+   */
+  async deleteProject(projectId: string): Promise<boolean> {
+    const [found, freed] = await this.database.transaction(async (manager) => {
+      // As text, for a Date would lose the microseconds.
+      const used = await manager.query<{ hash: string; last: string }[]>(
+        `SELECT hash, max("createdAt")::text AS last FROM ${BLOB_USES} AS use
+           WHERE "projectId" = $1 AND hash IS NOT NULL GROUP BY hash`,
+        [projectId],
+      );
+      const { affected } = await manager.getRepository(projects).delete({ id: projectId });
+      const [gone, count] = await manager.query<[{ hash: string }[], number]>(
+        `DELETE FROM blob USING unnest($1::text[], $2::timestamptz[]) AS used(hash, last)
+           WHERE blob.hash = used.hash AND blob."createdAt" <= used.last
+             AND blob.hash NOT IN (SELECT hash FROM ${BLOB_USES} AS use WHERE hash IS NOT NULL)
+           RETURNING blob.hash`,
+        [used.map(({ hash }) => hash), used.map(({ last }) => last)],
+      );
+      await manager.query(`DELETE FROM blob_chunk WHERE owner = ANY($1)`, [gone.map(({ hash }) => hash)]);
+      return [Boolean(affected), count];
+    });
+    if (freed > 0) await this.reclaim();
+    return found;
+  }
+
+  /** Makes the room of deleted bytes usable again, now rather than when PostgreSQL comes to it. */
+  private async reclaim(): Promise<void> {
+    await this.database.query(`VACUUM blob_chunk`);
   }
 }
 

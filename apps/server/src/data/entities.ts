@@ -212,6 +212,12 @@ export type DeliverRunRow = RunBase<'deliver', null>;
 export type TicketRunRow = BakeRunRow | FlatRunRow;
 export type RunRow = TicketRunRow | LayoutRunRow | MergeRunRow | AtlasRunRow | DeliverRunRow;
 
+export interface SessionRow {
+  hash: string;
+  createdAt: Date;
+  usedAt: Date;
+}
+
 export interface BlobRow {
   hash: string;
   size: string;
@@ -399,6 +405,16 @@ export const finishes = new EntitySchema<FinishRow>({
   columns: { id, name: text, tags: json, tileWidth: { type: 'float8', nullable: true }, maps: json, createdAt },
 });
 
+/** Who has given the passphrase; see `access/sessions.ts`. */
+export const sessions = new EntitySchema<SessionRow>({
+  name: 'session',
+  columns: {
+    hash: { type: 'text', primary: true, primaryKeyConstraintName: 'pk_session' },
+    createdAt,
+    usedAt: { ...createdAt, name: 'usedAt' },
+  },
+});
+
 export const blobs = new EntitySchema<BlobRow>({
   name: 'blob',
   columns: { hash: { type: 'text', primary: true }, size: { type: 'bigint' }, createdAt },
@@ -424,6 +440,7 @@ export const ENTITIES = [
   mapRevisions,
   profiles,
   finishes,
+  sessions,
   blobs,
   blobChunks,
 ];

@@ -4,6 +4,7 @@ import { Router } from 'express';
 import { ZographosError } from '@zographos/core/errors';
 import { exported, parseBackground } from '@zographos/core/image';
 import { encodeImage, encodeThumbnail, IMAGE_FORMAT_NAMES, IMAGE_FORMATS } from '@zographos/formats/images';
+import { filesQuery } from '@zographos/contracts';
 import { imageSets, mapRevisions, maps, runs, type MapRevisionRow } from '../data/entities.ts';
 import { notFound, readAsset, readProjectSummary } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
@@ -11,7 +12,7 @@ import { takeIn } from '../intake/takeIn.ts';
 import { levelFor, loadMapImage, loadMapStates } from '../data/mapImages.ts';
 import { ticketAsFile } from '../tickets/tickets.ts';
 import { mapFileName } from './mapFileName.ts';
-import { plain } from './answer.ts';
+import { parseRequest, plain } from './answer.ts';
 import { attach, fileName, FOR_EVER } from './attach.ts';
 import type { Services } from '../services.ts';
 import { receiveFiles } from './uploads.ts';
@@ -26,9 +27,11 @@ export function binaryRoutes(services: Services): Router {
     plain(async ({ id }, request, response) => {
       await readProjectSummary(database, id!);
       const files = await receiveFiles(request, blobs, config.limits.bytes);
-      const result = await takeIn(services, id!, files);
-      await announce(database, { type: 'changed', projectId: id! });
-      response.json(result);
+      const { existing } = parseRequest(filesQuery, request.query);
+      const leaving = new AbortController();
+      response.on('close', () => leaving.abort());
+      const onFile = (): Promise<void> => announce(database, { type: 'changed', projectId: id! });
+      response.json(await takeIn(services, id!, files, { existing, signal: leaving.signal, onFile }));
     }),
   );
 

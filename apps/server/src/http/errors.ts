@@ -30,6 +30,8 @@ export function sendErrors(log: Logger): ErrorRequestHandler {
     const known = knownError(error);
     if (known.code.startsWith('service/')) log.error({ url: request.url, error: String(error) }, 'request failed');
     const status = STATUS[known.code] ?? STATUS[errorCategory(known.code)] ?? 500;
+    // What a route has said of its answer is not true of a failure.
+    response.setHeader('Cache-Control', 'no-store');
     response.status(status).json({ code: known.code, message: known.message });
   };
 }

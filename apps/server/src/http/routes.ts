@@ -14,7 +14,8 @@ import {
   readProof,
 } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
-import { isWorkerThere } from '../events/workerWatch.ts';
+import { readStorage } from '../blobs/storage.ts';
+import { isWorkerThere } from '../events/environmentWatch.ts';
 import { changeMeshAsset, joinMeshAssets, splitMeshAsset } from '../meshes/changeMeshes.ts';
 import { readRevisions, restoreRevision } from '../meshes/meshRevisions.ts';
 import { renumberTile, setTiles } from '../meshes/tiles.ts';
@@ -30,7 +31,7 @@ import { answer } from './answer.ts';
 
 /** The JSON side of the API: everything in the contract. */
 export function jsonRoutes(services: Services): Router {
-  const { database, config } = services;
+  const { database, blobs, config } = services;
   const router = Router();
   const changed = (projectId: string): Promise<void> => announce(database, { type: 'changed', projectId });
 
@@ -44,6 +45,7 @@ export function jsonRoutes(services: Services): Router {
       () => ({ database: false, worker: false }),
     ),
   );
+  answer(router, ENDPOINTS.readStorage, () => readStorage(database, config.databaseFolder));
   answer(router, ENDPOINTS.listProjects, () => readProjects(database));
   answer(router, ENDPOINTS.createProject, async ({ name }) => {
     const { id } = await database.getRepository(projects).save({ name });
@@ -60,8 +62,7 @@ export function jsonRoutes(services: Services): Router {
     return readProjectSummary(database, id!);
   });
   answer(router, ENDPOINTS.deleteProject, async (_body, { id }) => {
-    const { affected } = await database.getRepository(projects).delete({ id: id! });
-    if (!affected) notFound('project');
+    if (!(await blobs.deleteProject(id!))) notFound('project');
     await changed(id!);
     return undefined;
   });

@@ -1,5 +1,6 @@
 import http from 'node:http';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { Sessions } from '../access/sessions.ts';
 import { readConfig } from '../config.ts';
 import { TestServer } from '../testing/testServer.ts';
 
@@ -56,24 +57,81 @@ describe('the door', () => {
     expect(headers.get('x-powered-by')).toBeNull();
   });
 
-  it('listens beyond this machine only with a passphrase, and then asks for it', async () => {
+  it('listens beyond this machine only with a passphrase', () => {
     const open = { DATABASE_URL: 'postgres://x', ZOGRAPHOS_HOST: '0.0.0.0' };
     expect(() => readConfig(open)).toThrow(/ZOGRAPHOS_PASSPHRASE/);
     expect(readConfig({ ...open, ZOGRAPHOS_PASSPHRASE: 'ebb and flow' }).host).toBe('0.0.0.0');
     expect(readConfig({ DATABASE_URL: 'postgres://x' }).host).toBe('127.0.0.1');
-    const locked = await TestServer.start({ ZOGRAPHOS_PASSPHRASE: 'ebb and flow' });
-    const basic = (phrase: string) => ({
-      headers: { Authorization: `Basic ${Buffer.from(`artist:${phrase}`).toString('base64')}` },
+  });
+});
+
+describe('a server with a passphrase', () => {
+  let locked: TestServer;
+  beforeAll(async () => {
+    locked = await TestServer.start({ ZOGRAPHOS_PASSPHRASE: 'ebb and flow' });
+  });
+  afterAll(() => locked.stop());
+
+  const basic = (phrase: string) => ({
+    headers: { Authorization: `Basic ${Buffer.from(`artist:${phrase}`).toString('base64')}` },
+  });
+  const signIn = (passphrase: string) =>
+    locked.fetch('/api/session', {
+      method: 'POST',
+      body: JSON.stringify({ passphrase }),
+      headers: { 'Content-Type': 'application/json' },
     });
+
+  it('shows the page for signing in, and nothing else to whoever has not', async () => {
     const bare = await locked.fetch('/api/projects');
     expect(bare.status).toBe(401);
-    expect(bare.headers.get('www-authenticate')).toMatch(/Basic/);
+    // A browser that met this header would ask with a window of its own, and never forget the answer.
+    expect(bare.headers.get('www-authenticate')).toBeNull();
+    expect(await (await locked.fetch('/api/session')).json()).toEqual({ isNeeded: true, isIn: false });
+    expect(await (await server.fetch('/api/session')).json()).toEqual({ isNeeded: false, isIn: true });
+  });
+
+  it('lets programs in with each request, and browsers by a session that ends', async () => {
     expect((await locked.fetch('/api/projects', basic('ebb'))).status).toBe(401);
     expect((await locked.fetch('/api/projects', basic('ebb and flow'))).status).toBe(200);
-    const wrong = await Promise.all(
-      Array.from({ length: 24 }, (_, i) => locked.fetch('/api/projects', basic(`guess ${i}`))),
-    );
-    expect(wrong.map(({ status }) => status)).toContain(429);
-    await locked.stop();
+    const set = (await signIn('ebb and flow')).headers.get('set-cookie')!;
+    expect(set).toMatch(/HttpOnly/);
+    expect(set).toMatch(/SameSite=Strict/);
+    const cookie = { headers: { Cookie: set.split(';')[0]! } };
+    expect((await locked.fetch('/api/projects', cookie)).status).toBe(200);
+    const [{ hash }] = await locked.database.query<[{ hash: string }]>('SELECT hash FROM session');
+    expect(set).not.toContain(hash);
+    expect((await locked.fetch('/api/session', { ...cookie, method: 'DELETE' })).status).toBe(204);
+    expect((await locked.fetch('/api/projects', cookie)).status).toBe(401);
+  });
+
+  it.each(['usedAt', 'createdAt'])('ends a session whose %s is long ago', async (column) => {
+    const token = await new Sessions(locked.database).begin();
+    expect(await new Sessions(locked.database).goesOn(token)).toBe(true);
+    await locked.database.query(`UPDATE session SET "${column}" = now() - interval '8 days'`);
+    expect(await new Sessions(locked.database).goesOn(token)).toBe(false);
+  });
+
+  it('hears no more than a handful of guesses, however many are sent, and then not even the right one', async () => {
+    const guesses = await Promise.all(Array.from({ length: 40 }, (_, i) => signIn(`guess ${i}`)));
+    expect(guesses.filter(({ status }) => status === 401)).toHaveLength(5);
+    const refused = guesses.find(({ status }) => status === 429)!;
+    expect(Number(refused.headers.get('retry-after'))).toBeGreaterThan(0);
+    expect(await refused.json()).toMatchObject({ message: expect.stringMatching(/Try again in 1 second\./) as string });
+    expect((await signIn('ebb and flow')).status).toBe(429);
+    expect((await locked.fetch('/api/projects', basic('ebb and flow'))).status).toBe(429);
+  });
+});
+
+describe('every answer of the API', () => {
+  it('says whether it may be kept, also one that fails', async () => {
+    for (const path of ['/api/health', '/api/projects', '/api/blobs/no', '/api/nowhere', '/api/openapi.json']) {
+      expect((await server.fetch(path)).headers.get('cache-control'), path).toBe('no-store');
+    }
+  });
+
+  it('is compressed where it is text', async () => {
+    const { headers } = await server.fetch('/api/openapi.json', { headers: { 'Accept-Encoding': 'gzip' } });
+    expect(headers.get('content-encoding')).toBe('gzip');
   });
 });

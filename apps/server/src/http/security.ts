@@ -1,6 +1,5 @@
-import { createHash, randomBytes, timingSafeEqual } from 'node:crypto';
+import { randomBytes } from 'node:crypto';
 import type { RequestHandler, Response } from 'express';
-import { rateLimit } from 'express-rate-limit';
 import helmet from 'helmet';
 import { ZographosError } from '@zographos/core/errors';
 import type { Config } from '../config.ts';
@@ -31,49 +30,6 @@ export function checkHostAndOrigin(config: Config): RequestHandler {
     }
     next();
   };
-}
-
-/** Wrong passphrases that one address may try in a minute. */
-const TRIES_PER_MINUTE = 20;
-
-/** Asks for the passphrase by HTTP basic authentication, any user name, where one is set; guessing it is slowed down. */
-export function checkPassphrase(passphrase: string | null): RequestHandler[] {
-  if (passphrase === null) return [];
-  const slow = rateLimit({
-    windowMs: 60_000,
-    limit: TRIES_PER_MINUTE,
-    skipSuccessfulRequests: true,
-    requestWasSuccessful: (_request, response) => response.statusCode !== 401,
-    standardHeaders: 'draft-8',
-    legacyHeaders: false,
-    handler: (_request, _response, next) => {
-      next(
-        new ZographosError(
-          'access/too-many',
-          'Too many wrong passphrases from this address. Wait a minute and try again.',
-        ),
-      );
-    },
-  });
-  return [slow, askFor(passphrase)];
-}
-
-function askFor(passphrase: string): RequestHandler {
-  return (request, response, next) => {
-    const [scheme, credentials = ''] = (request.headers.authorization ?? '').split(' ');
-    const given = Buffer.from(credentials, 'base64').toString('utf8');
-    if (scheme === 'Basic' && equal(given.slice(given.indexOf(':') + 1), passphrase)) {
-      next();
-      return;
-    }
-    response.setHeader('WWW-Authenticate', 'Basic realm="Zographos", charset="UTF-8"');
-    throw new ZographosError('access/passphrase', 'This server asks for its passphrase.');
-  };
-}
-
-function equal(a: string, b: string): boolean {
-  const digest = (text: string): Buffer => createHash('sha256').update(text).digest();
-  return timingSafeEqual(digest(a), digest(b));
 }
 
 /**

@@ -2,7 +2,7 @@ import type { IncomingMessage } from 'node:http';
 import busboy from 'busboy';
 import { ZographosError } from '@zographos/core/errors';
 import type { BlobStore } from '../blobs/blobStore.ts';
-import type { IncomingFile } from '../intake/takeIn.ts';
+import type { IncomingFile } from '../intake/takeInFile.ts';
 
 /**
  * Streams the files of a multipart request into the blob store, one after the other.
@@ -23,10 +23,11 @@ export async function receiveFiles(
   const files: Promise<IncomingFile>[] = [];
   let turn: Promise<unknown> = Promise.resolve();
   await new Promise<void>((resolve, reject) => {
+    // What storing says is told as it is: a full disk, or a database that is away.
     const fail = (error: unknown): void => {
       request.unpipe(parser);
       request.resume();
-      reject(error instanceof ZographosError ? error : unreadable());
+      reject(error);
     };
     parser.on('file', (_field, stream, { filename }) => {
       const name = nameOf(filename ?? '');
@@ -36,7 +37,7 @@ export async function receiveFiles(
       files.push(stored);
     });
     parser.on('close', () => resolve());
-    parser.on('error', fail);
+    parser.on('error', () => fail(unreadable()));
     request.on('aborted', () => fail(unreadable()));
     request.pipe(parser);
   });

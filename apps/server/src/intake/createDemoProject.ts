@@ -4,7 +4,8 @@ import { readAssets, notFound } from '../data/readProject.ts';
 import { maps, projects } from '../data/entities.ts';
 import { createTicket } from '../tickets/tickets.ts';
 import type { Services } from '../services.ts';
-import { takeIn, type IncomingFile } from './takeIn.ts';
+import { takeIn } from './takeIn.ts';
+import type { IncomingFile } from './takeInFile.ts';
 
 /** Makes the project Saltmarsh Quay the way an artist would: its files are brought in, its tickets are written. */
 export async function createDemoProject(services: Services): Promise<string> {

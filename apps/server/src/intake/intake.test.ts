@@ -1,7 +1,7 @@
 import { zipSync, strToU8 } from 'fflate';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { ENDPOINTS, type ImageAsset, type MeshAsset } from '@zographos/contracts';
+import { ENDPOINTS, PATHS, type ImageAsset, type MeshAsset } from '@zographos/contracts';
 import { PLANE_OBJ, reliefObj } from '../testing/meshes.ts';
 import { TestServer } from '../testing/testServer.ts';
 
@@ -29,13 +29,57 @@ describe('meshes brought in', () => {
     expect(await original.text()).toBe(two);
   });
 
-  it('brought in again under the same name are the next revision of the same asset', async () => {
+  it('brought in again under the same name become the next revision, if that is what is wanted', async () => {
     const id = await newProject();
     const first = (await server.send(id, { 'relief.obj': reliefObj(4) })).assets[0]!;
-    const again = (await server.send(id, { 'relief.obj': reliefObj(6) })).assets[0]!;
+    const again = (await server.send(id, { 'relief.obj': reliefObj(6) }, 'revise')).assets[0]!;
     expect(again.id).toBe(first.id);
     expect([first.revision, again.revision]).toEqual([1, 2]);
     expect((await server.send(id, { 'relief.obj': reliefObj(6) })).assets[0]!.revision).toBe(2);
+  });
+
+  it('of names that are known are asked about first; nothing of them is taken, the others come in', async () => {
+    const id = await newProject();
+    const first = (await server.send(id, { 'relief.obj': reliefObj(4) })).assets[0]!;
+    const asked = await server.send(id, { 'relief.obj': reliefObj(6), 'plane.obj': PLANE_OBJ });
+    expect(asked.revisions).toEqual([{ file: 'relief.obj', names: ['relief'] }]);
+    expect(asked.assets.map(({ name }) => name)).toEqual(['plane']);
+    const { assets } = await server.call(ENDPOINTS.readProject, { id });
+    expect(assets.find((asset) => asset.id === first.id)!.revision).toBe(1);
+    // Beside the one that is there: twice the same makes one, and another content one more.
+    const [beside] = (await server.send(id, { 'relief.obj': reliefObj(6) }, 'separate')).assets;
+    const [same] = (await server.send(id, { 'relief.obj': reliefObj(6) }, 'separate')).assets;
+    const [third] = (await server.send(id, { 'relief.obj': reliefObj(8) }, 'separate')).assets;
+    expect([beside!.name, same!.id, third!.name]).toEqual(['relief (2)', beside!.id, 'relief (3)']);
+  });
+
+  it('are shown as they come, and are no longer read once whoever sent them has gone', async () => {
+    const id = await newProject();
+    const events = await server.events(id);
+    const leaving = new AbortController();
+    const form = new FormData();
+    for (let i = 0; i < 40; i++) form.append('files', new Blob([reliefObj(4 + i)]), `relief${i}.obj`);
+    const sent = server.fetch(PATHS.files(id), { method: 'POST', body: form, signal: leaving.signal });
+    for (let event = await events.next(); event.type !== 'changed'; event = await events.next());
+    events.stop();
+    leaving.abort();
+    await expect(sent).rejects.toThrow();
+    const countNow = async (): Promise<number> => (await server.call(ENDPOINTS.readProject, { id })).assets.length;
+    let [before, now] = [-1, await countNow()];
+    for (; before !== now; [before, now] = [now, await countNow()]) await new Promise((end) => setTimeout(end, 1500));
+    expect(now).toBeGreaterThan(0);
+    expect(now).toBeLessThan(40);
+  });
+
+  it('meet a full disk in the words for it', async () => {
+    const id = await newProject();
+    await server.database.query(`CREATE FUNCTION no_room() RETURNS trigger LANGUAGE plpgsql AS
+      $$ BEGIN RAISE EXCEPTION 'could not extend file' USING ERRCODE = 'disk_full'; END $$`);
+    await server.database.query('CREATE TRIGGER full_disk BEFORE INSERT ON blob_chunk EXECUTE FUNCTION no_room()');
+    const sent = server.send(id, { 'relief.obj': reliefObj(30) });
+    await expect(sent).rejects.toMatchObject({ code: 'service/disk-full' });
+    await server.database.query('DROP TRIGGER full_disk ON blob_chunk');
+    expect((await server.send(id, { 'relief.obj': reliefObj(30) })).assets).toHaveLength(1);
   });
 
   it('that are bad are named with their reason, and the good ones beside them come in', async () => {

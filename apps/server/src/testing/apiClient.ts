@@ -8,6 +8,7 @@ import {
   serverEvent,
   type ApiError,
   type Endpoint,
+  type Existing,
   type IntakeResult,
   type Run,
   type ServerEvent,
@@ -41,10 +42,14 @@ export class ApiClient {
     return endpoint.response.parse(answer) as z.infer<E['response']>;
   }
 
-  async send(projectId: string, files: Record<string, Uint8Array | string>): Promise<IntakeResult> {
+  async send(
+    projectId: string,
+    files: Record<string, Uint8Array | string>,
+    existing?: Existing,
+  ): Promise<IntakeResult> {
     const form = new FormData();
     for (const [name, content] of Object.entries(files)) form.append('files', new Blob([content as BlobPart]), name);
-    const response = await this.fetch(PATHS.files(projectId), { method: 'POST', body: form });
+    const response = await this.fetch(PATHS.files(projectId, existing), { method: 'POST', body: form });
     if (!response.ok) throw await Refusal.of(response);
     return intakeResult.parse(await response.json());
   }

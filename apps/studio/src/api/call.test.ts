@@ -80,20 +80,23 @@ describe('files on their way', () => {
   }
   const sending = (onProgress = (): void => {}) => {
     vi.stubGlobal('XMLHttpRequest', Request);
-    return sendFiles('p', [new File(['o a'], 'a.obj'), new File(['b'], 'b.png')], onProgress);
+    const files = [new File(['o a'], 'a.obj'), new File(['b'], 'b.png')].map((file) => ({ file, path: file.name }));
+    return sendFiles('p', files, onProgress);
   };
 
   it('go together under their names, and tell how far they are', async () => {
     const shares: number[] = [];
     vi.stubGlobal('XMLHttpRequest', Request);
-    const { done } = sendFiles('p', [new File(['o a'], 'a.obj')], (share) => shares.push(share));
+    const { done } = sendFiles('p', [{ file: new File(['o a'], 'a.obj'), path: 'kit/a.obj' }], (share) =>
+      shares.push(share),
+    );
     Request.last.upload.onprogress!({ loaded: 1, total: 4 });
     Request.last.upload.onprogress!({ loaded: 0, total: 0 });
     Request.last.answer(200, '{"assets":[],"failures":[]}');
     expect(await done).toEqual({ assets: [], failures: [] });
     expect(shares).toEqual([0.25, 0]);
-    expect(Request.last.address).toBe('/api/projects/p/files');
-    expect(Request.last.sent!.getAll('files').map((file) => (file as File).name)).toEqual(['a.obj']);
+    expect(Request.last.address).toBe('/api/projects/p/files?existing=ask');
+    expect(Request.last.sent!.getAll('files').map((file) => (file as File).name)).toEqual(['kit/a.obj']);
   });
 
   it('that are refused, lost or cancelled say which', async () => {
@@ -107,7 +110,7 @@ describe('files on their way', () => {
     cancelled.cancel();
     await expect(cancelled.done).rejects.toMatchObject({
       code: 'run/cancelled',
-      message: expect.stringContaining('nothing was kept') as string,
+      message: expect.stringContaining('files that were read before stay') as string,
     });
   });
 });

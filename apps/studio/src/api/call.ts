@@ -1,5 +1,6 @@
 import type { z } from 'zod';
-import { apiError, PATHS, pathTo, type Endpoint, type IntakeResult } from '@zographos/contracts';
+import { apiError, PATHS, pathTo, type Endpoint, type Existing, type IntakeResult } from '@zographos/contracts';
+import { router } from '../router.ts';
 
 /** A failure as the server (or the way to it) tells it; the message is meant for the artist. */
 export class CallError extends Error {
@@ -34,9 +35,19 @@ export async function call<E extends Endpoint>(
   } catch {
     throw AWAY;
   }
-  if (!response.ok) throw toCallError(response.status, await response.text());
+  if (!response.ok) {
+    const error = toCallError(response.status, await response.text());
+    if (error.code === 'access/passphrase') askForPassphrase();
+    throw error;
+  }
   // The server answers by the same contract; a client of another version shows in the type of what is missing.
   return (response.status === 204 ? undefined : await response.json()) as z.infer<E['response']>;
+}
+
+/** Leads to the page for signing in, and from there back to where one was. */
+function askForPassphrase(): void {
+  const { name, fullPath } = router.currentRoute.value;
+  if (name !== 'signIn') void router.push({ name: 'signIn', query: { to: fullPath } });
 }
 
 function toCallError(status: number, text: string): CallError {
@@ -50,25 +61,29 @@ function toCallError(status: number, text: string): CallError {
 
 /**
  * Sends files into a project.
+ * @param files with the folders that tell files of one name apart
+ * @param existing what becomes of files whose name is known; they are asked about by default
  * @param onProgress told the share of bytes sent, 0 to 1
  */
 export function sendFiles(
   projectId: string,
-  files: readonly File[],
+  files: readonly { file: File; path: string }[],
   onProgress: (share: number) => void,
+  existing?: Existing,
 ): { done: Promise<IntakeResult>; cancel: () => void } {
   const request = new XMLHttpRequest();
   const done = new Promise<IntakeResult>((resolve, reject) => {
     const form = new FormData();
-    for (const file of files) form.append('files', file, file.name);
+    for (const { file, path } of files) form.append('files', file, path);
     request.upload.onprogress = ({ loaded, total }) => onProgress(total > 0 ? loaded / total : 0);
     request.onload = () => {
       if (request.status === 200) resolve(JSON.parse(request.responseText) as IntakeResult);
       else reject(toCallError(request.status, request.responseText));
     };
     request.onerror = () => reject(AWAY);
-    request.onabort = () => reject(new CallError('run/cancelled', 'The upload was cancelled; nothing was kept.'));
-    request.open('POST', PATHS.files(projectId));
+    request.onabort = () =>
+      reject(new CallError('run/cancelled', 'The import was cancelled; files that were read before stay.'));
+    request.open('POST', PATHS.files(projectId, existing));
     request.send(form);
   });
   return { done, cancel: () => request.abort() };

@@ -2,7 +2,10 @@
 import ProgressBar from 'primevue/progressbar';
 import { provide, ref } from 'vue';
 import { useRouter } from 'vue-router';
+import type { Existing, IntakeResult } from '@zographos/contracts';
 import { sendFiles } from '../api/call.ts';
+import { droppedFiles, type DroppedFile } from './droppedFiles.ts';
+import RevisionQuestion from './RevisionQuestion.vue';
 import { useNotices } from '../stores/notices.ts';
 import { useProject } from '../stores/project.ts';
 import { bringInKey, type BringIn } from '../stores/bringIn.ts';
@@ -15,32 +18,52 @@ const router = useRouter();
 const over = ref(false);
 const sending = ref<{ files: number; share: number; cancel: () => void } | null>(null);
 
-const bringIn: BringIn = async (files) => {
+const question = ref<{ files: DroppedFile[]; revisions: IntakeResult['revisions'] } | null>(null);
+
+const bringIn: BringIn = (files) => send(files.map((file) => ({ file, path: file.name })));
+provide(bringInKey, bringIn);
+
+async function send(files: DroppedFile[], existing?: Existing): Promise<void> {
   if (files.length === 0) return;
-  const { done, cancel } = sendFiles(props.projectId, files, (share) => {
-    if (sending.value) sending.value.share = share;
-  });
+  const { done, cancel } = sendFiles(
+    props.projectId,
+    files,
+    (share) => {
+      if (sending.value) sending.value.share = share;
+    },
+    existing,
+  );
   sending.value = { files: files.length, share: 0, cancel };
   const result = await notices.guard(() => done);
   sending.value = null;
+  await store.reload();
   if (!result) return;
   for (const { message } of result.failures) notices.say('error', message);
-  await store.reload();
+  // Sent once more with the answer: what was taken already is the same content, and stays as it is.
+  if (result.revisions.length > 0) question.value = { files, revisions: result.revisions };
   const [first] = result.assets;
   if (first) await router.push({ name: 'intake', params: { projectId: props.projectId }, query: { asset: first.id } });
-};
-provide(bringInKey, bringIn);
+}
 
-function drop(event: DragEvent): void {
+function settle(existing: Exclude<Existing, 'ask'> | null): void {
+  const files = question.value?.files ?? [];
+  question.value = null;
+  if (existing) void send(files, existing);
+}
+
+async function drop({ dataTransfer }: DragEvent): Promise<void> {
   over.value = false;
-  void bringIn([...(event.dataTransfer?.files ?? [])]);
+  if (!dataTransfer) return;
+  const files = await notices.guard(() => droppedFiles(dataTransfer));
+  if (files) await send(files);
 }
 </script>
 
 <template>
   <div class="drop" @dragover.prevent="over = true" @dragleave.self="over = false" @drop.prevent="drop">
     <slot />
-    <div v-if="over" class="veil">Drop meshes and images to import them</div>
+    <RevisionQuestion v-if="question" :revisions="question.revisions" @answer="settle" />
+    <div v-if="over" class="veil">Drop meshes, images or folders of them to import them</div>
     <div v-if="sending" class="sending" role="status">
       <span v-if="sending.share < 1">Sending {{ count(sending.files, 'file') }}, {{ percent(sending.share) }}</span>
       <span v-else>Reading {{ count(sending.files, 'file') }} …</span>

@@ -63,6 +63,10 @@ describe('the frame of a project', () => {
     expect(alert()).toMatch(/No worker is running: runs wait/);
     await tell({ type: 'worker', up: true });
     expect(alert()).toBe('');
+    await tell({ type: 'disk', isScarce: true, freeBytes: 1.2e9 });
+    expect(alert()).toMatch(/only 1\.2 GB left/);
+    await tell({ type: 'disk', isScarce: false, freeBytes: 1e11 });
+    expect(alert()).toBe('');
   });
 
   it('moves a run on by the events of the server, without reading all again', async () => {

@@ -8,6 +8,7 @@ import JobLane from '../runs/JobLane.vue';
 import KeysHelp from './KeysHelp.vue';
 import { ROOMS } from '../router.ts';
 import { useEdits } from '../stores/edits.ts';
+import { bytes } from '../controls/format.ts';
 import { isTyping } from '../controls/isTyping.ts';
 import { useLight } from '../stores/light.ts';
 import { useProject } from '../stores/project.ts';
@@ -45,6 +46,9 @@ const away = computed(() => {
   }
   if (!store.workerIsThere) {
     return 'No worker is running: runs wait until it is back. Nothing is lost; npm start brings it back by itself.';
+  }
+  if (store.scarceBytes !== null) {
+    return `The disk of the database has only ${bytes(store.scarceBytes)} left. Delete projects or deliveries that are no longer needed; the list of projects says what takes how much.`;
   }
   return null;
 });

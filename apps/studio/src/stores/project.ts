@@ -32,6 +32,8 @@ export const useProject = defineStore('project', () => {
   const project = shallowRef<Project | null>(null);
   const connection = ref<Connection>('connecting');
   const workerIsThere = ref(true);
+  /** Bytes that are free on the disk of the database, once they are scarce. */
+  const scarceBytes = ref<number | null>(null);
   const missing = ref<string | null>(null);
   const edits = useEdits();
   let events: EventSource | null = null;
@@ -70,6 +72,7 @@ export const useProject = defineStore('project', () => {
         connection.value = event.up ? 'live' : 'database away';
         if (event.up) void reload(id);
       } else if (event.type === 'worker') workerIsThere.value = event.up;
+      else if (event.type === 'disk') scarceBytes.value = event.isScarce ? event.freeBytes : null;
       else patchRun(event.runId, event);
     };
   }
@@ -262,6 +265,7 @@ export const useProject = defineStore('project', () => {
     project,
     connection,
     workerIsThere,
+    scarceBytes,
     missing,
     meshes,
     images,

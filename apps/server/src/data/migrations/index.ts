@@ -2,6 +2,7 @@ import { FlatMaterial1700000000004 } from './flatMaterial.ts';
 import { Foundation1700000000001 } from './foundation.ts';
 import { Layouts1700000000003 } from './layouts.ts';
 import { MapMeanings1700000000005 } from './mapMeanings.ts';
+import { Sessions1700000000006 } from './sessions.ts';
 import { SeveralReceivers1700000000002 } from './severalReceivers.ts';
 
 /** In the order in which they were written; each is named here, so that bundling cannot lose one. */
@@ -11,4 +12,5 @@ export const MIGRATIONS = [
   Layouts1700000000003,
   FlatMaterial1700000000004,
   MapMeanings1700000000005,
+  Sessions1700000000006,
 ];

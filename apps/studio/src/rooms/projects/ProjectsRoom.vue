@@ -7,10 +7,11 @@ import Message from 'primevue/message';
 import { useConfirm } from 'primevue/useconfirm';
 import { onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
-import { ENDPOINTS, type ProjectSummary } from '@zographos/contracts';
+import { ENDPOINTS, type ProjectSummary, type Storage } from '@zographos/contracts';
 import { call } from '../../api/call.ts';
-import { count, dayOf } from '../../controls/format.ts';
+import { bytes, count, dayOf } from '../../controls/format.ts';
 import { useNotices } from '../../stores/notices.ts';
+import StoragePanel from './StoragePanel.vue';
 
 const router = useRouter();
 const notices = useNotices();
@@ -18,9 +19,20 @@ const confirm = useConfirm();
 const projects = ref<ProjectSummary[] | null>(null);
 const newProject = zodResolver(ENDPOINTS.createProject.body);
 const making = ref(false);
+const storage = ref<Storage | null>(null);
+const canSignOut = ref(false);
 
 async function load(): Promise<void> {
   projects.value = (await notices.guard(() => call(ENDPOINTS.listProjects, {}))) ?? projects.value;
+  // A figure beside the list: where it is not to be had, the list is there all the same.
+  storage.value = await call(ENDPOINTS.readStorage, {}).catch(() => null);
+}
+
+/** All bytes of a project; empty until they are known. */
+function sizeOf(projectId: string): string {
+  if (!storage.value) return '';
+  const own = storage.value.uses.filter((use) => use.projectId === projectId);
+  return `, ${bytes(own.reduce((sum, use) => sum + use.bytes, 0))}`;
 }
 
 async function open(made: Promise<ProjectSummary>, room: 'contactSheet' | 'intake'): Promise<void> {
@@ -32,6 +44,11 @@ async function open(made: Promise<ProjectSummary>, room: 'contactSheet' | 'intak
 
 function create({ valid, values }: FormSubmitEvent): void {
   if (valid) void open(call(ENDPOINTS.createProject, {}, values as { name: string }), 'intake');
+}
+
+async function signOut(): Promise<void> {
+  await notices.guard(() => call(ENDPOINTS.signOut, {}));
+  await router.push({ name: 'signIn' });
 }
 
 function remove(project: ProjectSummary): void {
@@ -49,6 +66,10 @@ function remove(project: ProjectSummary): void {
 onMounted(() => {
   document.title = 'Zographos';
   void load();
+  void call(ENDPOINTS.readSession, {}).then(
+    (session) => (canSignOut.value = session.isNeeded),
+    () => {},
+  );
 });
 </script>
 
@@ -57,6 +78,7 @@ onMounted(() => {
     <header>
       <h1>Zographos</h1>
       <p class="soft">Bake detail from high-poly meshes into maps for low-poly ones.</p>
+      <button v-if="canSignOut" type="button" class="plain-button soft sign-out" @click="signOut">Sign out</button>
     </header>
 
     <section class="panel list">
@@ -65,8 +87,8 @@ onMounted(() => {
         <li v-for="project in projects" :key="project.id">
           <RouterLink :to="{ name: 'contactSheet', params: { projectId: project.id } }">{{ project.name }}</RouterLink>
           <span class="soft">
-            {{ count(project.assets, 'mesh or image', 'meshes and images') }}, {{ count(project.maps, 'map') }}, created
-            {{ dayOf(project.createdAt) }}
+            {{ count(project.assets, 'mesh or image', 'meshes and images') }}, {{ count(project.maps, 'map')
+            }}{{ sizeOf(project.id) }}, created {{ dayOf(project.createdAt) }}
           </span>
           <button type="button" class="plain-button soft" @click="remove(project)">
             Delete<span class="unseen"> {{ project.name }}</span>
@@ -96,6 +118,8 @@ onMounted(() => {
         </Message>
       </Form>
     </section>
+
+    <StoragePanel v-if="storage" :storage="storage" />
   </main>
 </template>
 
@@ -116,7 +140,14 @@ h1 {
 }
 
 header {
+  position: relative;
   margin-bottom: 12px;
+}
+
+.sign-out {
+  position: absolute;
+  top: 6px;
+  right: 0;
 }
 
 li {
