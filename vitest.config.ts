@@ -12,6 +12,7 @@ export default defineConfig({
             'packages/core/kernel/tests/*.test.ts',
             'packages/*/src/**/*.test.ts',
             'apps/cli/src/**/*.test.ts',
+            'tools/**/*.test.ts',
             'apps/studio/src/**/*.test.ts',
           ],
           globalSetup: 'tools/buildForTests.mjs',

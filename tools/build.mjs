@@ -19,6 +19,7 @@ const NODE_PROGRAMS = {
   layoutThread: 'packages/operations/src/layout/layoutThread.ts',
   fieldThread: 'packages/operations/src/field/fieldThread.ts',
   deriveThread: 'packages/operations/src/derive/deriveThread.ts',
+  readThread: 'apps/cli/src/files/readThread.ts',
   operationThread: 'apps/server/src/worker/operationThread.ts',
   measureThread: 'apps/server/src/tickets/measureThread.ts',
   meshThread: 'apps/server/src/meshes/meshThread.ts',

@@ -25,6 +25,7 @@ export type ErrorCode =
   | 'limit/bytes'
   | 'limit/pixels'
   | 'limit/triangles'
+  | 'limit/objects'
   | 'limit/archive'
   | 'limit/memory'
   | 'limit/packing'

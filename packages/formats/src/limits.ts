@@ -9,6 +9,8 @@ export interface FormatLimits {
   pixels: number;
   /** Triangles of one file. */
   triangles: number;
+  /** Meshes of one file. */
+  objects: number;
   /** Seconds that reading one file may take, beside those that its size may. */
   seconds: number;
 }
@@ -17,6 +19,7 @@ export const DEFAULT_LIMITS: FormatLimits = {
   bytes: 4 * 1024 ** 3,
   pixels: 16384 * 16384,
   triangles: 20_000_000,
+  objects: 5000,
   seconds: 60,
 };
 
@@ -39,6 +42,15 @@ export function checkTriangles(name: string, triangles: number, limits: FormatLi
   );
 }
 
+/** @throws limit/objects */
+export function checkObjects(name: string, objects: number, limits: FormatLimits): void {
+  if (objects <= limits.objects) return;
+  throw new ZographosError(
+    'limit/objects',
+    `“${name}” has more than ${limits.objects} objects, the limit set by ZOGRAPHOS_MAX_OBJECTS. Join those that belong together and export it again, or raise the limit.`,
+  );
+}
+
 const megapixels = (pixels: number): string => String(Number((pixels / 1e6).toPrecision(3)));
 
 /** @throws limit/pixels */
@@ -52,7 +64,7 @@ export function checkPixels(name: string, width: number, height: number, limits:
 
 /**
  * The limits in force: the defaults, or what the environment sets (ZOGRAPHOS_MAX_BYTES, _PIXELS, _TRIANGLES,
- * _READ_SECONDS).
+ * _OBJECTS, _READ_SECONDS).
  * @throws input/bad-settings for what is not a whole number above 0
  */
 export function limitsFrom(environment: Record<string, string | undefined>): FormatLimits {
@@ -60,6 +72,7 @@ export function limitsFrom(environment: Record<string, string | undefined>): For
     bytes: limitFrom(environment, 'ZOGRAPHOS_MAX_BYTES', DEFAULT_LIMITS.bytes),
     pixels: limitFrom(environment, 'ZOGRAPHOS_MAX_PIXELS', DEFAULT_LIMITS.pixels),
     triangles: limitFrom(environment, 'ZOGRAPHOS_MAX_TRIANGLES', DEFAULT_LIMITS.triangles),
+    objects: limitFrom(environment, 'ZOGRAPHOS_MAX_OBJECTS', DEFAULT_LIMITS.objects),
     seconds: limitFrom(environment, 'ZOGRAPHOS_MAX_READ_SECONDS', DEFAULT_LIMITS.seconds),
   };
 }

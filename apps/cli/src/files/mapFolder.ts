@@ -20,16 +20,15 @@ import {
   holdsFloats,
   IMAGE_ENDINGS,
   IMAGE_FORMATS,
-  inspectImageFile,
   isFloatFormat,
   limitsFrom,
   mapConvention,
-  readImageFile,
   valueRange,
   type ImageFormat,
 } from '@zographos/formats/images';
 import { asMeantBy } from '@zographos/operations/preview';
 import type { RunSet } from '@zographos/operations/run-context';
+import { readOnThread } from './readOnThread.ts';
 
 /** What a map in a folder is, as `report.json` beside it says. */
 const mapFile = z.object({
@@ -130,11 +129,11 @@ export async function readSet(folder: string): Promise<ImageSet> {
   for (const name of names.sort()) {
     if (!IMAGE_ENDINGS.includes(path.extname(name).slice(1).toLowerCase())) continue;
     const bytes = await readFile(path.join(folder, name));
-    const { inspection } = await inspectImageFile(name, bytes, limits);
+    const inspection = await readOnThread({ kind: 'inspection', name, bytes, limits });
     const known = said.find(({ file }) => file === name) ?? guessed(name, inspection.guess);
     // Other pictures that lie there, such as a likeness, are no maps of the set.
     if (!known) continue;
-    const image = await readImageFile(name, bytes, limits);
+    const image = await readOnThread({ kind: 'image', name, bytes, limits });
     if (set.maps.size > 0 && (image.width !== set.width || image.height !== set.height)) {
       throw new ZographosError(
         'input/bad-settings',

@@ -2,10 +2,10 @@ import { readFile, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { ZographosError } from '@zographos/core/errors';
 import { joinMeshes } from '@zographos/core/mesh';
-import { limitsFrom, readMeshFile } from '@zographos/formats/meshes';
+import { limitsFrom } from '@zographos/formats/meshes';
 import type { OperationInputs } from '@zographos/operations';
 import { hashedMesh, type RunMesh } from '@zographos/operations/scene';
-import { readBeside } from './readBeside.ts';
+import { readOnThread } from './readOnThread.ts';
 
 /**
  * Loads the objects of a mesh file, with what lies beside it.
@@ -25,12 +25,8 @@ export async function loadMeshes(file: string, object?: string): Promise<RunMesh
       `“${name}” has ${info.size} bytes, the limit is ${limits.bytes} (ZOGRAPHOS_MAX_BYTES). Raise the limit or use a smaller file.`,
     );
   }
-  const { objects, missingPictures } = await readMeshFile({
-    name,
-    bytes: await readFile(file),
-    limits,
-    companion: (part) => readBeside(file, part, limits),
-  });
+  const bytes = await readFile(file);
+  const { objects, missingPictures } = await readOnThread({ kind: 'meshes', name, file, bytes, limits });
   if (missingPictures.length > 0) {
     process.stderr.write(
       `The materials of “${name}” name pictures that are not there: ${missingPictures.join(', ')}.\n`,

@@ -2,8 +2,9 @@ import { createHash } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import { ZographosError } from '@zographos/core/errors';
-import { inspectImageFile, limitsFrom, readImageFile } from '@zographos/formats/images';
+import { limitsFrom } from '@zographos/formats/images';
 import type { RunPicture } from '@zographos/operations/run-context';
+import { readOnThread } from './readOnThread.ts';
 
 /** An image file as it came, with what names it. @throws missing/not-found */
 export async function pictureFile(file: string): Promise<RunPicture> {
@@ -20,8 +21,9 @@ export async function pictureFile(file: string): Promise<RunPicture> {
 export async function inspectPicture(file: string) {
   const { name, bytes, hash } = await pictureFile(file);
   const limits = limitsFrom(process.env);
-  const { inspection } = await inspectImageFile(name, bytes, limits);
+  const inspection = await readOnThread({ kind: 'inspection', name, bytes, limits });
+  const image = await readOnThread({ kind: 'image', name, bytes, limits });
   const { kind, colorSpace, convention } = inspection.guess;
   const meaning = { kind, colorSpace, ...(convention ? { convention } : {}) };
-  return { name, inspection, meaning, picture: { name, bytes, hash }, image: await readImageFile(name, bytes, limits) };
+  return { name, inspection, meaning, picture: { name, bytes, hash }, image };
 }

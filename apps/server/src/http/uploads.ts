@@ -27,7 +27,7 @@ export async function receiveFiles(
     const fail = (error: unknown): void => {
       request.unpipe(parser);
       request.resume();
-      reject(error);
+      reject(error instanceof Error ? error : unreadable());
     };
     parser.on('file', (_field, stream, { filename }) => {
       const name = nameOf(filename ?? '');

@@ -125,6 +125,22 @@ describe('archives and limits', () => {
     expect(assets.map(({ name }) => name).sort()).toEqual(['plane', 'relief']);
   });
 
+  it('says of a ZIP once how many files in it are of no use, however many, and takes the others', async () => {
+    const notes = Object.fromEntries(Array.from({ length: 20_000 }, (_, i) => [`notes/${i}.txt`, strToU8('ebb')]));
+    const zip = zipSync({ ...notes, 'plane.obj': strToU8(PLANE_OBJ) }, { level: 0 });
+    const { assets, failures } = await server.send(await newProject(), { 'log.zip': zip });
+    expect(assets.map(({ name }) => name)).toEqual(['plane']);
+    expect(failures).toEqual([
+      {
+        ...{ file: 'log.zip', code: 'input/wrong-file-type' },
+        message: expect.stringMatching(/20000 files, “notes\/0\.txt” among them, are neither mesh nor image/) as string,
+      },
+    ]);
+    const many = Object.fromEntries(Array.from({ length: 2001 }, (_, i) => [`${i}.obj`, strToU8('x')]));
+    const refused = await server.send(await newProject(), { 'many.zip': zipSync(many, { level: 0 }) });
+    expect(refused.failures).toMatchObject([{ code: 'limit/archive' }]);
+  });
+
   it('keeps files of one name in two folders apart, each with what lies beside it', async () => {
     const id = await newProject();
     const obj = (name: string) =>

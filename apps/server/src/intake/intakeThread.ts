@@ -1,6 +1,5 @@
 import path from 'node:path';
 import { parentPort } from 'node:worker_threads';
-import { unzipSync } from 'fflate';
 import { ZographosError } from '@zographos/core/errors';
 import { resample, sketchOf, type ColorSpace, type Image } from '@zographos/core/image';
 import { inspectMesh, type MeshInspection } from '@zographos/core/inspection';
@@ -11,6 +10,7 @@ import {
   type ImageFormat,
   type ImageInspection,
 } from '@zographos/formats/images';
+import { unfoldArchive, type UnfoldedArchive } from '@zographos/formats/archive';
 import { packMesh, readMeshFile, type FormatLimits } from '@zographos/formats/meshes';
 import { asMeantBy } from '@zographos/operations/preview';
 
@@ -40,7 +40,7 @@ export interface ReadObject {
 export type IntakeAnswer =
   | { kind: 'mesh'; objects: ReadObject[] }
   | { kind: 'image'; inspection: ImageInspection; thumbnail: Uint8Array }
-  | { kind: 'archive'; files: { name: string; bytes: Uint8Array }[] }
+  | ({ kind: 'archive' } & UnfoldedArchive)
   | { kind: 'samples'; image: Image }
   | { kind: 'file'; bytes: Uint8Array }
   | { kind: 'error'; code: ZographosError['code']; message: string };
@@ -90,7 +90,7 @@ async function answer(request: IntakeRequest): Promise<IntakeAnswer> {
     case 'file':
       return { kind: 'file', bytes: await encodeImage(request.image, request.format) };
     case 'archive':
-      return { kind: 'archive', files: unfold(request.name, request.bytes, request.maxExpandedBytes) };
+      return { kind: 'archive', ...unfoldArchive(request.name, request.bytes, request.maxExpandedBytes) };
   }
 }
 
@@ -100,44 +100,9 @@ function smallerThan(image: Image, side: number): Image {
   return resample(image, { width: length(image.width), height: length(image.height) }, 'linear');
 }
 
-/** Takes the files out of a ZIP archive; the announced sizes are added up before anything is unfolded. */
-function unfold(name: string, bytes: Uint8Array, maxExpandedBytes: number): { name: string; bytes: Uint8Array }[] {
-  let total = 0;
-  const entries = unzipSync(bytes, {
-    filter: ({ name: entry, originalSize }) => {
-      if (entry.endsWith('/') || entry.startsWith('__MACOSX/')) return false;
-      total += originalSize;
-      if (total > maxExpandedBytes) {
-        throw new ZographosError(
-          'limit/archive',
-          `“${name}” would unfold to more than ${maxExpandedBytes} bytes, the limit set by ZOGRAPHOS_MAX_EXPANDED_BYTES. Import its files one by one, or raise the limit.`,
-        );
-      }
-      return true;
-    },
-  });
-  const names = Object.keys(entries);
-  if (names.length === 0) {
-    throw new ZographosError(
-      'input/empty-file',
-      `“${name}” holds no files. Pack it again with what is to be imported.`,
-    );
-  }
-  // A folder around everything says nothing; those within tell files of one name apart.
-  const around = names.map(folderOf).reduce(commonFolder);
-  return Object.entries(entries).map(([entry, content]) => ({ name: entry.slice(around.length), bytes: content }));
-}
-
 const baseOf = (name: string): string => name.slice(name.lastIndexOf('/') + 1);
 /** With its slash; empty for none. */
 const folderOf = (name: string): string => name.slice(0, name.lastIndexOf('/') + 1);
-
-/** The folder that two folders lie in, with its slash. */
-function commonFolder(a: string, b: string): string {
-  let end = 0;
-  for (let i = 0; i < Math.min(a.length, b.length) && a[i] === b[i]; i++) if (a[i] === '/') end = i + 1;
-  return a.slice(0, end);
-}
 
 /** What a file names: beside it, where it says; else whatever has that name, for paths of other machines mean nothing. */
 function companionOf(of: string, part: string, companions: Record<string, Uint8Array>): Uint8Array | null {

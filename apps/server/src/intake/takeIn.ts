@@ -1,13 +1,11 @@
 import { ZographosError } from '@zographos/core/errors';
+import { isCompanion } from '@zographos/formats/archive';
 import { imageFormatOf } from '@zographos/formats/images';
 import type { Existing, IntakeResult } from '@zographos/contracts';
 import { readAssets } from '../data/readProject.ts';
 import type { Services } from '../services.ts';
 import { readOnThread } from './intakeDesk.ts';
 import { takeInFile, type IncomingFile, type TakenFile } from './takeInFile.ts';
-
-/** Files that others refer to and that are nothing by themselves. */
-const COMPANIONS = /\.(mtl|bin)$/i;
 
 /** Files that are read at once, each on a thread of its own; one that takes long holds up none but its own place. */
 const AT_ONCE = 3;
@@ -27,8 +25,8 @@ export async function takeIn(
 ): Promise<IntakeResult> {
   const { files, failures } = await unfoldArchives(services, incoming, signal);
   // Pictures are brought in for themselves, and as what materials name.
-  const besides = files.filter((file) => COMPANIONS.test(file.name) || imageFormatOf(file.name));
-  const wanted = files.filter((file) => !COMPANIONS.test(file.name));
+  const besides = files.filter((file) => isCompanion(file.name) || imageFormatOf(file.name));
+  const wanted = files.filter((file) => !isCompanion(file.name));
   const results: Awaited<ReturnType<typeof one>>[] = [];
   let next = 0;
   await Promise.all(
@@ -87,10 +85,20 @@ async function unfoldArchives(
       const bytes = await blobs.readBytes(file.blob.hash);
       const { maxExpandedBytes } = config;
       const archive = await readOnThread({ kind: 'archive', name: file.name, bytes, maxExpandedBytes }, { signal });
+      if (archive.others) failures.push(leftOut(file.name, archive.others));
       for (const entry of archive.files) files.push({ name: entry.name, blob: await blobs.writeBytes(entry.bytes) });
     } catch (error) {
       failures.push(failureOf(file.name, error));
     }
   }
   return { files, failures };
+}
+
+function leftOut(file: string, { first, count }: { first: string; count: number }): IntakeResult['failures'][number] {
+  const what = count === 1 ? `“${first}” is` : `${count} files, “${first}” among them, are`;
+  return {
+    file,
+    code: 'input/wrong-file-type',
+    message: `“${file}”: ${what} neither mesh nor image, and left out. What is known: OBJ, glTF, GLB, PLY, STL, PNG, JPEG, TIFF, EXR, HDR, TGA, WebP.`,
+  };
 }

@@ -48,6 +48,22 @@ describe('EXR', () => {
     }
   });
 
+  // Found by reading faulty files: the loader went astray after it, and never came back.
+  it('with an attribute that has not the size of its type is refused', async () => {
+    const whole = Buffer.from(await encodeImage(image(12, 9), 'exr16'));
+    const at = whole.indexOf('box2i\0') + 6;
+    expect(whole.readUInt32LE(at)).toBe(16);
+    whole.writeUInt32LE(91, at);
+    expect(await refusal('astray.exr', whole)).toBe('input/unreadable-file');
+  });
+
+  it('whose list of channels ends before its size says is refused', async () => {
+    const whole = Buffer.from(await encodeImage(image(12, 9), 'exr'));
+    const at = whole.indexOf('R\0', whole.indexOf('chlist'));
+    whole[at] = 0;
+    expect(await refusal('astray.exr', whole)).toBe('input/unreadable-file');
+  });
+
   it('is refused for its size wherever that stands, and for one that cannot be', async () => {
     const large = box(0, 0, 59_999, 59_999);
     const comment = Buffer.alloc(6000, 'x');
@@ -95,6 +111,22 @@ describe('TGA', () => {
 describe('HDR', () => {
   const hdr = (resolution: string, comment = '', rows = Buffer.alloc(0)) =>
     Buffer.concat([Buffer.from(`#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n${comment}\n${resolution}\n`), rows]);
+  // Found by reading faulty files: the loader went astray after it, and never came back.
+  it('with an attribute that has not the size of its type is refused', async () => {
+    const whole = Buffer.from(await encodeImage(image(12, 9), 'exr16'));
+    const at = whole.indexOf('box2i\0') + 6;
+    expect(whole.readUInt32LE(at)).toBe(16);
+    whole.writeUInt32LE(91, at);
+    expect(await refusal('astray.exr', whole)).toBe('input/unreadable-file');
+  });
+
+  it('whose list of channels ends before its size says is refused', async () => {
+    const whole = Buffer.from(await encodeImage(image(12, 9), 'exr'));
+    const at = whole.indexOf('R\0', whole.indexOf('chlist'));
+    whole[at] = 0;
+    expect(await refusal('astray.exr', whole)).toBe('input/unreadable-file');
+  });
+
   it('is refused for its size wherever that stands, and where its first row is cut off', async () => {
     const long = `# ${'x'.repeat(9000)}\n`;
     expect(await refusal('large.hdr', hdr('-Y 60000 +X 60000', long, Buffer.alloc(300_000)))).toBe('limit/pixels');
@@ -103,5 +135,18 @@ describe('HDR', () => {
     );
     expect(await refusal('bare.hdr', hdr('40 by 40'))).toBe('input/unreadable-file');
     expect(await refusal('short.hdr', Buffer.from('#?RADIANCE\n'))).toBe('input/unreadable-file');
+  });
+});
+
+// Found by reading faulty files.
+describe('a Radiance file whose rows are not packed', () => {
+  const header = '#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y 2 +X 3\n';
+  const withBytes = (count: number): Uint8Array =>
+    Uint8Array.from([...new TextEncoder().encode(header), ...Array.from({ length: count }, () => 128)]);
+
+  it('is read whatever follows it, and refused when it is cut off', async () => {
+    const { width, height, channels, data } = await readImageFile('light.hdr', withBytes(2 * 3 * 4 + 5), LIMITS);
+    expect([width, height, channels, data.length]).toEqual([3, 2, 4, 24]);
+    expect(await refusal('light.hdr', withBytes(2 * 3 * 4 - 1))).toBe('input/unreadable-file');
   });
 });

@@ -12,6 +12,11 @@ const TILED = 0x200;
 const MULTI_PART = 0x1000;
 /** Rows of a chunk by compression: none, RLE, ZIPS, ZIP, PIZ, PXR24, B44, B44A, DWAA, DWAB. */
 const ROWS = [1, 1, 1, 16, 32, 16, 32, 32, 32, 256];
+/** Bytes of the attributes whose types have one size (OpenEXR file layout, “Predefined attribute types”). */
+const SIZES: Record<string, number> = {
+  ...{ box2i: 16, chromaticities: 32, compression: 1, envmap: 1, float: 4, int: 4, lineOrder: 1 },
+  ...{ rational: 8, tiledesc: 9, timecode: 8, v2f: 8, v3f: 12 },
+};
 /** Names of attributes and of their types are no longer than this. */
 const LONGEST_NAME = 255;
 
@@ -40,6 +45,9 @@ export function readExrHeader(bytes: Uint8Array): ExrHeader {
     const size = view.getUint32(at, true);
     at += 4;
     if (at + size > bytes.length) throw new RangeError('An attribute is longer than the file.');
+    // Loaders read these by their types, whatever size is said, and would go astray after one.
+    if (Object.hasOwn(SIZES, type) && SIZES[type] !== size)
+      throw new RangeError('An attribute has not the size of its type.');
     if (attribute === 'dataWindow' && type === 'box2i') window = [0, 4, 8, 12].map((o) => view.getInt32(at + o, true));
     if (attribute === 'compression') compression = view.getUint8(at);
     if (attribute === 'channels') channels = readChannels(bytes.subarray(at, at + size));
@@ -77,5 +85,6 @@ function readChannels(list: Uint8Array): ExrHeader['channels'] {
     channels.push({ name: String.fromCharCode(...list.subarray(at, end)), type });
     at = end + 17;
   }
+  if (at !== list.length - 1) throw new RangeError('The list of channels does not end where it says.');
   return channels;
 }

@@ -185,9 +185,11 @@ function loaderImage(
   } catch (error) {
     throw unreadable(name, error);
   }
-  const channels = texels.length / (width * height);
+  // Rows that are not packed come with whatever follows them.
+  const channels = format === 'hdr' ? 4 : texels.length / (width * height);
+  if (!Number.isInteger(channels) || texels.length < width * height * channels) throw unreadable(name, null);
   const flipped = format !== 'tga'; // these loaders put the bottom row first
-  const data = new Float32Array(texels.length);
+  const data = new Float32Array(width * height * channels);
   const row = width * channels;
   for (let y = 0; y < height; y++) {
     const from = (flipped ? height - 1 - y : y) * row;

@@ -133,7 +133,7 @@ describe('a delivery that is opened by its files alone', () => {
   });
 
   it('that is no ZIP, has no manifest, or one that is none, is an error in words', async () => {
-    await expect(openDelivery(strToU8('no zip'))).rejects.toThrow(/This ZIP cannot be read/);
+    await expect(openDelivery(strToU8('no zip'))).rejects.toThrow(/“This ZIP” cannot be unpacked/);
     await expect(openDelivery(zipSync({ 'a.png': strToU8('a') }))).rejects.toThrow(/has no manifest\.json/);
     await expect(openDelivery(zipSync({ 'manifest.json': strToU8('{"files": 3}') }))).rejects.toThrow();
   });

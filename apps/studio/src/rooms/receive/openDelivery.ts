@@ -1,9 +1,13 @@
-import { unzip, type Unzipped } from 'fflate';
+import { unzip, type UnzipFileInfo, type Unzipped } from 'fflate';
 import { FloatType } from 'three';
 import { EXRLoader } from 'three/addons/loaders/EXRLoader.js';
 import { TGALoader } from 'three/addons/loaders/TGALoader.js';
 import { z } from 'zod';
+import { ZographosError } from '@zographos/core/errors';
 import { describeKind, isMapKind } from '@zographos/core/image';
+import { damagedArchive, sizeGuard } from '@zographos/formats/archive-guard';
+import { readExrHeader } from '@zographos/formats/exr-header';
+import { readTgaHeader } from '@zographos/formats/tga-header';
 
 /**
  * The receiving end: it knows a ZIP, its manifest and the formats of pictures, and nothing of how they were made, so that
@@ -67,16 +71,29 @@ export interface Delivery {
   sets: Map<string, Map<string, ReceivedMap>>;
 }
 
-/** @throws an Error that says what is wrong with the archive */
+/** What a browser can hold of one delivery. */
+const MAX_BYTES = 2e9;
+
+/** @throws input/unreadable-file, limit/archive, input/missing-part */
 export async function openDelivery(archive: Uint8Array): Promise<Delivery> {
+  const guard = sizeGuard('This ZIP', MAX_BYTES);
+  const filter = (entry: UnzipFileInfo): boolean => {
+    guard(entry);
+    return true;
+  };
   const files = await new Promise<Unzipped>((resolve, reject) =>
-    unzip(archive, (error, entries) =>
-      error ? reject(new Error(`This ZIP cannot be read: ${error.message}.`)) : resolve(entries),
+    unzip(archive, { filter }, (error, entries) =>
+      error ? reject(damagedArchive('This ZIP', error)) : resolve(entries),
     ),
   );
   const described = files['manifest.json'];
-  if (!described) throw new Error('The archive has no manifest.json, so its files cannot be identified.');
-  const told = manifest.parse(JSON.parse(new TextDecoder().decode(described)));
+  if (!described) {
+    throw new ZographosError(
+      'input/missing-part',
+      'The archive has no manifest.json, so its files cannot be identified. Ask for the delivery as it was made.',
+    );
+  }
+  const told = readManifest(described);
   const delivery: Delivery = { title: `${told.project}, ${told.profile}`, files: [], sets: new Map() };
   for (const file of told.files) {
     const bytes = files[file.path];
@@ -96,6 +113,21 @@ export async function openDelivery(archive: Uint8Array): Promise<Delivery> {
   );
   for (const path of unnamed) delivery.files.push({ path, holds: 'unknown', fault: 'It is not in the manifest.' });
   return delivery;
+}
+
+/** @throws input/unreadable-file */
+function readManifest(bytes: Uint8Array): z.infer<typeof manifest> {
+  try {
+    return manifest.parse(JSON.parse(new TextDecoder().decode(bytes)));
+  } catch (error) {
+    const issue = error instanceof z.ZodError ? error.issues[0] : undefined;
+    const why = issue ? `“${issue.path.join('.') || 'manifest'}”: ${issue.message}` : 'it is not JSON';
+    throw new ZographosError(
+      'input/unreadable-file',
+      `The manifest.json of this delivery cannot be read: ${why}. Ask for the delivery as it was made.`,
+      { cause: error },
+    );
+  }
 }
 
 const NAMES = ['R', 'G', 'B', 'A'];
@@ -148,6 +180,8 @@ async function decode(path: string, bytes: Uint8Array): Promise<Decoded | null> 
   const ending = path.slice(path.lastIndexOf('.') + 1);
   const buffer = new Uint8Array(bytes).buffer;
   if (ending === 'exr') {
+    // Of a file that is cut off the loader might never come back.
+    readExrHeader(bytes);
     const { width, height, data } = new EXRLoader().setDataType(FloatType).parse(buffer) as unknown as {
       width: number;
       height: number;
@@ -166,6 +200,7 @@ async function decode(path: string, bytes: Uint8Array): Promise<Decoded | null> 
     return { width, height, data: flipped };
   }
   if (ending === 'tga') {
+    readTgaHeader(bytes);
     const { width, height, data } = new TGALoader().parse(buffer) as unknown as {
       width: number;
       height: number;

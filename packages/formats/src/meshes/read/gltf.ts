@@ -3,7 +3,7 @@ import { ZographosError } from '@zographos/core/errors';
 import { PLAIN_MATERIAL, type Material, type Mesh } from '@zographos/core/mesh';
 import { type Document, type Node, type Primitive, WebIO } from '@gltf-transform/core';
 import { KHRMaterialsUnlit, KHRMeshQuantization, KHRTextureTransform } from '@gltf-transform/extensions';
-import { checkTriangles } from '../../limits.ts';
+import { checkObjects, checkTriangles } from '../../limits.ts';
 import { headText, viewOf } from './bytes.ts';
 import { checkGltfRanges, dataBytes } from './gltfRanges.ts';
 import { completeNormals, requireTriangles } from './cornerMesh.ts';
@@ -33,6 +33,7 @@ export async function readGltf(source: MeshSource): Promise<MeshFile> {
     triangles += object.mesh.indices.length / 3;
     checkTriangles(name, triangles, limits);
     objects.push(object);
+    checkObjects(name, objects.length, limits);
   }
   return {
     objects: withPicturesUsed(requireTriangles(name, objects), pictures),
@@ -142,7 +143,7 @@ function readNode(node: Node, file: string, materials: GltfMaterials): MeshFileO
   const coords = uvSets.map(() => new Float32Array(vertices * 2));
   const colors = hasColors ? new Float32Array(vertices * 4).fill(1) : null;
   const indices: number[] = [];
-  const slots: string[] = [];
+  const slots = new Map<string, number>();
   const slotMaterials: Material[] = [];
   const triangleSlots: number[] = [];
   let missingNormals = false;
@@ -160,11 +161,11 @@ function readNode(node: Node, file: string, materials: GltfMaterials): MeshFileO
     if (colors) copy(primitive, 'COLOR_0', 4, colors, base);
     const material = primitive.getMaterial();
     const slotName = material?.getName() || 'default';
-    if (!slots.includes(slotName)) {
-      slots.push(slotName);
+    if (!slots.has(slotName)) {
+      slots.set(slotName, slots.size);
       slotMaterials.push(material ? materials.read(material) : PLAIN_MATERIAL);
     }
-    const slot = slots.indexOf(slotName);
+    const slot = slots.get(slotName)!;
     for (let i = 0; i < local.length; i += 3) {
       const corners = [local[i]!, local[i + 1]!, local[i + 2]!];
       const beyond = corners.find((corner) => corner >= count);
@@ -194,7 +195,7 @@ function readNode(node: Node, file: string, materials: GltfMaterials): MeshFileO
     uvSets: uvSets.map((set, i) => ({ name: names[set] ?? `UV ${set + 1}`, coords: coords[i]! })),
     colors,
     indices: Uint32Array.from(indices),
-    slots,
+    slots: [...slots.keys()],
     triangleSlots: Uint16Array.from(triangleSlots),
     materials: slotMaterials,
   };

@@ -1,6 +1,6 @@
 import { ZographosError } from '@zographos/core/errors';
 import { PLAIN_MATERIAL, type Material } from '@zographos/core/mesh';
-import { checkTriangles } from '../../limits.ts';
+import { checkObjects, checkTriangles } from '../../limits.ts';
 import { TextCursor } from './bytes.ts';
 import { CornerMesh, requireTriangles, type CornerTables } from './cornerMesh.ts';
 import { GrowingFloats } from './growing.ts';
@@ -37,6 +37,7 @@ export async function readObj({ name, bytes, companion, limits }: MeshSource): P
       mesh = new CornerMesh(title, tables);
       byName.set(title, mesh);
       byObject.push(mesh);
+      checkObjects(name, byObject.length, limits);
     }
     return mesh;
   };

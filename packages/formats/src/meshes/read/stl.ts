@@ -1,5 +1,5 @@
 import { ZographosError } from '@zographos/core/errors';
-import { checkTriangles } from '../../limits.ts';
+import { checkObjects, checkTriangles } from '../../limits.ts';
 import { headText, TextCursor, viewOf } from './bytes.ts';
 import { CornerMesh, requireTriangles, type CornerTables } from './cornerMesh.ts';
 import { GrowingFloats } from './growing.ts';
@@ -89,6 +89,7 @@ function readAscii({ name, bytes, limits }: MeshSource): CornerMesh[] {
     if (keyword === 'solid') {
       current = emptyMesh(cursor.rest() || fallback);
       objects.push(current.mesh);
+      checkObjects(name, objects.length, limits);
       closed = false;
     } else if (keyword === 'vertex') {
       current.add([cursor.number(), cursor.number(), cursor.number()].map(Math.fround));

@@ -1,0 +1,3 @@
+export * from './unfoldArchive.ts';
+export * from './usefulFiles.ts';
+export * from './writeArchive.ts';
