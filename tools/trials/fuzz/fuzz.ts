@@ -46,7 +46,7 @@ export async function fuzz(
     const reader = (thread ??= startThread('./fuzzThread', import.meta.url));
     let current = job.from;
     let timer: NodeJS.Timeout | undefined;
-    let isOver = false;
+    const limit = { isOver: false };
     const atRest = process.memoryUsage.rss();
     try {
       await askThread(reader, job, ({ seed, outcome, why, isLast }: FuzzTold) => {
@@ -54,7 +54,7 @@ export async function fuzz(
         current = seed;
         if (outcome === 'begun') {
           timer = setTimeout(() => {
-            isOver = true;
+            limit.isOver = true;
             void reader.terminate();
           }, MAX_SECONDS * 1000);
           return undefined;
@@ -67,7 +67,7 @@ export async function fuzz(
       });
       return job.to;
     } catch (error) {
-      const why = isOver ? `did not end within ${MAX_SECONDS} s` : `its thread died: ${String(error)}`;
+      const why = limit.isOver ? `did not end within ${MAX_SECONDS} s` : `its thread died: ${String(error)}`;
       findings.push({ name: job.name, seed: current, why });
       thread = null;
       return current + 1;

@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia';
 import { ref } from 'vue';
+import { CallError } from '../api/call.ts';
 
 export interface Notice {
   kind: 'error' | 'done';
@@ -24,6 +25,8 @@ export const useNotices = defineStore('notices', () => {
     try {
       return await work();
     } catch (error) {
+      // The page for signing in says it already.
+      if (error instanceof CallError && error.code === 'access/passphrase') return undefined;
       say('error', error instanceof Error ? error.message : String(error));
       return undefined;
     }

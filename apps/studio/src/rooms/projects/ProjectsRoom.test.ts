@@ -44,7 +44,7 @@ describe('the list of projects', () => {
 
   it('says what takes how much, and warns before the disk is full', async () => {
     const { text } = await openRoom(ProjectsRoom, {}, { project: null, answers });
-    expect(text()).toMatch(/5\.1 GB used\s*, 2\.5 GB free/);
+    expect(text()).toMatch(/5\.1 GB used, 2\.5 GB free/);
     expect(text()).toMatch(
       /Maps\s*4\.0 GB\s*Meshes\s*1\.0 GB\s*Finishes\s*100 MB\s*No longer used, freed soon\s*2\.0 MB/,
     );

@@ -14,6 +14,12 @@ const LABELS = {
   finishes: 'Finishes',
 } as const;
 
+const total = computed(() => {
+  const { totalBytes, disk } = props.storage;
+  const free = disk ? `, ${bytes(disk.freeBytes)} free on the disk of the database` : '';
+  return `${bytes(totalBytes)} used${free}.`;
+});
+
 /** By what it is, largest first; what several projects share is counted for each. */
 const rows = computed(() => {
   const sums = new Map<string, number>();
@@ -33,11 +39,7 @@ const rows = computed(() => {
       Only {{ bytes(storage.disk.freeBytes) }} are left on the disk of the database. Delete projects or deliveries that
       are no longer needed.
     </Message>
-    <p class="soft">
-      {{ bytes(storage.totalBytes) }} used<template v-if="storage.disk">
-        , {{ bytes(storage.disk.freeBytes) }} free on the disk of the database</template
-      >.
-    </p>
+    <p class="soft">{{ total }}</p>
     <ul>
       <li v-for="row in rows" :key="row.label">
         <span>{{ row.label }}</span>
@@ -49,6 +51,10 @@ const rows = computed(() => {
 </template>
 
 <style scoped>
+ul {
+  margin-top: 8px;
+}
+
 li {
   display: grid;
   grid-template-columns: 200px minmax(0, 1fr) 80px;
@@ -59,7 +65,7 @@ li {
 
 .bar {
   height: 8px;
-  background: var(--line);
+  background: color-mix(in oklch, var(--line), transparent 60%);
 }
 
 .bar span {

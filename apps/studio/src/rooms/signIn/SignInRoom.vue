@@ -81,7 +81,10 @@ h1 {
 form {
   display: grid;
   gap: 8px;
-  justify-items: start;
+}
+
+form :deep(.p-button) {
+  justify-self: start;
 }
 
 p {
