@@ -47,19 +47,20 @@ export async function fuzz(
     let current = job.from;
     let timer: NodeJS.Timeout | undefined;
     const limit = { isOver: false };
-    const atRest = process.memoryUsage.rss();
+    let before = 0;
     try {
       await askThread(reader, job, ({ seed, outcome, why, isLast }: FuzzTold) => {
         clearTimeout(timer);
         current = seed;
         if (outcome === 'begun') {
+          before = process.memoryUsage.rss();
           timer = setTimeout(() => {
             limit.isOver = true;
             void reader.terminate();
           }, MAX_SECONDS * 1000);
           return undefined;
         }
-        const grown = process.memoryUsage.rss() - atRest;
+        const grown = process.memoryUsage.rss() - before;
         if (grown > MAX_BYTES) findings.push({ name: job.name, seed, why: `took ${Math.round(grown / 1e6)} MB` });
         if (outcome === 'fault') findings.push({ name: job.name, seed, why });
         else sums[outcome]++;

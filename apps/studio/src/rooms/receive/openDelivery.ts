@@ -99,7 +99,7 @@ export async function openDelivery(archive: Uint8Array): Promise<Delivery> {
     const bytes = files[file.path];
     delivery.files.push({ path: file.path, holds: holdsOf(file), fault: await faultOf(file, bytes) });
     if (!bytes || (file.kind !== 'map' && file.kind !== 'packed') || file.tile !== 1001) continue;
-    const picture = await decode(file.path, bytes).catch(() => {
+    const picture = await decode(file, bytes).catch(() => {
       delivery.files.at(-1)!.fault ??= 'It cannot be read: its content is damaged.';
       return null;
     });
@@ -175,13 +175,21 @@ interface Decoded {
   data: Float32Array;
 }
 
-/** @returns null for formats that a browser does not read */
-async function decode(path: string, bytes: Uint8Array): Promise<Decoded | null> {
+/**
+ * @returns null for formats that a browser does not read
+ * @throws for a picture that is damaged, or of another size than the manifest says
+ */
+async function decode(told: ManifestFile, bytes: Uint8Array): Promise<Decoded | null> {
+  const { path } = told;
+  // Asked before memory is taken for it.
+  const requireToldSize = ({ width, height }: { width: number; height: number }): void => {
+    if (width !== told.width || height !== told.height) throw new RangeError('The size is not the one that is told.');
+  };
   const ending = path.slice(path.lastIndexOf('.') + 1);
   const buffer = new Uint8Array(bytes).buffer;
   if (ending === 'exr') {
     // Of a file that is cut off the loader might never come back.
-    readExrHeader(bytes);
+    requireToldSize(readExrHeader(bytes));
     const { width, height, data } = new EXRLoader().setDataType(FloatType).parse(buffer) as unknown as {
       width: number;
       height: number;
@@ -200,7 +208,7 @@ async function decode(path: string, bytes: Uint8Array): Promise<Decoded | null> 
     return { width, height, data: flipped };
   }
   if (ending === 'tga') {
-    readTgaHeader(bytes);
+    requireToldSize(readTgaHeader(bytes));
     const { width, height, data } = new TGALoader().parse(buffer) as unknown as {
       width: number;
       height: number;
@@ -213,6 +221,7 @@ async function decode(path: string, bytes: Uint8Array): Promise<Decoded | null> 
     colorSpaceConversion: 'none',
     premultiplyAlpha: 'none',
   });
+  requireToldSize(bitmap);
   return pixelsOf(bitmap);
 }
 

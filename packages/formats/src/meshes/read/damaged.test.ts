@@ -125,3 +125,13 @@ describe('what no mesh can be', () => {
     expect((await refused('slots.obj', text(lines.join('\n')))).message).toContain('65540 material slots');
   });
 });
+
+// Found by reading faulty files: what is no number was met for ever.
+describe('a PLY in words', () => {
+  it('with a list of any length and something that is no number in it ends', async () => {
+    const head = 'ply\nformat ascii 1.0\nelement vertex 1\nproperty float x\nproperty list uchar int odd\nend_header\n';
+    const { code, ms } = await refused('words.ply', text(`${head}0 4000000000 \xc4X 1 2 3\n`));
+    expect(code).toBe('input/unreadable-file');
+    expect(ms).toBeLessThan(5000);
+  });
+});

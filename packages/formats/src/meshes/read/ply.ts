@@ -156,7 +156,11 @@ function asciiScalars(bytes: Uint8Array, bodyAt: number): Scalars {
   return () => {
     cursor.skipSpace();
     if (cursor.ended) throw new RangeError('end of file');
-    return cursor.number();
+    const from = cursor.at;
+    const value = cursor.number();
+    // What is no number is passed over, or it would be met for ever.
+    if (cursor.at === from) cursor.word();
+    return value;
   };
 }
 
