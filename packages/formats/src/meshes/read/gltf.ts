@@ -67,13 +67,14 @@ async function readDocument({ name, bytes, companion, limits }: MeshSource): Pro
   io.setLogger({ debug() {}, info() {}, warn() {}, error() {} });
   try {
     const isBinary = headText(bytes, 4) === 'glTF';
+    if (isBinary && bytes.length >= 8) requireVersion2(name, `${viewOf(bytes).getUint32(4, true)}.0`);
     const { json, resources } = isBinary
       ? chunksOf(bytes.slice())
       : {
           json: JSON.parse(new TextDecoder().decode(bytes)) as JsonAndResources['json'],
           resources: {} as Record<string, Uint8Array<ArrayBuffer>>,
         };
-    requireVersion2(name, json);
+    requireVersion2(name, versionIn(json));
     for (const extension of json.extensionsRequired ?? []) {
       if (ACCEPTED.test(extension)) continue;
       throw new ZographosError(
@@ -118,14 +119,22 @@ async function readDocument({ name, bytes, companion, limits }: MeshSource): Pro
 }
 
 /** @throws input/unreadable-file for glTF 1.0, whose files are quite other ones */
-function requireVersion2(name: string, json: JsonAndResources['json']): void {
-  const { version } = z.looseObject({ version: z.string() }).parse(json.asset);
-  if (version.startsWith('2.')) return;
+function requireVersion2(name: string, version: string): void {
+  if (version.startsWith('2')) return;
   throw new ZographosError(
     'input/unreadable-file',
     `“${name}” is glTF ${version}; only glTF 2.0 can be read. Export it as glTF 2.0.`,
   );
 }
+
+/** What a file says of its version; files of the first often say nothing. */
+const versionIn = (json: JsonAndResources['json']): string =>
+  String(
+    z
+      .looseObject({ version: z.union([z.string(), z.number()]).default('1.0') })
+      .catch({ version: '1.0' })
+      .parse(json.asset).version,
+  );
 
 function readNode(node: Node, file: string, materials: GltfMaterials): MeshFileObject | null {
   const primitives = node.getMesh()?.listPrimitives() ?? [];
