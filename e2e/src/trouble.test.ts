@@ -87,6 +87,36 @@ describe('two windows on one ticket', () => {
   });
 });
 
+describe('hands that are faster than the server', () => {
+  it('lose no pick in a list of meshes, in a ticket and in the UV room', async () => {
+    const page = await openTicket();
+    const ticketId = /bake\/([^/?]+)/.exec(page.url())![1]!;
+    await slot(page, 'Bell dense').click();
+    const picks = async (list: string): Promise<number> =>
+      page.getByRole('listbox', { name: list }).evaluate((box) => {
+        const options = [
+          ...box.querySelectorAll<HTMLElement>('[role=option][aria-selected=false]:not([aria-disabled=true])'),
+        ];
+        for (const option of options) option.click();
+        return options.length;
+      });
+    const picked = await picks('Sources');
+    expect(picked).toBeGreaterThan(8);
+    const projectId = /projects\/([^/]+)/.exec(page.url())![1]!;
+    await expect
+      .poll(async () => {
+        const project = (await (await fetch(`${rig.address}/api/projects/${projectId}`)).json()) as {
+          tickets: { id: string; inputs: { sources: string[] } }[];
+        };
+        return project.tickets.find(({ id }) => id === ticketId)!.inputs.sources.length;
+      })
+      .toBe(picked + 1);
+    for (let i = 0; i < picked; i++) await page.keyboard.press('Control+z');
+    await slot(page, 'Bell dense').waitFor();
+    await page.context().close();
+  });
+});
+
 describe('a run', () => {
   it('goes on when the browser is closed, and its map is there on coming back', async () => {
     const page = await openTicket();

@@ -93,7 +93,7 @@ describe('flags of the command line', () => {
     ]);
     expect([parseRepeat(undefined), parseRepeat('none')]).toEqual(['none', 'none']);
     expect(parseRepeat('staggered:4x6')).toEqual({ grid: 'staggered', columns: 4, rows: 6 });
-    expect(parseRepeat('hexagonal:5')).toEqual({ grid: 'hexagonal', columns: 5, rows: 5 });
+    expect(parseRepeat('hexagonal:5')).toEqual({ grid: 'hexagonal', columns: 5, rows: 'follow' });
     expect(() => parseRepeat('round')).toThrow(/“round” is not a pattern/);
     expect([parseOccluders('own'), parseOccluders('all'), parseOccluders('a,b c')]).toEqual([
       'own',

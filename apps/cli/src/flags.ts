@@ -98,7 +98,7 @@ export function parseDirection(text: string): number[] {
   return text.split(',').map(Number);
 }
 
-/** A pattern: square:4x4, staggered:4x6 or hexagonal:5. */
+/** A pattern: square:4x4, staggered:4x6 or hexagonal:5; rows follow from columns unless they are said. */
 export function parseRepeat(text: string | undefined): unknown {
   if (text === undefined || text === 'none') return 'none';
   const match = /^(\w+):(\d+)(?:x(\d+))?$/.exec(text);
@@ -109,7 +109,7 @@ export function parseRepeat(text: string | undefined): unknown {
     );
   }
   const columns = Number(match[2]);
-  return { grid: match[1], columns, rows: Number(match[3] ?? columns) };
+  return { grid: match[1], columns, rows: match[3] ? Number(match[3]) : 'follow' };
 }
 
 /** own, all, or names separated by commas. */

@@ -169,6 +169,13 @@ export const ENDPOINTS = {
   deleteTicket: endpoint('delete', '/api/tickets/:id', 'Removes a ticket that has made no map', none, none),
   estimateTicket: endpoint('get', '/api/tickets/:id/estimate', 'What a run would cost', none, estimate),
   suggestReach: endpoint('post', '/api/tickets/:id/reach', 'Measures how far rays must reach', none, suggestedReach),
+  measureRepeat: endpoint(
+    'get',
+    '/api/tickets/:id/repeat',
+    'Columns and rows of a repeated source on the tile, and how much farther apart rows lie than in the regular grid',
+    none,
+    z.object({ columns: z.int(), rows: z.int(), stretch: z.number() }).nullable(),
+  ),
   runTicket: endpoint('post', '/api/tickets/:id/runs', 'Queues a run; nothing is computed twice', none, run),
   runRegion: endpoint(
     'post',

@@ -11,7 +11,9 @@ describe('reading a file for the command line', () => {
   it('is given up when its time is over, and the next file is read', async () => {
     await expect(read(TRIANGLE, { ...DEFAULT_LIMITS, seconds: 0.001 })).rejects.toMatchObject({
       code: 'limit/time',
-      message: expect.stringMatching(/“slate\.obj” was not read within 1 seconds.*ZOGRAPHOS_MAX_READ_SECONDS/) as string,
+      message: expect.stringMatching(
+        /“slate\.obj” was not read within 1 seconds.*ZOGRAPHOS_MAX_READ_SECONDS/,
+      ) as string,
     });
     const { objects } = await read(TRIANGLE);
     expect(objects.map(({ mesh }) => [mesh.name, [...mesh.indices]])).toEqual([['slate', [0, 1, 2]]]);

@@ -25,7 +25,7 @@ import { enqueueMerge } from '../runs/merges.ts';
 import { enqueueAtlas, renewAtlas } from '../runs/atlases.ts';
 import { cancelRun, enqueueRun, finishRun } from '../runs/queue.ts';
 import { changeTicket, createTicket, deleteTicket, estimateTicket } from '../tickets/tickets.ts';
-import { measureReach, measureShell } from '../tickets/measureTicket.ts';
+import { measureReach, measureRepeat, measureShell } from '../tickets/measureTicket.ts';
 import type { Services } from '../services.ts';
 import { answer } from './answer.ts';
 
@@ -128,6 +128,7 @@ export function jsonRoutes(services: Services): Router {
     memoryLimitBytes: config.memoryLimitBytes,
   }));
   answer(router, ENDPOINTS.suggestReach, (_body, { id }) => measureReach(services, id!));
+  answer(router, ENDPOINTS.measureRepeat, (_body, { id }) => measureRepeat(services, id!));
   answer(router, ENDPOINTS.readShell, (_body, { id }) => measureShell(services, id!));
   answer(router, ENDPOINTS.readProof, (_body, { id }) => readProof(database, id!));
   answer(router, ENDPOINTS.runTicket, (_body, { id }) => enqueueRun(database, id!));

@@ -56,7 +56,7 @@ export async function killAtRandom(
   try {
     const client = new ApiClient(await supervisor.start());
     const settings = { size: { width: size, height: size }, samples: 4 };
-    const { projectId, ticket } = await reliefProject(client, { ...settings, maps: ['normal', 'height', 'position'] });
+    const { projectId, ticket } = await reliefProject(client, { ...settings, maps: ['normal', 'height', 'curvature'] });
     const begun = performance.now();
     const { id } = await client.call(ENDPOINTS.runTicket, { id: ticket.id });
     await client.ended(projectId, id);

@@ -1,19 +1,23 @@
 import { parentPort } from 'node:worker_threads';
+import type { Lattice } from '@zographos/core/bake';
 import { ZographosError } from '@zographos/core/errors';
 import { unpackMesh } from '@zographos/formats/meshes';
 import { eachInput, parseSettings, type OperationInputs } from '@zographos/operations';
 import { measureReach, measureShell, type MeasuredReach, type MeasuredShell } from '@zographos/operations/bake';
-import type { RunMesh } from '@zographos/operations/scene';
+import { repeatLattice, type RunMesh } from '@zographos/operations/scene';
 import type { PackedInput } from '../worker/operationThread.ts';
 
 export interface MeasureRequest {
-  what: 'reach' | 'shell';
+  what: 'reach' | 'shell' | 'repeat';
   settings: unknown;
   inputs: OperationInputs<PackedInput>;
 }
 
 export type MeasureAnswer =
-  { reach: MeasuredReach } | { shell: MeasuredShell[] } | { code: ZographosError['code']; message: string };
+  | { reach: MeasuredReach }
+  | { shell: MeasuredShell[] }
+  | { repeat: Lattice | null }
+  | { code: ZographosError['code']; message: string };
 
 parentPort!.on('message', (request: MeasureRequest) => {
   measure(request).then(
@@ -31,5 +35,12 @@ async function measure({ what, settings: given, inputs: packed }: MeasureRequest
     hash,
     mesh: { ...unpackMesh(bytes), name },
   }));
-  return what === 'reach' ? { reach: measureReach(inputs, settings) } : { shell: measureShell(inputs, settings) };
+  switch (what) {
+    case 'reach':
+      return { reach: measureReach(inputs, settings) };
+    case 'shell':
+      return { shell: measureShell(inputs, settings) };
+    case 'repeat':
+      return { repeat: repeatLattice(inputs, settings) };
+  }
 }

@@ -1,4 +1,5 @@
 import type { DataSource } from 'typeorm';
+import type { Lattice } from '@zographos/core/bake';
 import { ZographosError } from '@zographos/core/errors';
 import type { Shell, Ticket } from '@zographos/contracts';
 import { eachInput } from '@zographos/operations';
@@ -28,6 +29,12 @@ export async function measureShell(stores: Stores, ticketId: string): Promise<Sh
   const ticket = await readTicket(stores.database, ticketId);
   const { shell } = (await measure(stores, ticket, 'shell')) as Extract<MeasureAnswer, { shell: unknown }>;
   return { receivers: shell.map((each, i) => ({ id: ticket.inputs.receivers[i]!, ...each })) };
+}
+
+/** How the repeated sources of a ticket come to lie on the tile. @throws input/bad-settings, input/not-flat */
+export async function measureRepeat(stores: Stores, ticketId: string): Promise<Lattice | null> {
+  const answer = await measure(stores, await readTicket(stores.database, ticketId), 'repeat');
+  return (answer as { repeat: Lattice | null }).repeat;
 }
 
 async function measure(

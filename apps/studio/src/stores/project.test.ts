@@ -37,6 +37,31 @@ describe('changing a ticket', () => {
     expect(versions).toEqual([1, 2, 3, 4, 5]);
   });
 
+  it('thirty times without waiting loses none, though the project is read anew meanwhile', async () => {
+    const { store, asked, edits } = opened();
+    const { id } = store.bakes[0]!;
+    const sources = (): string[] => store.bakeById(id)!.inputs.sources;
+    const meshes = Array.from(
+      { length: 30 },
+      (_, i) => `00000000-0000-4000-8000-0000000001${String(i).padStart(2, '0')}`,
+    );
+    const before = sources().length;
+    const all = meshes.map((mesh, i) => {
+      const done = store.changeTicket(id, 'sources', {
+        inputs: { ...store.bakeById(id)!.inputs, sources: [...sources(), mesh] },
+      });
+      expect(sources()).toHaveLength(before + i + 1);
+      if (i % 7 === 0) void store.reload();
+      return done;
+    });
+    await Promise.all(all);
+    expect(sources().slice(before)).toEqual(meshes);
+    const last = asked.filter(({ method }) => method === 'PATCH').at(-1)!.body as { inputs: { sources: string[] } };
+    expect(last.inputs.sources.slice(before)).toEqual(meshes);
+    await edits.undo();
+    expect(sources()).toHaveLength(before + 29);
+  });
+
   it('after an undo forgets what could have been redone', async () => {
     const { setPadding, edits } = opened();
     await setPadding(4);
@@ -59,7 +84,8 @@ describe('changing a ticket', () => {
             ),
       ),
     );
-    await setPadding(4);
+    // The second was made upon the first, and would bring it along.
+    await Promise.all([setPadding(4), setPadding(6)]);
     expect(padding()).toBe(32);
     expect(edits.undoLabel).toBeNull();
     expect(

@@ -27,6 +27,8 @@ export type Connection = 'live' | 'connecting' | 'server away' | 'database away'
 
 const RETRY_MS = 2000;
 
+type TicketChange = { name?: string; settings?: Ticket['settings']; inputs?: TicketInputs };
+
 /** The open project: what the server holds, kept up to date by its events, and the ways to change it. */
 export const useProject = defineStore('project', () => {
   const project = shallowRef<Project | null>(null);
@@ -50,6 +52,7 @@ export const useProject = defineStore('project', () => {
   function close(): void {
     events?.close();
     events = null;
+    onTheirWay.length = 0;
     project.value = null;
     edits.forget();
   }
@@ -85,7 +88,8 @@ export const useProject = defineStore('project', () => {
       while (reloadWanted) {
         reloadWanted = false;
         try {
-          project.value = await call(ENDPOINTS.readProject, { id });
+          const told = await call(ENDPOINTS.readProject, { id });
+          project.value = { ...told, tickets: told.tickets.map(withChanges) };
         } catch (error) {
           if (error instanceof CallError && error.code === 'missing/not-found') missing.value = error.message;
           else if (error instanceof CallError && error.code === 'service/database') connection.value = 'database away';
@@ -163,9 +167,36 @@ export const useProject = defineStore('project', () => {
   const moreSentencesOf = (ticket: Sentenced): SentencePart[][] =>
     operationOf(ticket.operation).moreSentences(ticket.settings, namesOf(ticket.inputs), unitOf(ticket));
 
-  function putTicket(ticket: Ticket): void {
+  /**
+   * Changes of tickets that are on their way, oldest first. They count at once, whatever the server tells meanwhile, so that
+   * a click that follows soon goes on from what the artist sees.
+   */
+  const onTheirWay: { id: string; change: TicketChange }[] = [];
+
+  /** Changes that were made upon one that was refused, with its reason. */
+  const refusals = new WeakMap<TicketChange, Error>();
+
+  function takeOff(which: (each: (typeof onTheirWay)[number]) => boolean): typeof onTheirWay {
+    const taken = onTheirWay.filter(which);
+    for (const each of taken) onTheirWay.splice(onTheirWay.indexOf(each), 1);
+    return taken;
+  }
+
+  function withChanges(ticket: Ticket): Ticket {
+    const changes = onTheirWay.filter(({ id }) => id === ticket.id).map(({ change }) => change);
+    // Settings belong to the operation of their ticket, which merging cannot show.
+    return changes.length > 0 ? (Object.assign({}, ticket, ...changes) as Ticket) : ticket;
+  }
+
+  const putChanges = (): void => {
+    const current = project.value;
+    if (current) project.value = { ...current, tickets: current.tickets.map(withChanges) };
+  };
+
+  function putTicket(told: Ticket): void {
     const current = project.value;
     if (!current) return;
+    const ticket = withChanges(told);
     const tickets = current.tickets.some((t) => t.id === ticket.id)
       ? current.tickets.map((t) => (t.id === ticket.id ? ticket : t))
       : [...current.tickets, ticket];
@@ -177,13 +208,23 @@ export const useProject = defineStore('project', () => {
     if (current) project.value = { ...current, assets: current.assets.map((a) => (a.id === asset.id ? asset : a)) };
   }
 
-  type TicketChange = { name?: string; settings?: Ticket['settings']; inputs?: TicketInputs };
-
   async function sendTicketChange(id: string, change: TicketChange): Promise<void> {
+    const refused = refusals.get(change);
+    if (refused) throw refused;
     const { version } = ticketById(id)!;
+    if (!onTheirWay.some((each) => each.change === change)) {
+      onTheirWay.push({ id, change });
+      putChanges();
+    }
     try {
-      putTicket(await call(ENDPOINTS.changeTicket, { id }, { version, ...change }));
+      const made = await call(ENDPOINTS.changeTicket, { id }, { version, ...change });
+      takeOff((each) => each.change === change);
+      putTicket(made);
     } catch (error) {
+      // Those that follow were made upon it: sent on, they would bring with them what was refused.
+      for (const gone of takeOff((each) => each.id === id)) {
+        if (gone.change !== change) refusals.set(gone.change, error as Error);
+      }
       await reload();
       throw error;
     }
@@ -197,6 +238,8 @@ export const useProject = defineStore('project', () => {
       ...(change.settings ? { settings } : {}),
       ...(change.inputs ? { inputs } : {}),
     };
+    onTheirWay.push({ id, change });
+    putChanges();
     return edits.perform({
       label: `${what} of ${name}`,
       apply: () => sendTicketChange(id, change),

@@ -8,6 +8,7 @@ import { isTyping } from '../controls/isTyping.ts';
 import { useNotices } from '../stores/notices.ts';
 import type { Vector } from './frameCamera.ts';
 import type { Geometry } from './geometry/geometryWorker.ts';
+import { Dressing } from './dressing.ts';
 import { loadGeometry } from './geometry/loadGeometry.ts';
 import { MapPictures, type LoadedTile, type TileMaps } from './materials/mapPictures.ts';
 import { placeMarker, SeamHeat, Shell } from './overlays.ts';
@@ -53,8 +54,7 @@ const holder = ref<HTMLElement | null>(null);
 const look = ref<ViewLook>({ ...DEFAULT_LOOK, shading: props.start ?? 'lit' });
 const showsSource = ref(false);
 const busy = ref('');
-const loaded = shallowRef(new Map<number, LoadedTile>());
-const receiver = shallowRef<{ geometry: Geometry; body: Body } | null>(null);
+const receiver = shallowRef<{ geometry: Geometry; body: Body; maps: ReadonlyMap<number, LoadedTile> } | null>(null);
 const source = shallowRef<{ key: string; body: Body } | null>(null);
 const sourceKey = computed(() => hashesOf(props.sources).join());
 const pictures = new MapPictures();
@@ -69,7 +69,7 @@ const viewport = useViewport(
   (opened) => {
     opened.add(reachShell.group, seamHeat.points, marker);
     showHeat();
-    void loadReceiver();
+    void dress();
   },
 );
 
@@ -96,20 +96,37 @@ const caption = computed(() => {
   return `${title} with ${count === 1 ? `its ${describeKind(kindsShown.value[0]!).phrase} map` : `its ${count} maps`}`;
 });
 
-async function loadReceiver(): Promise<void> {
-  busy.value = 'Preparing the mesh …';
-  const geometry = await notices.guard(() => loadGeometry(hashesOf(props.receivers), props.uvSet));
-  busy.value = '';
-  if (!geometry || !viewport.current) return;
-  receiver.value?.body.geometry.dispose();
-  receiver.value = { geometry, body: bodyOf(geometry) };
+const dressing = new Dressing<Geometry, ReadonlyMap<number, LoadedTile>>(new Map(), ({ geometry, maps }) => {
+  const before = receiver.value;
+  if (before?.geometry === geometry) {
+    receiver.value = { ...before, maps };
+    return;
+  }
+  receiver.value = { geometry, body: bodyOf(geometry), maps };
+  before?.body.geometry.dispose();
   picker.prepare(receiver.value.body.geometry);
   marker.scale.setScalar(geometry.radius * 0.02);
   marker.visible = false;
-  viewport.current.frame(geometry.box);
+  viewport.current?.frame(geometry.box);
   tintReceiver();
   showShell();
-  await loadMaps();
+});
+
+async function dress(): Promise<void> {
+  if (!viewport.current) return;
+  const wanted = shownMaps.value;
+  const mine = wantedKey.value;
+  busy.value = dressing.current?.key === meshKey.value ? 'Loading the maps …' : 'Preparing the mesh …';
+  await notices.guard(() =>
+    dressing.wear(
+      meshKey.value,
+      () => loadGeometry(hashesOf(props.receivers), props.uvSet),
+      () => pictures.load(wanted),
+    ),
+  );
+  if (mine !== wantedKey.value) return;
+  busy.value = '';
+  pictures.keepOnly(wanted);
 }
 
 function bodyOf(geometry: Geometry): Body {
@@ -117,18 +134,13 @@ function bodyOf(geometry: Geometry): Body {
   return { geometry: meshBody(geometry).geometry, parts, hasUvs: geometry.uvs !== null };
 }
 
-const mapsWanted = computed(() =>
-  shownMaps.value.flatMap(({ tile, maps }) => [tile, ...[...maps.values()].map(({ id }) => id)]).join(),
+const meshKey = computed(() => [...hashesOf(props.receivers), props.uvSet].join());
+const wantedKey = computed(() =>
+  [
+    meshKey.value,
+    ...shownMaps.value.flatMap(({ tile, maps }) => [tile, ...[...maps.values()].map(({ id }) => id)]),
+  ].join(),
 );
-
-async function loadMaps(): Promise<void> {
-  const wanted = mapsWanted.value;
-  if (kindsShown.value.length > 0) busy.value = 'Loading the maps …';
-  const all = await notices.guard(() => pictures.load(shownMaps.value));
-  if (wanted !== mapsWanted.value) return;
-  busy.value = '';
-  if (all) loaded.value = all;
-}
 
 /** What is on screen: the receiver with its maps, or the source. */
 function show(): void {
@@ -139,14 +151,14 @@ function show(): void {
     return;
   }
   if (!receiver.value) return;
-  const { geometry, body } = receiver.value;
+  const { geometry, body, maps } = receiver.value;
   const parts = geometry.tiles.map(({ tile, from, count }) => ({
     ...{ from, count, maps: new Map() },
-    ...loaded.value.get(tile),
+    ...maps.get(tile),
   }));
   viewport.current.setBodies([{ ...body, parts }]);
 }
-watch([receiver, loaded, source, showsSource], show);
+watch([receiver, source, showsSource], show);
 
 /** The source may be huge, so it is fetched when it is first asked for. */
 async function toggleSource(on: boolean): Promise<void> {
@@ -171,8 +183,7 @@ onUnmounted(() => {
   source.value?.body.geometry.dispose();
 });
 
-watch(() => [...hashesOf(props.receivers), props.uvSet].join(), loadReceiver);
-watch(mapsWanted, loadMaps);
+watch(wantedKey, dress);
 watch(shadings, (possible) => {
   if (!possible.includes(look.value.shading)) change({ shading: 'lit' });
 });

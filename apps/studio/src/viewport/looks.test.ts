@@ -145,6 +145,7 @@ describe('pictures of stored maps', () => {
     expect(asked).toHaveLength(2);
     const dispose = vi.spyOn(loaded.get(1001)!.maps.get('ao')!, 'dispose');
     await pictures.load(tiles(['normal', first]));
+    pictures.keepOnly(tiles(['normal', first]));
     await Promise.resolve();
     expect(dispose).toHaveBeenCalled();
   });

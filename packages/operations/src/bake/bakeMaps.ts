@@ -26,7 +26,7 @@ import { listed, matchInputs } from '../scene/matchedInputs.ts';
 import { boxOf, preflight, scaleMismatch } from '../proof/preflight.ts';
 import { occlusionNoise, proofFindings, type Proven } from '../proof/proveBake.ts';
 import { decideReach, receiverOf } from '../scene/receiverOf.ts';
-import { repeatSources } from '../scene/repeatSources.ts';
+import { repeatLattice, repeatSources } from '../scene/repeatSources.ts';
 import type { RunMesh } from '../scene/runMesh.ts';
 import { scaleSources } from '../scene/scaleSources.ts';
 import { isDivisible, partKeys, type EarlierBake, type Region, type TileRecord } from './blocks/reuse.ts';
@@ -171,6 +171,7 @@ export async function runBake(context: BakeContext): Promise<BakeResult> {
 
   const { rays, misses, hitsFromBehind, texels, hitDistances } = statistics;
   const report: BakeReport = {
+    repeat: repeatLattice(given, context.settings),
     layout: layoutFingerprint(receiver),
     ...{ rays, misses, hitsFromBehind, texels, hitDistances },
     takenOver: texelsTaken,

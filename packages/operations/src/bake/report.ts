@@ -14,6 +14,8 @@ export const bakeReport = z.object({
   layout: z.string().default(''),
   /** Texels that were taken over from an earlier bake because nothing about them has changed. */
   takenOver: z.number().default(0),
+  /** Columns and rows of a repeated source, and how much farther apart rows lie than in the regular grid. */
+  repeat: z.object({ columns: z.int(), rows: z.int(), stretch: z.number() }).nullable().default(null),
   /** Counts over signed distance from the receiver, from −reach.in to +reach.out. */
   hitDistances: z.array(z.number()),
   /** How the source was found; reach and distances mean nothing where it was through shared triangles. */

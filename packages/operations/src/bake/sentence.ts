@@ -50,7 +50,7 @@ export function moreBakeSentences(settings: Settings, names: SentenceNames, unit
       { text: match === 'all' ? 'all' : 'matched by name', slot: 'match' },
       { text: ', ' },
       {
-        text: repeat === 'none' ? 'not repeated' : `repeated on a ${inSentence(REPEAT_LABELS[repeat.grid].label)}`,
+        text: repeat === 'none' ? 'not repeated' : repeatPhrase(repeat),
         slot: 'repeat',
       },
       { text: ', ' },
@@ -165,4 +165,10 @@ function axisText(direction: readonly number[]): string {
   const along = direction.findIndex((value) => value !== 0);
   const isAxis = direction.every((value, k) => k === along || value === 0);
   return isAxis ? `${direction[along]! > 0 ? '+' : '−'}${AXES[along]}` : direction.map(shortNumber).join(' ');
+}
+
+/** @example 'repeated on a hexagonal grid, 6 across' */
+function repeatPhrase({ grid, columns, rows }: Exclude<Settings['repeat'], 'none'>): string {
+  const counts = rows === 'follow' ? `${columns} across` : `${columns} × ${rows}`;
+  return `repeated on a ${inSentence(REPEAT_LABELS[grid].label)}, ${counts}`;
 }

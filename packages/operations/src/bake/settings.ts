@@ -115,7 +115,8 @@ const everySetting = z.strictObject({
       z.strictObject({
         grid: z.enum(REPEAT_GRIDS),
         columns: z.int().min(1).max(64),
-        rows: z.int().min(1).max(64),
+        /** As many as keep the proportions of the grid, unless a number is said. */
+        rows: z.union([z.literal('follow'), z.int().min(1).max(64)]).default('follow'),
       }),
     ])
     .default('none'),

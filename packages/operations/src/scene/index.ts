@@ -1,3 +1,4 @@
 export * from './runMesh.ts';
 export * from './sceneCache.ts';
 export * from './sceneTree.ts';
+export { repeatLattice } from './repeatSources.ts';

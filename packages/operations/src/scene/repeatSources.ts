@@ -1,4 +1,4 @@
-import { periodOf, repeatMesh, type Reach } from '@zographos/core/bake';
+import { latticeOf, periodOf, repeatMesh, type Lattice, type Reach } from '@zographos/core/bake';
 import { describeKind } from '@zographos/core/image';
 import { boundsOf } from '@zographos/core/mesh';
 import type { BakePassSettings } from '../bake/settings.ts';
@@ -7,6 +7,16 @@ import type { RunMesh } from './runMesh.ts';
 
 /** What occlusion looks at, in tiles, where a ticket sets no distance: the pattern must end somewhere. */
 const OCCLUSION_TILES = 1;
+
+/** How the sources of a bake come to lie on the tile; null where they are not repeated. @throws input/not-flat */
+export function repeatLattice(
+  { receivers }: OperationInputs<RunMesh>,
+  { repeat, uvSet }: Pick<BakePassSettings, 'repeat' | 'uvSet'>,
+): Lattice | null {
+  const { mesh } = receivers[0]!;
+  const uvs = mesh.uvSets[uvSet]?.coords;
+  return repeat === 'none' || !uvs ? null : latticeOf(repeat, periodOf(mesh.name, mesh.positions, uvs));
+}
 
 /**
  * The same inputs with their sources repeated over the first receiver's tile, so that what is baked tiles exactly; and

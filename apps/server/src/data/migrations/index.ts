@@ -1,4 +1,5 @@
 import { FlatMaterial1700000000004 } from './flatMaterial.ts';
+import { FollowingRows1700000000007 } from './followingRows.ts';
 import { Foundation1700000000001 } from './foundation.ts';
 import { Layouts1700000000003 } from './layouts.ts';
 import { MapMeanings1700000000005 } from './mapMeanings.ts';
@@ -13,4 +14,5 @@ export const MIGRATIONS = [
   FlatMaterial1700000000004,
   MapMeanings1700000000005,
   Sessions1700000000006,
+  FollowingRows1700000000007,
 ];

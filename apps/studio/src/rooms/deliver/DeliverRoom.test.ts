@@ -35,6 +35,17 @@ describe('the deliver room', () => {
     expect(text()).toContain('Float light, Harbour stone');
   });
 
+  it('delivers only the set that is ticked after the only one was taken off', async () => {
+    const { room, part, calls, text } = await openRoom(DeliverRoom, props);
+    const [first, second] = room.findAll('.sets input').map(({ element }) => element);
+    // Without waiting: the second click comes before the address has changed.
+    for (const box of [first!, second!]) box.dispatchEvent(new Event('change', { bubbles: true }));
+    await settle();
+    expect(text()).not.toContain('Float light, Harbour stone');
+    await click(part('Deliver now'));
+    expect(calls.at(-2)).toMatchObject({ name: 'createDelivery', body: { sets: [IDS.stoneSet] } });
+  });
+
   it('delivers what it shows, by its button and by Ctrl and Enter', async () => {
     const { part, calls } = await openRoom(DeliverRoom, props);
     await click(part('Deliver now'));

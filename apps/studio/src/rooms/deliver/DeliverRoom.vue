@@ -24,6 +24,7 @@ import { bytes, clockOf, count, dayOf, percent } from '../../controls/format.ts'
 import { lengthOf } from '../../controls/limits.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useProject } from '../../stores/project.ts';
+import { useAddressList } from '../../stores/useAddressList.ts';
 import FileEditor from './FileEditor.vue';
 
 const props = defineProps<{ projectId: string }>();
@@ -35,17 +36,19 @@ const router = useRouter();
 const sets = computed(() =>
   (store.project?.imageSets ?? []).filter(({ maps }) => maps.some(({ revisions }) => revisions[0])),
 );
-const chosenIds = computed(() => {
-  const asked = String(route.query['sets'] ?? '')
-    .split(',')
-    .filter(Boolean);
-  return asked.length > 0 ? asked : sets.value.slice(0, 1).map(({ id }) => id);
-});
+/** The sets to deliver; the first while the address says nothing, none if it says so. */
+const { chosen: chosenIds, choose } = useAddressList(
+  () => {
+    const { sets: asked } = route.query;
+    return typeof asked === 'string' ? asked.split(',').filter(Boolean) : sets.value.slice(0, 1).map(({ id }) => id);
+  },
+  (ids) => router.replace({ query: { sets: ids.join() } }),
+);
 const chosen = computed(() => sets.value.filter(({ id }) => chosenIds.value.includes(id)));
 
 function toggle({ id }: ImageSet): void {
-  const next = chosenIds.value.includes(id) ? chosenIds.value.filter((each) => each !== id) : [...chosenIds.value, id];
-  void router.replace({ query: { sets: next.join() } });
+  const ids = chosenIds.value;
+  choose(ids.includes(id) ? ids.filter((each) => each !== id) : [...ids, id]);
 }
 
 /** The profile on the bench, kept between visits; it is the project's once it is kept there. */

@@ -26,6 +26,7 @@ import { useMeshEdits } from '../../stores/meshEdits.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useDraft } from '../../stores/useDraft.ts';
 import { useProject } from '../../stores/project.ts';
+import { useAddressList } from '../../stores/useAddressList.ts';
 import CheckPanel from './panels/CheckPanel.vue';
 import GuidePanel from './panels/GuidePanel.vue';
 import IslandPanel from './panels/IslandPanel.vue';
@@ -51,9 +52,13 @@ const USUAL: LayoutSettings = { ...DEFAULT_LAYOUT, place: 'last' };
 const { settings, change } = useDraft(`layout.${props.projectId}`, layoutSettings, USUAL);
 const merge = useDraft(`merge.${props.projectId}`, mergeSettings, DEFAULT_MERGE);
 
+const { chosen: chosenIds, choose: chooseMeshes } = useAddressList(
+  () => props.meshIds?.split(',') ?? [],
+  (ids) => router.replace({ params: { projectId: props.projectId, meshIds: ids.join() }, query: route.query }),
+);
 /** The meshes that are looked at; they share a layout, or are to share one. */
 const meshes = computed(() => {
-  const named = store.meshesByIds(props.meshIds?.split(','));
+  const named = store.meshesByIds(chosenIds.value);
   if (named.length > 0) return named;
   const first = store.meshes.find(({ inspection }) => inspection.uvSets.length > 0) ?? store.meshes[0];
   return first ? [first] : [];
@@ -92,9 +97,6 @@ const PANELS = computed((): Panel[] => [
 ]);
 const panel = computed(() => PANELS.value.find((name) => name === route.query['panel']) ?? PANELS.value[0]);
 const go = (query: Record<string, string>): void => void router.replace({ query: { ...route.query, ...query } });
-const chooseMeshes = (ids: string[]): void =>
-  void router.replace({ params: { projectId: props.projectId, meshIds: ids.join() }, query: route.query });
-
 const padding = ref(8);
 const size = computed(() => settings.value.size);
 const imageSet = computed(() =>

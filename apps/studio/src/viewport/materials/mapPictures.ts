@@ -19,14 +19,12 @@ export interface LoadedTile {
 /** Pictures longer than this are fetched smaller: the view is no larger. */
 const MOST_TEXELS = 2048;
 
-/** The textures of stored maps: each is fetched once, and given back when no tile carries it any more. */
+/** The textures of stored maps: each is fetched once, and kept until it is given back. */
 export class MapPictures {
   private textures = new Map<string, Promise<Texture>>();
 
   /** @throws Error when a picture cannot be had; asked again, it is fetched again */
   async load(tiles: readonly TileMaps[]): Promise<Map<number, LoadedTile>> {
-    const revisions = tiles.flatMap(({ maps }) => [...maps.values()].map(({ id }) => id));
-    for (const id of this.textures.keys()) if (!revisions.includes(id)) this.drop(id);
     const loaded = tiles.map(async ({ tile, maps }): Promise<[number, LoadedTile]> => {
       const textures = [...maps].map(async ([kind, { id }]): Promise<[MapKind, Texture]> => [
         kind,
@@ -37,6 +35,12 @@ export class MapPictures {
       return [tile, { maps: new Map(await Promise.all(textures)), normals }];
     });
     return new Map(await Promise.all(loaded));
+  }
+
+  /** Gives back the textures that are on none of these tiles. */
+  keepOnly(tiles: readonly TileMaps[]): void {
+    const revisions = tiles.flatMap(({ maps }) => [...maps.values()].map(({ id }) => id));
+    for (const id of [...this.textures.keys()]) if (!revisions.includes(id)) this.drop(id);
   }
 
   dispose(): void {

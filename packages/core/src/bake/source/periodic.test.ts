@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { boundsOf } from '../../mesh/bounds.ts';
 import { bakeOnOneThread, testSettings } from '../../testing/bakeOnOneThread.ts';
 import { reliefPlane, sphere } from '../../testing/shapes.ts';
-import { periodOf, repeatMesh, type Repeat } from './periodic.ts';
+import { latticeOf, periodOf, repeatMesh, type Period, type Repeat } from './periodic.ts';
 
 const plane = reliefPlane('plane', 1, 1);
 const uvs = plane.uvSets[0]!.coords;
@@ -40,7 +40,7 @@ describe('a pattern repeated over a tile', () => {
     { grid: 'square', columns: 1, rows: 1 },
     { grid: 'square', columns: 3, rows: 2 },
     { grid: 'staggered', columns: 2, rows: 2 },
-    { grid: 'hexagonal', columns: 3, rows: 1 },
+    { grid: 'hexagonal', columns: 3, rows: 'follow' },
   ])('tiles exactly: moved by half a tile, $grid $columns gives the same map turned round', (repeat) => {
     const here = heights(repeat);
     const there = heights(repeat, [1, 1]);
@@ -61,7 +61,7 @@ describe('a pattern repeated over a tile', () => {
       dot,
       boundsOf(plane.positions),
       period,
-      { grid: 'hexagonal', columns: 7, rows: 1 },
+      { grid: 'hexagonal', columns: 7, rows: 'follow' },
       0,
     );
     const corners = dot.positions.length;
@@ -78,10 +78,33 @@ describe('a pattern repeated over a tile', () => {
     expect(distances[5]! / distances[0]!).toBeLessThan(1.08);
   });
 
+  it('keeps its proportions where rows follow, and says how far they are from regular where they cannot', () => {
+    const wide = { u: [3, 0, 0], v: [0, 2, 0] } as const;
+    const of = (grid: Repeat['grid'], columns: number, rows: Repeat['rows'] = 'follow', tile: Period = period) =>
+      latticeOf({ grid, columns, rows }, tile);
+    expect(of('square', 6)).toEqual({ columns: 6, rows: 6, stretch: 1 });
+    expect(of('square', 6, 'follow', wide)).toEqual({ columns: 6, rows: 4, stretch: 1 });
+    expect(of('staggered', 6, 'follow', wide)).toEqual({ columns: 6, rows: 4, stretch: 1 });
+    expect(of('square', 6, 3)).toEqual({ columns: 6, rows: 3, stretch: 2 });
+    // Six columns of regular hexagons need 6.93 rows: six rows lie 15 % too far apart, eight 13 % too near.
+    expect(of('hexagonal', 6).rows).toBe(6);
+    expect(of('hexagonal', 6).stretch).toBeCloseTo(6.928 / 6, 3);
+    expect(of('hexagonal', 6, 8).stretch).toBeCloseTo(6.928 / 8, 3);
+    for (let columns = 1; columns <= 64; columns++) {
+      const { rows, stretch } = of('hexagonal', columns);
+      for (const other of [rows - 2, rows + 2]) {
+        if (other < 2) continue;
+        const { stretch: others } = of('hexagonal', columns, other);
+        expect(Math.abs(Math.log(stretch))).toBeLessThanOrEqual(Math.abs(Math.log(others)) + 1e-9);
+      }
+    }
+    expect(() => of('hexagonal', 6, 7)).toThrow(/7 is odd. Choose 8, or let rows follow/);
+  });
+
   it('refuses what cannot close, and what would be too much', () => {
     const tile = boundsOf(plane.positions);
     expect(() => repeatMesh(dome, tile, period, { grid: 'staggered', columns: 2, rows: 3 }, 0)).toThrow(
-      /even; 3 is odd/,
+      /even; 3 is odd. Choose 4/,
     );
     const heavy = sphere('heavy', 0.3, 300, 600);
     expect(() => repeatMesh(heavy, tile, period, { grid: 'square', columns: 32, rows: 32 }, 1)).toThrow(

@@ -4,13 +4,24 @@ import type { Mesh } from '../../mesh/mesh.ts';
 
 /**
  * How a source is repeated over the receiver's tile: in rows and columns one below the other, with every second row
- * moved by half a step, or as a hexagonal grid, whose rows follow from its columns.
+ * moved by half a step, or as a hexagonal grid, whose neighbours lie equally far in all six directions.
  */
 export interface Repeat {
   grid: 'square' | 'staggered' | 'hexagonal';
   columns: number;
-  /** Even for staggered rows, or the pattern would not close; not used by the hexagonal grid. */
+  /** Even for grids whose rows are moved, or the pattern would not close; `follow` keeps the proportions of the grid. */
+  rows: number | 'follow';
+}
+
+/** A repeated pattern as it comes to lie on a tile. */
+export interface Lattice {
+  columns: number;
   rows: number;
+  /**
+   * How much farther apart rows lie than in the regular grid, 1 for regular: as far as columns, and √3/2 of that in a
+   * hexagonal grid.
+   */
+  stretch: number;
 }
 
 type Vector = readonly [number, number, number];
@@ -71,33 +82,47 @@ export function periodOf(name: string, positions: Float32Array, uvs: Float32Arra
   return period;
 }
 
-/** The steps of the pattern: from one instance to its neighbour in the row, to the next row, and rows for each tile. */
-function stepsOf({ grid, columns, rows }: Repeat, { u, v }: Period): { across: Vector; rows: number; half: boolean } {
-  const across = u.map((value) => value / columns) as unknown as Vector;
-  if (grid === 'square') return { across, rows, half: false };
-  if (grid === 'staggered') return { across, rows, half: true };
-  // Rows of a hexagonal grid lie √3/2 of a step apart; the nearest even number of them closes the tile.
-  const wanted = Math.hypot(...v) / (Math.hypot(...across) * (Math.sqrt(3) / 2));
-  return { across, rows: Math.max(2, Math.round(wanted / 2) * 2), half: true };
+/** How far apart rows of a regular grid lie, in steps of a row. */
+const ROW_HEIGHT = { square: 1, staggered: 1, hexagonal: Math.sqrt(3) / 2 };
+
+/**
+ * The columns and rows of a pattern on a tile. Rows that follow are as many as leave the grid least stretched, and even
+ * where every second one is moved.
+ * @throws input/bad-settings for an odd number of rows of which every second is moved
+ * @example latticeOf({ grid: 'hexagonal', columns: 7, rows: 'follow' }, period) // on a square: 8 rows, stretch 1.01
+ */
+export function latticeOf({ grid, columns, rows }: Repeat, { u, v }: Period): Lattice {
+  const isMoved = grid !== 'square';
+  if (isMoved && rows !== 'follow' && rows % 2 === 1) {
+    throw new ZographosError(
+      'input/bad-settings',
+      `Rows that are moved by half a step close only if their number is even; ${rows} is odd. Choose ${rows + 1}, or let rows follow from columns.`,
+    );
+  }
+  const regular = Math.hypot(...v) / ((Math.hypot(...u) / columns) * ROW_HEIGHT[grid]);
+  const count = rows === 'follow' ? nearestCount(regular, isMoved ? 2 : 1) : rows;
+  return { columns, rows: count, stretch: regular / count };
+}
+
+/** The multiple of a step whose ratio to a number is nearest to one; the smaller of two that are as near. */
+function nearestCount(regular: number, step: number): number {
+  const below = Math.max(step, Math.floor(regular / step) * step);
+  return regular / below <= ((below + step) / regular) * (1 + 1e-9) ? below : below + step;
 }
 
 /**
  * Repeats a source so that it is periodic over a tile as far as rays can see: whatever lies within `reach` of the tile.
  * @returns one mesh of all instances
- * @throws limit/triangles, input/bad-settings for an odd number of staggered rows
+ * @throws limit/triangles, input/bad-settings as `latticeOf`
  */
 export function repeatMesh(mesh: Mesh, tile: Bounds, period: Period, repeat: Repeat, reach: number): Mesh {
-  if (repeat.grid === 'staggered' && repeat.rows % 2 === 1) {
-    throw new ZographosError(
-      'input/bad-settings',
-      `Staggered rows close only if their number is even; ${repeat.rows} is odd. Choose ${repeat.rows + 1}.`,
-    );
-  }
-  const { across, rows, half } = stepsOf(repeat, period);
+  const { columns, rows } = latticeOf(repeat, period);
+  const half = repeat.grid !== 'square';
+  const across = period.u.map((value) => value / columns);
   const up = period.v.map((value) => value / rows);
   const own = boundsOf(mesh.positions);
   const places: Vector[] = [];
-  const span = Math.ceil((reach + size(own) + size(tile)) / Math.max(1e-12, Math.hypot(...across))) + repeat.columns;
+  const span = Math.ceil((reach + size(own) + size(tile)) / Math.max(1e-12, Math.hypot(...across))) + columns;
   const high = Math.ceil((reach + size(own) + size(tile)) / Math.max(1e-12, Math.hypot(...up))) + rows;
   for (let j = -high; j <= high; j++) {
     const shift = half && j % 2 !== 0 ? 0.5 : 0;

@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import Checkbox from 'primevue/checkbox';
 import InputNumber from 'primevue/inputnumber';
-import { computed } from 'vue';
-import type { BakeTicket } from '@zographos/contracts';
+import { computed, ref, watch } from 'vue';
+import { ENDPOINTS, type BakeTicket } from '@zographos/contracts';
 import {
   type BakeOperationSettings,
   bakeSettings,
@@ -9,7 +10,9 @@ import {
   REPEAT_GRIDS,
   REPEAT_LABELS,
 } from '@zographos/operations';
+import { call } from '../../../api/call.ts';
 import Choice from '../../../controls/Choice.vue';
+import { percent } from '../../../controls/format.ts';
 import { limitsOf } from '../../../controls/limits.ts';
 import { useTicketChange } from '../../useTicketChange.ts';
 
@@ -23,12 +26,39 @@ const setRepeat = (next: Repeat): void => change('repetition', { repeat: next })
 
 const COUNT = limitsOf(bakeSettings, 'repeat.columns');
 const GRIDS = [{ value: 'none' as const, label: 'Not repeated' }, ...optionsOf(REPEAT_LABELS, REPEAT_GRIDS)];
-const counts = computed(() => (repeat.value === 'none' ? { columns: 1, rows: 1 } : repeat.value));
+type Counts = Pick<Exclude<Repeat, 'none'>, 'columns' | 'rows'>;
+const counts = computed((): Counts => (repeat.value === 'none' ? { columns: 1, rows: 'follow' } : repeat.value));
+const isMoved = computed(() => repeat.value !== 'none' && repeat.value.grid !== 'square');
 
-function set(grid: (typeof GRIDS)[number]['value'], { columns, rows }: { columns: number; rows: number }): void {
+function set(grid: (typeof GRIDS)[number]['value'], { columns, rows }: Counts): void {
   if (grid === 'none') setRepeat('none');
-  else setRepeat({ grid, columns, rows: grid === 'staggered' ? Math.max(2, rows + (rows % 2)) : rows });
+  else if (rows === 'follow' || grid === 'square') setRepeat({ grid, columns, rows });
+  // Rows that are moved by half a step close only if their number is even.
+  else setRepeat({ grid, columns, rows: Math.max(2, rows + (rows % 2)) });
 }
+
+/** As it will come to lie on the tile; null until that is known, and where it cannot be. */
+const lattice = ref<{ columns: number; rows: number; stretch: number } | null>(null);
+watch(
+  () => [props.ticket.id, props.ticket.version],
+  async () => {
+    const measured = repeat.value === 'none' ? null : call(ENDPOINTS.measureRepeat, { id: props.ticket.id });
+    // A ticket without a source, or a receiver that is not flat: the run says so, and nothing is lost here.
+    lattice.value = measured && (await measured.catch(() => null));
+  },
+  { immediate: true },
+);
+
+/** Below this, nobody sees it. */
+const REGULAR = 0.005;
+const proportion = computed(() => {
+  if (!lattice.value) return '';
+  const { columns, rows, stretch } = lattice.value;
+  const said = `${columns} × ${rows}`;
+  if (Math.abs(stretch - 1) < REGULAR) return `${said}, evenly spaced.`;
+  const farther = stretch > 1 ? 'farther apart' : 'closer together';
+  return `${said}: rows lie ${percent(Math.abs(stretch - 1))} ${farther} than evenly spaced ones. The part itself is not stretched.`;
+});
 </script>
 
 <template>
@@ -51,18 +81,29 @@ function set(grid: (typeof GRIDS)[number]['value'], { columns, rows }: { columns
           @update:model-value="$event && set(repeat.grid, { ...repeat, columns: $event })"
         />
       </label>
-      <label v-if="repeat.grid !== 'hexagonal'">
+      <label v-if="repeat.rows !== 'follow'">
         Repeats, vertical
         <InputNumber
           :model-value="repeat.rows"
           v-bind="COUNT"
-          :step="repeat.grid === 'staggered' ? 2 : 1"
+          :step="isMoved ? 2 : 1"
           show-buttons
           size="small"
           @update:model-value="$event && set(repeat.grid, { ...repeat, rows: $event })"
         />
       </label>
+      <label class="follow">
+        <Checkbox
+          :model-value="repeat.rows === 'follow'"
+          binary
+          @update:model-value="
+            set(repeat.grid, { ...repeat, rows: $event ? 'follow' : (lattice?.rows ?? repeat.columns) })
+          "
+        />
+        Rows follow from columns
+      </label>
     </div>
+    <p v-if="proportion" role="status">{{ proportion }}</p>
     <p class="soft">
       Geometry that crosses the tile border wraps round to the other side, so the map of a flat receiver tiles
       seamlessly.
@@ -73,7 +114,14 @@ function set(grid: (typeof GRIDS)[number]['value'], { columns, rows }: { columns
 <style scoped>
 .counts {
   display: flex;
-  gap: 16px;
+  flex-wrap: wrap;
+  gap: 10px 16px;
+}
+
+label.follow {
+  display: flex;
+  gap: 8px;
+  align-items: center;
 }
 
 label {
