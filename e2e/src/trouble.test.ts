@@ -42,12 +42,10 @@ describe('files', () => {
       { name: 'torn.glb', mimeType: 'model/gltf-binary', buffer: Buffer.from('glTF\x02\0\0\0') },
     ]);
     await page.getByRole('button', { name: /Slate/ }).waitFor();
-    expect(
-      await page
-        .getByRole('alert')
-        .getByText(/torn\.glb.*(Export|again)/)
-        .isVisible(),
-    ).toBe(true);
+    await page
+      .getByRole('alert')
+      .getByText(/torn\.glb.*(Export|again)/)
+      .waitFor();
 
     const files = await page.evaluateHandle(() => {
       const transfer = new DataTransfer();
@@ -88,28 +86,34 @@ describe('two windows on one ticket', () => {
 });
 
 describe('hands that are faster than the server', () => {
-  it('lose no pick in a list of meshes, in a ticket and in the UV room', async () => {
+  it('lose no pick in a list of meshes', async () => {
     const page = await openTicket();
     const ticketId = /bake\/([^/?]+)/.exec(page.url())![1]!;
     await slot(page, 'Bell dense').click();
     const picks = async (list: string): Promise<number> =>
-      page.getByRole('listbox', { name: list }).evaluate((box) => {
+      page.getByRole('listbox', { name: list }).evaluate(async (box) => {
         const options = [
           ...box.querySelectorAll<HTMLElement>('[role=option][aria-selected=false]:not([aria-disabled=true])'),
         ];
-        for (const option of options) option.click();
+        for (const option of options) {
+          option.click();
+          await new Promise((resolve) => setTimeout(resolve, 0));
+        }
         return options.length;
       });
     const picked = await picks('Sources');
     expect(picked).toBeGreaterThan(8);
     const projectId = /projects\/([^/]+)/.exec(page.url())![1]!;
     await expect
-      .poll(async () => {
-        const project = (await (await fetch(`${rig.address}/api/projects/${projectId}`)).json()) as {
-          tickets: { id: string; inputs: { sources: string[] } }[];
-        };
-        return project.tickets.find(({ id }) => id === ticketId)!.inputs.sources.length;
-      })
+      .poll(
+        async () => {
+          const project = (await (await fetch(`${rig.address}/api/projects/${projectId}`)).json()) as {
+            tickets: { id: string; inputs: { sources: string[] } }[];
+          };
+          return project.tickets.find(({ id }) => id === ticketId)!.inputs.sources.length;
+        },
+        { timeout: 30_000 },
+      )
       .toBe(picked + 1);
     for (let i = 0; i < picked; i++) await page.keyboard.press('Control+z');
     await slot(page, 'Bell dense').waitFor();
