@@ -1,4 +1,4 @@
-import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync, readdirSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { decode, encode } from 'fast-png';
@@ -191,6 +191,9 @@ describe('cli run', () => {
     const ticket = { zographos: 'ticket', version: 1, name: 'Roof', operation: 'bake', settings, inputs };
     writeFileSync(file('roof.ticket.json'), JSON.stringify(ticket));
     expect(cli('run', file('roof.ticket.json'), '--out', file('ran'))).toMatchObject({ status: 0 });
+    const dressed = ['--format', 'tiff8', '--alpha', '--background', 'white', '--dither'];
+    expect(cli('run', file('roof.ticket.json'), '--out', file('dressed'), ...dressed)).toMatchObject({ status: 0 });
+    expect(readdirSync(file('dressed')).some((name) => name.endsWith('.tif'))).toBe(true);
     const flags = ['--size', '64', '--reach-out', '0.2', '--reach-in', '0.2'];
     expect(cli(...bakeArgs(...flags, '--out', file('flags')))).toMatchObject({ status: 0 });
     expect(readFileSync(file('ran/normal.png')).equals(readFileSync(file('flags/normal.png')))).toBe(true);

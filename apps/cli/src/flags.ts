@@ -1,4 +1,5 @@
 import { ZographosError } from '@zographos/core/errors';
+import { parseBackground } from '@zographos/core/image';
 import { FIRST_TILE } from '@zographos/core/uv';
 import { IMAGE_FORMAT_NAMES, type ImageFormat } from '@zographos/formats/images';
 
@@ -115,3 +116,29 @@ export function parseRepeat(text: string | undefined): unknown {
 /** own, all, or names separated by commas. */
 export const parseOccluders = (text: string): string | string[] =>
   text === 'own' || text === 'all' ? text : text.split(',');
+
+/** How maps are written, for every command that writes them. */
+export const WRITING_FLAGS = {
+  alpha: { type: 'boolean', default: false },
+  background: { type: 'string' },
+  dither: { type: 'boolean', default: false },
+  format: { type: 'string' },
+} as const;
+
+/** What those flags mean, as lines of a help text. @param usual the format where none is said */
+export const writingHelp = (usual: ImageFormat): string => `  --alpha              UV coverage in alpha
+  --background COLOUR  background beyond the padding: #rrggbb, black, white (neutral)
+  --dither             dither whole numbers
+  --format NAME        ${IMAGE_FORMAT_NAMES.join(', ')}
+                                                                           (${usual})
+`;
+
+/** @throws input/bad-settings for a format or a colour that is none */
+export const writingOf = (
+  values: { alpha: boolean; background?: string | undefined; dither: boolean; format?: string | undefined },
+  usual: ImageFormat,
+) => ({
+  format: parseFormat(values.format ?? usual),
+  dither: values.dither,
+  exporting: { alpha: values.alpha, background: parseBackground(values.background ?? 'neutral') },
+});

@@ -21,6 +21,8 @@ export const ATLAS_HELP = `cli atlas: place whole image sets into one atlas, tex
   --layout NAME        grid: equal squares in rows from the bottom left;
                        packed: mixed sizes on shelves                      (grid)
   --mips N             gutter of 2^N px, clean for N mip levels            (none)
+  --join               meshes become one, with one material, named as the folder
+  --keep-uv-sets       UV sets beside that of the atlas stay on it
   --uv-set N           UV set that is moved, counted from 1                (1)
   --format NAME        ${IMAGE_FORMAT_NAMES.join(', ')}
                                                                            (png, as deep as what comes in)
@@ -38,6 +40,8 @@ export async function atlasCommand(args: string[]): Promise<void> {
       layout: { type: 'string', default: 'grid' },
       mips: { type: 'string' },
       'uv-set': { type: 'string', default: '1' },
+      join: { type: 'boolean', default: false },
+      'keep-uv-sets': { type: 'boolean', default: false },
       format: { type: 'string' },
     },
   });
@@ -66,7 +70,8 @@ export async function atlasCommand(args: string[]): Promise<void> {
     arrangement: { grid: 'rows', packed: 'shelves' }[oneOf('layout', values.layout, ['grid', 'packed'])],
     halvings: values.mips === undefined ? null : Number(values.mips),
     resample: false,
-    keepMeshes: true,
+    keepMeshes: !values.join,
+    keepUvSets: values['keep-uv-sets'],
   });
   const uvSet = Number(values['uv-set']) - 1;
   let first = 0;
@@ -80,8 +85,9 @@ export async function atlasCommand(args: string[]): Promise<void> {
   const format = values.format ? parseFormat(values.format) : deepEnough;
   const inputs = { receivers: objects.flat(), sources: [] };
   const { report, maps, meshes } = await runToFolder('atlas', { settings, inputs, sets: runSets }, { out, format });
+  if (values.join && meshes.length > 0) await writeMeshes(path.join(out, `${settings.name}.glb`), meshes);
   for (const [i, { receivers }] of runSets.entries()) {
-    if (receivers.length === 0) continue;
+    if (receivers.length === 0 || values.join) continue;
     const moved = receivers.map((number) => meshes[number]!);
     await writeMeshes(path.join(out, `${nameOf(files[i]!, files, sets[i]!.name)}.glb`), moved);
   }

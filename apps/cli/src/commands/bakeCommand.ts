@@ -1,13 +1,11 @@
 import { parseArgs } from 'node:util';
-import { BAKED_KINDS, parseBackground } from '@zographos/core/image';
-import { IMAGE_FORMAT_NAMES } from '@zographos/formats/images';
+import { BAKED_KINDS } from '@zographos/core/image';
 import { DEFAULT_BAKE, parseSettings, USUAL_ENDINGS } from '@zographos/operations';
 import { bakeToFolder } from '../files/runToFolder.ts';
 import {
   lengthOr,
   namesTiles,
   parseDirection,
-  parseFormat,
   parseOccluders,
   parseReach,
   parseRepeat,
@@ -16,6 +14,9 @@ import {
   parseTileSizes,
   positive,
   required,
+  WRITING_FLAGS,
+  writingHelp,
+  writingOf,
 } from '../flags.ts';
 import { loadInputs } from '../files/meshFiles.ts';
 import { pictureFile } from '../files/pictureFiles.ts';
@@ -74,11 +75,7 @@ export const BAKE_HELP = `cli bake: bake maps of a receiver from one or more sou
   --id NAME            ID colours by: slot, object, part or color (vertex) (slot)
   --seed N             random seed                                         (0)
   --no-proof           do not check the result
-  --alpha              UV coverage in alpha
-  --background COLOUR  background beyond the padding: #rrggbb, black, white (neutral)
-  --dither             dither whole numbers
-  --format NAME        ${IMAGE_FORMAT_NAMES.join(', ')}                     (png16)
-  --threads N          tracing threads; the result does not depend on it   (all cores)
+${writingHelp('png16')}  --threads N          tracing threads; the result does not depend on it   (all cores)
   --help               this text
 
 Lengths are in the units of the mesh files. Exit code 0, or 2 with one sentence on stderr for bad input.
@@ -114,9 +111,7 @@ export async function bakeCommand(args: string[]): Promise<void> {
       'smooth-occlusion': { type: 'string', default: '0' },
       gradient: { type: 'string', default: 'y' },
       'no-proof': { type: 'boolean', default: false },
-      alpha: { type: 'boolean', default: false },
-      background: { type: 'string' },
-      dither: { type: 'boolean', default: false },
+      ...WRITING_FLAGS,
       cage: { type: 'string' },
       'reach-out': { type: 'string' },
       'reach-in': { type: 'string' },
@@ -138,7 +133,6 @@ export async function bakeCommand(args: string[]): Promise<void> {
       'curvature-radius': { type: 'string' },
       id: { type: 'string', default: 'slot' },
       seed: { type: 'string', default: '0' },
-      format: { type: 'string', default: 'png16' },
       threads: { type: 'string' },
     },
   });
@@ -204,9 +198,7 @@ export async function bakeCommand(args: string[]): Promise<void> {
   await bakeToFolder(
     { settings, inputs, mask },
     {
-      ...{ started, out, dither: values.dither, namesTiles: namesTiles(settings.tiles) },
-      format: parseFormat(values.format),
-      exporting: { alpha: values.alpha, background: parseBackground(values.background ?? 'neutral') },
+      ...{ started, out, namesTiles: namesTiles(settings.tiles), ...writingOf(values, 'png16') },
       threads: values.threads ? positive(values.threads, 'threads') : undefined,
     },
   );

@@ -28,6 +28,12 @@ beforeAll(() => {
 });
 afterAll(() => rmSync(folder, { recursive: true }));
 
+/** What a GLB says of itself. */
+function readGlb(name: string): { meshes?: { primitives: { attributes: Record<string, number> }[] }[] } {
+  const bytes = readFileSync(file(name));
+  return JSON.parse(bytes.subarray(20, 20 + bytes.readUInt32LE(12)).toString()) as ReturnType<typeof readGlb>;
+}
+
 describe('cli unwrap, uv-check, uv-guide', () => {
   it('lays a mesh without UVs out, proves it, and draws it', async () => {
     expect(
@@ -169,6 +175,12 @@ describe('cli atlas', () => {
       sets: [{}, { uv: { scale: [0.5, 0.5], offset: [0.5, 0] } }, { uv: { offset: [0, 0.5] } }],
     });
     for (const name of ['a', 'b', 'c']) expect(existsSync(file(`atlas/${name}_plane.glb`))).toBe(true);
+    const joined = cli('atlas', ...sets, '--size', '32', '--join', '--out', file('joined'));
+    expect(joined.status).toBe(0);
+    const document = readGlb('joined/joined.glb');
+    expect(document.meshes).toHaveLength(1);
+    expect(document.meshes![0]!.primitives).toHaveLength(1);
+    expect(existsSync(file('joined/a_plane.glb'))).toBe(false);
     const small = cli('atlas', ...sets, '--size', '16', '--out', file('none'));
     expect(small).toMatchObject({
       status: 2,

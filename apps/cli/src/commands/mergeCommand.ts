@@ -2,11 +2,10 @@ import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { ZographosError } from '@zographos/core/errors';
 import type { Image } from '@zographos/core/image';
-import { IMAGE_FORMAT_NAMES } from '@zographos/formats/images';
 import { layoutSettings, MERGED_KINDS, mergeSettings, parseWith, type MergedKind } from '@zographos/operations';
 import { materialOf, ticketOfMerge, withOneMaterial } from '@zographos/operations/merge';
 import { hashedMesh } from '@zographos/operations/scene';
-import { parseFormat, parseSize, positive, required } from '../flags.ts';
+import { parseSize, positive, required, WRITING_FLAGS, writingHelp, writingOf } from '../flags.ts';
 import { loadMeshes } from '../files/meshFiles.ts';
 import { writeReport } from '../files/mapFolder.ts';
 import { runToFolder } from '../files/runToFolder.ts';
@@ -25,10 +24,10 @@ export const MERGE_HELP = `cli merge: merge the materials of objects into one im
   --keep-layout        the first UV set stays; else objects are unwrapped
                        onto one layout
   --keep-objects       objects stay apart and share the material
+  --keep-uv-sets       UV sets beside the shared layout stay
   --object NAME        only this object; may be repeated
   --name NAME          of the new mesh and material                        (merged)
-  --format NAME        ${IMAGE_FORMAT_NAMES.join(', ')}               (png8)
-  --threads N          threads                                             (all)
+${writingHelp('png8')}  --threads N          threads                                             (all)
   --help               this text
 `;
 
@@ -45,15 +44,15 @@ export async function mergeCommand(args: string[]): Promise<void> {
       samples: { type: 'string', default: '4' },
       'keep-layout': { type: 'boolean', default: false },
       'keep-objects': { type: 'boolean', default: false },
+      'keep-uv-sets': { type: 'boolean', default: false },
       object: { type: 'string', multiple: true },
       name: { type: 'string', default: 'merged' },
-      format: { type: 'string', default: 'png8' },
+      ...WRITING_FLAGS,
       threads: { type: 'string' },
     },
   });
   const out = required(values.out, 'out');
   if (!values.in?.length) required(undefined, 'in');
-  const format = parseFormat(values.format);
   const size = parseSize(values.size);
   const gap = Number(values.gap);
   const objects = (await Promise.all(values.in!.map((file) => loadMeshes(file)))).flat();
@@ -72,9 +71,14 @@ export async function mergeCommand(args: string[]): Promise<void> {
     padding: values.padding === 'all' ? 'all' : Number(values.padding),
     samples: Number(values.samples),
     keepObjects: values['keep-objects'],
+    keepUvSets: values['keep-uv-sets'],
     name: values.name,
   });
-  const writing = { out, format, threads: values.threads ? positive(values.threads, 'threads') : undefined };
+  const writing = {
+    out,
+    ...writingOf(values, 'png8'),
+    threads: values.threads ? positive(values.threads, 'threads') : undefined,
+  };
   const merge = await runToFolder('merge', { settings, inputs: { receivers: chosen, sources: [] } }, writing);
   const inputs = { receivers: merge.meshes.map(hashedMesh), sources: chosen };
   const images: { kind: MergedKind; image: Image }[] = [];

@@ -3,16 +3,15 @@ import { readFile } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import { ZographosError } from '@zographos/core/errors';
 import { eachInput, parseTicketFile, type TicketInput } from '@zographos/operations';
-import { namesTiles, parseFormat, required } from '../flags.ts';
+import { namesTiles, required, WRITING_FLAGS, writingHelp, writingOf } from '../flags.ts';
 import { bakeToFolder, flatToFolder } from '../files/runToFolder.ts';
 import { loadInputs } from '../files/meshFiles.ts';
 import { pictureFile } from '../files/pictureFiles.ts';
 
 export const RUN_HELP = `cli run TICKET.json: run a ticket saved from the studio
 
-  --out DIR        folder for the maps and report.json; made if it is not there
-  --format NAME    png8, png16, tiff16, exr or tga    (png16)
-  --help           this text
+  --out DIR            folder for the maps and report.json; made if it is not there
+${writingHelp('png16')}  --help               this text
 
 The files that the ticket names are looked for beside it.
 `;
@@ -22,7 +21,7 @@ export async function runCommand(args: string[]): Promise<void> {
   const { values, positionals } = parseArgs({
     args,
     allowPositionals: true,
-    options: { out: { type: 'string' }, format: { type: 'string', default: 'png16' } },
+    options: { out: { type: 'string' }, ...WRITING_FLAGS },
   });
   const [file] = positionals;
   if (!file) throw new ZographosError('input/bad-settings', 'Name the ticket to run: cli run TICKET.json --out DIR.');
@@ -31,18 +30,18 @@ export async function runCommand(args: string[]): Promise<void> {
   });
   const ticket = parseTicketFile(path.basename(file), text);
   const beside = ({ file: mesh, object }: TicketInput) => ({ file: path.resolve(path.dirname(file), mesh), object });
-  const [format, out] = [parseFormat(values.format), required(values.out, 'out')];
+  const writing = { out: required(values.out, 'out'), ...writingOf(values, 'png16') };
   const pictures = await Promise.all(
     (ticket.inputs.pictures ?? []).map((picture) => pictureFile(beside(picture).file)),
   );
   if (ticket.operation !== 'bake') {
-    await flatToFolder(ticket, pictures, { format, out });
+    await flatToFolder(ticket, pictures, writing);
     return;
   }
   const { settings, inputs: named } = ticket;
   const started = performance.now();
   const inputs = await loadInputs(await eachInput(named, beside));
   const mask = named.mask ? await pictureFile(beside(named.mask).file) : null;
-  const options = { started, format, out, namesTiles: namesTiles(settings.tiles) };
+  const options = { started, ...writing, namesTiles: namesTiles(settings.tiles) };
   await bakeToFolder({ settings, inputs, mask, pictures }, options);
 }

@@ -1,11 +1,10 @@
 import { parseArgs } from 'node:util';
 import { ZographosError } from '@zographos/core/errors';
 import { GLTF_NORMAL, isDirection, isMapKind, MAP_KIND_IDS, type MapKind } from '@zographos/core/image';
-import { IMAGE_FORMAT_NAMES } from '@zographos/formats/images';
 import { AIMS, count } from '@zographos/operations';
 import { transferSettings, type TransferOptions } from '@zographos/operations/bake';
 import type { RunPicture } from '@zographos/operations/run-context';
-import { oneOf, parseFormat, parseReach, parseSize, positive, required } from '../flags.ts';
+import { oneOf, parseReach, parseSize, positive, required, WRITING_FLAGS, writingHelp, writingOf } from '../flags.ts';
 import { writeReport } from '../files/mapFolder.ts';
 import { loadMeshes } from '../files/meshFiles.ts';
 import { inspectPicture, pictureFile } from '../files/pictureFiles.ts';
@@ -31,8 +30,7 @@ export const TRANSFER_HELP = `cli transfer: transfer maps from one layout to ano
   --normal-y NAME      up or down: green channel of the new normal maps    (up)
   --image-y NAME       up or down: green channel of the images
                                                                            (by their names and contents)
-  --format NAME        ${IMAGE_FORMAT_NAMES.join(', ')}               (png16)
-  --threads N          threads                                             (all)
+${writingHelp('png16')}  --threads N          threads                                             (all)
   --help               this text
 `;
 
@@ -56,12 +54,11 @@ export async function transferCommand(args: string[]): Promise<void> {
       wrap: { type: 'string', default: 'repeat' },
       'normal-y': { type: 'string', default: 'up' },
       'image-y': { type: 'string' },
-      format: { type: 'string', default: 'png16' },
+      ...WRITING_FLAGS,
       threads: { type: 'string' },
     },
   });
   const out = required(values.out, 'out');
-  const format = parseFormat(values.format);
   const options = {
     size: parseSize(values.size),
     padding: values.padding === 'all' ? 'all' : Number(values.padding),
@@ -85,7 +82,7 @@ export async function transferCommand(args: string[]): Promise<void> {
   const done = await runToFolder(
     'bake',
     { settings, inputs: { receivers, sources }, pictures: maps.map(({ picture }) => picture) },
-    { out, format, threads: values.threads ? positive(values.threads, 'threads') : undefined },
+    { out, ...writingOf(values, 'png16'), threads: values.threads ? positive(values.threads, 'threads') : undefined },
   );
   await writeReport(out, done.maps, done.report);
   const through = { shared: 'shared triangles', nearest: 'the nearest surface points', rays: 'rays' };

@@ -3,7 +3,7 @@ import { mkdir, writeFile } from 'node:fs/promises';
 import type { Mesh } from '@zographos/core/mesh';
 import type { Image, MapKind } from '@zographos/core/image';
 import { likenessImage } from '@zographos/core/measure';
-import { encodeImage, type ImageFormat } from '@zographos/formats/images';
+import { encodeImage } from '@zographos/formats/images';
 import {
   operationOf,
   type FlatKind,
@@ -101,7 +101,7 @@ export type FlatTicket = { [Kind in FlatKind]: { operation: Kind; settings: Oper
 export async function flatToFolder(
   { operation, settings }: FlatTicket,
   pictures: RunPicture[],
-  writing: { format: ImageFormat; out: string },
+  writing: WriteOptions & { out: string },
 ): Promise<{ report: FlatReport; maps: MapFile[] }> {
   const inputs = { receivers: [], sources: [] };
   // Operation and settings belong together by the union, whose members have one kind of report.

@@ -12,3 +12,4 @@ export * from './curvature.ts';
 export * from './degenerate.ts';
 export * from './triangleArea.ts';
 export * from './triangleFace.ts';
+export * from './withOneSlot.ts';

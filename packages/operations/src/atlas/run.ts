@@ -1,7 +1,7 @@
 import { composeAtlas, composeStates, fitToPlace, moveToPlace, type Placement } from '@zographos/core/atlas';
 import { describeKind, inUsualOrder, resample, sharedImage, type MapKind } from '@zographos/core/image';
 import type { Size } from '@zographos/core/math';
-import { joinMeshes, uvSetFirst } from '@zographos/core/mesh';
+import { joinMeshes, uvSetFirst, withOneSlot, type Mesh } from '@zographos/core/mesh';
 import { FIRST_TILE } from '@zographos/core/uv';
 import { secondsSince, throwIfCancelled, type HeldMap, type Run, type RunSet } from '../runContext.ts';
 import { atlasPlaces, gutterOf } from './atlasPlaces.ts';
@@ -23,7 +23,13 @@ export const run: Run<AtlasSettings, AtlasReport> = async (context) => {
     ),
   );
   const isOne = !settings.keepMeshes && moved.length > 0;
-  for (const mesh of isOne ? [joinMeshes(settings.name, moved)] : moved) await put({ what: 'mesh', mesh });
+  // One image set is one material.
+  const joined = (): Mesh =>
+    joinMeshes(
+      settings.name,
+      moved.map((mesh) => withOneSlot(mesh, settings.name, settings.keepUvSets)),
+    );
+  for (const mesh of isOne ? [joined()] : moved) await put({ what: 'mesh', mesh });
   const kinds = inUsualOrder(sets.flatMap(({ maps }) => maps.map(({ kind }) => kind)));
   for (const [i, kind] of kinds.entries()) {
     throwIfCancelled(cancelFlag);

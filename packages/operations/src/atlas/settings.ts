@@ -27,6 +27,8 @@ export const atlasSettings = z.strictObject({
   resample: z.boolean(),
   /** Whether the meshes of the sets stay apart; left out, they become one. */
   keepMeshes: z.boolean().optional(),
+  /** Whether UV sets beside that of the atlas stay on the one mesh; left out, they go. */
+  keepUvSets: z.boolean().optional(),
 });
 
 export type AtlasSettings = z.infer<typeof atlasSettings>;

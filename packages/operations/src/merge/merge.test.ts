@@ -121,6 +121,15 @@ describe('merged meshes', () => {
     ]);
   });
 
+  it('have one UV set, unless the others are to be kept', () => {
+    const two = { ...parts[0]!, uvSets: [...parts[0]!.uvSets, { name: 'Paint', coords: new Float32Array(18) }] };
+    const setsOf = (keepUvSets: boolean): string[] =>
+      withOneMaterial([two, parts[1]!], { name: 'Merged', keepObjects: false, keepUvSets }, material)[0]!.uvSets.map(
+        ({ name }) => name,
+      );
+    expect([setsOf(false), setsOf(true)]).toEqual([['UV 1'], ['UV 1', 'Paint']]);
+  });
+
   it('on a layout that is there have it first, where they have it', async () => {
     const two = { ...parts[0]!, uvSets: [...parts[0]!.uvSets, { name: 'Paint', coords: new Float32Array(18) }] };
     const [first, second] = await onOneLayout([two, parts[1]!], { layout: null, uvSet: 1 });

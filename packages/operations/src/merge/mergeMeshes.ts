@@ -1,4 +1,11 @@
-import { joinMeshes, uvSetFirst, type Material, type MaterialPicture, type Mesh } from '@zographos/core/mesh';
+import {
+  joinMeshes,
+  uvSetFirst,
+  withOneSlot,
+  type Material,
+  type MaterialPicture,
+  type Mesh,
+} from '@zographos/core/mesh';
 import type { MergeSettings } from './settings.ts';
 import type { LayoutProgress } from '../layout/layOut.ts';
 import { layOutOnThread } from '../layout/layOutOnThread.ts';
@@ -20,19 +27,14 @@ export async function onOneLayout(
   return (await layOutOnThread([...objects], { ...layout, place: 'first' }, onProgress, cancel, flag)).meshes;
 }
 
-/** The same objects with their first layout alone and one material, as one mesh or apart. */
+/** The same objects with one material and, unless the others are kept, their first layout alone; as one mesh or apart. */
 export function withOneMaterial(
   laidOut: readonly Mesh[],
-  { name, keepObjects }: Pick<MergeSettings, 'name' | 'keepObjects'>,
+  { name, keepObjects, keepUvSets }: Pick<MergeSettings, 'name' | 'keepObjects' | 'keepUvSets'>,
   { material, pictures }: { material: Material; pictures: MaterialPicture[] },
 ): Mesh[] {
   const one = laidOut.map((mesh): Mesh => ({
-    ...mesh,
-    uvSets: [mesh.uvSets[0]!],
-    // What colours vertices had is in the images now.
-    colors: null,
-    slots: [name],
-    triangleSlots: new Uint16Array(mesh.triangleSlots.length),
+    ...withOneSlot(mesh, name, keepUvSets),
     materials: [material],
     pictures,
   }));

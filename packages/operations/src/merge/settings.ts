@@ -20,6 +20,8 @@ export const mergeSettings = z.strictObject({
   samples: z.int().min(1).max(8),
   /** Whether objects stay apart, with one material for all; else they become one. */
   keepObjects: z.boolean(),
+  /** Whether UV sets beside the shared layout stay on the merged mesh; left out, they go. */
+  keepUvSets: z.boolean().optional(),
 });
 
 export type MergeSettings = z.infer<typeof mergeSettings>;

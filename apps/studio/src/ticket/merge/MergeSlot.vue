@@ -57,6 +57,15 @@ function setRoom(part: { gap?: number; edge?: number }): void {
         ]"
         @choose="emit('change', { keepObjects: $event === 'apart' })"
       />
+      <Choice
+        label="UV sets"
+        :value="settings.keepUvSets ? 'all' : 'one'"
+        :options="[
+          { value: 'one', label: 'Only the shared layout' },
+          { value: 'all', label: 'Keep the others too' },
+        ]"
+        @choose="emit('change', { keepUvSets: $event === 'all' })"
+      />
     </template>
     <template v-else-if="slotName === 'maps'">
       <h3>Maps of the merged material</h3>
