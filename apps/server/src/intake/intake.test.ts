@@ -71,6 +71,19 @@ describe('meshes brought in', () => {
     expect(now).toBeLessThan(40);
   });
 
+  it('are listed as they were sent, whichever was read first', async () => {
+    const id = await newProject();
+    const names = ['e', 'a', 'd', 'b', 'c'];
+    // The first takes longest.
+    const files = names.map((name, i): [string, string] => [
+      `${name}.obj`,
+      reliefObj(60 - 12 * i).replace('o relief', `o ${name}`),
+    ]);
+    await server.send(id, Object.fromEntries(files));
+    const { assets } = await server.call(ENDPOINTS.readProject, { id });
+    expect(assets.map(({ name }) => name)).toEqual(names);
+  });
+
   it('meet a full disk in the words for it', async () => {
     const id = await newProject();
     await server.database.query(`CREATE FUNCTION no_room() RETURNS trigger LANGUAGE plpgsql AS

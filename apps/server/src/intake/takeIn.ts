@@ -27,13 +27,15 @@ export async function takeIn(
   // Pictures are brought in for themselves, and as what materials name.
   const besides = files.filter((file) => isCompanion(file.name) || imageFormatOf(file.name));
   const wanted = files.filter((file) => !isCompanion(file.name));
+  // Files are listed as they were sent, whichever was read first.
+  const begun = Date.now();
   const results: Awaited<ReturnType<typeof one>>[] = [];
   let next = 0;
   await Promise.all(
     Array.from({ length: AT_ONCE }, async () => {
       while (next < wanted.length) {
         const i = next++;
-        results[i] = await one(wanted[i]!);
+        results[i] = await one(wanted[i]!, new Date(begun + i));
         await onFile?.();
       }
     }),
@@ -48,9 +50,9 @@ export async function takeIn(
     ),
   };
 
-  async function one(file: IncomingFile): Promise<TakenFile | IntakeResult['failures'][number]> {
+  async function one(file: IncomingFile, at: Date): Promise<TakenFile | IntakeResult['failures'][number]> {
     try {
-      return await takeInFile(services, projectId, file, besides, { existing, ...(signal ? { signal } : {}) });
+      return await takeInFile(services, projectId, file, besides, { existing, at, ...(signal ? { signal } : {}) });
     } catch (error) {
       return failureOf(file.name, error);
     }

@@ -30,6 +30,7 @@ const NOT_AN_IMAGE = { imageKind: null, colorSpace: null, convention: null };
 /**
  * Reads a file and puts what it holds into a project, all of it or nothing.
  * @param companions what it may refer to
+ * @param options.at when its meshes and pictures count as made: they are listed in this order
  * @throws ZographosError as the reader says
  */
 export async function takeInFile(
@@ -37,7 +38,7 @@ export async function takeInFile(
   projectId: string,
   file: IncomingFile,
   companions: readonly IncomingFile[],
-  { existing, signal }: { existing: Existing; signal?: AbortSignal },
+  { existing, signal, at }: { existing: Existing; signal?: AbortSignal; at: Date },
 ): Promise<TakenFile> {
   const parts = await readParts(services, file, companions, signal);
   return services.database.transaction(async (manager) => {
@@ -49,7 +50,7 @@ export async function takeInFile(
     if (existing === 'ask' && changed.length > 0) return { wouldRevise: changed.map(({ asset }) => asset.name) };
     const assetIds: string[] = [];
     for (const [i, part] of parts.entries()) {
-      assetIds.push(await put(manager, projectId, part, known[i]!, existing === 'separate'));
+      assetIds.push(await put(manager, projectId, part, known[i]!, { isSeparate: existing === 'separate', at }));
     }
     return { assetIds };
   });
@@ -150,7 +151,7 @@ async function put(
   projectId: string,
   { asset, revision }: Part,
   known: KnownRevision | null,
-  isSeparate: boolean,
+  { isSeparate, at }: { isSeparate: boolean; at: Date },
 ): Promise<string> {
   if (known?.contentHash === revision.contentHash) return known.assetId;
   if (known && !isSeparate) {
@@ -158,7 +159,7 @@ async function put(
     return known.assetId;
   }
   const name = known ? await freeName(manager, projectId, asset) : asset.name;
-  const { id } = await manager.getRepository(assets).save({ projectId, ...asset, name });
+  const { id } = await manager.getRepository(assets).save({ projectId, ...asset, name, createdAt: at });
   await insertRevision(manager, id, 0, revision);
   return id;
 }

@@ -23,12 +23,13 @@ export class TextCursor {
     return this.at >= this.bytes.length;
   }
 
-  /** Skips blanks on this line, and line ends that a backslash continues. */
+  /** Skips blanks on this line, control characters among them, and line ends that a backslash continues. */
   skipBlanks(): void {
     const { bytes } = this;
     for (;;) {
       const byte = bytes[this.at];
-      if (byte === 32 || byte === 9 || byte === 13) this.at++;
+      // All that ends a word, or whoever reads words would stand before it for ever.
+      if (byte !== undefined && byte <= 32 && byte !== 10) this.at++;
       else if (byte === 92 && (bytes[this.at + 1] === 10 || (bytes[this.at + 1] === 13 && bytes[this.at + 2] === 10))) {
         this.at += bytes[this.at + 1] === 10 ? 2 : 3;
         this.line++;

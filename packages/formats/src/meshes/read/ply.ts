@@ -156,11 +156,7 @@ function asciiScalars(bytes: Uint8Array, bodyAt: number): Scalars {
   return () => {
     cursor.skipSpace();
     if (cursor.ended) throw new RangeError('end of file');
-    const from = cursor.at;
-    const value = cursor.number();
-    // What is no number is passed over, or it would be met for ever.
-    if (cursor.at === from) cursor.word();
-    return value;
+    return cursor.number();
   };
 }
 
