@@ -178,7 +178,7 @@ function collisionsFound(proven: readonly Proven[], { padding }: BakePassSetting
   return [
     note(
       'collision',
-      `Islands are less than twice the padding (${padding} px) apart: at ${texels} texels the padding of two islands meets, and lower mip levels will bleed. Increase the island spacing.`,
+      `Islands are less than twice the padding (${padding} px) apart: at ${texels} texels the padding of two islands meets, and lower mip levels will bleed. Increase the island spacing to ${2 * padding} px.`,
       {
         places: places.slice(0, PLACES),
         remedy: { label: 'Open the layout', room: 'uv' },
