@@ -9,7 +9,7 @@ import { emptyDatabase } from './testing/testServer.ts';
 describe('what npm start keeps running', () => {
   it('comes back after a kill; the run goes on, and its maps have the same bytes', { timeout: 240_000 }, async () => {
     const told: string[] = [];
-    const rounds = await killAtRandom(1, 512, 7, (sentence) => told.push(sentence));
+    const rounds = await killAtRandom(1, 256, 7, (sentence) => told.push(sentence));
     expect(rounds.map(({ victim, state, sameBytes }) => ({ victim, state, sameBytes }))).toEqual(
       VICTIMS.map((victim) => ({ victim, state: 'done', sameBytes: true })),
     );

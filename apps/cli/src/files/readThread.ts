@@ -1,8 +1,8 @@
 import { parentPort } from 'node:worker_threads';
 import { ZographosError } from '@zographos/core/errors';
 import type { Image } from '@zographos/core/image';
-import { inspectImageFile, readImageFile, type ImageInspection } from '@zographos/formats/images';
-import { readMeshFile, type FormatLimits, type MeshFile } from '@zographos/formats/meshes';
+import type { ImageInspection } from '@zographos/formats/images';
+import type { FormatLimits, MeshFile } from '@zographos/formats/meshes';
 import { readBeside } from './readBeside.ts';
 
 /** One file to be read. */
@@ -31,9 +31,14 @@ parentPort!.on('message', (request: ReadRequest) => {
 
 async function read(request: ReadRequest): Promise<ReadResults[keyof ReadResults]> {
   const { name, bytes, limits } = request;
+  // Readers are loaded when they are needed: whoever reads one mesh does not wait for those of images.
+  if (request.kind === 'meshes') {
+    const { readMeshFile } = await import('@zographos/formats/meshes');
+    return readMeshFile({ name, bytes, limits, companion: (part) => readBeside(request.file, part, limits) });
+  }
+  const { inspectImageFile, readImageFile } = await import('@zographos/formats/images');
   if (request.kind === 'image') return readImageFile(name, bytes, limits);
-  if (request.kind === 'inspection') return (await inspectImageFile(name, bytes, limits)).inspection;
-  return readMeshFile({ name, bytes, limits, companion: (part) => readBeside(request.file, part, limits) });
+  return (await inspectImageFile(name, bytes, limits)).inspection;
 }
 
 /** What is large is handed over rather than copied. */

@@ -1,18 +1,11 @@
 import path from 'node:path';
 import { parentPort } from 'node:worker_threads';
 import { ZographosError } from '@zographos/core/errors';
-import { resample, sketchOf, type ColorSpace, type Image } from '@zographos/core/image';
-import { inspectMesh, type MeshInspection } from '@zographos/core/inspection';
-import {
-  encodeImage,
-  inspectImageFile,
-  readImageFile,
-  type ImageFormat,
-  type ImageInspection,
-} from '@zographos/formats/images';
-import { unfoldArchive, type UnfoldedArchive } from '@zographos/formats/archive';
-import { packMesh, readMeshFile, type FormatLimits } from '@zographos/formats/meshes';
-import { asMeantBy } from '@zographos/operations/preview';
+import type { ColorSpace, Image } from '@zographos/core/image';
+import type { MeshInspection } from '@zographos/core/inspection';
+import type { UnfoldedArchive } from '@zographos/formats/archive';
+import type { ImageFormat, ImageInspection } from '@zographos/formats/images';
+import type { FormatLimits } from '@zographos/formats/meshes';
 
 /** One question to the intake thread. */
 export type IntakeRequest =
@@ -62,10 +55,13 @@ parentPort!.on('message', (request: IntakeRequest) => {
   );
 });
 
+/** Readers are loaded when they are needed: a thread reads one file, and need not wait for those of others. */
 async function answer(request: IntakeRequest): Promise<IntakeAnswer> {
   switch (request.kind) {
     case 'mesh': {
       const { name, bytes, companions, limits } = request;
+      const { packMesh, readMeshFile } = await import('@zographos/formats/meshes');
+      const { inspectMesh } = await import('@zographos/core/inspection');
       const file = await readMeshFile({
         name: baseOf(name),
         bytes,
@@ -80,21 +76,31 @@ async function answer(request: IntakeRequest): Promise<IntakeAnswer> {
       }));
       return { kind: 'mesh', objects };
     }
-    case 'image':
+    case 'image': {
+      const { inspectImageFile } = await import('@zographos/formats/images');
       return { kind: 'image', ...(await inspectImageFile(request.name, request.bytes, request.limits)) };
-    case 'samples': {
-      const { name, bytes, side, colorSpace, limits } = request;
-      const image = asMeantBy({ colorSpace }, await readImageFile(name, bytes, limits));
-      return { kind: 'samples', image: side === 'sketch' ? sketchOf(image) : smallerThan(image, side) };
     }
-    case 'file':
+    case 'samples':
+      return { kind: 'samples', image: await samples(request) };
+    case 'file': {
+      const { encodeImage } = await import('@zographos/formats/images');
       return { kind: 'file', bytes: await encodeImage(request.image, request.format) };
-    case 'archive':
+    }
+    case 'archive': {
+      const { unfoldArchive } = await import('@zographos/formats/archive');
       return { kind: 'archive', ...unfoldArchive(request.name, request.bytes, request.maxExpandedBytes) };
+    }
   }
 }
 
-function smallerThan(image: Image, side: number): Image {
+/** An image as light, no larger than is asked for. */
+async function samples(request: IntakeRequest & { kind: 'samples' }): Promise<Image> {
+  const { name, bytes, side, colorSpace, limits } = request;
+  const { resample, sketchOf } = await import('@zographos/core/image');
+  const { readImageFile } = await import('@zographos/formats/images');
+  const { asMeantBy } = await import('@zographos/operations/preview');
+  const image = asMeantBy({ colorSpace }, await readImageFile(name, bytes, limits));
+  if (side === 'sketch') return sketchOf(image);
   const scale = Math.min(1, side / Math.max(image.width, image.height));
   const length = (texels: number): number => Math.max(1, Math.round(texels * scale));
   return resample(image, { width: length(image.width), height: length(image.height) }, 'linear');

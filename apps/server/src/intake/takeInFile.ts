@@ -130,16 +130,19 @@ interface KnownRevision {
   contentHash: string;
 }
 
-/** The newest revision of what came from the same file and object. */
+/** The newest revision of what came from the same file and object; of several that lie beside each other, one of the same content. */
 async function knownRevision(
   manager: EntityManager,
   projectId: string,
   { asset, revision }: Part,
 ): Promise<KnownRevision | null> {
   const [known] = await manager.query<KnownRevision[]>(
-    `SELECT r."assetId", r.number, r."contentHash" FROM asset_revision r JOIN asset a ON a.id = r."assetId"
-       WHERE a."projectId" = $1 AND a.kind = $2 AND r."fileName" = $3 AND r."objectName" IS NOT DISTINCT FROM $4
-       ORDER BY (r."contentHash" = $5) DESC, r."createdAt" DESC, r.number DESC LIMIT 1`,
+    `SELECT "assetId", number, "contentHash" FROM (
+       SELECT DISTINCT ON (r."assetId") r.* FROM asset_revision r JOIN asset a ON a.id = r."assetId"
+         WHERE a."projectId" = $1 AND a.kind = $2 ORDER BY r."assetId", r.number DESC
+     ) AS newest
+       WHERE "fileName" = $3 AND "objectName" IS NOT DISTINCT FROM $4
+       ORDER BY ("contentHash" = $5) DESC, "createdAt" DESC LIMIT 1`,
     [projectId, asset.kind, revision.fileName, revision.objectName, revision.contentHash],
   );
   return known ?? null;

@@ -89,7 +89,7 @@ describe('a ticket of several parts', () => {
     const first = await run(id, ticketId);
     expect(first.report).toMatchObject({ misses: 0, takenOver: 0 });
     // Another ring, brought in under the same name: the cleat's texels stay.
-    await server.send(id, { 'd.obj': square('ring_high', 0.3, [0, 0, 1]) });
+    await server.send(id, { 'd.obj': square('ring_high', 0.3, [0, 0, 1]) }, 'revise');
     const second = await run(id, ticketId);
     expect(reportOf(second, 'bake')!.takenOver).toBe(32 * 32);
     expect(reportOf(second, 'bake')!.texels.covered).toBe(2 * 32 * 32);
@@ -146,7 +146,7 @@ describe('a ticket of several parts', () => {
   it('has one rectangle baked anew, and counts as out of date until the whole is', async () => {
     const { id, ticket } = await lightAndDense({}, { 'light.obj': square('light', 0, [0, 0, 1]) });
     await run(id, ticket.id);
-    await server.send(id, { 'dense.obj': square('dense', 0.2, [0, 0, 1]) });
+    await server.send(id, { 'dense.obj': square('dense', 0.2, [0, 0, 1]) }, 'revise');
     const region = { tile: 1001, x: 4, y: 4, width: 10, height: 10 };
     const part = await server.ended(id, (await server.call(ENDPOINTS.runRegion, { id: ticket.id }, region)).id);
     expect(part.state).toBe('done');

@@ -120,7 +120,7 @@ describe('a run', () => {
     expect(again.report).toEqual((await server.runOf(projectId, first.id)).report);
     expect(await revisions(projectId)).toHaveLength(1);
 
-    await server.send(projectId, { 'relief.obj': reliefObj(30) });
+    await server.send(projectId, { 'relief.obj': reliefObj(30) }, 'revise');
     const { tickets } = await server.call(ENDPOINTS.readProject, { id: projectId });
     const [old] = await revisions(projectId);
     expect(tickets[0]!.key).not.toBe(old!.key);
@@ -130,7 +130,7 @@ describe('a run', () => {
     expect(both[0]!.key).toBe(tickets[0]!.key);
 
     // Back to the mesh of before: what was made of it is put in place without a run.
-    await server.send(projectId, { 'relief.obj': reliefObj(20) });
+    await server.send(projectId, { 'relief.obj': reliefObj(20) }, 'revise');
     const back = await server.call(ENDPOINTS.runTicket, { id: ticket.id });
     expect(back.state).toBe('done');
     expect((await revisions(projectId)).map(({ number, key }) => [number, key])).toEqual([
