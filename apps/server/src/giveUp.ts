@@ -11,7 +11,7 @@ export function giveUp(error: unknown): never {
 }
 
 /** What stands in the way of a start. */
-export function whyNot(error: unknown): string {
+function whyNot(error: unknown): string {
   if (!(error instanceof Error)) return String(error);
   if (error instanceof ZographosError) return error.message;
   const { code, syscall, address, port } = error as NodeJS.ErrnoException & { address?: string; port?: number };

@@ -28,6 +28,7 @@ import {
   deliverSettings,
   deliveryProfile,
   isFlat,
+  lattice,
   layoutSettings,
   meshChange,
   mergeSettings,
@@ -174,7 +175,7 @@ export const ENDPOINTS = {
     '/api/tickets/:id/repeat',
     'Columns and rows of a repeated source on the tile, and how much farther apart rows lie than in the regular grid',
     none,
-    z.object({ columns: z.int(), rows: z.int(), stretch: z.number() }).nullable(),
+    lattice.nullable(),
   ),
   runTicket: endpoint('post', '/api/tickets/:id/runs', 'Queues a run; nothing is computed twice', none, run),
   runRegion: endpoint(
@@ -346,7 +347,6 @@ export interface GuideRequest {
   format: 'png' | 'tif' | 'svg';
 }
 
-/** Calls whose bodies are not JSON; described here for completeness and made by plain requests. */
 /**
  * What becomes of files whose name is known, with other content: their objects become the next revisions of what is there
  * (`revise`), or meshes and pictures of their own beside it (`separate`); or they are left out, and told (`ask`).
@@ -354,6 +354,7 @@ export interface GuideRequest {
 export const filesQuery = z.object({ existing: z.enum(['ask', 'revise', 'separate']).default('ask') });
 export type Existing = z.infer<typeof filesQuery>['existing'];
 
+/** Calls whose bodies are not JSON; described here for completeness and made by plain requests. */
 export const PATHS = {
   /** POST multipart: mesh and image files, with what they refer to; see `filesQuery`. */
   files: (projectId: string, existing: Existing = 'ask') => `/api/projects/${projectId}/files?existing=${existing}`,

@@ -1,7 +1,7 @@
 import type { Worker } from 'node:worker_threads';
 import { ZographosError } from '@zographos/core/errors';
 import { secondsToRead } from '@zographos/formats/meshes';
-import { askThread, startThread } from '@zographos/operations/threads';
+import { readInTime, startThread } from '@zographos/operations/threads';
 import type { ReadAnswer, ReadRequest, ReadResults } from './readThread.ts';
 
 /** Reads one file after the other; begun with the first, and anew after a file that took too long. */
@@ -21,43 +21,24 @@ export function readOnThread<Kind extends ReadRequest['kind']>(
   return reading as Promise<ReadResults[Kind]>;
 }
 
-async function readNow({ name, bytes, limits, ...rest }: ReadRequest): Promise<ReadResults[keyof ReadResults]> {
+async function readNow(request: ReadRequest): Promise<ReadResults[keyof ReadResults]> {
   const reader = (thread ??= startThread('./readThread', import.meta.url));
-  const seconds = secondsToRead(bytes.byteLength, limits);
-  let isOver = false;
-  const timer = setTimeout(() => {
-    isOver = true;
-    void reader.terminate();
-  }, seconds * 1000);
+  reader.once('exit', forget);
   reader.ref();
+  const hear = (answer: ReadAnswer): ReadResults[keyof ReadResults] => {
+    if ('result' in answer) return answer.result;
+    throw new ZographosError(answer.code, answer.message);
+  };
   try {
-    return await askThread(
-      reader,
-      { name, bytes, limits, ...rest },
-      (answer: ReadAnswer) => {
-        if ('result' in answer) return answer.result;
-        throw new ZographosError(answer.code, answer.message);
-      },
-      () => {
-        thread = null;
-        return isOver ? tookTooLong(name, seconds) : ranOut(name);
-      },
-    );
+    const seconds = secondsToRead(request.bytes.byteLength, request.limits);
+    return await readInTime(reader, request.name, request, hear, { seconds });
   } finally {
-    clearTimeout(timer);
+    reader.off('exit', forget);
     // An idle thread keeps no program from ending.
     reader.unref();
   }
 }
 
-const tookTooLong = (name: string, seconds: number): ZographosError =>
-  new ZographosError(
-    'limit/time',
-    `“${name}” was not read within ${Math.ceil(seconds)} seconds, far longer than a file of its size takes. It is probably damaged: export it again, split it, or raise ZOGRAPHOS_MAX_READ_SECONDS.`,
-  );
-
-const ranOut = (name: string): ZographosError =>
-  new ZographosError(
-    'input/unreadable-file',
-    `“${name}” could not be read: reading it needed more memory than there is. Split it or reduce its triangles.`,
-  );
+const forget = (): void => {
+  thread = null;
+};

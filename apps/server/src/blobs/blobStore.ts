@@ -92,7 +92,7 @@ export class BlobStore {
     const swept = await this.database.transaction(async (manager) => {
       const gone = await manager.query<[{ hash: string }[], number]>(
         `DELETE FROM blob WHERE "createdAt" < now() - $1::interval AND hash NOT IN (
-           SELECT hash FROM ${BLOB_USES} AS use WHERE hash IS NOT NULL
+           SELECT hash FROM ${BLOB_USES} AS use
          ) RETURNING hash`,
         [age],
       );
@@ -118,14 +118,14 @@ export class BlobStore {
       // As text, for a Date would lose the microseconds.
       const used = await manager.query<{ hash: string; last: string }[]>(
         `SELECT hash, max("createdAt")::text AS last FROM ${BLOB_USES} AS use
-           WHERE "projectId" = $1 AND hash IS NOT NULL GROUP BY hash`,
+           WHERE "projectId" = $1 GROUP BY hash`,
         [projectId],
       );
       const { affected } = await manager.getRepository(projects).delete({ id: projectId });
       const [gone, count] = await manager.query<[{ hash: string }[], number]>(
         `DELETE FROM blob USING unnest($1::text[], $2::timestamptz[]) AS used(hash, last)
            WHERE blob.hash = used.hash AND blob."createdAt" <= used.last
-             AND blob.hash NOT IN (SELECT hash FROM ${BLOB_USES} AS use WHERE hash IS NOT NULL)
+             AND blob.hash NOT IN (SELECT hash FROM ${BLOB_USES} AS use)
            RETURNING blob.hash`,
         [used.map(({ hash }) => hash), used.map(({ last }) => last)],
       );

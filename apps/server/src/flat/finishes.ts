@@ -110,9 +110,9 @@ async function asPicture(
   const format = formatFor(kind);
   const name = `${fileName(finish)}_${kind}.${IMAGE_FORMATS[format].ending}`;
   const { bytes } = await readOnThread({ kind: 'file', name, image, format });
-  const { assets: taken } = await takeIn(services, projectId, [{ name, blob: await blobs.writeBytes(bytes) }], {
-    existing: 'separate',
-  });
+  const file = { name, blob: await blobs.writeBytes(bytes) };
+  // Another finish of the same name is not this one.
+  const { assets: taken } = await takeIn(services, projectId, [file], { existing: 'separate' });
   const { id } = taken[0] ?? notFound('picture of the finish');
   // What it holds is known here, and need not be guessed from its name.
   const { colorSpace = 'linear', convention } = held.directory;

@@ -26,8 +26,8 @@ export function binaryRoutes(services: Services): Router {
     '/api/projects/:id/files',
     plain(async ({ id }, request, response) => {
       await readProjectSummary(database, id!);
-      const files = await receiveFiles(request, blobs, config.limits.bytes);
       const { existing } = parseRequest(filesQuery, request.query);
+      const files = await receiveFiles(request, blobs, config.limits.bytes);
       const leaving = new AbortController();
       response.on('close', () => leaving.abort());
       const onFile = (): Promise<void> => announce(database, { type: 'changed', projectId: id! });

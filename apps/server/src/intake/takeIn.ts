@@ -1,5 +1,5 @@
 import { ZographosError } from '@zographos/core/errors';
-import { isCompanion } from '@zographos/formats/archive';
+import { isCompanion, KNOWN_FORMATS } from '@zographos/formats/archive';
 import { imageFormatOf } from '@zographos/formats/images';
 import type { Existing, IntakeResult } from '@zographos/contracts';
 import { readAssets } from '../data/readProject.ts';
@@ -101,6 +101,6 @@ function leftOut(file: string, { first, count }: { first: string; count: number 
   return {
     file,
     code: 'input/wrong-file-type',
-    message: `“${file}”: ${what} neither mesh nor image, and left out. What is known: OBJ, glTF, GLB, PLY, STL, PNG, JPEG, TIFF, EXR, HDR, TGA, WebP.`,
+    message: `“${file}”: ${what} neither mesh nor image, and left out. What is known: ${KNOWN_FORMATS}.`,
   };
 }

@@ -1,5 +1,6 @@
 import type { EntityManager } from 'typeorm';
 import { ZographosError, type ErrorCode } from '@zographos/core/errors';
+import { KNOWN_FORMATS } from '@zographos/formats/archive';
 import { imageFormatOf } from '@zographos/formats/images';
 import { meshFormatOf } from '@zographos/formats/meshes';
 import type { Existing } from '@zographos/contracts';
@@ -104,7 +105,7 @@ async function readParts(
   }
   throw new ZographosError(
     'input/wrong-file-type' satisfies ErrorCode,
-    `“${fileName}” is neither a mesh nor an image known here. Use OBJ, glTF, GLB, PLY, STL, PNG, JPEG, TIFF, EXR, HDR, TGA, WebP, or a ZIP of these.`,
+    `“${fileName}” is neither a mesh nor an image known here. Use ${KNOWN_FORMATS}, or a ZIP of these.`,
   );
 }
 

@@ -52,7 +52,9 @@ async function measure(
   const known = measured.get(name);
   if (known) return known;
   // Where rays go decides nothing about how far: the mask is left out.
-  const { receivers, sources, cage } = inputs;
+  const { receivers, cage } = inputs;
+  // How a pattern lies on the tile is decided by the receiver alone, and sources may be huge.
+  const sources = what === 'repeat' ? [] : inputs.sources;
   const packed = await eachInput({ receivers, sources, cage }, async (id) => {
     const asset = await readAsset(database, id);
     return {

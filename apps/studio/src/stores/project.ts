@@ -188,10 +188,13 @@ export const useProject = defineStore('project', () => {
     return changes.length > 0 ? (Object.assign({}, ticket, ...changes) as Ticket) : ticket;
   }
 
-  const putChanges = (): void => {
+  /** Makes a change count, if it does not yet. */
+  function count(id: string, change: TicketChange): void {
+    if (onTheirWay.some((each) => each.change === change)) return;
+    onTheirWay.push({ id, change });
     const current = project.value;
     if (current) project.value = { ...current, tickets: current.tickets.map(withChanges) };
-  };
+  }
 
   function putTicket(told: Ticket): void {
     const current = project.value;
@@ -212,10 +215,7 @@ export const useProject = defineStore('project', () => {
     const refused = refusals.get(change);
     if (refused) throw refused;
     const { version } = ticketById(id)!;
-    if (!onTheirWay.some((each) => each.change === change)) {
-      onTheirWay.push({ id, change });
-      putChanges();
-    }
+    count(id, change);
     try {
       const made = await call(ENDPOINTS.changeTicket, { id }, { version, ...change });
       takeOff((each) => each.change === change);
@@ -238,8 +238,7 @@ export const useProject = defineStore('project', () => {
       ...(change.settings ? { settings } : {}),
       ...(change.inputs ? { inputs } : {}),
     };
-    onTheirWay.push({ id, change });
-    putChanges();
+    count(id, change);
     return edits.perform({
       label: `${what} of ${name}`,
       apply: () => sendTicketChange(id, change),

@@ -7,3 +7,6 @@ export const isCompanion = (name: string): boolean => /\.(mtl|bin)$/i.test(name)
 /** Whether a file is a mesh or an image by its name, or something that one may need. */
 export const isUseful = (name: string): boolean =>
   isCompanion(name) || meshFormatOf(name) !== null || imageFormatOf(name) !== null;
+
+/** What is known, for people. */
+export const KNOWN_FORMATS = 'OBJ, glTF, GLB, PLY, STL, PNG, JPEG, TIFF, EXR, HDR, TGA, WebP';

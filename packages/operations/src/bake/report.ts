@@ -1,8 +1,12 @@
 import { z } from 'zod';
+import type { Lattice } from '@zographos/core/bake';
 import { finding } from '../proof/finding.ts';
 import { AIMS } from './options.ts';
 
 const place = z.tuple([z.number(), z.number(), z.number()]);
+
+/** Columns and rows of a repeated source on the tile, and how much farther apart rows lie than in the regular grid. */
+export const lattice = z.object({ columns: z.int(), rows: z.int(), stretch: z.number() }) satisfies z.ZodType<Lattice>;
 
 /** The measured outcome of a bake, kept with its run and written by the command line as report.json. */
 export const bakeReport = z.object({
@@ -14,8 +18,8 @@ export const bakeReport = z.object({
   layout: z.string().default(''),
   /** Texels that were taken over from an earlier bake because nothing about them has changed. */
   takenOver: z.number().default(0),
-  /** Columns and rows of a repeated source, and how much farther apart rows lie than in the regular grid. */
-  repeat: z.object({ columns: z.int(), rows: z.int(), stretch: z.number() }).nullable().default(null),
+  /** Null for a source that is not repeated. */
+  repeat: lattice.nullable().default(null),
   /** Counts over signed distance from the receiver, from −reach.in to +reach.out. */
   hitDistances: z.array(z.number()),
   /** How the source was found; reach and distances mean nothing where it was through shared triangles. */

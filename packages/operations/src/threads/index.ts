@@ -1,2 +1,3 @@
 export * from './askThread.ts';
 export * from './startThread.ts';
+export * from './readInTime.ts';

@@ -97,6 +97,7 @@ const PANELS = computed((): Panel[] => [
 ]);
 const panel = computed(() => PANELS.value.find((name) => name === route.query['panel']) ?? PANELS.value[0]);
 const go = (query: Record<string, string>): void => void router.replace({ query: { ...route.query, ...query } });
+
 const padding = ref(8);
 const size = computed(() => settings.value.size);
 const imageSet = computed(() =>

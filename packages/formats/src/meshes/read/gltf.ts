@@ -131,7 +131,7 @@ function requireVersion2(name: string, version: string): void {
 const versionIn = (json: JsonAndResources['json']): string =>
   String(
     z
-      .looseObject({ version: z.union([z.string(), z.number()]).default('1.0') })
+      .looseObject({ version: z.union([z.string(), z.number()]) })
       .catch({ version: '1.0' })
       .parse(json.asset).version,
   );

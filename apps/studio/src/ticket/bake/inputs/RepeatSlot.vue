@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import Checkbox from 'primevue/checkbox';
 import InputNumber from 'primevue/inputnumber';
-import { computed, ref, watch } from 'vue';
+import { computed } from 'vue';
+import { computedAsync } from '@vueuse/core';
 import { ENDPOINTS, type BakeTicket } from '@zographos/contracts';
 import {
   type BakeOperationSettings,
@@ -38,16 +39,12 @@ function set(grid: (typeof GRIDS)[number]['value'], { columns, rows }: Counts): 
 }
 
 /** As it will come to lie on the tile; null until that is known, and where it cannot be. */
-const lattice = ref<{ columns: number; rows: number; stretch: number } | null>(null);
-watch(
-  () => [props.ticket.id, props.ticket.version],
-  async () => {
-    const measured = repeat.value === 'none' ? null : call(ENDPOINTS.measureRepeat, { id: props.ticket.id });
-    // A ticket without a source, or a receiver that is not flat: the run says so, and nothing is lost here.
-    lattice.value = measured && (await measured.catch(() => null));
-  },
-  { immediate: true },
-);
+const lattice = computedAsync(async () => {
+  const { id, settings } = props.ticket;
+  if (settings.repeat === 'none') return null;
+  // A ticket without a source, or a receiver that is not flat: the run says so, and nothing is lost here.
+  return call(ENDPOINTS.measureRepeat, { id }).catch(() => null);
+}, null);
 
 /** Below this, nobody sees it. */
 const REGULAR = 0.005;
