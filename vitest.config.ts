@@ -16,6 +16,9 @@ export default defineConfig({
             'apps/studio/src/**/*.test.ts',
           ],
           globalSetup: 'tools/buildForTests.mjs',
+          // Files are many and small: threads start sooner than processes, and every core has one.
+          pool: 'threads',
+          maxWorkers: '100%',
           testTimeout: 60_000,
           hookTimeout: 60_000,
         },

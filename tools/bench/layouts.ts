@@ -51,7 +51,7 @@ async function benchTransfer(say: (line: string) => void): Promise<Figures> {
   for (const side of [1024, 4096]) {
     const took = await seconds(() =>
       bakeTicket({
-        settings: transferSettings([fresh], [old], ['basecolor'], {
+        settings: transferSettings([fresh], [old], [{ kind: 'basecolor', pick: null }], {
           ...{ size: { width: side, height: side }, padding: 16, samples: 2, uvSet: 0, sourceUvSet: 0 },
           ...{ wrap: 'repeat', aim: 'auto', reach: 'auto', normalY: 'up' },
         }),

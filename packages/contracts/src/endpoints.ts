@@ -4,6 +4,7 @@ import {
   colorSpace,
   estimate,
   finish,
+  imagePacking,
   imageSet,
   mapConvention,
   mapKind,
@@ -141,7 +142,7 @@ export const ENDPOINTS = {
   changeAsset: endpoint(
     'patch',
     '/api/assets/:id',
-    'Renames a mesh or image, or corrects its unit, kind, colour space or convention',
+    'Renames a mesh or image, or corrects its unit, kind, colour space, convention, or what its channels hold',
     z.strictObject({
       version,
       name: name.optional(),
@@ -149,6 +150,7 @@ export const ENDPOINTS = {
       imageKind: mapKind.optional(),
       colorSpace: colorSpace.optional(),
       convention: mapConvention.nullable().optional(),
+      packing: imagePacking.nullable().optional(),
     }),
     asset,
   ),

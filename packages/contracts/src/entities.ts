@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { MAP_KIND_IDS } from '@zographos/core/image';
-import { colorSpace, mapConvention } from '@zographos/formats/meaning';
+import { colorSpace, imagePacking, mapConvention } from '@zographos/formats/meaning';
 import {
   deliveryProfile,
   mapSize,
@@ -27,7 +27,7 @@ const version = z.int().positive();
 const name = z.string().trim().min(1, 'A name needs at least one character.').max(120);
 
 export const mapKind = z.enum(MAP_KIND_IDS);
-export { colorSpace, mapConvention };
+export { colorSpace, imagePacking, mapConvention };
 export const UNITS = ['mm', 'cm', 'm', 'in', 'units'] as const;
 export const unit = z.enum(UNITS);
 
@@ -58,7 +58,13 @@ export const imageInspection = z.object({
   height: z.number(),
   channels: z.number(),
   bits: z.number(),
-  guess: z.object({ kind: mapKind, colorSpace, convention: mapConvention.optional(), reason: z.string() }),
+  guess: z.object({
+    kind: mapKind,
+    colorSpace,
+    convention: mapConvention.optional(),
+    packing: imagePacking.optional(),
+    reason: z.string(),
+  }),
   findings: z.array(z.string()),
 });
 
@@ -89,6 +95,8 @@ export const imageAsset = z.object({
   colorSpace,
   /** How its directions or heights are meant; null where that says nothing, or nobody has said. */
   convention: mapConvention.nullable(),
+  /** What each of its channels holds, where several maps share it. */
+  packing: imagePacking.nullable(),
   thumbnailHash: hash,
   inspection: imageInspection,
 });

@@ -10,6 +10,7 @@ export * from './bake/operation.ts';
 export * from './bake/report.ts';
 export * from './ticket/matching.ts';
 export * from './ticket/proposal.ts';
+export * from './ticket/setsFromImages.ts';
 export * from './layout/settings.ts';
 export * from './layout/operation.ts';
 export * from './layout/report.ts';

@@ -2,11 +2,11 @@ import path from 'node:path';
 import { randomUUID } from 'node:crypto';
 import { parseArgs } from 'node:util';
 import { ZographosError } from '@zographos/core/errors';
-import { describeKind, type MapKind } from '@zographos/core/image';
+import { describeKind, kindsOfPacking, type Image, type ImagePacking, type MapKind } from '@zographos/core/image';
 import { IMAGE_FORMAT_NAMES } from '@zographos/formats/images';
 import { count, gutterOf, parseSettings } from '@zographos/operations';
 import { oneOf, parseFormat, parseSize, required } from '../flags.ts';
-import { asDeepAs, readSet, runSetOf, writeReport } from '../files/mapFolder.ts';
+import { asDeepAs, readSet, runSetOf, writePacked, writeReport, type ImageSet } from '../files/mapFolder.ts';
 import { loadMeshes } from '../files/meshFiles.ts';
 import { runToFolder } from '../files/runToFolder.ts';
 import { writeMeshes } from '../files/writeMeshes.ts';
@@ -14,7 +14,8 @@ import { writeMeshes } from '../files/writeMeshes.ts';
 export const ATLAS_HELP = `cli atlas: place whole image sets into one atlas, texel for texel
 
   --set DIR            folder with the maps of one set, each named by its kind, as
-                       basecolor.png or bell_normal.png; may be repeated
+                       basecolor.png, bell_normal.png or bell_ORM.png, whose
+                       channels stay together; may be repeated
   --meshes FILE        the mesh of each set, in the order of the sets; may be repeated
   --out DIR            folder for the maps, the meshes with moved UVs and report.json
   --size N | WxH       size of the atlas                                   (4096)
@@ -84,7 +85,26 @@ export async function atlasCommand(args: string[]): Promise<void> {
   const deepEnough = (kind: MapKind) => asDeepAs(sets.map(({ maps }) => maps.get(kind)?.bits ?? 8));
   const format = values.format ? parseFormat(values.format) : deepEnough;
   const inputs = { receivers: objects.flat(), sources: [] };
-  const { report, maps, meshes } = await runToFolder('atlas', { settings, inputs, sets: runSets }, { out, format });
+  const packings = packingsOf(sets);
+  const packed = new Set(packings.flatMap(kindsOfPacking));
+  const held = new Map<MapKind, Image>();
+  const { report, maps, meshes } = await runToFolder(
+    'atlas',
+    { settings, inputs, sets: runSets },
+    {
+      ...{ out, format, writesMap: (kind) => !packed.has(kind) },
+      onMap: (kind, image) => {
+        if (packed.has(kind)) held.set(kind, image);
+      },
+    },
+  );
+  for (const packing of packings) {
+    const kinds = kindsOfPacking(packing);
+    const own = values.format
+      ? parseFormat(values.format)
+      : asDeepAs(sets.flatMap((set) => kinds.map((kind) => set.maps.get(kind)?.bits ?? 8)));
+    maps.push(await writePacked(out, packing, held, own));
+  }
   if (values.join && meshes.length > 0) await writeMeshes(path.join(out, `${settings.name}.glb`), meshes);
   for (const [i, { receivers }] of runSets.entries()) {
     if (receivers.length === 0 || values.join) continue;
@@ -106,6 +126,19 @@ export async function atlasCommand(args: string[]): Promise<void> {
     `${count(sets.length, 'set')}, ${count(maps.length, 'map')} at ${size.width} × ${size.height} px\n`,
   );
   if (missing.length > 0) process.stderr.write(`Filled with the neutral value: ${missing.join('; ')}.\n`);
+}
+
+/** How maps share files in the atlas: as they did in the first set in which they did. */
+function packingsOf(sets: readonly ImageSet[]): ImagePacking[] {
+  const taken = new Set<MapKind>();
+  return sets
+    .flatMap((set) => set.packings)
+    .filter((packing) => {
+      const kinds = kindsOfPacking(packing);
+      if (kinds.some((kind) => taken.has(kind))) return false;
+      for (const kind of kinds) taken.add(kind);
+      return true;
+    });
 }
 
 /** Meshes of one name get that of their set before it. */

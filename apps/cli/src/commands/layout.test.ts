@@ -113,6 +113,21 @@ describe('cli transfer and merge', () => {
     expect(bare).toMatchObject({ status: 2, err: expect.stringMatching(/has no UV set 1/) as string });
   });
 
+  it('carry over the channels of a packed file, known by its name or said', () => {
+    const data = Uint8Array.from({ length: 32 * 32 * 3 }, (_, i) => (i * 37 + (i % 3) * 80) % 256);
+    writeFileSync(file('quay_ORM.png'), encode({ width: 32, height: 32, channels: 3, data }));
+    const images = [`ao=${file('quay_ORM.png')}`, `metallic=${file('quay_ORM.png')}:g:invert`];
+    const flags = ['--size', '32', '--samples', '1', '--padding', '0', '--format', 'png8', '--out', file('unpacked')];
+    const meshes = ['--receiver', file('turned.obj'), '--source', file('plane.obj')];
+    const ran = cli('transfer', ...meshes, ...images.flatMap((image) => ['--image', image]), ...flags);
+    expect(ran).toMatchObject({ status: 0, err: '' });
+    const [ao, metallic] = ['ao', 'metallic'].map((kind) => decode(readFileSync(file(`unpacked/${kind}.png`))).data);
+    for (let texel = 0; texel < 32 * 32; texel++) {
+      const from = (32 * 32 - 1 - texel) * 3;
+      expect([ao![texel], metallic![texel]]).toEqual([data[from], 255 - data[from + 1]!]);
+    }
+  });
+
   it('melt materials, write one mesh, and count draw calls before and after', async () => {
     writeFileSync(file('two.mtl'), 'newmtl red\nKd 1 0 0\nPr 0.5\nnewmtl blue\nKd 0 0 1\n');
     writeFileSync(
@@ -143,6 +158,41 @@ describe('cli transfer and merge', () => {
 });
 
 describe('cli atlas', () => {
+  it('keeps packed files packed, and fills each channel with its neutral value', () => {
+    const noise = (n: number) => Uint8Array.from({ length: 16 * 16 * 4 }, (_, i) => (i * i * 7 + n * 50) % 256);
+    const save = (name: string, channels: 3 | 4, n: number): Uint8Array => {
+      mkdirSync(path.dirname(file(name)), { recursive: true });
+      const data = noise(n).slice(0, 16 * 16 * channels);
+      writeFileSync(file(name), encode({ width: 16, height: 16, channels, data }));
+      return data;
+    };
+    const orm = save('first/first_ORM.png', 3, 1);
+    // Packed in another order.
+    const rma = save('second/second_MRA.png', 3, 3);
+    const third = save('third/third_basecolor.png', 3, 4);
+    const sets = ['first', 'second', 'third'].flatMap((name) => ['--set', file(name)]);
+    const { status, err } = cli('atlas', ...sets, '--size', '32', '--out', file('packed atlas'));
+    expect(status).toBe(0);
+    expect(err).toMatch(/third: ambient occlusion/);
+    expect(existsSync(file('packed atlas/roughness.png'))).toBe(false);
+    const atlas = decode(readFileSync(file('packed atlas/ao-roughness-metallic.png')));
+    const texel = (x: number, y: number): number[] => [...atlas.data.slice((y * 32 + x) * 3, (y * 32 + x) * 3 + 3)];
+    const own = (data: Uint8Array, x: number, y: number): number[] => [
+      ...data.slice((y * 16 + x) * 3, (y * 16 + x) * 3 + 3),
+    ];
+    // Rows of an atlas begin at the bottom left.
+    expect(texel(5, 16 + 3)).toEqual(own(orm, 5, 3));
+    const [m, r, a] = own(rma, 9, 7);
+    expect(texel(16 + 9, 16 + 7)).toEqual([a, r, m]);
+    // Occlusion 1, roughness 0.5, metallic 0.
+    expect(texel(5, 3)).toEqual([255, 128, 0]);
+    expect(decode(readFileSync(file('packed atlas/basecolor.png'))).data.slice(0, 48)).toEqual(third.slice(0, 48));
+    // What the folder says of itself is enough to take it apart again.
+    const again = cli('atlas', '--set', file('packed atlas'), '--size', '32', '--out', file('again'));
+    expect(again.status).toBe(0);
+    expect(decode(readFileSync(file('again/ao-roughness-metallic.png'))).data).toEqual(atlas.data);
+  });
+
   it('puts sets into one atlas, texel for texel, and moves UVs to match', () => {
     ['a', 'b', 'c'].forEach((name, n) => {
       mkdirSync(file(name));

@@ -5,7 +5,7 @@ import { ZographosError } from '@zographos/core/errors';
 import { packChannels, type ChannelSource } from '@zographos/core/image';
 import { encodeImage, IMAGE_FORMAT_NAMES, type ImageFormat } from '@zographos/formats/images';
 import { parseFormat, parseSize, required } from '../flags.ts';
-import { inspectPicture } from '../files/pictureFiles.ts';
+import { inspectPicture, parsePictureText } from '../files/pictureFiles.ts';
 
 export const PACK_CHANNELS_HELP = `
 With --r, --g, --b or --a, cli pack puts channels of pictures into one file instead:
@@ -82,18 +82,10 @@ async function sourceOf(text: string, flag: string): Promise<Given> {
     if (constant < 0 || constant > 1) throw bad(flag, text, 'a number from 0 to 1');
     return { source: { constant }, bits: 8, file: null, isColour: false };
   }
-  const [file = '', ...words] = text.split(/:(?=[rgba]$|[rgba]:|invert|levels=)/);
-  let channel = 0;
-  let invert = false;
-  let levels: [number, number] = [0, 1];
-  for (const word of words) {
-    const named = CHANNELS.indexOf(word as (typeof CHANNELS)[number]);
-    const range = /^levels=([\d.]+)-([\d.]+)$/.exec(word);
-    if (named >= 0) channel = named;
-    else if (word === 'invert') invert = true;
-    else if (range) levels = [Number(range[1]), Number(range[2])];
-    else throw bad(flag, text, 'FILE, FILE:g, FILE:invert or FILE:levels=0.1-0.9');
-  }
+  const said = parsePictureText(text);
+  if (!said) throw bad(flag, text, 'FILE, FILE:g, FILE:invert or FILE:levels=0.1-0.9');
+  const { file, invert, levels } = said;
+  const channel = said.channel ?? 0;
   const { name, image, inspection } = await inspectPicture(file);
   const isColour = inspection.guess.reason === 'from its name' && inspection.guess.colorSpace === 'srgb';
   return { source: { image, channel, invert, levels }, bits: inspection.bits, file: name, isColour };

@@ -1,20 +1,22 @@
 import { parseArgs } from 'node:util';
 import { ZographosError } from '@zographos/core/errors';
-import { GLTF_NORMAL, isDirection, isMapKind, MAP_KIND_IDS, type MapKind } from '@zographos/core/image';
+import { GLTF_NORMAL, isDirection, isMapKind, MAP_KIND_IDS, pickOfMap, type ChannelPick } from '@zographos/core/image';
 import { AIMS, count } from '@zographos/operations';
-import { transferSettings, type TransferOptions } from '@zographos/operations/bake';
+import { transferSettings, type MapToCarry, type TransferOptions } from '@zographos/operations/bake';
 import type { RunPicture } from '@zographos/operations/run-context';
 import { oneOf, parseReach, parseSize, positive, required, WRITING_FLAGS, writingHelp, writingOf } from '../flags.ts';
 import { writeReport } from '../files/mapFolder.ts';
 import { loadMeshes } from '../files/meshFiles.ts';
-import { inspectPicture, pictureFile } from '../files/pictureFiles.ts';
+import { inspectionOf, parsePictureText, pictureFile } from '../files/pictureFiles.ts';
 import { runToFolder } from '../files/runToFolder.ts';
 
 export const TRANSFER_HELP = `cli transfer: transfer maps from one layout to another
 
   --receiver FILE      mesh with the new layout
   --source FILE        mesh with the layout that the maps lie on
-  --image KIND=FILE    a map; may be repeated. Kinds:
+  --image KIND=FILE[:CHANNEL][:invert]
+                       a map, or one channel (r, g, b or a) of a file, which is known
+                       of files named as bell_ORM.png; may be repeated. Kinds:
                        ${MAP_KIND_IDS.join(', ')}
   --out DIR            folder for the maps; made if it is not there
   --size N | WxH       size of the new maps                                (1024)
@@ -77,8 +79,7 @@ export async function transferCommand(args: string[]): Promise<void> {
     loadMeshes(required(values.source, 'source')),
   ]);
   const meshes = (inputs: typeof receivers) => inputs.map(({ mesh }) => mesh);
-  const kinds = maps.map(({ kind }) => kind);
-  const settings = transferSettings(meshes(receivers), meshes(sources), kinds, options);
+  const settings = transferSettings(meshes(receivers), meshes(sources), maps, options);
   const done = await runToFolder(
     'bake',
     { settings, inputs: { receivers, sources }, pictures: maps.map(({ picture }) => picture) },
@@ -90,19 +91,26 @@ export async function transferCommand(args: string[]): Promise<void> {
 }
 
 /** A map to carry over; how its normals are written is what is said, else what its name and its content say. */
-async function readMap(text: string, y: 'up' | 'down' | null): Promise<{ kind: MapKind; picture: RunPicture }> {
+async function readMap(text: string, y: 'up' | 'down' | null): Promise<MapToCarry & { picture: RunPicture }> {
   const at = text.indexOf('=');
   const kind = text.slice(0, at);
-  if (at < 0 || !isMapKind(kind)) {
+  const said = parsePictureText(text.slice(at + 1));
+  if (at < 0 || !isMapKind(kind) || !said) {
     throw new ZographosError(
       'input/bad-settings',
-      `“${text}” is not a map. Write “basecolor=old.png”; see --help for kinds.`,
+      `“${text}” is not a map. Write “basecolor=old.png” or “roughness=orm.png:g”; see --help for kinds.`,
     );
   }
-  const picture = await pictureFile(text.slice(at + 1));
-  if (!isDirection(kind)) return { kind, picture };
-  if (y) return { kind, picture: { ...picture, convention: { of: 'direction', ...GLTF_NORMAL, y } } };
-  const { inspection } = await inspectPicture(text.slice(at + 1));
-  const { convention } = inspection.guess;
-  return { kind, picture: convention ? { ...picture, convention } : picture };
+  const { file, channel, invert } = said;
+  const picture = await pictureFile(file);
+  if (isDirection(kind) && y) {
+    return { kind, pick: null, picture: { ...picture, convention: { of: 'direction', ...GLTF_NORMAL, y } } };
+  }
+  if (channel !== null) return { kind, pick: { channel, ...(invert ? { invert } : {}) }, picture };
+  const { packing, convention } = (await inspectionOf(picture)).guess;
+  const known = packing ? pickOfMap(packing, kind) : null;
+  const pick: ChannelPick | null = invert
+    ? { channel: typeof known?.channel === 'number' ? known.channel : 0, ...(known?.invert ? {} : { invert }) }
+    : known;
+  return { kind, pick, picture: isDirection(kind) && convention ? { ...picture, convention } : picture };
 }

@@ -4,12 +4,18 @@ import { z } from 'zod';
 import { ZographosError } from '@zographos/core/errors';
 import {
   exported,
+  isColor,
   isMapKind,
+  kindsOfPacking,
   MAP_KIND_IDS,
+  packChannels,
   TexelState,
+  unpackMap,
+  type ChannelSource,
   type ExportOptions,
   type Image,
   type ImageMeaning,
+  type ImagePacking,
   type MapKind,
 } from '@zographos/core/image';
 import { FIRST_TILE } from '@zographos/core/uv';
@@ -18,11 +24,13 @@ import {
   encodeImage,
   formatFor,
   holdsFloats,
+  imagePacking,
   IMAGE_ENDINGS,
   IMAGE_FORMATS,
   isFloatFormat,
   limitsFrom,
   mapConvention,
+  nameOfPacking,
   valueRange,
   type ImageFormat,
 } from '@zographos/formats/images';
@@ -40,6 +48,8 @@ const mapFile = z.object({
   /** The values that are black and white; of float files, what they are shown between. */
   range: valueRange,
   convention: mapConvention.optional(),
+  /** What its channels hold, where several maps share it. */
+  packing: imagePacking.optional(),
 });
 
 export type MapFile = z.infer<typeof mapFile>;
@@ -75,6 +85,29 @@ export async function writeImage(file: string, image: Image, format: ImageFormat
   await writeFile(file, await encodeImage(image, format));
 }
 
+/**
+ * Writes maps that share a file. Colours keep their curve, lengths are stretched over their range.
+ * @param maps by kind, each that the packing names
+ * @returns what the file is, for the folder's report
+ */
+export async function writePacked(
+  folder: string,
+  packing: ImagePacking,
+  maps: ReadonlyMap<MapKind, Image>,
+  format: ImageFormat,
+): Promise<MapFile> {
+  const sources = packing.map((content): ChannelSource => {
+    if (!content) return { constant: 0 };
+    const image = maps.get(content.map)!;
+    return { image, channel: content.channel, invert: content.invert, levels: image.range ?? [0, 1] };
+  });
+  const space = kindsOfPacking(packing).some(isColor) ? 'srgb' : 'linear';
+  const image: Image = { ...packChannels(sources), colorSpace: space };
+  const file = `${nameOfPacking(packing)}.${IMAGE_FORMATS[format].ending}`;
+  await writeImage(path.join(folder, file), image, format);
+  return { file, kind: 'image', tile: FIRST_TILE, ...meaningInFile(image, format), packing };
+}
+
 /** How a map is meant as it stands in a file. */
 export function meaningInFile(
   { range = [0, 1], colorSpace: space = 'linear', convention }: ImageMeaning,
@@ -104,6 +137,8 @@ export interface FolderMap {
 export interface ImageSet {
   name: string;
   maps: Map<MapKind, FolderMap>;
+  /** How those that shared a file did so. */
+  packings: ImagePacking[];
   width: number;
   height: number;
 }
@@ -125,7 +160,13 @@ export async function readSet(folder: string): Promise<ImageSet> {
   });
   const limits = limitsFrom(process.env);
   const said = await readReport(folder);
-  const set: ImageSet = { name: path.basename(path.resolve(folder)), maps: new Map(), width: 0, height: 0 };
+  const set: ImageSet = {
+    name: path.basename(path.resolve(folder)),
+    maps: new Map(),
+    packings: [],
+    width: 0,
+    height: 0,
+  };
   for (const name of names.sort()) {
     if (!IMAGE_ENDINGS.includes(path.extname(name).slice(1).toLowerCase())) continue;
     const bytes = await readFile(path.join(folder, name));
@@ -143,7 +184,8 @@ export async function readSet(folder: string): Promise<ImageSet> {
     Object.assign(set, { width: image.width, height: image.height });
     // Halves are floats too: their values are what they are, whatever their range.
     const bits = holdsFloats(inspection) ? 32 : inspection.bits;
-    set.maps.set(known.kind, { image: meant(image, known, bits), bits });
+    for (const [kind, map] of mapsIn(image, known, bits)) set.maps.set(kind, { image: map, bits });
+    if (known.packing) set.packings.push(known.packing);
   }
   if (set.maps.size > 0) return set;
   throw new ZographosError(
@@ -152,13 +194,23 @@ export async function readSet(folder: string): Promise<ImageSet> {
   );
 }
 
-type Known = Pick<MapFile, 'kind' | 'colorSpace' | 'convention'> & { range?: MapFile['range'] };
+type Known = Pick<MapFile, 'kind' | 'colorSpace' | 'convention' | 'packing'> & { range?: MapFile['range'] };
 
 /** What a name alone says; null where it says nothing. */
 function guessed(name: string, guess: Known & { reason: string }): Known | null {
   const { name: stem } = path.parse(name);
   if (isMapKind(stem)) return { ...guess, kind: stem };
   return guess.reason === 'from its name' ? guess : null;
+}
+
+/** The maps that a file holds: one, or those that share its channels. */
+function mapsIn(image: Image, { packing, ...known }: Known, bits: number): [MapKind, Image][] {
+  if (!packing) return [[known.kind, meant(image, known, bits)]];
+  return kindsOfPacking(packing).map((kind) => {
+    const own = unpackMap(image, packing, kind);
+    // The colours of the file are what it is as a whole; its single channels are numbers.
+    return [kind, kind === known.kind ? meant(own, known, bits) : meant(own, { kind, colorSpace: 'linear' }, bits)];
+  });
 }
 
 /** Floats hold values as they are; whole numbers are stretched over their range again. */

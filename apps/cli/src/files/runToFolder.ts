@@ -31,6 +31,7 @@ export interface RunDone<Kind extends OperationKind> extends RunOutcome<Operatio
  * Runs an operation, and writes its maps and files into a folder as they are made.
  * @param putFile takes files in place of the folder, as an archive does
  * @param onMap is shown each map as it is made
+ * @param writesMap says which maps become files of their own
  * @param putMap takes maps in place of the folder, where there is but one file
  */
 export function runToFolder<Kind extends OperationKind>(
@@ -41,6 +42,7 @@ export function runToFolder<Kind extends OperationKind>(
     threads,
     putFile = (name, bytes) => writeInto(out, name, bytes),
     onMap = () => {},
+    writesMap = () => true,
     putMap,
     ...writing
   }: WriteOptions & {
@@ -48,6 +50,7 @@ export function runToFolder<Kind extends OperationKind>(
     threads?: number | undefined;
     putFile?: (name: string, bytes: Uint8Array) => Promise<void>;
     onMap?: (kind: MapKind, image: Image) => void;
+    writesMap?: (kind: MapKind) => boolean;
     putMap?: (image: Image) => Promise<void>;
   },
 ): Promise<RunDone<Kind>> {
@@ -61,7 +64,7 @@ export function runToFolder<Kind extends OperationKind>(
       put: async (made) => {
         if (made.what === 'map') {
           if (putMap) await putMap(made.image);
-          else maps.push(await writeMap(out, made, writing));
+          else if (writesMap(made.kind)) maps.push(await writeMap(out, made, writing));
           onMap(made.kind, made.image);
         } else if (made.what === 'mesh') meshes.push(made.mesh);
         else await putFile(made.path, made.bytes);

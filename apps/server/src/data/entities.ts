@@ -1,5 +1,5 @@
 import { EntitySchema } from 'typeorm';
-import type { ColorSpace, ImageMeaning, MapConvention, MapKind } from '@zographos/core/image';
+import type { ColorSpace, ImageMeaning, ImagePacking, MapConvention, MapKind } from '@zographos/core/image';
 import type { MeshInspection } from '@zographos/core/inspection';
 import type { SeamError } from '@zographos/core/measure';
 import type { ImageInspection } from '@zographos/formats/images';
@@ -45,6 +45,8 @@ export interface AssetRow {
   colorSpace: ColorSpace | null;
   /** How directions or heights of an image are meant, where that says something. */
   convention: MapConvention | null;
+  /** What each channel of an image holds, where several maps share it. */
+  packing: ImagePacking | null;
   version: number;
   createdAt: Date;
 }
@@ -267,6 +269,7 @@ export const assets = new EntitySchema<AssetRow>({
     imageKind: optional(text),
     colorSpace: optional(text),
     convention: optional(json),
+    packing: optional(json),
     version,
     createdAt,
   },

@@ -113,6 +113,7 @@ function toAsset(row: AssetRow, revision: AssetRevisionRow): Asset {
     imageKind: row.imageKind ?? 'image',
     colorSpace: row.colorSpace ?? 'linear',
     convention: row.convention,
+    packing: row.packing,
     thumbnailHash: revision.thumbnailHash!,
     inspection,
   };

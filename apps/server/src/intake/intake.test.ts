@@ -126,6 +126,18 @@ describe('images brought in', () => {
       { version: asset.version, imageKind: 'basecolor', colorSpace: 'srgb' },
     );
     expect(corrected).toMatchObject({ imageKind: 'basecolor', colorSpace: 'srgb' });
+    // Of a file that several maps share each channel is known, and can be said otherwise.
+    const orm = await sharp(Buffer.from(Array.from({ length: 12 }, (_, i) => i * 20)), {
+      raw: { width: 2, height: 2, channels: 3 },
+    })
+      .png()
+      .toBuffer();
+    const [packed] = (await server.send(await newProject(), { 'wall_ORM.png': orm })).assets as [ImageAsset];
+    expect(packed.packing?.map((content) => content?.map)).toEqual(['ao', 'roughness', 'metallic']);
+    expect(packed).toMatchObject({ imageKind: 'image', colorSpace: 'linear' });
+    const packing = [packed.packing![1]!, null, { map: 'cavity' as const, channel: 0, invert: true }];
+    const said = await server.call(ENDPOINTS.changeAsset, { id: packed.id }, { version: packed.version, packing });
+    expect(said).toMatchObject({ packing });
     const thumbnail = await server.fetch(`/api/blobs/${asset.thumbnailHash}`);
     expect((await sharp(Buffer.from(await thumbnail.arrayBuffer())).metadata()).format).toBe('png');
   });

@@ -18,7 +18,7 @@ export interface IncomingFile {
 /** What a file became: assets; or those that it would make revisions of, by name, if that is to be asked first. */
 export type TakenFile = { assetIds: string[] } | { wouldRevise: string[] };
 
-type NewAsset = Pick<AssetRow, 'kind' | 'name' | 'unit' | 'imageKind' | 'colorSpace' | 'convention'>;
+type NewAsset = Pick<AssetRow, 'kind' | 'name' | 'unit' | 'imageKind' | 'colorSpace' | 'convention' | 'packing'>;
 
 /** One mesh or picture that a file holds. */
 interface Part {
@@ -26,7 +26,7 @@ interface Part {
   revision: NewRevision;
 }
 
-const NOT_AN_IMAGE = { imageKind: null, colorSpace: null, convention: null };
+const NOT_AN_IMAGE = { imageKind: null, colorSpace: null, convention: null, packing: null };
 
 /**
  * Reads a file and puts what it holds into a project, all of it or nothing.
@@ -94,11 +94,12 @@ async function readParts(
   if (imageFormatOf(fileName)) {
     const bytes = await blobs.readBytes(file.blob.hash);
     const { inspection, thumbnail } = await readOnThread({ kind: 'image', name: fileName, bytes, limits }, { signal });
-    const { kind: imageKind, colorSpace, convention = null } = inspection.guess;
+    const { kind: imageKind, colorSpace, convention = null, packing = null } = inspection.guess;
     const thumbnailHash = (await blobs.writeBytes(thumbnail)).hash;
+    const meaning = { imageKind, colorSpace, convention, packing };
     return [
       {
-        asset: { kind: 'image', name: fileName.replace(/\.[^.]*$/, ''), unit: null, imageKind, colorSpace, convention },
+        asset: { kind: 'image', name: fileName.replace(/\.[^.]*$/, ''), unit: null, ...meaning },
         revision: { ...revision, objectName: null, contentHash: file.blob.hash, thumbnailHash, inspection },
       },
     ];

@@ -263,7 +263,7 @@ export const useProject = defineStore('project', () => {
   }
 
   type AssetChange = { name?: string } & Partial<
-    Pick<MeshAsset, 'unit'> & Pick<ImageAsset, 'imageKind' | 'colorSpace' | 'convention'>
+    Pick<MeshAsset, 'unit'> & Pick<ImageAsset, 'imageKind' | 'colorSpace' | 'convention' | 'packing'>
   >;
 
   async function sendAssetChange(id: string, change: AssetChange): Promise<void> {

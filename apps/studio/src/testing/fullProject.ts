@@ -32,7 +32,7 @@ const mesh = (id: string, name: string, triangles: number, uvSets: string[], fin
 const photo = {
   ...{ kind: 'image', id: IDS.photo, name: 'Harbour stone', version: 1, revision: 1, fileName: 'stone.png' },
   ...{ originalHash: hashOf(3), contentHash: hashOf(4), thumbnailHash: hashOf(5), createdAt: TIME },
-  ...{ imageKind: 'basecolor', colorSpace: 'srgb', convention: null },
+  ...{ imageKind: 'basecolor', colorSpace: 'srgb', convention: null, packing: null },
   inspection: {
     ...{ format: 'png', width: 1500, height: 1100, channels: 3, bits: 8, findings: [] },
     guess: { kind: 'basecolor', colorSpace: 'srgb', reason: 'from its name' },

@@ -13,4 +13,5 @@ export * from './filter/resample.ts';
 export * from './filter/blur.ts';
 export * from './planes.ts';
 export * from './packChannels.ts';
+export * from './packing.ts';
 export * from './toLight.ts';

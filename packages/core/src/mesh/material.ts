@@ -1,5 +1,6 @@
 import type { BlendMode, ColorChange } from '../image/blend.ts';
 import type { MapConvention } from '../image/convention.ts';
+import type { ChannelPick } from '../image/packing.ts';
 import type { Wrap } from '../image/sample.ts';
 
 /** A picture that a material names: an image file as it came. */
@@ -24,6 +25,8 @@ export interface PictureUse {
   channel: number;
   /** Whether texels are taken as they are, never mixed: for colours that stand for things. */
   unfiltered?: boolean;
+  /** The one channel that is seen, as if the picture were grey; it has no alpha then. */
+  pick?: ChannelPick;
 }
 
 /** A picture mixed over what lies below it; colours are mixed as they are stored for the eye, data as it is. */

@@ -5,17 +5,23 @@ import {
   isColor,
   isDirection,
   MAP_KIND_IDS,
+  wideKindOf,
   type ColorSpace,
   type Image,
+  type ImagePacking,
   type MapConvention,
   type MapKind,
 } from '@zographos/core/image';
+import { guessPacking } from './guessPacking.ts';
+import { wordsForKind, wordsOf } from './nameWords.ts';
 
 export interface ImageGuess {
   kind: MapKind;
   colorSpace: ColorSpace;
   /** Of directions: the space and the sign of Y that they seem to have. */
   convention?: MapConvention;
+  /** Where its name says that several maps share the file: what each channel holds. */
+  packing?: ImagePacking;
   /** Why, in a few words, so that the artist can judge the guess. */
   reason: string;
 }
@@ -33,6 +39,8 @@ export const usualColorSpace = (kind: MapKind, isFloat: boolean): ColorSpace =>
  */
 export function guessKind(name: string, sample: Image, isFloat: boolean): ImageGuess {
   const words = wordsOf(name);
+  const packing = guessPacking(name, sample);
+  if (packing) return guessOfPacked(packing, isFloat);
   const named = kindOfWords(words);
   const kind = named ?? kindOfContent(sample);
   const convention = isDirection(kind) ? guessDirections(kind, words, sample) : undefined;
@@ -44,13 +52,17 @@ export function guessKind(name: string, sample: Image, isFloat: boolean): ImageG
   };
 }
 
-/** The words of a file name in lower case, joined by underscores: `Bell-ambientOcclusion 02.png` → `bell_ambient_occlusion`. */
-const wordsOf = (name: string): string =>
-  name
-    .replace(/\.[^.]*$/, '')
-    .replace(/([a-z])([A-Z])/g, '$1_$2')
-    .toLowerCase()
-    .replace(/[^a-z]+/g, '_');
+/** A packed file is what its three colours are, if they are one map; else a picture of numbers. */
+function guessOfPacked(packing: ImagePacking, isFloat: boolean): ImageGuess {
+  const wide = wideKindOf(packing);
+  return {
+    kind: wide ?? 'image',
+    colorSpace: wide ? usualColorSpace(wide, isFloat) : 'linear',
+    ...(wide && isDirection(wide) ? { convention: { of: 'direction', ...GLTF_NORMAL } } : {}),
+    packing,
+    reason: 'from its name',
+  };
+}
 
 /**
  * The kind that a name says: what is said last counts, for the map stands at the end of names (`metal_plate_normal`);
@@ -59,8 +71,8 @@ const wordsOf = (name: string): string =>
 function kindOfWords(words: string): MapKind | null {
   let best: { kind: MapKind; end: number; length: number; isVague: boolean } | null = null;
   for (const kind of MAP_KIND_IDS) {
-    const { words: own, isVague = false } = describeKind(kind);
-    for (const word of [kind, ...own]) {
+    const { isVague = false } = describeKind(kind);
+    for (const word of wordsForKind(kind)) {
       const end = endOf(words, word);
       if (end < 0) continue;
       const found = { kind, end, length: word.length, isVague };

@@ -2,6 +2,7 @@ export * from './imageFormats.ts';
 export * from './encodeImage.ts';
 export * from './openRaster.ts';
 export * from './guessKind.ts';
+export * from './guessPacking.ts';
 export * from './meaning.ts';
 export * from './readImageFile.ts';
 export * from '../limits.ts';

@@ -12,6 +12,8 @@ import { PLAIN_MATERIAL, type Material, type MaterialPicture, type PictureLayer 
 import { passOf, type BakeOperationSettings, type PictureOfTicket } from './settings.ts';
 import { asMeant, isChannel, requireUvSet, seenAs } from './carriedMaps.ts';
 import type { RunPicture } from '../runContext.ts';
+import { note, type Finding } from '../proof/finding.ts';
+import { namesText } from '../wording.ts';
 import { runBake, type BakeContext, type BakeResult } from './bakeMaps.ts';
 import type { RunMesh } from '../scene/runMesh.ts';
 
@@ -54,9 +56,28 @@ export async function bakeTicket(context: TicketContext): Promise<BakeResult> {
   }
   const [first] = results;
   const all = results.flatMap((result) => result.maps);
+  first!.report.findings.push(...aboutLayout(context, carried));
   const inOrder = maps.flatMap((kind) => all.filter((map) => map.kind === kind));
   // Of a bake in parts, none can be taken over as a whole.
   return { ...first!, maps: inOrder, records: results.length > 1 ? [] : first!.records };
+}
+
+/** Images on the receiver's own layout are taken at their word: a file does not say for which UVs it was made. */
+function aboutLayout({ settings, inputs, pictures = [] }: TicketContext, carried: readonly MapKind[]): Finding[] {
+  const { receivers, sources } = inputs;
+  const isItself =
+    settings.aim === 'shared' &&
+    receivers.length === sources.length &&
+    receivers.every(({ hash }) => sources.some((source) => source.hash === hash)) &&
+    carried.every((kind) => settings.pictures[kind]!.every(({ uvSet }) => uvSet === settings.uvSet));
+  if (!isItself) return [];
+  const of = namesText([...new Set(pictures.map(({ name }) => `“${name}”`))], 'image');
+  return [
+    note(
+      'unchecked-layout',
+      `Whether ${of} ${pictures.length === 1 ? 'was' : 'were'} made for these UVs cannot be checked, for an image does not say so. Look at the maps on the model.`,
+    ),
+  ];
 }
 
 function requirePictures({ settings, inputs, pictures = [] }: TicketContext, carried: readonly MapKind[]): void {
@@ -131,7 +152,7 @@ function wearing(
 }
 
 function layerOf(
-  { picture, uvSet, wrap, tiling, blend, opacity, tint, contrast, saturation }: PictureOfTicket,
+  { picture, uvSet, wrap, tiling, blend, opacity, tint, contrast, saturation, pick }: PictureOfTicket,
   kind: MapKind,
   first: number,
 ): PictureLayer {
@@ -142,6 +163,7 @@ function layerOf(
       wrap: [wrap, wrap],
       transform: [tiling[0], 0, 0, 0, tiling[1], 0],
       channel: 0,
+      ...(pick ? { pick } : {}),
       ...(isCategory(kind) ? { unfiltered: true } : {}),
     },
     blend,

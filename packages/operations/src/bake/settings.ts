@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { BLEND_MODES, describeKind, MAP_KIND_IDS, type BakedKind } from '@zographos/core/image';
-import { normalSpace } from '@zographos/formats/meaning';
+import { channelPick, normalSpace } from '@zographos/formats/meaning';
 import { FIRST_TILE, LAST_TILE } from '@zographos/core/uv';
 import {
   AIMS,
@@ -60,6 +60,8 @@ export const pictureLayer = z.strictObject({
   tint: z.tuple([z.number().min(0).max(4), z.number().min(0).max(4), z.number().min(0).max(4)]).default([1, 1, 1]),
   contrast: z.number().min(0).max(4).default(1),
   saturation: z.number().min(0).max(4).default(1),
+  /** The one channel of the picture that is laid on, as if the picture were grey. */
+  pick: channelPick.optional(),
 });
 
 export type PictureOfTicket = z.infer<typeof pictureLayer>;

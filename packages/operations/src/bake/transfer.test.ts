@@ -1,6 +1,6 @@
 import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
-import { TexelState, type Image, type MapKind } from '@zographos/core/image';
+import { pickChannel, TexelState, type ChannelPick, type Image, type MapKind } from '@zographos/core/image';
 import { addUvSet, PLAIN_MATERIAL, UNMOVED, type Mesh } from '@zographos/core/mesh';
 import { reliefPlane, sphere } from '@zographos/core/testing';
 import { encodeImage } from '@zographos/formats/images';
@@ -17,7 +17,7 @@ import { hashedMesh } from '../scene/runMesh.ts';
 import { collect, quietly } from '../testing/collect.ts';
 import { bakeTicket } from './bakeTicket.ts';
 import { closeBakePool } from './bakeMaps.ts';
-import { transferSettings, type TransferOptions } from './transferSettings.ts';
+import { transferSettings, type MapToCarry, type TransferOptions } from './transferSettings.ts';
 
 afterAll(closeBakePool);
 
@@ -58,8 +58,7 @@ function waves(side: number, channels: 1 | 3): Image {
   return { width: side, height: side, channels, data };
 }
 
-interface MapToCarry {
-  kind: MapKind;
+interface GivenMap extends MapToCarry {
   picture: { name: string; bytes: Uint8Array; hash: string };
 }
 
@@ -67,12 +66,11 @@ interface MapToCarry {
 async function transfer(
   receivers: ReturnType<typeof hashed>[],
   sources: ReturnType<typeof hashed>[],
-  carried: readonly MapToCarry[],
+  carried: readonly GivenMap[],
   options: TransferOptions,
 ) {
   const meshes = (inputs: typeof receivers) => inputs.map(({ mesh }) => mesh);
-  const kinds = carried.map(({ kind }) => kind);
-  const ticket = transferSettings(meshes(receivers), meshes(sources), kinds, options);
+  const ticket = transferSettings(meshes(receivers), meshes(sources), carried, options);
   const pictures = carried.map(({ picture }) => picture);
   const { maps } = await bakeTicket({
     ...quietly(2),
@@ -84,8 +82,8 @@ async function transfer(
   return { how: ticket.aim, maps };
 }
 
-const mapOf = async (kind: MapKind, image: Image): Promise<MapToCarry> => ({
-  kind,
+const mapOf = async (kind: MapKind, image: Image, pick: ChannelPick | null = null): Promise<GivenMap> => ({
+  ...{ kind, pick },
   picture: {
     name: `${kind}.png`,
     bytes: await encodeImage(image, 'png16'),
@@ -180,6 +178,25 @@ describe('carrying maps over', () => {
     expect([...colours].sort()).toEqual(['0,1,0', '1,0,1']);
     expect(Math.min(...maps[1]!.image.data)).toBeCloseTo(0.1, 1);
     expect(Math.max(...maps[1]!.image.data)).toBeCloseTo(0.9, 1);
+  });
+
+  it('takes any channel of a file, for a kind that materials have and for one that they have not', async () => {
+    const plane = reliefPlane('plane', 4, 1);
+    const orm = waves(256, 3);
+    const picks: Partial<Record<MapKind, ChannelPick>> = {
+      ao: { channel: 0 },
+      roughness: { channel: 1 },
+      metallic: { channel: 2, invert: true },
+      // There is none: it is 1 everywhere.
+      cavity: { channel: 3 },
+    };
+    const given = await Promise.all(Object.entries(picks).map(([kind, pick]) => mapOf(kind as MapKind, orm, pick)));
+    const { maps } = await transfer([hashed(plane)], [hashed(plane)], given, settings);
+    expect(maps.map(({ kind }) => kind).sort()).toEqual(Object.keys(picks).sort());
+    for (const { kind, image, states } of maps) {
+      expect(image.channels).toBe(1);
+      expect(difference(image, pickChannel(orm, picks[kind]), states).mean, kind).toBeLessThan(1 / 255);
+    }
   });
 
   it('between different meshes goes by the nearest place, and refuses what has no UVs', async () => {

@@ -1,5 +1,5 @@
 import { NO_TWIN, sharedTriangles } from '@zographos/core/bake';
-import { GLTF_NORMAL, isCategory, type MapKind, type Wrap } from '@zographos/core/image';
+import { GLTF_NORMAL, isCategory, type ChannelPick, type MapKind, type Wrap } from '@zographos/core/image';
 import { boundsOf, diagonal, type Mesh } from '@zographos/core/mesh';
 import { sceneOf } from '@zographos/core/trace';
 import { bakeSettings, DEFAULT_BAKE, type BakeOperationSettings } from './settings.ts';
@@ -19,26 +19,35 @@ export interface TransferOptions {
   normalY: 'up' | 'down';
 }
 
+/** A map that comes from an image, or from one of its channels. */
+export interface MapToCarry {
+  kind: MapKind;
+  pick: ChannelPick | null;
+}
+
 /**
  * The bake that carries maps over from one layout to another: each map comes from one image that lies on the sources.
- * @param kinds of the images, in the order of the ticket's pictures
- * @example bakeTicket({ settings: transferSettings(receivers, sources, ['basecolor'], options), pictures, … })
+ * @param maps what the images hold, in the order of the ticket's pictures
+ * @example bakeTicket({ settings: transferSettings(receivers, sources, [{ kind: 'basecolor', pick: null }], options), pictures, … })
  */
 export function transferSettings(
   receivers: readonly Mesh[],
   sources: readonly Mesh[],
-  kinds: readonly MapKind[],
+  maps: readonly MapToCarry[],
   { size, padding, samples, uvSet, sourceUvSet, wrap, aim, reach, normalY }: TransferOptions,
 ): BakeOperationSettings {
+  const kinds = maps.map(({ kind }) => kind);
   const how = aim === 'auto' ? aimFor(receivers, sources) : aim;
   const extent = Math.max(...receivers.map(({ positions }) => diagonal(boundsOf(positions))));
   return bakeSettings.parse({
     ...DEFAULT_BAKE,
-    maps: [...kinds],
+    maps: kinds,
     ...{ size, padding, uvSet, aim: how },
     samples: kinds.every(isCategory) ? 1 : samples,
     reach: how === 'rays' ? reach : { out: extent * 0.05, in: extent * 0.05 },
-    pictures: Object.fromEntries(kinds.map((kind, picture) => [kind, [{ picture, uvSet: sourceUvSet, wrap }]])),
+    pictures: Object.fromEntries(
+      maps.map(({ kind, pick }, picture) => [kind, [{ picture, uvSet: sourceUvSet, wrap, ...(pick ? { pick } : {}) }]]),
+    ),
     normal: { ...GLTF_NORMAL, y: normalY },
     prove: false,
   });

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { Adjustment } from '@zographos/core/adjust';
 import { MAP_KIND_IDS } from '@zographos/core/image';
 import type { Labels } from '../labels.ts';
-import { colorSpace, mapConvention } from '@zographos/formats/meaning';
+import { channelPick, colorSpace, mapConvention } from '@zographos/formats/meaning';
 
 /** What the operations of flat material share. */
 
@@ -77,5 +77,7 @@ export const pictureMeaning = z.strictObject({
   colorSpace,
   /** How its directions or heights are meant; left out for what glTF 2.0 has, or nobody has said. */
   convention: mapConvention.optional(),
+  /** The one channel of the picture that is it. */
+  pick: channelPick.optional(),
 });
 export type PictureMeaning = z.infer<typeof pictureMeaning>;

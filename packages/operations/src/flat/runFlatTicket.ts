@@ -1,5 +1,5 @@
 import type { Size } from '@zographos/core/math';
-import { sharedImage, TexelState, type Image } from '@zographos/core/image';
+import { pickChannel, sharedImage, TexelState, type Image } from '@zographos/core/image';
 import { sharedUint8 } from '@zographos/core/shared-arrays';
 import { FIRST_TILE } from '@zographos/core/uv';
 import { limitsFrom, readImageFile } from '@zographos/formats/images';
@@ -48,8 +48,8 @@ async function imageOf(
   { name, bytes, image, colorSpace, convention }: RunPicture,
   meaning: PictureMeaning | undefined,
 ): Promise<Image> {
-  if (image) return image;
+  if (image) return pickChannel(image, meaning?.pick);
   const read = await readImageFile(name, bytes, limitsFrom(process.env));
   const known = { ...(colorSpace ? { colorSpace } : {}), ...(convention ? { convention } : {}) };
-  return asMeantBy({ ...known, ...meaning }, read);
+  return pickChannel(asMeantBy({ ...known, ...meaning }, read), meaning?.pick);
 }

@@ -2,6 +2,7 @@ import { FlatMaterial1700000000004 } from './flatMaterial.ts';
 import { FollowingRows1700000000007 } from './followingRows.ts';
 import { Foundation1700000000001 } from './foundation.ts';
 import { Layouts1700000000003 } from './layouts.ts';
+import { ImagePacking1700000000008 } from './imagePacking.ts';
 import { MapMeanings1700000000005 } from './mapMeanings.ts';
 import { Sessions1700000000006 } from './sessions.ts';
 import { SeveralReceivers1700000000002 } from './severalReceivers.ts';
@@ -15,4 +16,5 @@ export const MIGRATIONS = [
   MapMeanings1700000000005,
   Sessions1700000000006,
   FollowingRows1700000000007,
+  ImagePacking1700000000008,
 ];

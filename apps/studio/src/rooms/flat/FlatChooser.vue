@@ -4,8 +4,8 @@ import InputText from 'primevue/inputtext';
 import { computed, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { ENDPOINTS, PATHS, type Finish, type ImageAsset } from '@zographos/contracts';
-import { describeKind } from '@zographos/core/image';
-import { parseSettings } from '@zographos/operations';
+import { kindsOfPacking, phraseOfKinds, pickOfMap } from '@zographos/core/image';
+import { parseSettings, type PictureMeaning } from '@zographos/operations';
 import { call } from '../../api/call.ts';
 import { count } from '../../controls/format.ts';
 import { useNotices } from '../../stores/notices.ts';
@@ -32,7 +32,26 @@ onMounted(async () => {
   finishes.value = (await notices.guard(() => call(ENDPOINTS.listFinishes, {}))) ?? [];
 });
 
-const kindOf = ({ imageKind }: ImageAsset) => (imageKind === 'image' ? 'basecolor' : imageKind);
+/** What an image holds: one map, or those that share its channels. */
+function mapsOf({
+  id,
+  imageKind,
+  colorSpace,
+  convention,
+  packing,
+}: ImageAsset): { id: string; meaning: PictureMeaning }[] {
+  if (!packing) {
+    const kind = imageKind === 'image' ? 'basecolor' : imageKind;
+    return [{ id, meaning: { kind, colorSpace, ...(convention ? { convention } : {}) } }];
+  }
+  return kindsOfPacking(packing).map((kind) => {
+    const pick = pickOfMap(packing, kind);
+    return {
+      id,
+      meaning: { kind, colorSpace: pick && pick.channel !== 'rgb' ? 'linear' : colorSpace, ...(pick ? { pick } : {}) },
+    };
+  });
+}
 
 function toggle({ id }: ImageAsset): void {
   chosen.value = chosen.value.includes(id) ? chosen.value.filter((each) => each !== id) : [...chosen.value, id];
@@ -46,16 +65,17 @@ async function fromPictures(): Promise<void> {
   const images = chosen.value.map((id) => pictures.value.find((each) => each.id === id)!);
   const [first] = images;
   if (!first) return;
+  const made = images.flatMap(mapsOf);
   const side = sideOf(first);
   const ticket = await notices.guard(() =>
     store.createTicket({
       name: `${first.name}, tile`,
       operation: 'seamless',
       settings: parseSettings('seamless', {
-        pictures: images.map((image) => ({ kind: kindOf(image), colorSpace: image.colorSpace })),
+        pictures: made.map(({ meaning }) => meaning),
         size: { width: side, height: side },
       }),
-      inputs: { receivers: [], sources: [], pictures: images.map(({ id }) => id) },
+      inputs: { receivers: [], sources: [], pictures: made.map(({ id }) => id) },
       set: { name: first.name.replace(/[_ -]?(colou?r|basecolor|photo)$/i, '') || first.name },
     }),
   );
@@ -106,7 +126,7 @@ async function remove(finish: Finish): Promise<void> {
               <img :src="PATHS.blob(image.thumbnailHash)" alt="" />
               <span>{{ image.name }}</span>
               <span class="soft"
-                >{{ describeKind(kindOf(image)).label }}, {{ image.inspection.width }} ×
+                >{{ phraseOfKinds(mapsOf(image).map(({ meaning }) => meaning.kind)) }}, {{ image.inspection.width }} ×
                 {{ image.inspection.height }}</span
               >
             </button>

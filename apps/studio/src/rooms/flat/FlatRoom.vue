@@ -313,13 +313,14 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
             v-else-if="ticket.operation === 'seamless'"
             :settings="settings as SeamlessSettings"
             :slot-name="slotName"
-            :names="(ticket.inputs.pictures ?? []).map(store.pictureName)"
+            :images="ticket.inputs.pictures ?? []"
             @move="move"
             @change="change"
           />
           <DeriveEditor
             v-else-if="ticket.operation === 'derive'"
             :settings="settings as typeof ticket.settings"
+            :image="ticket.inputs.pictures?.[0]"
             :slot-name="slotName"
             :suggestion="suggestion"
             :profile="profile"

@@ -1,7 +1,8 @@
 // @vitest-environment happy-dom
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import { fullProject, IDS } from '../../testing/fullProject.ts';
-import { click, openRoom, type } from '../../testing/room.ts';
+import type { Asset } from '@zographos/contracts';
+import { fullProject, idOf, IDS } from '../../testing/fullProject.ts';
+import { click, openRoom, settle, tell, type } from '../../testing/room.ts';
 import { useNotices } from '../../stores/notices.ts';
 import IntakeRoom from './IntakeRoom.vue';
 
@@ -65,6 +66,50 @@ describe('the intake', () => {
     expect(useNotices().notices).toEqual([{ kind: 'error', text: refusal.message }]);
     await click(room.findAll('.list li button')[1]!.element as HTMLElement);
     expect(router.currentRoute.value.query).toEqual({ asset: IDS.dense });
+  });
+
+  const orm = {
+    ...assetOf(IDS.photo),
+    ...{ id: idOf(15), name: 'float_ORM', imageKind: 'image', colorSpace: 'linear' },
+    packing: (['ao', 'roughness', 'metallic'] as const).map((map) => ({ map, channel: 0, invert: false })),
+  } as Asset;
+  const withOrm = fullProject({ assets: [...project.assets, orm] });
+
+  it('shows what the channels of a packed image hold, and lets that be corrected', async () => {
+    const { room, text, calls } = await openRoom(
+      IntakeRoom,
+      {},
+      { project: withOrm, query: { asset: orm.id }, answers: { changeAsset: orm } },
+    );
+    expect(text()).toContain('ambient occlusion, roughness, metallic');
+    expect(text()).toContain('Green: roughness');
+    const selects = room.findAllComponents({ name: 'Select' });
+    const blue = selects.find(
+      (select) => select.attributes('aria-label') === 'Blue' || select.props('ariaLabel') === 'Blue',
+    )!;
+    tell(blue, 'update:modelValue', 'cavity 0');
+    await settle();
+    expect(calls.at(-1)).toMatchObject({
+      name: 'changeAsset',
+      body: { imageKind: 'image', packing: [{ map: 'ao' }, { map: 'roughness' }, { map: 'cavity', channel: 0 }] },
+    });
+  });
+
+  it('makes the image sets that images are by one action, on the mesh of their name', async () => {
+    const answers = { createTicket: project.tickets[0], runTicket: project.runs[0] };
+    const { part, text, calls, router } = await openRoom(IntakeRoom, {}, { project: withOrm, answers });
+    await click(part('Make 1 image set from images …'));
+    expect(text()).toContain('Ambient occlusion, Roughness, Metallic');
+    await click(part('Make 1 image set'));
+    expect(calls.map(({ name }) => name)).toEqual(expect.arrayContaining(['createTicket', 'runTicket']));
+    expect(calls.find(({ name }) => name === 'createTicket')).toMatchObject({
+      body: {
+        operation: 'bake',
+        settings: { aim: 'shared', maps: ['ao', 'roughness', 'metallic'] },
+        inputs: { receivers: [IDS.light], sources: [IDS.light], pictures: [orm.id] },
+      },
+    });
+    expect(router.currentRoute.value.name).toBe('contactSheet');
   });
 
   it('of nothing says what can be brought in', async () => {

@@ -1,13 +1,17 @@
 <script setup lang="ts">
+import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
-import { computed, inject } from 'vue';
+import { computed, inject, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { ENDPOINTS, PATHS, UNITS, type Asset, type ImageAsset, type MeshAsset } from '@zographos/contracts';
-import { describeKind } from '@zographos/core/image';
-import { kindOptions } from '@zographos/operations';
+import { kindsOfPacking, phraseOfKinds, wideKindOf, type ImagePacking, type MapKind } from '@zographos/core/image';
+import { kindOptions, proposeSets } from '@zographos/operations';
 import { call } from '../../api/call.ts';
 import ConventionFields from './ConventionFields.vue';
+import ImageView from './ImageView.vue';
+import PackingFields from './PackingFields.vue';
 import PropertySelect from './PropertySelect.vue';
+import SetsFromImages from './SetsFromImages.vue';
 import FilePicker from '../../controls/FilePicker.vue';
 import { bringInKey } from '../../stores/bringIn.ts';
 import { count, measure, whole } from '../../controls/format.ts';
@@ -29,6 +33,11 @@ const mesh = computed<MeshAsset | null>(() => (chosen.value?.kind === 'mesh' ? c
 const image = computed<ImageAsset | null>(() => (chosen.value?.kind === 'image' ? chosen.value : null));
 
 const KINDS = kindOptions();
+/** The maps that an image holds. */
+const kindsIn = ({ kind, packing }: { kind: MapKind; packing?: ImagePacking | null | undefined }): MapKind[] => {
+  const packed = packing ? kindsOfPacking(packing) : [];
+  return packed.length > 0 ? packed : [kind];
+};
 const COLOR_SPACES = [
   { value: 'srgb', label: 'sRGB (colour)' },
   { value: 'linear', label: 'Linear (data)' },
@@ -41,12 +50,37 @@ const extent = computed(() => {
   return `${[0, 1, 2].map((axis) => measure(max[axis]! - min[axis]!)).join(' × ')} ${mesh.value.unit}`;
 });
 
-const choose = (id: string): void => void router.replace({ query: { asset: id } });
+/** Images that no ticket uses yet, as the sets that they are. */
+const proposed = computed(() => {
+  const used = new Set((store.project?.tickets ?? []).flatMap(({ inputs }) => inputs.pictures ?? []));
+  return proposeSets(
+    store.images
+      .filter(({ id }) => !used.has(id))
+      .map(({ id, name, imageKind, colorSpace, convention, packing, inspection: { width, height, channels } }) => ({
+        ...{ id, name, kind: imageKind, colorSpace, convention, packing, width, height, channels },
+      })),
+    store.meshes.map(({ id, name, inspection: { triangles, uvSets } }) => ({
+      ...{ id, name, triangles, uvSets: uvSets.length },
+    })),
+  );
+});
+const isMakingSets = ref(false);
+
+function choose(id: string): void {
+  isMakingSets.value = false;
+  void router.replace({ query: { asset: id } });
+}
 const worst = (asset: Asset): 'error' | 'warning' | 'note' | null => {
   if (asset.kind === 'image') return asset.inspection.findings.length > 0 ? 'warning' : null;
   const severities = asset.inspection.findings.map(({ severity }) => severity);
   return (['error', 'warning', 'note'] as const).find((severity) => severities.includes(severity)) ?? null;
 };
+
+/** Of what a packed image is as a whole depends how its colours are meant. */
+function changePacking(what: string, packing: ImagePacking | null): void {
+  const imageKind = packing ? (wideKindOf(packing) ?? 'image') : image.value!.inspection.guess.kind;
+  void store.changeAsset(image.value!, what, { packing, imageKind });
+}
 
 function rename(asset: Asset, event: Event): void {
   const name = (event.target as HTMLInputElement).value.trim();
@@ -66,6 +100,13 @@ async function remove(asset: Asset): Promise<void> {
       <p v-if="!assets.length" class="soft">
         OBJ, glTF, GLB, PLY or STL; PNG, JPEG, TIFF, EXR, HDR, TGA or WebP. Or drop them anywhere on this page.
       </p>
+      <Button
+        v-if="proposed.length && !isMakingSets"
+        :label="`Make ${count(proposed.length, 'image set')} from images …`"
+        size="small"
+        outlined
+        @click="isMakingSets = true"
+      />
       <ul>
         <li v-for="asset in assets" :key="asset.id">
           <button
@@ -79,7 +120,7 @@ async function remove(asset: Asset): Promise<void> {
               <template v-if="asset.kind === 'mesh'">{{ whole(asset.inspection.triangles) }} triangles</template>
               <template v-else
                 >{{ asset.inspection.width }} × {{ asset.inspection.height }} px,
-                {{ describeKind(asset.imageKind).phrase }}</template
+                {{ phraseOfKinds(kindsIn({ kind: asset.imageKind, packing: asset.packing })) }}</template
               >
             </span>
             <span v-if="worst(asset)" class="sign" :class="worst(asset)">{{ worst(asset) }}</span>
@@ -88,13 +129,14 @@ async function remove(asset: Asset): Promise<void> {
       </ul>
     </section>
 
-    <section class="view">
+    <SetsFromImages v-if="isMakingSets" :proposed="proposed" @close="isMakingSets = false" />
+    <section v-if="!isMakingSets" class="view">
       <ModelView v-if="mesh" :key="mesh.contentHash" :receivers="[mesh]" :sources="[]" :maps="[]" :uv-set="0" />
-      <img v-else-if="image" :src="PATHS.blob(image.thumbnailHash)" :alt="`Thumbnail of ${image.name}`" />
+      <ImageView v-else-if="image" :image="image" />
       <p v-else>No files imported yet.</p>
     </section>
 
-    <section v-if="chosen" class="panel details" aria-label="Properties">
+    <section v-if="chosen && !isMakingSets" class="panel details" aria-label="Properties">
       <label class="row">
         <span class="soft">Name</span>
         <InputText :model-value="chosen.name" size="small" maxlength="120" @change="rename(chosen, $event)" />
@@ -133,7 +175,9 @@ async function remove(asset: Asset): Promise<void> {
           {{ count(image.inspection.channels, 'channel') }}, {{ image.inspection.bits }} bit per channel,
           {{ image.inspection.format.toUpperCase() }}
         </dd>
+        <PackingFields :image="image" @change="changePacking" />
         <PropertySelect
+          v-if="!image.packing"
           label="Map type"
           :value="image.imageKind"
           :options="KINDS"
@@ -151,7 +195,7 @@ async function remove(asset: Asset): Promise<void> {
           @change="(what, convention) => store.changeAsset(image!, what, { convention })"
         />
         <dt>Detected as</dt>
-        <dd>{{ describeKind(image.inspection.guess.kind).phrase }}, {{ image.inspection.guess.reason }}</dd>
+        <dd>{{ phraseOfKinds(kindsIn(image.inspection.guess)) }}, {{ image.inspection.guess.reason }}</dd>
         <dt>File</dt>
         <dd>
           <a :href="PATHS.original(image.id)">{{ image.fileName }}</a>
@@ -257,16 +301,8 @@ async function remove(asset: Asset): Promise<void> {
   background: var(--surround);
 }
 
-.view > img,
 .view > p {
   place-self: center;
-}
-
-.view > img {
-  max-width: 90%;
-  max-height: 90%;
-  min-width: 40%;
-  object-fit: contain;
 }
 
 .row,

@@ -1,5 +1,6 @@
 import { directionsOf, type NormalSpace } from '../../image/convention.ts';
 import { channelFor, OPAQUE, type Image } from '../../image/image.ts';
+import type { ChannelPick } from '../../image/packing.ts';
 import { isColor } from '../../image/kindMeaning.ts';
 import { halve } from '../../image/filter/halve.ts';
 import { blended, changeColor, leavesColors } from '../../image/blend.ts';
@@ -72,11 +73,11 @@ export class MaterialReader {
     const use = material.pictures[channel];
     if (channel === 'basecolor') this.tint(material, triangle, wb, wc, use !== undefined, out);
     if (use) {
-      this.look(use, triangle, wb, wc, receiverTriangle, this.color);
+      this.see(use, triangle, wb, wc, receiverTriangle, this.color);
       for (let c = 0; c < values; c++) out[c]! *= values === 3 ? this.color[c]! : this.color[use.channel]!;
     }
     for (const layer of material.layers?.[channel] ?? []) {
-      this.look(layer.use, triangle, wb, wc, receiverTriangle, this.color);
+      this.see(layer.use, triangle, wb, wc, receiverTriangle, this.color);
       this.layOver(layer, values, out);
     }
   }
@@ -128,7 +129,7 @@ export class MaterialReader {
     const material = this.source.materials[this.source.ofTriangle[triangle]!]!;
     const use = material.pictures.normal;
     if (!use) return null;
-    this.look(use, triangle, wb, wc, receiverTriangle, this.color);
+    this.see(use, triangle, wb, wc, receiverTriangle, this.color);
     out[0] = (this.color[0]! * 2 - 1) * material.normalScale;
     out[1] = (this.color[1]! * 2 - 1) * material.normalScale;
     out[2] = this.color[2]! * 2 - 1;
@@ -155,6 +156,19 @@ export class MaterialReader {
       const color = values[a * 3 + k]! * (1 - wb - wc) + values[b + k]! * wb + values[c + k]! * wc;
       out[k] = material.tinted ? out[k]! * color : color;
     }
+  }
+
+  /** A picture at a place: all of it, or the channel that is picked. @param out told red, green, blue and alpha */
+  private see(
+    use: PictureUse,
+    triangle: number,
+    wb: number,
+    wc: number,
+    receiverTriangle: number,
+    out: Float64Array,
+  ): void {
+    this.look(use, triangle, wb, wc, receiverTriangle, out);
+    if (use.pick) showPicked(out, use.pick);
   }
 
   private look(
@@ -207,4 +221,9 @@ export class MaterialReader {
       out[k] = share > 0 ? near * (1 - share) + bilinear(coarse, u, v, from, ...wrap) * share : near;
     }
   }
+}
+
+function showPicked(color: Float64Array, { channel, invert }: ChannelPick): void {
+  if (channel !== 'rgb') color.fill(invert ? 1 - color[channel]! : color[channel]!, 0, 3);
+  color[3] = 1;
 }

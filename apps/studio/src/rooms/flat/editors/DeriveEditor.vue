@@ -22,6 +22,7 @@ import CheckLine from '../../../controls/CheckLine.vue';
 import Choice from '../../../controls/Choice.vue';
 import { limitsOf } from '../../../controls/limits.ts';
 import NumberField from '../../../controls/NumberField.vue';
+import ChannelPicker from '../../../ticket/ChannelPicker.vue';
 import Amount from './Amount.vue';
 import { amountField } from './amountField.ts';
 import Amounts from './Amounts.vue';
@@ -30,6 +31,8 @@ import PickedEditor from './PickedEditor.vue';
 /** What can be said about maps that are derived, slot by slot. */
 const props = defineProps<{
   settings: DeriveSettings;
+  /** What it is derived from. */
+  image: string | undefined;
   slotName: string;
   suggestion: HeightSuggestion | null;
   /** Heights along the middle of the tile. */
@@ -123,6 +126,12 @@ const line = computed(() => {
         label="Tiling image: filters wrap at the borders"
         :value="settings.repeats"
         @change="change({ repeats: $event }, 'borders')"
+      />
+      <ChannelPicker
+        v-if="image"
+        :image-id="image"
+        :pick="settings.picture.pick"
+        @choose="change({ picture: { ...settings.picture, pick: $event } }, 'channels of the image')"
       />
     </template>
 

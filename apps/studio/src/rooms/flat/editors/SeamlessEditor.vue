@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { computed } from 'vue';
-import { describeKind } from '@zographos/core/image';
+import { describeKind, type ChannelPick } from '@zographos/core/image';
 import { WHOLE_PICTURE, type Corners } from '@zographos/core/seamless';
 import {
   END_METHOD_LABELS,
@@ -15,12 +15,16 @@ import Dropdown from '../../../controls/Dropdown.vue';
 import { limitsOf } from '../../../controls/limits.ts';
 import NumberField from '../../../controls/NumberField.vue';
 import SizeFields from '../../../controls/SizeFields.vue';
+import { useProject } from '../../../stores/project.ts';
+import ChannelPicker from '../../../ticket/ChannelPicker.vue';
 import { amountField, type AmountField } from './amountField.ts';
 import Amounts from './Amounts.vue';
 
 /** What can be said about a tile, slot by slot. */
-const props = defineProps<{ settings: SeamlessSettings; slotName: string; names: string[] }>();
+const props = defineProps<{ settings: SeamlessSettings; slotName: string; images: string[] }>();
 const emit = defineEmits<{ move: [SeamlessSettings]; change: [SeamlessSettings, string] }>();
+
+const store = useProject();
 
 type Part = Partial<SeamlessSettings>;
 const move = (part: Part): void => emit('move', { ...props.settings, ...part });
@@ -39,6 +43,9 @@ const withEnds = (axis: 'across' | 'up', part: Partial<Ends>): Part => ({
 });
 const patches = (part: Partial<SeamlessSettings['patches']>): Part => ({
   patches: { ...props.settings.patches, ...part },
+});
+const withPick = (at: number, pick: ChannelPick | undefined): Part => ({
+  pictures: props.settings.pictures.map((each, i) => (i === at ? { ...each, pick } : each)),
 });
 const withSpot = (at: number, spot: SeamlessSettings['spots'][number]): Part => ({
   spots: props.settings.spots.map((each, i) => (i === at ? spot : each)),
@@ -98,10 +105,17 @@ defineExpose({
 <template>
   <div class="editor">
     <template v-if="slotName === 'pictures'">
-      <p v-for="(picture, i) in settings.pictures" :key="picture.kind">
-        <strong>{{ names[i] }}</strong> holds {{ describeKind(picture.kind).phrase }},
-        {{ picture.colorSpace === 'srgb' ? 'sRGB (colour)' : 'linear (data)' }}
-      </p>
+      <div v-for="(picture, i) in settings.pictures" :key="picture.kind" class="picture">
+        <p>
+          <strong>{{ store.pictureName(images[i]!) }}</strong> holds {{ describeKind(picture.kind).phrase }},
+          {{ picture.colorSpace === 'srgb' ? 'sRGB (colour)' : 'linear (data)' }}
+        </p>
+        <ChannelPicker
+          :image-id="images[i]!"
+          :pick="picture.pick"
+          @choose="change(withPick(i, $event), 'channels of an image')"
+        />
+      </div>
       <p class="soft">
         All images of a set are cut alike, by
         {{

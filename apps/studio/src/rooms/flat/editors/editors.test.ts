@@ -1,10 +1,12 @@
 // @vitest-environment happy-dom
 import { mount, type VueWrapper } from '@vue/test-utils';
+import { createPinia } from 'pinia';
 import PrimeVue from 'primevue/config';
 import { describe, expect, it } from 'vitest';
 import { DERIVED_KINDS } from '@zographos/core/derive';
 import { FIELD_KINDS } from '@zographos/core/pattern';
 import { OPERATIONS, parseSettings } from '@zographos/operations';
+import { IDS } from '../../../testing/fullProject.ts';
 import { settle, tell, type } from '../../../testing/room.ts';
 import { tooltip } from '../../../theme/tooltip.ts';
 import AdjustEditor from './AdjustEditor.vue';
@@ -35,15 +37,15 @@ const SETTINGS = {
 } as const;
 const EDITORS = { seamless: SeamlessEditor, derive: DeriveEditor, field: FieldEditor } as const;
 const MORE = {
-  seamless: { names: ['Stone'] },
-  derive: { suggestion: null, profile: new Float32Array(16), depth: 0.02, alone: null },
+  seamless: { images: [IDS.photo] },
+  derive: { image: IDS.photo, suggestion: null, profile: new Float32Array(16), depth: 0.02, alone: null },
   field: {},
 } as const;
 
 const mounted = (component: unknown, props: object): VueWrapper =>
   mount(component as never, {
     props: props as never,
-    global: { plugins: [PrimeVue], directives: { tooltip } },
+    global: { plugins: [PrimeVue, createPinia()], directives: { tooltip } },
     attachTo: document.body,
   });
 

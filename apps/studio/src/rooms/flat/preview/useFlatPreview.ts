@@ -1,6 +1,6 @@
 import { computed, onUnmounted, ref, shallowRef, watch, type Ref } from 'vue';
 import type { HeightSuggestion } from '@zographos/core/derive';
-import type { Image, MapKind } from '@zographos/core/image';
+import { pickChannel, type ChannelPick, type Image, type MapKind } from '@zographos/core/image';
 import type { Repetition } from '@zographos/core/measure';
 import { PATHS, readSamplesBody, type FlatTicket } from '@zographos/contracts';
 import type { SeamlessSettings } from '@zographos/operations';
@@ -94,9 +94,18 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
     }),
   );
 
+  /** The channels that are taken of images, in the order of the ticket. */
+  const picks = computed((): (ChannelPick | undefined)[] => {
+    const own = settings.value;
+    if (!own) return [];
+    if ('pictures' in own) return own.pictures.map((each) => each.pick);
+    return 'picture' in own ? [own.picture.pick] : [];
+  });
+
   async function load(): Promise<void> {
     const names = sourceNames.value;
-    const wanted = JSON.stringify([names, side.value]);
+    const asWanted = (): string => JSON.stringify([sourceNames.value, picks.value, side.value]);
+    const wanted = asWanted();
     source.value = null;
     if (names.some(([, content]) => content === '')) {
       problem.value = 'What this ticket is made of is not there yet. Run the step before it first.';
@@ -106,12 +115,14 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
     try {
       const isTile = ticket.value?.operation === 'seamless';
       const all = (wide: number | 'sketch'): Promise<Image[]> =>
-        Promise.all(names.map(([id, content]) => samplesOf(id, content, wide)));
+        Promise.all(
+          names.map(async ([id, content], i) => pickChannel(await samplesOf(id, content, wide), picks.value[i])),
+        );
       const [pictures, sketches] = await Promise.all([
         all(side.value * (isTile ? SOURCE_FACTOR : 1)),
         isTile ? all('sketch') : [],
       ]);
-      if (wanted !== JSON.stringify([sourceNames.value, side.value])) return;
+      if (wanted !== asWanted()) return;
       tell({ what: 'pictures', pictures, sketches });
       ask();
     } catch (error) {
@@ -142,7 +153,7 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
     tell({ what: 'compare', turn: ++comparison, settings: copy, axes, kind, side: side.value / 2 });
   }
 
-  watch([() => JSON.stringify(sourceNames.value), side, () => ticket.value?.id], () => void load(), {
+  watch([() => JSON.stringify([sourceNames.value, picks.value]), side, () => ticket.value?.id], () => void load(), {
     immediate: true,
   });
   watch([settings, kinds, pick], ask);

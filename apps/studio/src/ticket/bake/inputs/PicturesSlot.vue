@@ -2,7 +2,14 @@
 import InputNumber from 'primevue/inputnumber';
 import { computed, ref } from 'vue';
 import type { BakeTicket } from '@zographos/contracts';
-import { describeKind, inUsualOrder, MAP_KIND_IDS, type MapKind } from '@zographos/core/image';
+import {
+  describeKind,
+  inUsualOrder,
+  MAP_KIND_IDS,
+  pickOfMap,
+  type ChannelPick,
+  type MapKind,
+} from '@zographos/core/image';
 import {
   BEYOND_LABELS,
   BLEND_LABELS,
@@ -15,6 +22,7 @@ import ColorField from '../../../controls/ColorField.vue';
 import Dropdown from '../../../controls/Dropdown.vue';
 import { limitsOf, scaled } from '../../../controls/limits.ts';
 import { useProject } from '../../../stores/project.ts';
+import ChannelPicker from '../../ChannelPicker.vue';
 
 /** Which maps come from images that lie on the source, and how several are mixed. */
 const props = defineProps<{ ticket: BakeTicket }>();
@@ -79,11 +87,15 @@ function save(next: PictureOfTicket[], added: string[] = []): void {
 function add(id: string): void {
   const known = pictures.value.indexOf(id);
   const picture = known >= 0 ? known : pictures.value.length;
-  save([...layers.value, pictureLayer.parse({ picture })], known >= 0 ? [] : [id]);
+  const packing = store.images.find((image) => image.id === id)?.packing;
+  const pick = (packing && pickOfMap(packing, kind.value)) ?? undefined;
+  save([...layers.value, pictureLayer.parse({ picture, pick })], known >= 0 ? [] : [id]);
 }
 
 const change = (at: number, part: Partial<PictureOfTicket>): void =>
   save(layers.value.map((layer, i) => (i === at ? { ...layer, ...part } : layer)));
+const pickOf = (at: number, pick: ChannelPick | undefined): void =>
+  save(layers.value.map((layer, i) => (i === at ? pictureLayer.parse({ ...layer, pick }) : layer)));
 const remove = (at: number): void => save(layers.value.filter((_, i) => i !== at));
 function below(at: number): void {
   const next = [...layers.value];
@@ -133,6 +145,7 @@ const nameOf = ({ picture }: PictureOfTicket): string =>
           <button type="button" class="plain-button" @click="remove(i)">Remove</button>
         </p>
         <div class="fields">
+          <ChannelPicker :image-id="pictures[layer.picture]!" :pick="layer.pick" @choose="pickOf(i, $event)" />
           <Dropdown
             :label="`UV set of ${nameOf(layer)}`"
             :value="layer.uvSet"
