@@ -118,6 +118,10 @@ export const parseOccluders = (text: string): string | string[] =>
   text === 'own' || text === 'all' ? text : text.split(',');
 
 /** How maps are written, for every command that writes them. */
+/** A spacing: texels, or a share of the tile's width written as “0.5%”. @example parseSpacing('0.5%') // { share: 0.005 } */
+export const parseSpacing = (text: string): number | { share: number } =>
+  text.endsWith('%') ? { share: Number(text.slice(0, -1)) / 100 } : Number(text);
+
 export const WRITING_FLAGS = {
   alpha: { type: 'boolean', default: false },
   background: { type: 'string' },

@@ -1,7 +1,7 @@
 import { parseArgs } from 'node:util';
 import { ZographosError } from '@zographos/core/errors';
 import { count, layoutSettings, parseWith, type LayoutSettings } from '@zographos/operations';
-import { parseSize, parseTiles, required } from '../flags.ts';
+import { parseSize, parseSpacing, parseTiles, required } from '../flags.ts';
 import { loadMeshes } from '../files/meshFiles.ts';
 import { runToFolder } from '../files/runToFolder.ts';
 import { writeMeshes } from '../files/writeMeshes.ts';
@@ -14,8 +14,8 @@ const flags = (verb: string): string => `
   --out FILE           where it goes: .glb, .obj or .ply; the new layout is the first UV set,
                        the old ones follow
   --size N | WxH       size of the maps that will lie on it                (1024)
-  --gap PX             island spacing, px                                  (4)
-  --edge PX            tile margin, px                                     (as --gap)
+  --gap PX | P%        island spacing, px or percent of the tile's width   (4)
+  --edge PX | P%       tile margin                                         (as --gap)
   --each               every object on a layout of its own
   --no-rotate          do not rotate islands
   --keep-density       keep relative texel density
@@ -78,8 +78,8 @@ async function layoutCommand(method: LayoutSettings['method'], args: string[]): 
   const settings = parseWith(layoutSettings, {
     method,
     size: parseSize(values.size),
-    gap: Number(values.gap),
-    edge: Number(values.edge ?? values.gap),
+    gap: parseSpacing(values.gap),
+    edge: parseSpacing(values.edge ?? values.gap),
     together: !values.each,
     rotate: !values['no-rotate'],
     density: values['keep-density'] ? 'kept' : 'equal',

@@ -5,7 +5,7 @@ import type { Image } from '@zographos/core/image';
 import { layoutSettings, MERGED_KINDS, mergeSettings, parseWith, type MergedKind } from '@zographos/operations';
 import { materialOf, ticketOfMerge, withOneMaterial } from '@zographos/operations/merge';
 import { hashedMesh } from '@zographos/operations/scene';
-import { parseSize, positive, required, WRITING_FLAGS, writingHelp, writingOf } from '../flags.ts';
+import { parseSize, parseSpacing, positive, required, WRITING_FLAGS, writingHelp, writingOf } from '../flags.ts';
 import { loadMeshes } from '../files/meshFiles.ts';
 import { writeReport } from '../files/mapFolder.ts';
 import { runToFolder } from '../files/runToFolder.ts';
@@ -18,7 +18,7 @@ export const MERGE_HELP = `cli merge: merge the materials of objects into one im
   --maps LIST          ${MERGED_KINDS.join(', ')}
                        (basecolor,roughness,metallic,normal)
   --size N | WxH       size of the maps                                    (1024)
-  --gap PX             island spacing, px                                  (4)
+  --gap PX | P%        island spacing, px or percent of the tile's width   (4)
   --padding N | all    texels to fill beyond the islands                   (16)
   --samples N          N x N samples per texel, 1 to 8                     (4)
   --keep-layout        the first UV set stays; else objects are unwrapped
@@ -54,7 +54,7 @@ export async function mergeCommand(args: string[]): Promise<void> {
   const out = required(values.out, 'out');
   if (!values.in?.length) required(undefined, 'in');
   const size = parseSize(values.size);
-  const gap = Number(values.gap);
+  const gap = parseSpacing(values.gap);
   const objects = (await Promise.all(values.in!.map((file) => loadMeshes(file)))).flat();
   const chosen = values.object ? objects.filter(({ mesh }) => values.object!.includes(mesh.name)) : objects;
   if (chosen.length === 0) {

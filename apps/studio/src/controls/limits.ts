@@ -15,7 +15,7 @@ export interface NumberLimits {
  * @example limitsOf(bakeSettings, 'occlusion.rays') // { min: 1, max: 4096 }
  */
 export function limitsOf(schema: z.ZodType, path: string, digits = 6): NumberLimits {
-  const found = plain(settingAt(schema, path));
+  const found = unwrapped(settingAt(schema, path));
   const options = found instanceof z.ZodUnion ? (found.options as z.ZodType[]) : [found];
   const number = options.map(plain).find((each): each is z.ZodNumber => each instanceof z.ZodNumber);
   if (!number) throw new Error(`The setting “${path}” is no number.`);
@@ -87,17 +87,22 @@ function settingAt(schema: z.ZodType, path: string): z.ZodType {
   return here;
 }
 
-/** A schema without what stands around it: defaults, that it may be left out, and one object among other choices. */
+/** A schema without what stands around it, where that is an object among other choices the object. */
 function plain(schema: z.ZodType): z.ZodType {
+  const inner = unwrapped(schema);
+  const options = inner instanceof z.ZodUnion ? (inner.options as z.ZodType[]) : [];
+  return options.find((each) => each instanceof z.ZodObject) ?? inner;
+}
+
+/** A schema without what stands around it: defaults, and that it may be left out. */
+function unwrapped(schema: z.ZodType): z.ZodType {
   if (
     schema instanceof z.ZodDefault ||
     schema instanceof z.ZodPrefault ||
     schema instanceof z.ZodOptional ||
     schema instanceof z.ZodNullable
   ) {
-    return plain(schema.unwrap() as z.ZodType);
+    return unwrapped(schema.unwrap() as z.ZodType);
   }
-  const object =
-    schema instanceof z.ZodUnion && (schema.options as z.ZodType[]).find((each) => each instanceof z.ZodObject);
-  return object || schema;
+  return schema;
 }

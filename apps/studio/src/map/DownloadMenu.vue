@@ -4,7 +4,7 @@ import Popover from 'primevue/popover';
 import { ref } from 'vue';
 import { PATHS } from '@zographos/contracts';
 import { IMAGE_FORMATS } from '@zographos/formats/image-formats';
-import Dropdown from '../controls/Dropdown.vue';
+import BackgroundField from '../controls/BackgroundField.vue';
 import CheckLine from '../controls/CheckLine.vue';
 
 defineProps<{ revisionId: string }>();
@@ -13,12 +13,7 @@ const FORMATS = Object.entries(IMAGE_FORMATS).map(([format, { label }]) => [form
 
 const alpha = ref(false);
 const dither = ref(false);
-const background = ref('');
-const BACKGROUNDS = [
-  { value: '', label: 'Neutral' },
-  { value: 'black', label: 'Black' },
-  { value: 'white', label: 'White' },
-];
+const background = ref<string | null>(null);
 const menu = ref<InstanceType<typeof Popover> | null>(null);
 </script>
 
@@ -27,14 +22,18 @@ const menu = ref<InstanceType<typeof Popover> | null>(null);
   <Popover ref="menu">
     <ul class="formats">
       <li v-for="[format, label] in FORMATS" :key="format">
-        <a :href="PATHS.download(revisionId, format, { alpha, dither, background })" download @click="menu?.hide()">{{
-          label
-        }}</a>
+        <a
+          :href="PATHS.download(revisionId, format, { alpha, dither, background: background ?? '' })"
+          download
+          @click="menu?.hide()"
+          >{{ label }}</a
+        >
       </li>
     </ul>
     <CheckLine label="UV coverage in alpha" :value="alpha" @change="alpha = $event" />
     <label
-      >Background <Dropdown label="Background" :value="background" :options="BACKGROUNDS" @choose="background = $event"
+      >Background
+      <BackgroundField label="Background" none="As stored" :value="background" @change="background = $event"
     /></label>
     <CheckLine
       v-tooltip="'For 8 and 16 bit: no steps in slow gradients'"

@@ -1,31 +1,50 @@
+import { LUMINANCE } from '../color/luminance.ts';
+import { srgbToLinear } from '../color/srgb.ts';
 import { ZographosError } from '../errors.ts';
 import { TexelState, type Image } from './image.ts';
+
+/** Red, green and blue as they are written in a file, 0 to 1: of colours through the sRGB curve. */
+export type Background = readonly [number, number, number];
 
 /** What a map is given on its way out. */
 export interface ExportOptions {
   /** A fourth channel that is 1 where the layout covers a texel, else 0. */
   alpha?: boolean;
-  /** What stands beyond the padding, as values between the ends of the map's range; left out, the neutral value. */
-  background?: readonly [number, number, number] | null;
+  /** What stands beyond the padding; left out, what the map has there. */
+  background?: Background | null;
 }
 
 /** A map as it leaves: with its background and its coverage as alpha, if that is asked for. */
 export function exported(image: Image, states: Uint8Array, { alpha = false, background = null }: ExportOptions): Image {
   if (!alpha && !background) return image;
-  const { width, height, channels, range = [0, 1] } = image;
-  const wide = alpha ? 4 : channels;
-  const data = alpha ? new Float32Array(width * height * 4) : image.data.slice();
-  const back = background?.map((value) => range[0] + value * (range[1] - range[0]));
+  const wide = alpha ? withCoverage(image, states) : { ...image, data: image.data.slice() };
+  if (background) fillBackground(wide, states, background);
+  return wide;
+}
+
+function withCoverage(image: Image, states: Uint8Array): Image {
+  const { width, height, channels } = image;
+  const data = new Float32Array(width * height * 4);
   for (let i = 0; i < width * height; i++) {
-    if (alpha) {
-      for (let c = 0; c < 3; c++) data[i * 4 + c] = image.data[i * channels + (channels < 3 ? 0 : c)]!;
-      data[i * 4 + 3] = states[i]! >= TexelState.covered ? 1 : 0;
-    }
-    if (back && states[i] === TexelState.background) {
-      for (let c = 0; c < Math.min(3, wide); c++) data[i * wide + c] = back[c]!;
-    }
+    for (let c = 0; c < 3; c++) data[i * 4 + c] = image.data[i * channels + (channels < 3 ? 0 : c)]!;
+    data[i * 4 + 3] = states[i]! >= TexelState.covered ? 1 : 0;
   }
-  return { ...image, channels: wide, data };
+  return { ...image, channels: 4, data };
+}
+
+/**
+ * Fills what lies beyond the padding, in place; alpha stays. Colours become what they are in a file, numbers stand
+ * between the ends of the map's range, and grey maps take the luminance of what is given (Rec. 709).
+ */
+export function fillBackground(image: Image, states: Uint8Array, background: Background): void {
+  const { channels, data, colorSpace, range: [low, high] = [0, 1] } = image;
+  const colors = channels < 3 ? 1 : 3;
+  const shown = colors === 3 ? background : [background.reduce((sum, value, c) => sum + value * LUMINANCE[c]!, 0)];
+  const values = shown.map((value) => (colorSpace === 'srgb' ? srgbToLinear(value) : low + value * (high - low)));
+  for (let i = 0; i < states.length; i++) {
+    if (states[i] !== TexelState.background) continue;
+    for (let c = 0; c < colors; c++) data[i * channels + c] = values[c]!;
+  }
 }
 
 /**

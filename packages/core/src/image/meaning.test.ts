@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { linearToSrgb } from '../color/srgb.ts';
 import { randomNumbers } from '../math/randomNumbers.ts';
 import { exported, parseBackground } from './background.ts';
 import { BLEND_MODES, blended, changeColor, UNCHANGED } from './blend.ts';
@@ -301,7 +302,15 @@ describe('a map on its way out', () => {
     const out = exported(image, states, { alpha: true, background: [0.5, 0.5, 0.5] });
     expect([...out.data]).toEqual([1, 1, 1, 0, 0, 0, 0, 0, 1, 1, 1, 1, 3, 3, 3, 1]);
     expect(exported(image, states, {})).toBe(image);
-    expect([...exported(image, states, { background: [0, 1, 1] }).data]).toEqual([-1, 0, 1, 3]);
+    // Grey is luminance: 0.7152 of full green (Rec. 709).
+    expect(exported(image, states, { background: [0, 1, 0] }).data[0]).toBeCloseTo(-1 + 0.7152 * 4, 5);
+  });
+
+  it('has the colour as a background that was asked for, where it is written through the sRGB curve', () => {
+    const color: Image = { width: 4, height: 1, channels: 3, data: new Float32Array(12), colorSpace: 'srgb' };
+    const { data } = exported(color, states, { background: parseBackground('#80ff00') });
+    expect([...data.slice(0, 3)].map((value) => Math.round(linearToSrgb(value) * 255))).toEqual([0x80, 0xff, 0]);
+    expect([...data.slice(3)]).toEqual(new Array(9).fill(0));
   });
 
   it('takes backgrounds by name or as a colour, and refuses others in words', () => {

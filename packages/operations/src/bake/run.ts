@@ -1,3 +1,4 @@
+import { fillBackground, parseBackground } from '@zographos/core/image';
 import { limitsFrom, readImageFile } from '@zographos/formats/images';
 import type { Run } from '../runContext.ts';
 import { bakeTicket } from './bakeTicket.ts';
@@ -12,6 +13,12 @@ export const run: Run<BakeOperationSettings, BakeReport> = async ({ mask, loadSe
     mask: mask ? await readImageFile(mask.name, mask.bytes, limitsFrom(process.env)) : null,
     maskHash: mask?.hash ?? null,
   });
-  for (const map of maps) await put({ what: 'map', ...map });
+  const { background, tileBackgrounds = {} } = context.settings;
+  for (const map of maps) {
+    const own = tileBackgrounds[map.tile] ?? background;
+    const color = own ? parseBackground(own) : null;
+    if (color) fillBackground(map.image, map.states, color);
+    await put({ what: 'map', ...map });
+  }
   return { report, proof, records };
 };

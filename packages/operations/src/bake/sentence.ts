@@ -9,7 +9,7 @@ type Settings = BakeOperationSettings;
 
 /** What a bake reads as: “Bake normal (tangent space, Y up) of Bell light from Bell dense at 2048 px, reaching …”. */
 export function bakeSentence(settings: Settings, names: SentenceNames, unit: string): SentencePart[] {
-  const { samples, padding, maps, normal, occlusion, oversize } = settings;
+  const { samples, padding, maps, normal, occlusion, oversize, background } = settings;
   const isDirected = maps.some(followsNormalSpace);
   const hasFans = maps.some((kind) => describeKind(kind).fans);
   return [
@@ -32,7 +32,11 @@ export function bakeSentence(settings: Settings, names: SentenceNames, unit: str
     ...(hasFans ? [{ text: ', ' }, { text: `${occlusion.rays} occlusion rays per sample`, slot: 'occlusion' }] : []),
     { text: ' and ' },
     { text: padding === 'all' ? 'padding over the whole map' : `${padding} px`, slot: 'padding' },
-    { text: padding === 'all' ? '.' : ' padding.' },
+    ...(padding === 'all' ? [] : [{ text: ' padding' }]),
+    ...(background && padding !== 'all'
+      ? [{ text: ' on ' }, { text: `background ${background}`, slot: 'padding' }]
+      : []),
+    { text: '.' },
   ];
 }
 

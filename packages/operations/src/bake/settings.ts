@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { BLEND_MODES, describeKind, MAP_KIND_IDS, type BakedKind } from '@zographos/core/image';
 import { channelPick, normalSpace } from '@zographos/formats/meaning';
 import { FIRST_TILE, LAST_TILE } from '@zographos/core/uv';
+import { colorText } from '../colorText.ts';
 import {
   AIMS,
   BACK_FACE_RULES,
@@ -21,6 +22,8 @@ export const tileNumber = z
   .int()
   .min(FIRST_TILE, `UDIM tiles have numbers from ${FIRST_TILE} to ${LAST_TILE}.`)
   .max(LAST_TILE, `UDIM tiles have numbers from ${FIRST_TILE} to ${LAST_TILE}.`);
+
+const tileKey = z.string().regex(/^(1\d{3}|2000)$/);
 
 const reach = z
   .strictObject({ out: length, in: length })
@@ -76,7 +79,7 @@ const everySetting = z.strictObject({
   /** The UDIM tiles to bake: those named, or all in which there are islands. */
   tiles: z.union([z.literal('all'), z.array(tileNumber).min(1)]).default([FIRST_TILE]),
   /** Tiles with a size of their own, by number. */
-  tileSizes: z.record(z.string().regex(/^(1\d{3}|2000)$/), mapSize).default({}),
+  tileSizes: z.record(tileKey, mapSize).default({}),
   /** `fitted` is measured for each vertex. */
   reach: z.union([z.enum(['auto', 'fitted']), reach]),
   /** Receivers with a reach of their own, by name. */
@@ -97,6 +100,10 @@ const everySetting = z.strictObject({
   /** Baked so many times larger along each axis, and then halved. */
   oversize: z.union([z.literal(1), z.literal(2), z.literal(4)]).default(1),
   padding: z.union([z.literal('all'), z.int().min(0).max(16384)]),
+  /** What stands beyond the padding, as it is written in files; left out, the neutral value. */
+  background: colorText.nullable().optional(),
+  /** UDIM tiles with a background of their own, by number. */
+  tileBackgrounds: z.record(tileKey, colorText).optional(),
   /** Whether texels along seams are changed so that both sides agree. */
   mend: z.boolean().default(false),
   normal: normalSpace.extend({ axes: normalSpace.shape.axes.default('xyz') }),

@@ -1,5 +1,6 @@
 import { afterAll, describe, expect, it } from 'vitest';
-import { GLTF_NORMAL, meaningOf, type Image, type MapKind, type NormalSpace } from '@zographos/core/image';
+import { linearToSrgb } from '@zographos/core/color';
+import { GLTF_NORMAL, meaningOf, TexelState, type Image, type MapKind, type NormalSpace } from '@zographos/core/image';
 import { reliefPlane, sphere } from '@zographos/core/testing';
 import { DEFAULT_LIMITS, readImageFile } from '@zographos/formats/images';
 import { closeBakePool } from '../bake/bakeMaps.ts';
@@ -155,6 +156,39 @@ describe('normals are converted from what their map says', () => {
     await expect(collect(deliver, { settings, inputs: { receivers: [], sources: [] }, sets })).rejects.toThrow(
       /object space.*tangent space/,
     );
+  });
+});
+
+describe('the background of a delivery', () => {
+  it('stands beyond the padding, in every file, whatever the maps have there', async () => {
+    const side = 16;
+    const states = new Uint8Array(side * side).fill(TexelState.covered).fill(TexelState.background, 0, side);
+    const image: Image = { width: side, height: side, channels: 3, data: new Float32Array(side * side * 3).fill(0.25) };
+    const map: HeldMap = { image: { ...image, colorSpace: 'srgb' }, states };
+    const asked = await delivered('basecolor', map, { background: '#ff8000' });
+    expect([...asked.image.data.slice(0, 3)].map((value) => Math.round(linearToSrgb(value) * 255))).toEqual([
+      255, 128, 0,
+    ]);
+    expect(asked.image.data[side * asked.image.channels]).toBeCloseTo(0.25, 5);
+    expect((await delivered('basecolor', map, {})).image.data[0]).toBeCloseTo(0.25, 5);
+  });
+
+  it('of a bake is that of its ticket, or of its tile', async () => {
+    const whole = reliefPlane('plane', 1, 1);
+    const half = { ...whole, uvSets: [{ name: 'half', coords: whole.uvSets[0]!.coords.map((value) => value / 2) }] };
+    const inputs = { receivers: [{ hash: 'half', mesh: half }], sources: [{ hash: 'half', mesh: half }] };
+    const cornerOf = async (more: object): Promise<number[]> => {
+      const settings = bakeSettings.parse({
+        ...DEFAULT_BAKE,
+        ...{ maps: ['normal'], size: { width: 32, height: 32 }, samples: 1, padding: 2, aim: 'shared', ...more },
+      });
+      const { maps } = await collect(bake, { settings, inputs });
+      // The upper right corner lies beyond the padding.
+      return [...maps[0]!.image.data.slice(31 * 3, 32 * 3)].map((value) => Math.round(value * 255));
+    };
+    expect(await cornerOf({})).toEqual([128, 128, 255]);
+    expect(await cornerOf({ background: '#102030' })).toEqual([16, 32, 48]);
+    expect(await cornerOf({ background: '#102030', tileBackgrounds: { 1001: '#ffffff' } })).toEqual([255, 255, 255]);
   });
 });
 

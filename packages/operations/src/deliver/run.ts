@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { ZographosError } from '@zographos/core/errors';
-import { describeKind, type Image, type MapKind } from '@zographos/core/image';
+import { describeKind, exported, parseBackground, type Image, type MapKind } from '@zographos/core/image';
 import { FIRST_TILE } from '@zographos/core/uv';
 import { encodeOpenRaster } from '@zographos/formats/images';
 import type { DeliverSettings } from './settings.ts';
@@ -20,6 +20,7 @@ export const run: Run<DeliverSettings, DeliveryReport> = async (context) => {
   const { settings, sets = [], project = 'delivery', cancelFlag, onProgress, put: send } = context;
   const since = performance.now();
   const { profile } = settings;
+  const background = profile.background ? parseBackground(profile.background) : null;
   const plan = planDelivery(profile, project, sets);
   const count = plan.files.length + plan.layered.length + plan.meshes.length;
   const entries: Entry[] = [];
@@ -36,7 +37,10 @@ export const run: Run<DeliverSettings, DeliveryReport> = async (context) => {
     const set = sets[planned.set]!;
     const kinds = mapsOf(planned.file).filter((kind) => isThere(set, kind, planned.tile));
     const maps = new Map<MapKind, Image>();
-    for (const kind of kinds) maps.set(kind, (await set.load(kind, planned.tile)).image);
+    for (const kind of kinds) {
+      const { image, states } = await set.load(kind, planned.tile);
+      maps.set(kind, exported(image, states, { background }));
+    }
     const { bytes, entry } = await deliverFile(planned, maps, profile);
     await put({ ...entry, set: set.name, made: madeBy(set, kinds, planned.tile) }, bytes);
   }

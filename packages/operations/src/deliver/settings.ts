@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { colorText } from '../colorText.ts';
 import { MAP_KIND_IDS, type MapKind } from '@zographos/core/image';
 import { IMAGE_FORMAT_NAMES } from '@zographos/formats/image-formats';
 
@@ -67,6 +68,8 @@ export const deliveryProfile = z.strictObject({
   powerOfTwo: z.boolean().default(false),
   /** Whether the mesh goes along that wears the maps; flat sets have none. */
   mesh: z.enum(['none', 'glb']).default('none'),
+  /** What stands beyond the padding of islands, as it is written in files; null for what the maps have there. */
+  background: colorText.nullable().default(null),
   /** Whether all maps of a set go along as one layered file as well. */
   layered: z.boolean().default(false),
 });
@@ -114,6 +117,7 @@ export const READY_PROFILES: readonly DeliveryProfile[] = [
     halvings: 0,
     powerOfTwo: true,
     mesh: 'glb',
+    background: null,
     layered: false,
   },
   {
@@ -132,6 +136,7 @@ export const READY_PROFILES: readonly DeliveryProfile[] = [
     halvings: 0,
     powerOfTwo: false,
     mesh: 'none',
+    background: null,
     layered: false,
   },
   {
@@ -146,6 +151,7 @@ export const READY_PROFILES: readonly DeliveryProfile[] = [
     halvings: 0,
     powerOfTwo: true,
     mesh: 'glb',
+    background: null,
     layered: false,
   },
 ];

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { BANDS, DERIVED_KINDS, DERIVE_SOURCES, SLOPE_OPERATORS, TONE_WAYS, USUAL_DEPTH } from '@zographos/core/derive';
 import { renamed } from '../renamed.ts';
-import { adjustments, colorText, pictureMeaning } from '../flat/adjustments.ts';
+import { colorText } from '../colorText.ts';
+import { adjustments, pictureMeaning } from '../flat/adjustments.ts';
 
 const share = z.number().min(0).max(1);
 

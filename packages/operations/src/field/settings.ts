@@ -4,7 +4,8 @@ import { DEFAULT_LAYER, FIELD_KINDS, NOISE_STYLES, RAMP_WAYS, WRAPS } from '@zog
 import { mapSize } from '../bake/settings.ts';
 import { renamed } from '../renamed.ts';
 import { CELL_MEASURES } from './options.ts';
-import { adjustments, colorText } from '../flat/adjustments.ts';
+import { colorText } from '../colorText.ts';
+import { adjustments } from '../flat/adjustments.ts';
 
 const share = z.number().min(0).max(1);
 const seed = z.int().min(0).max(1_000_000);

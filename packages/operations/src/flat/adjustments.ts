@@ -6,7 +6,6 @@ import { channelPick, colorSpace, mapConvention } from '@zographos/formats/meani
 
 /** What the operations of flat material share. */
 
-export const colorText = z.string().regex(/^#[0-9a-f]{6}$/i, 'Write a colour as #8a7f6c.');
 const share = z.number().min(0).max(1);
 const radius = z.number().min(0).max(0.5);
 

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { degenerateTriangles, type Mesh } from '@zographos/core/mesh';
 import { checkLayout, doubleUvArea, layoutOf, type LayoutCheck } from '@zographos/core/uv';
 import { meshOf, reliefPlane, sphere, splitSphere } from '@zographos/core/testing';
+import { layoutOperation } from './operation.ts';
 import { layoutSettings, type LayoutSettings } from './settings.ts';
 import { layOut } from './layOut.ts';
 import { layOutOnThread } from './layOutOnThread.ts';
@@ -140,6 +141,24 @@ describe('laying out', () => {
       expect(meshes[0]!.uvSets[1]!.coords[own * 2]).toBe(ball.uvSets[0]!.coords[v * 2]);
       expect(meshes[0]!.positions[own * 3]).toBe(ball.positions[v * 3]);
     });
+  });
+
+  it('keeps the same spacing as texels or as a share of the tile', async () => {
+    const size = { width: 512, height: 512 };
+    const uvs = async (gap: number | { share: number }) => {
+      const settings = layoutSettings.parse({ method: 'unwrap', size, gap, edge: gap, passes: 1 });
+      return (await layOut([box('cube')], settings)).meshes[0]!.uvSets[0]!.coords;
+    };
+    expect(await uvs({ share: 0.03125 })).toEqual(await uvs(16));
+    expect(await uvs(16)).not.toEqual(await uvs(8));
+    const sentence = layoutOperation.sentence(
+      layoutSettings.parse({ method: 'unwrap', size, gap: { share: 0.005 }, edge: 4 }),
+      { receivers: ['cube'], sources: [] },
+      'mm',
+    );
+    expect(sentence.map(({ text }) => text).join('')).toContain(
+      'island spacing 0.5 % of the tile and tile margin 4 px',
+    );
   });
 
   it('gives a hidden object half the texels if asked, and each a layout of its own if asked', async () => {

@@ -15,7 +15,7 @@ import {
 } from '@zographos/core/uv';
 import { replaceCut, trianglesOf } from './joinCuts.ts';
 import type { LayoutReport } from './report.ts';
-import type { LayoutSettings } from './settings.ts';
+import { texelsOf, type LayoutSettings } from './settings.ts';
 import { unwrap } from './unwrap.ts';
 
 /** Meshes with a new UV set. */
@@ -96,6 +96,8 @@ function pack(
   const packSettings: PackSettings = {
     ...DEFAULT_PACK,
     ...settings,
+    gap: texelsOf(settings.gap, settings.size),
+    edge: texelsOf(settings.edge, settings.size),
     aspect: settings.method === 'pack' ? aspectOf(layout, settings.size) : 1,
     isLocked: (island) => locked.has(island),
     weightOf: (island) => settings.weights[group[objectOf[island]!]!.mesh.name] ?? 1,

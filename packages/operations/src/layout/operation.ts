@@ -3,7 +3,7 @@ import { defineOperation, type SentenceNames, type SentencePart } from '../opera
 import { BASE_BYTES } from '../memoryLimit.ts';
 import { count, namesText, shortNumber, sizeText } from '../wording.ts';
 import { layoutReport } from './report.ts';
-import { layoutSettings, type LayoutSettings } from './settings.ts';
+import { layoutSettings, spacingText, type LayoutSettings } from './settings.ts';
 
 /** While it is cut open, welded and drawn. */
 const BYTES_PER_TRIANGLE = 900;
@@ -42,9 +42,9 @@ function sentence(settings: LayoutSettings, { receivers }: SentenceNames, unit: 
     { text: ' at ' },
     { text: sizeText(size), slot: 'size' },
     { text: ', with island spacing ' },
-    { text: `${shortNumber(gap)} px`, slot: 'gap' },
+    { text: spacingText(gap), slot: 'gap' },
     { text: ' and tile margin ' },
-    { text: `${shortNumber(edge)} px`, slot: 'gap' },
+    { text: spacingText(edge), slot: 'gap' },
     { text: ', ' },
     { text: densityOf(settings, unit), slot: 'density' },
     ...(method === 'unwrap' ? [{ text: ', cut ' }, { text: seamsOf(settings), slot: 'seams' }] : []),

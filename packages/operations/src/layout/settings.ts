@@ -1,11 +1,28 @@
 import { z } from 'zod';
 import { FIRST_TILE } from '@zographos/core/uv';
 import { mapSize, tileNumber } from '../bake/settings.ts';
+import { shortNumber } from '../wording.ts';
 
 export const uvSetName = z.string().trim().min(1, 'A UV set needs a name.').max(60);
 
 const WITHIN = 'A window lies within 0 to 1.';
 const share = z.number().min(0, WITHIN).max(1, WITHIN);
+
+const spacing = z.union([z.number().min(0).max(1024), z.strictObject({ share: z.number().min(0).max(0.25) })]);
+
+/** Room around islands: texels, or a share of the width of the tile. */
+export type Spacing = z.infer<typeof spacing>;
+
+/**
+ * A spacing in texels of a map.
+ * @example texelsOf({ share: 0.005 }, { width: 2048 }) // 10.24
+ */
+export const texelsOf = (room: Spacing, { width }: { width: number }): number =>
+  typeof room === 'number' ? room : room.share * width;
+
+/** “8 px”, “0.5 % of the tile”. */
+export const spacingText = (room: Spacing): string =>
+  typeof room === 'number' ? `${shortNumber(room)} px` : `${shortNumber(room.share * 100)} % of the tile`;
 
 /** Everything an artist can say about a new layout. */
 export const layoutSettings = z.strictObject({
@@ -13,10 +30,10 @@ export const layoutSettings = z.strictObject({
   method: z.enum(['unwrap', 'pack']),
   /** The layout that is packed. */
   uvSet: z.int().min(0).max(7).default(0),
-  /** Of the map that will lie on each tile; gap and edge are in its texels. */
+  /** Of the map that will lie on each tile; gap and edge are in its texels, or shares of its width. */
   size: mapSize,
-  gap: z.number().min(0).max(1024),
-  edge: z.number().min(0).max(1024),
+  gap: spacing,
+  edge: spacing,
   rotate: z.boolean().default(true),
   /** The same texels for each mesh unit everywhere, or as islands stand to each other now. */
   density: z.enum(['equal', 'kept']).default('equal'),

@@ -2,7 +2,8 @@ import { phraseOfKinds } from '@zographos/core/image';
 import { layoutOperation } from '../layout/operation.ts';
 import { defineOperation, type SentenceNames, type SentencePart } from '../operation.ts';
 import { BASE_BYTES } from '../memoryLimit.ts';
-import { namesText, shortNumber, sizeText } from '../wording.ts';
+import { spacingText } from '../layout/settings.ts';
+import { namesText, sizeText } from '../wording.ts';
 import { mergeReport } from './report.ts';
 import { mergeSettings, type MergeSettings } from './settings.ts';
 
@@ -41,7 +42,7 @@ function sentence(
     { text: sizeText(size), slot: 'size' },
     { text: ', on ' },
     { text: layout ? 'a new layout' : 'the layout they share', slot: 'layout' },
-    ...(layout ? [{ text: ' with island spacing ' }, { text: `${shortNumber(layout.gap)} px`, slot: 'layout' }] : []),
+    ...(layout ? [{ text: ' with island spacing ' }, { text: spacingText(layout.gap), slot: 'layout' }] : []),
     { text: ', with ' },
     { text: `${samples} × ${samples}`, slot: 'samples' },
     { text: ' samples and ' },

@@ -18,6 +18,7 @@ import {
   type SetFacts,
 } from '@zographos/operations';
 import { call } from '../../api/call.ts';
+import BackgroundField from '../../controls/BackgroundField.vue';
 import CheckLine from '../../controls/CheckLine.vue';
 import Dropdown from '../../controls/Dropdown.vue';
 import { bytes, clockOf, count, dayOf, percent } from '../../controls/format.ts';
@@ -271,6 +272,14 @@ const listed = computed(() =>
         <label
           >Sizes
           <Dropdown label="Sizes" :value="profile.halvings" :options="HALVINGS" @choose="change({ halvings: $event })"
+        /></label>
+        <label
+          >Background
+          <BackgroundField
+            label="Background"
+            none="As stored"
+            :value="profile.background"
+            @change="change({ background: $event })"
         /></label>
         <CheckLine
           label="Round sizes to powers of two"

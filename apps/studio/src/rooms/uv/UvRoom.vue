@@ -13,6 +13,7 @@ import {
   layoutSettings,
   mergeOperation,
   mergeSettings,
+  texelsOf,
   type LayoutFinding,
   type LayoutSettings,
 } from '@zographos/operations';
@@ -113,8 +114,10 @@ const { layout, checked, tiles, tilesInUse, islandsIn } = screen;
 const { chosen, pivot, locked, byMesh, pick, move, share, lock, mend } = useIslandEdits(screen, onLayout, tilesInUse, {
   lock: (lists) => change({ locked: lists }),
   propose(how) {
-    if (how === 'pack') change({ method: 'pack', gap: Math.max(padding.value, settings.value.gap) });
-    else change({ method: 'unwrap' });
+    if (how === 'pack') {
+      const { gap, size } = settings.value;
+      change({ method: 'pack', gap: texelsOf(gap, size) < padding.value ? padding.value : gap });
+    } else change({ method: 'unwrap' });
     notices.say('done', 'The sentence above says it now. Press “Lay out”.');
   },
 });

@@ -4,7 +4,7 @@ import InputText from 'primevue/inputtext';
 import Slider from 'primevue/slider';
 import { computed } from 'vue';
 import { FIRST_TILE } from '@zographos/core/uv';
-import { type LayoutSettings, layoutSettings } from '@zographos/operations';
+import { type LayoutSettings, layoutSettings, shortNumber, texelsOf } from '@zographos/operations';
 import Choice from '../../controls/Choice.vue';
 import { lengthOf, limitsOf, scaled } from '../../controls/limits.ts';
 import NameField from '../../controls/NameField.vue';
@@ -12,7 +12,7 @@ import NumberField from '../../controls/NumberField.vue';
 import SizeFields from '../../controls/SizeFields.vue';
 import { useProject } from '../../stores/project.ts';
 import MeshList from '../bake/inputs/MeshList.vue';
-import RoomFields from './SpacingFields.vue';
+import SpacingFields from './SpacingFields.vue';
 
 /** The editor of one slot of a layout's sentence. */
 const props = defineProps<{ settings: LayoutSettings; meshes: readonly string[]; slotName: string; unit: string }>();
@@ -105,18 +105,11 @@ function setEdge(at: number, percent: number | null): void {
     </template>
     <template v-else-if="slotName === 'gap'">
       <h3>Spacing</h3>
-      <RoomFields :room="settings" @change="change" />
+      <SpacingFields :room="settings" :size="settings.size" @change="change" />
       <p class="soft">
-        {{ ((settings.gap / settings.size.width) * 100).toFixed(2) }} % of the tile between islands. Twice the padding
-        keeps bakes apart at every mip level that matters.
+        {{ shortNumber(texelsOf(settings.gap, settings.size)) }} px between islands at {{ settings.size.width }} px.
+        Twice the padding keeps bakes apart at every mip level that matters.
       </p>
-      <button
-        type="button"
-        class="plain-button"
-        @click="change({ gap: Math.max(1, Math.round(settings.size.width * 0.005)) })"
-      >
-        0.5 % of the tile
-      </button>
     </template>
     <template v-else-if="slotName === 'density'">
       <h3>Texel density</h3>

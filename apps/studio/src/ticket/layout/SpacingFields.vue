@@ -1,26 +1,48 @@
 <script setup lang="ts">
-import { layoutSettings } from '@zographos/operations';
-import { limitsOf } from '../../controls/limits.ts';
+import { computed } from 'vue';
+import { layoutSettings, texelsOf, type Spacing } from '@zographos/operations';
+import Choice from '../../controls/Choice.vue';
+import { limitsOf, scaled } from '../../controls/limits.ts';
 import NumberField from '../../controls/NumberField.vue';
 
-/** Room around islands, in texels. */
-defineProps<{ room: { gap: number; edge: number } }>();
-const emit = defineEmits<{ change: [{ gap?: number; edge?: number }] }>();
+/** Room around islands, in texels or in percent of the tile's width. */
+const props = defineProps<{ room: { gap: Spacing; edge: Spacing }; size: { width: number } }>();
+const emit = defineEmits<{ change: [{ gap?: Spacing; edge?: Spacing }] }>();
+
+const FIELDS = [
+  { key: 'gap', label: 'Island spacing' },
+  { key: 'edge', label: 'Tile margin' },
+] as const;
+const UNITS = [
+  { value: 'px', label: 'px' },
+  { value: 'share', label: '% of the tile' },
+] as const;
+/** Both are given in the unit of the first. */
+const unit = computed(() => (typeof props.room.gap === 'number' ? 'px' : 'share'));
+const PX = limitsOf(layoutSettings, 'gap');
+const PERCENT = scaled(limitsOf(layoutSettings, 'gap.share'), 100);
+
+const rounded = (value: number): number => Number(value.toFixed(3));
+const inPercent = (room: Spacing): number => rounded((texelsOf(room, props.size) / props.size.width) * 100);
+const spacing = (value: number, as = unit.value): Spacing => (as === 'px' ? value : { share: value / 100 });
+
+function setUnit(as: 'px' | 'share'): void {
+  const converted = (room: Spacing): Spacing =>
+    spacing(as === 'px' ? Math.round(texelsOf(room, props.size)) : inPercent(room), as);
+  emit('change', { gap: converted(props.room.gap), edge: converted(props.room.edge) });
+}
 </script>
 
 <template>
+  <Choice label="Unit of the spacing" :value="unit" :options="UNITS" @choose="setUnit" />
   <NumberField
-    label="Island spacing"
-    :value="room.gap"
-    v-bind="limitsOf(layoutSettings, 'gap')"
-    suffix=" px"
-    @change="emit('change', { gap: $event ?? 0 })"
-  />
-  <NumberField
-    label="Tile margin"
-    :value="room.edge"
-    v-bind="limitsOf(layoutSettings, 'edge')"
-    suffix=" px"
-    @change="emit('change', { edge: $event ?? 0 })"
+    v-for="{ key, label } in FIELDS"
+    :key="key"
+    :label="label"
+    :value="unit === 'px' ? rounded(texelsOf(room[key], size)) : inPercent(room[key])"
+    v-bind="unit === 'px' ? PX : PERCENT"
+    :digits="unit === 'px' ? 0 : 3"
+    :suffix="unit === 'px' ? ' px' : ' %'"
+    @change="emit('change', { [key]: spacing($event ?? 0) })"
   />
 </template>

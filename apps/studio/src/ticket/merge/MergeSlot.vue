@@ -1,13 +1,20 @@
 <script setup lang="ts">
 import Listbox from 'primevue/listbox';
-import { DEFAULT_LAYOUT, kindOptions, MERGED_KINDS, type MergeSettings, mergeSettings } from '@zographos/operations';
+import {
+  DEFAULT_LAYOUT,
+  kindOptions,
+  MERGED_KINDS,
+  type MergeSettings,
+  mergeSettings,
+  type Spacing,
+} from '@zographos/operations';
 import Choice from '../../controls/Choice.vue';
 import { lengthOf, limitsOf } from '../../controls/limits.ts';
 import NameField from '../../controls/NameField.vue';
-import NumberField from '../../controls/NumberField.vue';
 import SizeFields from '../../controls/SizeFields.vue';
 import MeshList from '../bake/inputs/MeshList.vue';
-import RoomFields from '../layout/SpacingFields.vue';
+import SpacingFields from '../layout/SpacingFields.vue';
+import PaddingField from '../PaddingField.vue';
 
 /** The editor of one slot of a merge's sentence. */
 const props = defineProps<{ settings: MergeSettings; meshes: readonly string[]; slotName: string }>();
@@ -27,7 +34,7 @@ function setSize(size: MergeSettings['size']): void {
   emit('change', { size, layout: props.settings.layout && { ...props.settings.layout, size } });
 }
 
-function setRoom(part: { gap?: number; edge?: number }): void {
+function setRoom(part: { gap?: Spacing; edge?: Spacing }): void {
   emit('change', { layout: { ...(props.settings.layout ?? DEFAULT_LAYOUT), ...part, size: props.settings.size } });
 }
 </script>
@@ -95,7 +102,7 @@ function setRoom(part: { gap?: number; edge?: number }): void {
         ]"
         @choose="emit('change', { layout: $event === 'new' ? { ...DEFAULT_LAYOUT, size: settings.size } : null })"
       />
-      <RoomFields v-if="settings.layout" :room="settings.layout" @change="setRoom" />
+      <SpacingFields v-if="settings.layout" :room="settings.layout" :size="settings.size" @change="setRoom" />
       <p v-else class="soft">Their islands must not overlap there.</p>
     </template>
     <template v-else-if="slotName === 'samples'">
@@ -109,14 +116,7 @@ function setRoom(part: { gap?: number; edge?: number }): void {
     </template>
     <template v-else-if="slotName === 'padding'">
       <h3>Padding beyond the islands</h3>
-      <NumberField
-        label="Padding"
-        :value="settings.padding === 'all' ? null : settings.padding"
-        v-bind="PADDING"
-        suffix=" px"
-        placeholder="Whole map"
-        @change="emit('change', { padding: $event ?? 'all' })"
-      />
+      <PaddingField v-bind="PADDING" :padding="settings.padding" @change="emit('change', { padding: $event })" />
     </template>
   </div>
 </template>

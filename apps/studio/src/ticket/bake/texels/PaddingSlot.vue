@@ -1,12 +1,13 @@
 <script setup lang="ts">
-import InputNumber from 'primevue/inputnumber';
 import type { BakeTicket } from '@zographos/contracts';
 import { bakeSettings } from '@zographos/operations';
+import BackgroundField from '../../../controls/BackgroundField.vue';
 import CheckLine from '../../../controls/CheckLine.vue';
 import { limitsOf } from '../../../controls/limits.ts';
+import PaddingField from '../../PaddingField.vue';
 import { useTicketChange } from '../../useTicketChange.ts';
 
-/** How far texels beyond the islands are filled, and whether seams are mended. */
+/** How far texels beyond the islands are filled, what lies beyond that, and whether seams are mended. */
 const props = defineProps<{ ticket: BakeTicket }>();
 const { change } = useTicketChange(() => props.ticket);
 const PADDING = limitsOf(bakeSettings, 'padding');
@@ -15,24 +16,19 @@ const PADDING = limitsOf(bakeSettings, 'padding');
 <template>
   <div class="editor">
     <h3>Padding beyond the islands</h3>
-    <div class="pair">
-      <InputNumber
-        :model-value="ticket.settings.padding === 'all' ? null : ticket.settings.padding"
-        v-bind="PADDING"
-        suffix=" px"
-        size="small"
-        aria-label="Padding, px"
-        placeholder="Whole map"
-        @update:model-value="$event !== null && change('padding', { padding: $event })"
+    <PaddingField
+      v-bind="PADDING"
+      :padding="ticket.settings.padding"
+      @change="change('padding', { padding: $event })"
+    />
+    <label class="background">
+      Background beyond it
+      <BackgroundField
+        label="Background"
+        :value="ticket.settings.background ?? null"
+        @change="change('background', { background: $event })"
       />
-      <button
-        type="button"
-        class="plain-button"
-        @click="change('padding', { padding: ticket.settings.padding === 'all' ? 16 : 'all' })"
-      >
-        {{ ticket.settings.padding === 'all' ? 'Pad 16 px only' : 'Fill the whole map' }}
-      </button>
-    </div>
+    </label>
     <CheckLine
       label="Mend seams: both sides match under texture filtering"
       :value="ticket.settings.mend"
@@ -43,13 +39,9 @@ const PADDING = limitsOf(bakeSettings, 'padding');
 </template>
 
 <style scoped>
-.pair {
+.background {
   display: flex;
   gap: 14px;
   align-items: center;
-}
-
-.pair :deep(input) {
-  width: 104px;
 }
 </style>

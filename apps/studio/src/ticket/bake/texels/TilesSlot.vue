@@ -3,19 +3,20 @@ import { computed } from 'vue';
 import type { BakeTicket } from '@zographos/contracts';
 import { FIRST_TILE } from '@zographos/core/uv';
 import type { BakeOperationSettings } from '@zographos/operations';
+import BackgroundField from '../../../controls/BackgroundField.vue';
 import CheckLine from '../../../controls/CheckLine.vue';
 import Choice from '../../../controls/Choice.vue';
 import Dropdown from '../../../controls/Dropdown.vue';
 import { useProject } from '../../../stores/project.ts';
 import { useTicketChange } from '../../useTicketChange.ts';
 
-type Tiles = Pick<BakeOperationSettings, 'tiles' | 'tileSizes'>;
+type Tiles = Partial<Pick<BakeOperationSettings, 'tiles' | 'tileSizes' | 'tileBackgrounds'>>;
 
 /** Which UDIM tiles are baked, and how large each is. */
 const props = defineProps<{ ticket: BakeTicket }>();
 const store = useProject();
 const { change } = useTicketChange(() => props.ticket);
-const set = (part: Partial<Tiles>): void => change('tiles', part);
+const set = (part: Tiles): void => change('tiles', part);
 
 const settings = computed(() => props.ticket.settings);
 /** The tiles in which the receivers have islands. */
@@ -42,6 +43,11 @@ const sizes = computed(() => [
 function setSize(tile: number, side: number): void {
   const others = Object.fromEntries(Object.entries(settings.value.tileSizes).filter(([key]) => key !== String(tile)));
   set({ tileSizes: side === 0 ? others : { ...others, [tile]: { width: side, height: side } } });
+}
+
+function setBackground(tile: number, color: string | null): void {
+  const others = Object.entries(settings.value.tileBackgrounds ?? {}).filter(([key]) => key !== String(tile));
+  set({ tileBackgrounds: Object.fromEntries(color === null ? others : [...others, [String(tile), color]]) });
 }
 </script>
 
@@ -71,6 +77,12 @@ function setSize(tile: number, side: number): void {
           :options="sizes"
           @choose="setSize(tile, $event)"
         />
+        <BackgroundField
+          :label="`Background of tile ${tile}`"
+          none="Background of the ticket"
+          :value="settings.tileBackgrounds?.[tile] ?? null"
+          @change="setBackground(tile, $event)"
+        />
       </li>
     </ul>
     <p class="soft">UDIM tiles that are not baked keep the maps they have.</p>
@@ -88,6 +100,11 @@ ul {
 li {
   display: grid;
   grid-template-columns: 90px 1fr;
+  gap: 4px;
   align-items: center;
+}
+
+li > :last-child {
+  grid-column: 2;
 }
 </style>
