@@ -353,13 +353,18 @@ export interface GuideRequest {
  * What becomes of files whose name is known, with other content: their objects become the next revisions of what is there
  * (`revise`), or meshes and pictures of their own beside it (`separate`); or they are left out, and told (`ask`).
  */
-export const filesQuery = z.object({ existing: z.enum(['ask', 'revise', 'separate']).default('ask') });
+export const filesQuery = z.object({
+  existing: z.enum(['ask', 'revise', 'separate']).default('ask'),
+  /** What events of its reading are to be known by. */
+  upload: z.uuid().optional(),
+});
 export type Existing = z.infer<typeof filesQuery>['existing'];
 
 /** Calls whose bodies are not JSON; described here for completeness and made by plain requests. */
 export const PATHS = {
   /** POST multipart: mesh and image files, with what they refer to; see `filesQuery`. */
-  files: (projectId: string, existing: Existing = 'ask') => `/api/projects/${projectId}/files?existing=${existing}`,
+  files: (projectId: string, existing: Existing = 'ask', upload?: string) =>
+    `/api/projects/${projectId}/files?existing=${existing}${upload ? `&upload=${upload}` : ''}`,
   /** GET server-sent events. */
   events: (projectId: string) => `/api/projects/${projectId}/events`,
   blob: (hash: string) => `/api/blobs/${hash}`,

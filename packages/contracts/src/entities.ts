@@ -401,6 +401,16 @@ export const serverEvent = z.discriminatedUnion('type', [
   }),
   /** Something of the project changed; read it again. */
   z.object({ type: z.literal('changed'), projectId: id }),
+  /** How far the reading of an upload is. */
+  z.object({
+    type: z.literal('reading'),
+    projectId: id,
+    upload: id,
+    done: z.int(),
+    files: z.int(),
+    /** Names of those that are read now. */
+    now: z.array(z.string()),
+  }),
   z.object({ type: z.literal('database'), up: z.boolean() }),
   /** Whether any worker is there that takes runs. */
   z.object({ type: z.literal('worker'), up: z.boolean() }),

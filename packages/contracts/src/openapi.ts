@@ -70,7 +70,10 @@ export function openApiDocument(): Json {
   add('/api/projects/:id/files', 'post', {
     summary: 'Takes in mesh and image files together with what they refer to',
     requestBody: { required: true, content: { 'multipart/form-data': {} } },
-    query: [{ name: 'existing', in: 'query', schema: z.toJSONSchema(filesQuery.shape.existing) }],
+    query: [
+      { name: 'existing', in: 'query', schema: z.toJSONSchema(filesQuery.shape.existing) },
+      { name: 'upload', in: 'query', schema: z.toJSONSchema(filesQuery.shape.upload) },
+    ],
     responses: { 200: { description: 'What was taken in and what was not', content: jsonContent(intakeResult) } },
   });
   for (const { path, summary, query = [] } of BYTES) {

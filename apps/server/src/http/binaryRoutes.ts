@@ -8,7 +8,7 @@ import { filesQuery } from '@zographos/contracts';
 import { imageSets, mapRevisions, maps, runs, type MapRevisionRow } from '../data/entities.ts';
 import { notFound, readAsset, readProjectSummary } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
-import { takeIn } from '../intake/takeIn.ts';
+import { takeIn, type Reading } from '../intake/takeIn.ts';
 import { levelFor, loadMapImage, loadMapStates } from '../data/mapImages.ts';
 import { ticketAsFile } from '../tickets/tickets.ts';
 import { mapFileName } from './mapFileName.ts';
@@ -26,12 +26,17 @@ export function binaryRoutes(services: Services): Router {
     '/api/projects/:id/files',
     plain(async ({ id }, request, response) => {
       await readProjectSummary(database, id!);
-      const { existing } = parseRequest(filesQuery, request.query);
+      const { existing, upload } = parseRequest(filesQuery, request.query);
       const files = await receiveFiles(request, blobs, config.limits.bytes);
       const leaving = new AbortController();
       response.on('close', () => leaving.abort());
-      const onFile = (): Promise<void> => announce(database, { type: 'changed', projectId: id! });
-      response.json(await takeIn(services, id!, files, { existing, signal: leaving.signal, onFile }));
+      let shown = 0;
+      const onReading = async (reading: Reading): Promise<void> => {
+        if (upload) await announce(database, { type: 'reading', projectId: id!, upload, ...reading });
+        if (reading.done > shown) await announce(database, { type: 'changed', projectId: id! });
+        shown = Math.max(shown, reading.done);
+      };
+      response.json(await takeIn(services, id!, files, { existing, signal: leaving.signal, onReading }));
     }),
   );
 

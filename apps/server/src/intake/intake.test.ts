@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { zipSync, strToU8 } from 'fflate';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -69,6 +70,28 @@ describe('meshes brought in', () => {
     for (; before !== now; [before, now] = [now, await countNow()]) await new Promise((end) => setTimeout(end, 1500));
     expect(now).toBeGreaterThan(0);
     expect(now).toBeLessThan(40);
+  });
+
+  it('are told of as they are read, under the number that the sender gave', async () => {
+    const id = await newProject();
+    const upload = randomUUID();
+    const events = await server.events(id);
+    const zip = zipSync({ 'a.obj': strToU8(PLANE_OBJ), 'b.obj': strToU8(reliefObj(5)), 'c.mtl': strToU8('newmtl a') });
+    const form = new FormData();
+    form.append('files', new Blob([zip]), 'kit.zip');
+    const sent = server.fetch(PATHS.files(id, 'ask', upload), { method: 'POST', body: form });
+    const told: string[] = [];
+    while (!told.includes('2 of 2: ')) {
+      const event = await events.next();
+      if (event.type !== 'reading') continue;
+      expect(event).toMatchObject({ projectId: id, upload });
+      told.push(`${event.done} of ${event.files}: ${event.now.join(' ')}`);
+    }
+    events.stop();
+    // Each file of the archive counts; what a mesh only refers to is no file of its own.
+    expect(told[0]).toMatch(/^0 of 2: a\.obj/);
+    expect(told.some((each) => each.startsWith('1 of 2'))).toBe(true);
+    expect((await sent).status).toBe(200);
   });
 
   it('are listed as they were sent, whichever was read first', async () => {

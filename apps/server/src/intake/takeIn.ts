@@ -1,7 +1,7 @@
 import { ZographosError } from '@zographos/core/errors';
 import { isCompanion, KNOWN_FORMATS } from '@zographos/formats/archive';
 import { imageFormatOf } from '@zographos/formats/images';
-import type { Existing, IntakeResult } from '@zographos/contracts';
+import type { Existing, IntakeResult, ServerEvent } from '@zographos/contracts';
 import { readAssets } from '../data/readProject.ts';
 import type { Services } from '../services.ts';
 import { readOnThread } from './intakeDesk.ts';
@@ -14,14 +14,14 @@ const AT_ONCE = 3;
  * Turns stored files into meshes and images of a project. A bad file does not keep out the others.
  * @param options.existing what becomes of files whose name is known
  * @param options.signal ends the reading; what was taken in until then stays
- * @param options.onFile told after each file, so that others see it at once
+ * @param options.onReading told whenever the reading of a file begins or ends, so that others see at once what came in
  * @throws run/cancelled
  */
 export async function takeIn(
   services: Services,
   projectId: string,
   incoming: IncomingFile[],
-  { existing = 'ask', signal, onFile }: TakeInOptions = {},
+  { existing = 'ask', signal, onReading }: TakeInOptions = {},
 ): Promise<IntakeResult> {
   const { files, failures } = await unfoldArchives(services, incoming, signal);
   // Pictures are brought in for themselves, and as what materials name.
@@ -30,13 +30,21 @@ export async function takeIn(
   // Files are listed as they were sent, whichever was read first.
   const begun = Date.now();
   const results: Awaited<ReturnType<typeof one>>[] = [];
+  const reading = new Set<string>();
   let next = 0;
+  let done = 0;
+  const tell = async (): Promise<void> => onReading?.({ done, files: wanted.length, now: [...reading] });
   await Promise.all(
     Array.from({ length: AT_ONCE }, async () => {
       while (next < wanted.length) {
         const i = next++;
+        const { name } = wanted[i]!;
+        reading.add(name);
+        await tell();
         results[i] = await one(wanted[i]!, new Date(begun + i));
-        await onFile?.();
+        reading.delete(name);
+        done++;
+        await tell();
       }
     }),
   );
@@ -62,8 +70,11 @@ export async function takeIn(
 export interface TakeInOptions {
   existing?: Existing;
   signal?: AbortSignal;
-  onFile?: () => Promise<void>;
+  onReading?: (reading: Reading) => Promise<void>;
 }
+
+/** How far the reading of some files is. */
+export type Reading = Pick<Extract<ServerEvent, { type: 'reading' }>, 'done' | 'files' | 'now'>;
 
 function failureOf(file: string, error: unknown): IntakeResult['failures'][number] {
   if (error instanceof ZographosError && error.code !== 'run/cancelled')

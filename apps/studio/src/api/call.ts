@@ -64,13 +64,15 @@ function toCallError(status: number, text: string): CallError {
  * @param files with the folders that tell files of one name apart
  * @param existing what becomes of files whose name is known; they are asked about by default
  * @param onProgress told the share of bytes sent, 0 to 1
+ * @returns what is known of it by server-sent events is told under `upload`
  */
 export function sendFiles(
   projectId: string,
   files: readonly { file: File; path: string }[],
   onProgress: (share: number) => void,
   existing?: Existing,
-): { done: Promise<IntakeResult>; cancel: () => void } {
+): { done: Promise<IntakeResult>; cancel: () => void; upload: string } {
+  const upload = crypto.randomUUID();
   const request = new XMLHttpRequest();
   const done = new Promise<IntakeResult>((resolve, reject) => {
     const form = new FormData();
@@ -83,8 +85,8 @@ export function sendFiles(
     request.onerror = () => reject(AWAY);
     request.onabort = () =>
       reject(new CallError('run/cancelled', 'The import was cancelled; files that were read before stay.'));
-    request.open('POST', PATHS.files(projectId, existing));
+    request.open('POST', PATHS.files(projectId, existing, upload));
     request.send(form);
   });
-  return { done, cancel: () => request.abort() };
+  return { done, cancel: () => request.abort(), upload };
 }

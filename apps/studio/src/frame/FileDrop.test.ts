@@ -3,7 +3,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { IntakeResult } from '@zographos/contracts';
 import { sendFiles } from '../api/call.ts';
 import { useNotices } from '../stores/notices.ts';
-import { fullProject, IDS } from '../testing/fullProject.ts';
+import { fullProject, idOf, IDS } from '../testing/fullProject.ts';
 import { click, openRoom, settle } from '../testing/room.ts';
 import { droppedFiles } from './droppedFiles.ts';
 import FileDrop from './FileDrop.vue';
@@ -12,6 +12,7 @@ vi.mock(import('../api/call.ts'), async (original) => ({ ...(await original()), 
 const sending = vi.mocked(sendFiles);
 afterEach(() => vi.unstubAllGlobals());
 
+const UPLOAD = idOf(99);
 let way: {
   resolve: (result: IntakeResult) => void;
   reject: (error: Error) => void;
@@ -23,7 +24,7 @@ beforeEach(() => {
   sending.mockImplementation((_, __, onProgress) => {
     const cancel = vi.fn();
     const done = new Promise<IntakeResult>((resolve, reject) => (way = { resolve, reject, onProgress, cancel }));
-    return { done, cancel };
+    return { done, cancel, upload: UPLOAD };
   });
 });
 
@@ -38,7 +39,7 @@ const file = new File(['o a'], 'a.obj');
 
 describe('files that are dropped', () => {
   it('are sent, with how far they are, and the first is shown in the intake', async () => {
-    const { text, router, calls } = await openRoom(FileDrop, { projectId: IDS.project });
+    const { text, router, calls, store } = await openRoom(FileDrop, { projectId: IDS.project });
     await drop(file, new File(['b'], 'b.png'));
     expect(sending.mock.calls[0]![1].map(({ path }) => path)).toEqual(['a.obj', 'b.png']);
     expect(text()).toContain('Sending 2 files, 0 %');
@@ -48,6 +49,13 @@ describe('files that are dropped', () => {
     way.onProgress(1);
     await settle();
     expect(text()).toContain('Reading 2 files');
+    // What is told of another upload is not ours.
+    store.reading = { type: 'reading', projectId: IDS.project, upload: idOf(98), done: 7, files: 9, now: [] };
+    await settle();
+    expect(text()).toContain('Reading 2 files');
+    store.reading = { ...store.reading, upload: UPLOAD, done: 1, files: 2, now: ['b.png'] };
+    await settle();
+    expect(text()).toMatch(/Read 1 of 2 files\s+b\.png/);
     way.resolve({ assets: fullProject().assets.slice(0, 1), failures: [], revisions: [] });
     await settle();
     expect(calls.map(({ name }) => name)).toContain('readProject');

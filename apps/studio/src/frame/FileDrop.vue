@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import ProgressBar from 'primevue/progressbar';
-import { provide, ref } from 'vue';
+import { computed, provide, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import type { Existing, IntakeResult } from '@zographos/contracts';
+import { namesText } from '@zographos/operations';
 import { sendFiles } from '../api/call.ts';
 import { droppedFiles, type DroppedFile } from './droppedFiles.ts';
 import RevisionQuestion from './RevisionQuestion.vue';
@@ -16,7 +17,10 @@ const notices = useNotices();
 const store = useProject();
 const router = useRouter();
 const over = ref(false);
-const sending = ref<{ files: number; share: number; cancel: () => void } | null>(null);
+const sending = ref<{ files: number; share: number; cancel: () => void; upload: string } | null>(null);
+/** How far the server is with what was sent; files of archives count each for itself. */
+const reading = computed(() => (store.reading?.upload === sending.value?.upload ? store.reading : null));
+const readShare = computed(() => (reading.value ? reading.value.done / Math.max(1, reading.value.files) : null));
 
 const question = ref<{ files: DroppedFile[]; revisions: IntakeResult['revisions'] } | null>(null);
 
@@ -25,7 +29,7 @@ provide(bringInKey, bringIn);
 
 async function send(files: DroppedFile[], existing?: Existing): Promise<void> {
   if (files.length === 0) return;
-  const { done, cancel } = sendFiles(
+  const { done, cancel, upload } = sendFiles(
     props.projectId,
     files,
     (share) => {
@@ -33,7 +37,7 @@ async function send(files: DroppedFile[], existing?: Existing): Promise<void> {
     },
     existing,
   );
-  sending.value = { files: files.length, share: 0, cancel };
+  sending.value = { files: files.length, share: 0, cancel, upload };
   const result = await notices.guard(() => done);
   sending.value = null;
   await store.reload();
@@ -66,10 +70,14 @@ async function drop({ dataTransfer }: DragEvent): Promise<void> {
     <div v-if="over" class="veil">Drop meshes, images or folders of them to import them</div>
     <div v-if="sending" class="sending" role="status">
       <span v-if="sending.share < 1">Sending {{ count(sending.files, 'file') }}, {{ percent(sending.share) }}</span>
+      <span v-else-if="reading"
+        >Read {{ reading.done }} of {{ count(reading.files, 'file') }}
+        <span v-if="reading.now.length" class="soft">{{ namesText(reading.now, 'file') }}</span></span
+      >
       <span v-else>Reading {{ count(sending.files, 'file') }} …</span>
       <ProgressBar
-        :mode="sending.share < 1 ? 'determinate' : 'indeterminate'"
-        :value="sending.share * 100"
+        :mode="sending.share < 1 || readShare !== null ? 'determinate' : 'indeterminate'"
+        :value="(sending.share < 1 ? sending.share : (readShare ?? 0)) * 100"
         :show-value="false"
       />
       <button type="button" class="plain-button" @click="sending.cancel()">Cancel</button>

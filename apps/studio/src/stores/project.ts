@@ -14,6 +14,7 @@ import {
   type FlatTicket,
   type NewTicket,
   type Run,
+  type ServerEvent,
   type Ticket,
   type TicketInputs,
 } from '@zographos/contracts';
@@ -36,6 +37,8 @@ export const useProject = defineStore('project', () => {
   const workerIsThere = ref(true);
   /** Bytes that are free on the disk of the database, once they are scarce. */
   const scarceBytes = ref<number | null>(null);
+  /** How far the reading of the newest upload is that was told of. */
+  const reading = ref<Extract<ServerEvent, { type: 'reading' }> | null>(null);
   const missing = ref<string | null>(null);
   const edits = useEdits();
   let events: EventSource | null = null;
@@ -75,6 +78,7 @@ export const useProject = defineStore('project', () => {
         connection.value = event.up ? 'live' : 'database away';
         if (event.up) void reload(id);
       } else if (event.type === 'worker') workerIsThere.value = event.up;
+      else if (event.type === 'reading') reading.value = event;
       else if (event.type === 'disk') scarceBytes.value = event.isScarce ? event.freeBytes : null;
       else patchRun(event.runId, event);
     };
@@ -308,6 +312,7 @@ export const useProject = defineStore('project', () => {
     connection,
     workerIsThere,
     scarceBytes,
+    reading,
     missing,
     meshes,
     images,
