@@ -1,32 +1,19 @@
 import { describe, expect, it } from 'vitest';
-import { boundsOf, diagonal, type Mesh } from '@zographos/core/mesh';
+import { boundsOf, diagonal } from '@zographos/core/mesh';
 import { checkLayout, layoutOf } from '@zographos/core/uv';
-import { DEFAULT_LIMITS, readMeshFile } from '@zographos/formats/meshes';
-import { guessKind, readImageFile } from '@zographos/formats/images';
+import { DEFAULT_LIMITS, guessKind, readImageFile } from '@zographos/formats/images';
 import { OPERATIONS, pairUp, parseSettings } from '@zographos/operations';
 import { bellBuoyLight } from './bellBuoy.ts';
 import { bollardLight } from './bollard.ts';
-import { DEMO_FLAT_TICKETS, DEMO_TICKETS, demoFiles } from './index.ts';
+import { DEMO_FLAT_TICKETS, DEMO_TICKETS } from './index.ts';
 import { strokeDistance, textWidth } from './lettering.ts';
 import { fishScale, roofPlane } from './roof.ts';
 import { arcLengths, BUOY, pointAlong } from './profile.ts';
 import { bump, rise } from './sweep.ts';
+import { demoBytes, demoMeshes } from './testing/demoMeshes.ts';
 
-/** The files as the intake reads them. */
-const files = new Map<string, Uint8Array>();
-for await (const { name, bytes } of demoFiles()) files.set(name, bytes);
-const companion = (name: string): Promise<Uint8Array | null> => Promise.resolve(files.get(name) ?? null);
-const meshes = new Map<string, Mesh>();
-for (const [name, bytes] of files) {
-  if (!/\.(obj|ply|glb)$/.test(name)) continue;
-  const { objects, missingPictures } = await readMeshFile({ name, bytes, companion, limits: DEFAULT_LIMITS });
-  if (missingPictures.length > 0) throw new Error(`${name} lacks ${missingPictures.join()}.`);
-  for (const { mesh, droppedTriangles } of objects) {
-    if (droppedTriangles > 0) throw new Error(`${mesh.name} has triangles that are no numbers.`);
-    // A file without objects is known by its own name.
-    meshes.set(name.endsWith('.ply') ? name.replace('.ply', '') : mesh.name, mesh);
-  }
-}
+const files = await demoBytes();
+const meshes = await demoMeshes(files);
 
 describe('the files of the demo', () => {
   it('are read without a fault, in every format that meshes come in but two', () => {

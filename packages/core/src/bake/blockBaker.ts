@@ -2,7 +2,7 @@ import { TexelState } from '../image/image.ts';
 import type { Scene } from '../trace/scene.ts';
 import { BLOCK, type BlockPlan } from './coverage/blocks.ts';
 import { Coverage, type BlockSamples } from './coverage/coverage.ts';
-import { BEGAN_INSIDE, LayerProbe, OUTER_LAYER } from './rays/layerProbe.ts';
+import { BEGAN_INSIDE, DEEP_INSIDE, LayerProbe, OUTER_LAYER } from './rays/layerProbe.ts';
 import { mapBakers, type SourceAttributes } from './maps/mapBakers.ts';
 import type { MapBaker } from './maps/mapBaker.ts';
 import type { Receiver } from './receiver.ts';
@@ -151,6 +151,7 @@ export class BlockBaker {
       }
       if (behind[s]) this.mark('behind', s, block, texel);
       if (layers?.[texel] === BEGAN_INSIDE) this.mark('inside', s, block, texel);
+      if (layers?.[texel] === DEEP_INSIDE) this.mark('deepInside', s, block, texel);
       if (layers?.[texel] === OUTER_LAYER) this.mark('outerLayer', s, block, texel);
       if (probe && this.isBackward(s)) this.mark('backward', s, block, texel);
     }

@@ -3,10 +3,21 @@ export const DISTANCE_BINS = 64;
 /**
  * What can be wrong with a texel of a bake: its rays met nothing, though the source lies a little farther off; there is
  * no source for them to meet; they met the source from behind; they began inside
- * the source (another layer lay before the one they met); they met an outer layer while another lies nearer; the
+ * the source, just below or deep below its outer surface (another layer lay before the one they met); they met an outer layer while another lies nearer; the
  * source's normal points away from the receiver; two triangles share the texel.
  */
-export const MARK_KINDS = ['missed', 'open', 'behind', 'inside', 'outerLayer', 'backward', 'overlapping'] as const;
+export const MARK_KINDS = [
+  'missed',
+  'open',
+  'behind',
+  'inside',
+  'deepInside',
+  'outerLayer',
+  'backward',
+  'overlapping',
+] as const;
+/** Rays that would leave the source with so much more reach began just below its surface. */
+export const MORE_REACH = 0.5;
 export type MarkKind = (typeof MARK_KINDS)[number];
 
 /** A block of texels in which a mark is found: how often, and where first. */

@@ -25,7 +25,7 @@ import { likenessOf } from '../proof/likenessOf.ts';
 import { listed, matchInputs } from '../scene/matchedInputs.ts';
 import { boxOf, preflight, scaleMismatch } from '../proof/preflight.ts';
 import { occlusionNoise, proofFindings, type Proven } from '../proof/proveBake.ts';
-import { decideReach, receiverOf } from '../scene/receiverOf.ts';
+import { decideReach, isBetterWithMoreReach, receiverOf } from '../scene/receiverOf.ts';
 import { repeatLattice, repeatSources } from '../scene/repeatSources.ts';
 import type { RunMesh } from '../scene/runMesh.ts';
 import { scaleSources } from '../scene/scaleSources.ts';
@@ -160,7 +160,10 @@ export async function runBake(context: BakeContext): Promise<BakeResult> {
   throwIfCancelled(cancelFlag);
   const { seams, details } =
     settings.prove || settings.mend ? proveSeams(receiver, bakedTiles, settings) : { seams: {}, details: {} };
-  if (settings.prove) findings.push(...proofFindings(proven, receiver, settings, { reach, noise }));
+  if (settings.prove) {
+    const moreReachHelps = (): boolean => isBetterWithMoreReach(receiver, built, reach);
+    findings.push(...proofFindings(proven, receiver, settings, { reach, noise, moreReachHelps }));
+  }
   const proof: ProofDetails = {
     seams: details,
     likeness: settings.prove ? likenessOf(built, receiver, bakedTiles, settings) : [],

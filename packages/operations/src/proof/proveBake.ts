@@ -1,4 +1,5 @@
 import {
+  MORE_REACH,
   paddingCollisions,
   type BakeStatistics,
   type Collisions,
@@ -6,7 +7,7 @@ import {
   type Marks,
   type Receiver,
 } from '@zographos/core/bake';
-import { describeKind, TexelState } from '@zographos/core/image';
+import { describeKind, followsNormalSpace, TexelState } from '@zographos/core/image';
 import type { BakePassSettings } from '../bake/settings.ts';
 import type { Finding } from './finding.ts';
 import type { BakeReport } from '../bake/report.ts';
@@ -41,25 +42,25 @@ export function proofFindings(
   proven: readonly Proven[],
   receiver: Receiver,
   settings: BakePassSettings,
-  { reach, noise }: Pick<BakeReport, 'reach' | 'noise'>,
+  { reach, noise, moreReachHelps }: Pick<BakeReport, 'reach' | 'noise'> & { moreReachHelps: () => boolean },
 ): Finding[] {
   const findings: Finding[] = [];
   const names = receiver.parts.map(({ name }) => name);
   for (const kind of Object.keys(SAYS) as MarkKind[]) {
     const marks = proven.map(({ statistics }) => statistics.marks[kind]);
     const texels = marks.reduce((sum, mark) => sum + mark.texels, 0);
-    if (texels === 0) continue;
+    if (texels === 0 || !isOfInterest(kind, settings)) continue;
     const places = placesOf(proven, kind, names);
-    findings.push(SAYS[kind]({ texels, parts: partsOf(marks, names), places, settings, reach }));
+    findings.push(SAYS[kind]({ texels, parts: partsOf(marks, names), places, settings, reach, moreReachHelps }));
   }
   findings.push(...collisionsFound(proven, settings), ...outOfRange(proven));
   if (noise !== null && noise > QUIET) {
-    // Low-discrepancy rays gain a little more than plain random ones, for which four times as many halve the noise.
+    // Of plain random rays four times as many halve the noise; those of low discrepancy gain about that, or more.
     const rays = Math.min(4096, settings.occlusion.rays * 4);
     findings.push(
       note(
         'noise',
-        `Ambient occlusion has about ${percent(noise)} noise. ${rays} rays per sample would at least halve it.`,
+        `Ambient occlusion has about ${percent(noise)} noise. ${rays} rays per sample would about halve it.`,
         {
           remedy: { label: `Cast ${rays} rays`, change: { occlusion: { ...settings.occlusion, rays } } },
         },
@@ -69,12 +70,21 @@ export function proofFindings(
   return findings;
 }
 
+function isOfInterest(kind: MarkKind, { maps, normal, backFaces }: BakePassSettings): boolean {
+  // Only what is written in the receiver’s own frame cannot turn away from it.
+  if (kind === 'backward') return normal.space === 'tangent' && maps.some(followsNormalSpace);
+  // Who has normals flipped knows that they point inwards.
+  return kind !== 'behind' || backFaces !== 'flip';
+}
+
 interface Said {
   texels: number;
   parts: string;
   places: Finding['places'];
   settings: BakePassSettings;
   reach: BakeReport['reach'];
+  /** Whether a greater outer reach would serve the whole, which takes rays to tell. */
+  moreReachHelps: () => boolean;
 }
 
 const SAYS: Record<MarkKind, (said: Said) => Finding> = {
@@ -104,28 +114,41 @@ const SAYS: Record<MarkKind, (said: Said) => Finding> = {
   behind: ({ texels, parts, places }) =>
     note('behind', `${texels} texels${parts} hit back faces of the source: its normals point inwards there.`, {
       places,
-      remedy: { label: 'Ignore back faces', change: { backFaces: 'ignore' } },
+      remedy: { label: 'Hit them with flipped normals', change: { backFaces: 'flip' } },
     }),
-  inside: ({ texels, parts, places, reach }) =>
+  inside: ({ texels, parts, places, reach, moreReachHelps }) =>
     note(
       'inside',
-      `At ${texels} texels${parts} the ray started inside the source and may have skipped its outer surface. Increase the outer reach.`,
+      `At ${texels} texels${parts} the ray started inside the source, just below its outer surface, and skipped that. If it is meant, increase the outer reach there.`,
       {
         places,
-        remedy: { label: 'Increase the outer reach', change: { reach: { out: tidy(reach.out * 1.5), in: reach.in } } },
+        ...(moreReachHelps()
+          ? {
+              remedy: {
+                label: 'Increase the outer reach',
+                change: { reach: { out: tidy(reach.out * (1 + MORE_REACH)), in: reach.in } },
+              },
+            }
+          : {}),
       },
+    ),
+  deepInside: ({ texels, parts, places }) =>
+    note(
+      'deepInside',
+      `At ${texels} texels${parts} the ray started deep inside the source and shows what lies inwards of that. Where parts of the source join or stand close, that is as it should be; elsewhere the outer reach is far too short.`,
+      { places },
     ),
   outerLayer: ({ texels, parts, places }) =>
     note(
       'outerLayer',
-      `At ${texels} texels${parts} the ray hit an outer part of the source with a gap and a second surface behind it. If the inner surface is meant, reduce the outer reach or fit it per vertex.`,
-      { places, remedy: { label: 'Fit reach per vertex', change: { reach: 'fitted' } } },
+      `At ${texels} texels${parts} the ray hit an outer part of the source with a gap and a second surface behind it. If the inner surface is meant, reduce the outer reach there.`,
+      { places },
     ),
   backward: ({ texels, parts, places }) =>
     warning(
       'backward',
-      `${texels} texels${parts} have normals that point away from the receiver; a normal map cannot reproduce them. The source overhangs there, or rays meet it at too flat an angle. Average the ray directions near hard edges.`,
-      { places, remedy: { label: 'Average directions near hard edges', change: { direction: 'blend' } } },
+      `${texels} texels${parts} have normals that point away from the receiver; a normal map cannot reproduce them. The source overhangs there, or rays meet it at too flat an angle.`,
+      { places },
     ),
 };
 

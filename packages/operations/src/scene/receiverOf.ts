@@ -3,7 +3,9 @@ import {
   farthestReach,
   fitReach,
   groupsOf,
+  MORE_REACH,
   prepareReceiver,
+  reachFaults,
   setReach,
   suggestReach,
   touchReach,
@@ -45,6 +47,21 @@ export function receiverOf(
     receiver.blend = edgeBlend(receiver, width);
   }
   return receiver;
+}
+
+/** Whether fewer rays would begin inside the source, or meet nothing, if all reached `MORE_REACH` farther out. */
+export function isBetterWithMoreReach(
+  receiver: Receiver,
+  { scene, tracers }: BuiltScene,
+  reach: { out: number; in: number },
+): boolean {
+  const vertices = receiver.reachOut.length;
+  const farther = {
+    ...receiver,
+    reachOut: new Float32Array(vertices).fill(reach.out * (1 + MORE_REACH)),
+    reachIn: new Float32Array(vertices).fill(reach.in),
+  };
+  return reachFaults(farther, scene, tracers) < reachFaults(receiver, scene, tracers);
 }
 
 /** Decides how far rays reach from each vertex. @returns the farthest */

@@ -2,6 +2,7 @@ import type { HitBatch, RayBatch } from '../../trace/rays.ts';
 import { facesAlong } from '../../mesh/triangleFace.ts';
 import { BLOCK } from '../coverage/blocks.ts';
 import type { Surface } from '../source/surface.ts';
+import { MORE_REACH } from '../statistics.ts';
 
 /** Room between two layers counts as empty from this share of the ray's length. */
 const GAP = 0.02;
@@ -9,10 +10,12 @@ const GAP = 0.02;
 const NOTHING = 0;
 export const BEGAN_INSIDE = 1;
 export const OUTER_LAYER = 2;
+export const DEEP_INSIDE = 3;
 
 /**
  * Looks at one sample of each texel for other layers of the source on its ray: whether the ray began inside the
- * source, and so missed a layer before the one it met; and whether it met an outer layer, with empty room beneath it
+ * source, and so missed a layer before the one it met, and whether it would leave the source with half as much reach
+ * again; and whether it met an outer layer, with empty room beneath it
  * and then another surface nearer to the receiver.
  */
 export class LayerProbe {
@@ -65,6 +68,7 @@ export class LayerProbe {
       const first = Math.abs(starts[s]! - met.distances[s]!);
       if (Math.abs(starts[s]! - entries[r]! - gap) < first) found[samples.texels[s]!] = OUTER_LAYER;
     }
+    this.lookOutwards(surface);
     return found;
   }
 
@@ -88,6 +92,23 @@ export class LayerProbe {
     return farther;
   }
 
+  /** Which of those that began inside the source are too deep in it for a little more reach. */
+  private lookOutwards(surface: Surface): void {
+    const { found, rays, hits, owners } = this;
+    const { samples, starts } = surface;
+    rays.count = 0;
+    for (let s = 0; s < samples.count; s++) {
+      if ((s > 0 && samples.texels[s] === samples.texels[s - 1]) || found[samples.texels[s]!] !== BEGAN_INSIDE)
+        continue;
+      this.add(surface, s, 0, starts[s]! * MORE_REACH, -1);
+    }
+    if (rays.count === 0) return;
+    surface.castFor(owners, rays, hits, 'accept');
+    for (let r = 0; r < rays.count; r++) {
+      if (hits.triangles[r]! < 0) found[samples.texels[owners[r]!]!] = DEEP_INSIDE;
+    }
+  }
+
   /** Goes on along rays of the last batch, each from where it is told; a negative distance drops the ray. */
   private onwards(surface: Surface, from: (ray: number, sample: number) => number): Float64Array {
     const { rays, hits, owners } = this;
@@ -107,13 +128,14 @@ export class LayerProbe {
     return begins;
   }
 
-  private add(surface: Surface, s: number, start: number, length: number): void {
+  /** @param way 1 inwards, −1 outwards */
+  private add(surface: Surface, s: number, start: number, length: number, way: 1 | -1 = 1): void {
     const { rays, owners } = this;
     const { origins, directions } = surface.rays;
     const r = rays.count++;
     owners[r] = s;
     for (let k = 0; k < 3; k++) {
-      rays.directions[r * 3 + k] = directions[s * 3 + k]!;
+      rays.directions[r * 3 + k] = directions[s * 3 + k]! * way;
       rays.origins[r * 3 + k] = origins[s * 3 + k]! + directions[s * 3 + k]! * start;
     }
     rays.lengths[r] = length;
