@@ -11,7 +11,8 @@ type Settings = BakeOperationSettings;
 export function bakeSentence(settings: Settings, names: SentenceNames, unit: string): SentencePart[] {
   const { samples, padding, maps, normal, occlusion, oversize, background } = settings;
   const isDirected = maps.some(followsNormalSpace);
-  const hasFans = maps.some((kind) => describeKind(kind).fans);
+  // What comes from an image casts no rays.
+  const hasFans = maps.some((kind) => describeKind(kind).fans && !settings.pictures[kind]);
   return [
     { text: 'Bake ' },
     { text: phraseOfKinds(maps), slot: 'maps' },

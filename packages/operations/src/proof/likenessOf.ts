@@ -10,15 +10,16 @@ import type { BakedTile } from '../bake/blocks/bakedTiles.ts';
 /** With more groups than this, looking at all of them takes longer than it is worth. */
 const MOST_GROUPS = 64;
 
-/** The source beside the receiver with its normal map; nothing where there is no normal map to wear. */
+/** The source beside the receiver with its normal map; nothing where there is no normal map to wear that was baked from it. */
 export function likenessOf(
   { scene, tracers }: BuiltScene,
   receiver: Receiver,
   bakedTiles: readonly BakedTile[],
-  { maps, repeat }: BakePassSettings,
+  { maps, repeat, pictures }: BakePassSettings,
 ): LikenessView[] {
   const m = maps.indexOf('normal');
-  if (m < 0 || repeat !== 'none' || tracers.length > MOST_GROUPS) return [];
+  // Normals of an image show what the source's surface has not.
+  if (m < 0 || pictures.normal || repeat !== 'none' || tracers.length > MOST_GROUPS) return [];
   const { positions, normals, indices } = receiver;
   const body = { positions, normals, indices };
   const tiles = new Map(bakedTiles.map(({ tile, maps: images }): [number, Image] => [tile, images[m]!.image]));

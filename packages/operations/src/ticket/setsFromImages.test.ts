@@ -103,6 +103,18 @@ describe('the tickets of such a set', () => {
     ]);
   });
 
+  it('compare no normals that came from an image with the bare surface', async () => {
+    const [own] = proposeSets([image('deck_normal', { kind: 'normal', channels: 3 })], [mesh('deck')]);
+    const [ticket] = ticketsOfSet(own!);
+    if (ticket?.operation !== 'bake') throw new Error('a bake was expected');
+    const deck = hashedMesh(reliefPlane('deck', 4, 1));
+    const { report } = await bakeTicket({
+      ...{ ...quietly(), loadSeconds: 0, settings: ticket.settings, inputs: { receivers: [deck], sources: [deck] } },
+      pictures: [await pictureOf('deck_normal.png')],
+    });
+    expect(report.likeness).toEqual([]);
+  });
+
   it('give every texel as it came where no mesh carries them', async () => {
     const [ticket] = ticketsOfSet(set!);
     if (ticket?.operation !== 'seamless') throw new Error('a tile was expected');

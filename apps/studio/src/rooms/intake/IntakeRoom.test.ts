@@ -98,7 +98,7 @@ describe('the intake', () => {
   it('makes the image sets that images are by one action, on the mesh of their name', async () => {
     const answers = { createTicket: project.tickets[0], runTicket: project.runs[0] };
     const { part, text, calls, router } = await openRoom(IntakeRoom, {}, { project: withOrm, answers });
-    await click(part('Make 1 image set from images …'));
+    await click(part('Make 1 image set …'));
     expect(text()).toContain('Ambient occlusion, Roughness, Metallic');
     await click(part('Make 1 image set'));
     expect(calls.map(({ name }) => name)).toEqual(expect.arrayContaining(['createTicket', 'runTicket']));

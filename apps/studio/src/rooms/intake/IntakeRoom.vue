@@ -102,7 +102,7 @@ async function remove(asset: Asset): Promise<void> {
       </p>
       <Button
         v-if="proposed.length && !isMakingSets"
-        :label="`Make ${count(proposed.length, 'image set')} from images …`"
+        :label="`Make ${count(proposed.length, 'image set')} …`"
         size="small"
         outlined
         @click="isMakingSets = true"
