@@ -30,7 +30,8 @@ export default defineConfig({
           globalSetup: 'apps/server/src/testing/setUp.ts',
           testTimeout: 60_000,
           hookTimeout: 60_000,
-          fileParallelism: false,
+          // Each file has a database of its own.
+          maxWorkers: 2,
         },
       },
       {
