@@ -171,6 +171,7 @@ describe('the demo, from the first page to a file on disk', () => {
     await page.getByRole('option', { name: /Bent normal/ }).click();
     await demo.slot('height, ambient occlusion, bent normal, curvature').waitFor();
     await page.keyboard.press('Escape');
+    await page.getByRole('option', { name: /Bent normal/ }).waitFor({ state: 'detached' });
     await demo.slot('16 occlusion rays per sample').click();
     await page.getByRole('group', { name: 'Rays per sample' }).getByRole('button', { name: '64' }).click();
     await demo.slot('64 occlusion rays per sample').waitFor();
@@ -226,15 +227,17 @@ describe('the demo, from the first page to a file on disk', () => {
     await page.getByRole('button', { name: 'Seams on the model' }).click();
     await page.getByRole('button', { name: 'Worst place' }).click();
     expect(await barriers(page)).toEqual([]);
-    await measured.getByRole('button', { name: 'Increase the outer reach' }).click();
+    const cast = measured.getByRole('button', { name: /^Cast \d+ rays/ });
+    const [rays] = /\d+/.exec(await cast.innerText())!;
+    await cast.click();
     await measured.getByRole('button', { name: 'Show 1', exact: true }).first().click();
-    // On the bench now, at the place, with the remedy taken: rays start half as far again.
-    await demo.slot('6 mm').waitFor();
+    // On the bench now, at the place, with the remedy taken.
+    await demo.slot(`${rays} occlusion rays per sample`).waitFor();
     await expect
       .poll(() => page.getByRole('img', { name: /normal, 512 px/i }).getAttribute('aria-label'))
       .toMatch(/ 400\s%/);
     await page.keyboard.press('Control+z');
-    await demo.slot('4 mm').first().waitFor();
+    await demo.slot(`${rays} occlusion rays per sample`).waitFor({ state: 'detached' });
   });
 
   it('takes the map away', async () => {

@@ -1,5 +1,5 @@
 import { readConfig } from './config.ts';
-import { createDatabase, WORKER_NAME } from './data/database.ts';
+import { connected, createDatabase, WORKER_NAME } from './data/database.ts';
 import { giveUp } from './giveUp.ts';
 import { createLog } from './log.ts';
 import { RunWorker } from './worker/worker.ts';
@@ -7,7 +7,7 @@ import { RunWorker } from './worker/worker.ts';
 async function start(): Promise<void> {
   const log = createLog('worker');
   const config = readConfig(process.env);
-  const database = await createDatabase(config.databaseUrl, WORKER_NAME).initialize();
+  const database = await connected(createDatabase(config.databaseUrl, WORKER_NAME));
   const worker = new RunWorker(database, config, log);
   await worker.start();
   process.send?.({ ready: true });

@@ -26,10 +26,28 @@ export function createDatabase(url: string, name = 'zographos server'): DataSour
   });
 }
 
+/** How long a database that takes its time is waited for at the start. */
+const PATIENCE_MS = 30_000;
+
+/**
+ * Connects. A database that refuses, or that is not there, fails at once; one that is slow is tried again for a while.
+ * @returns the same, connected
+ */
+export async function connected(database: DataSource): Promise<DataSource> {
+  const begun = Date.now();
+  for (;;) {
+    try {
+      return await database.initialize();
+    } catch (error) {
+      const isSlow = error instanceof Error && /timeout/i.test(error.message);
+      if (!isSlow || Date.now() - begun > PATIENCE_MS) throw error;
+    }
+  }
+}
+
 /** Connects and brings the tables up to date. */
 export async function openDatabase(url: string): Promise<DataSource> {
-  const database = createDatabase(url);
-  await database.initialize();
+  const database = await connected(createDatabase(url));
   await database.runMigrations();
   return database;
 }

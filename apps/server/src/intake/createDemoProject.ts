@@ -1,18 +1,33 @@
 import type { MapKind } from '@zographos/core/image';
-import { demoFiles, DEMO_FLAT_TICKETS, DEMO_TICKETS } from '@zographos/demo';
+import { DEMO_FLAT_TICKETS, DEMO_TICKETS } from '@zographos/demo';
 import { readAssets, notFound } from '../data/readProject.ts';
 import { maps, projects } from '../data/entities.ts';
 import { createTicket } from '../tickets/tickets.ts';
 import type { Services } from '../services.ts';
+import { readOnThread } from './intakeDesk.ts';
 import { takeIn } from './takeIn.ts';
 import type { IncomingFile } from './takeInFile.ts';
 
-/** Makes the project Saltmarsh Quay the way an artist would: its files are brought in, its tickets are written. */
+/**
+ * Makes the project Saltmarsh Quay the way an artist would: its files are brought in, its tickets are written. If that
+ * fails, nothing of it stays.
+ */
 export async function createDemoProject(services: Services): Promise<string> {
+  const { id } = await services.database.getRepository(projects).save({ name: 'Saltmarsh Quay' });
+  try {
+    await fill(services, id);
+  } catch (error) {
+    await services.blobs.deleteProject(id).catch(() => false);
+    throw error;
+  }
+  return id;
+}
+
+async function fill(services: Services, id: string): Promise<void> {
   const { database, blobs } = services;
-  const { id } = await database.getRepository(projects).save({ name: 'Saltmarsh Quay' });
+  const { files } = await readOnThread({ kind: 'demo', name: 'demo' });
   const incoming: IncomingFile[] = [];
-  for await (const { name, bytes } of demoFiles()) incoming.push({ name, blob: await blobs.writeBytes(bytes) });
+  for (const { name, bytes } of files) incoming.push({ name, blob: await blobs.writeBytes(bytes) });
   await takeIn(services, id, incoming);
   const made = await readAssets(database, id);
   const named = (name: string): string => made.find((asset) => asset.kind === 'mesh' && asset.objectName === name)!.id;
@@ -33,7 +48,6 @@ export async function createDemoProject(services: Services): Promise<string> {
     });
     sets.set(set, imageSetId);
   }
-  return id;
 
   async function pictureOf(from: { image: string } | { map: string }, imageSetId: string | undefined): Promise<string> {
     if ('image' in from) return made.find(({ kind, name }) => kind === 'image' && name === from.image)!.id;

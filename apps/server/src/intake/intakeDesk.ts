@@ -27,6 +27,14 @@ export async function readOnThread<Kind extends IntakeRequest['kind']>(
 
 /** Seconds that a request may take. */
 function budgetOf(request: IntakeRequest): number {
-  const bytes = request.kind === 'file' ? request.image.data.byteLength : request.bytes.byteLength;
+  const bytes = bytesOf(request);
   return secondsToRead(bytes, 'limits' in request ? request.limits : DEFAULT_LIMITS);
 }
+
+function bytesOf(request: IntakeRequest): number {
+  if (request.kind === 'demo') return DEMO_BYTES;
+  return request.kind === 'file' ? request.image.data.byteLength : request.bytes.byteLength;
+}
+
+/** What the files of the demo come to, about. */
+const DEMO_BYTES = 200e6;

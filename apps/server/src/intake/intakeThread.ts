@@ -20,6 +20,8 @@ export type IntakeRequest =
       colorSpace: ColorSpace;
       limits: FormatLimits;
     }
+  /** The files of the demo project, which are made and not read. */
+  | { kind: 'demo'; name: string }
   /** Samples as a file, to be taken in like any other. */
   | { kind: 'file'; name: string; image: Image; format: ImageFormat };
 
@@ -35,6 +37,7 @@ export type IntakeAnswer =
   | { kind: 'image'; inspection: ImageInspection; thumbnail: Uint8Array }
   | ({ kind: 'archive' } & UnfoldedArchive)
   | { kind: 'samples'; image: Image }
+  | { kind: 'demo'; files: { name: string; bytes: Uint8Array }[] }
   | { kind: 'file'; bytes: Uint8Array }
   | { kind: 'error'; code: ZographosError['code']; message: string };
 
@@ -85,6 +88,12 @@ async function answer(request: IntakeRequest): Promise<IntakeAnswer> {
     case 'file': {
       const { encodeImage } = await import('@zographos/formats/images');
       return { kind: 'file', bytes: await encodeImage(request.image, request.format) };
+    }
+    case 'demo': {
+      const { demoFiles } = await import('@zographos/demo');
+      const files: { name: string; bytes: Uint8Array }[] = [];
+      for await (const file of demoFiles()) files.push(file);
+      return { kind: 'demo', files };
     }
     case 'archive': {
       const { unfoldArchive } = await import('@zographos/formats/archive');

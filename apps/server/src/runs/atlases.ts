@@ -50,21 +50,19 @@ export async function renewAtlas(database: DataSource, runId: string): Promise<R
 
 type NewMap = Omit<Parameters<typeof addMapRevision>[3], 'key'>;
 
-/** Puts an atlas in place: the mesh and the image set of its name, or the next revisions of both. */
+/**
+ * Puts an atlas in place: the mesh and the image set of its name, or the next revisions of both.
+ * @param mesh null where none of its sets lies on one
+ */
 export async function placeAtlas(
   manager: EntityManager,
   run: Pick<AtlasRunRow, 'id' | 'projectId' | 'key' | 'settings' | 'sentence' | 'inputs'>,
-  mesh: MadeMesh,
+  mesh: MadeMesh | null,
   made: readonly (NewMap & { kind: MapKind })[],
 ): Promise<void> {
   const { name } = run.settings;
-  const known = await atlasOfName(manager, run.projectId, name);
-  const receiverId =
-    known?.receiverId ?? (await addMadeMesh(manager, run.inputs.receivers[0]!.assetId, name, mesh, run.sentence));
-  if (known) {
-    const latest = (await latestRevisions(manager, [receiverId])).get(receiverId)!;
-    await addMeshRevision(manager, receiverId, latest.contentHash, mesh, run.sentence);
-  }
+  const known = await atlasOfName(manager, run.projectId, name, mesh !== null);
+  const receiverId = mesh && (await placeMesh(manager, run, known?.receiverId ?? null, mesh));
   const imageSetId =
     known?.id ??
     (await manager.getRepository(imageSets).save({ projectId: run.projectId, receiverId, uvSet: 0, name, tiles: [] }))
@@ -75,15 +73,30 @@ export async function placeAtlas(
   }
 }
 
+/** The mesh of an atlas, or its next revision. @returns its id */
+async function placeMesh(
+  manager: EntityManager,
+  { inputs, settings, sentence }: Pick<AtlasRunRow, 'settings' | 'sentence' | 'inputs'>,
+  known: string | null,
+  mesh: MadeMesh,
+): Promise<string> {
+  if (!known) return addMadeMesh(manager, inputs.receivers[0]!.assetId, settings.name, mesh, sentence);
+  const latest = (await latestRevisions(manager, [known])).get(known)!;
+  await addMeshRevision(manager, known, latest.contentHash, mesh, sentence);
+  return known;
+}
+
 async function atlasOfName(
   manager: EntityManager,
   projectId: string,
   name: string,
-): Promise<{ id: string; receiverId: string } | undefined> {
-  const [row] = await manager.query<{ id: string; receiverId: string }[]>(
+  hasMesh: boolean,
+): Promise<{ id: string; receiverId: string | null } | undefined> {
+  const [row] = await manager.query<{ id: string; receiverId: string | null }[]>(
     `SELECT s.id, s."receiverId" FROM image_set s JOIN map m ON m."imageSetId" = s.id
-       WHERE s."projectId" = $1 AND s.name = $2 AND m."ticketId" IS NULL LIMIT 1`,
-    [projectId, name],
+       WHERE s."projectId" = $1 AND s.name = $2 AND m."ticketId" IS NULL
+         AND (s."receiverId" IS NOT NULL) = $3 LIMIT 1`,
+    [projectId, name, hasMesh],
   );
   return row;
 }

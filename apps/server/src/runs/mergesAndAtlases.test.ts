@@ -1,8 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { FIRST_TILE } from '@zographos/core/uv';
 import { unpackMesh } from '@zographos/formats/packed-mesh';
-import { DEFAULT_LAYOUT, DEFAULT_MERGE, type AtlasSettings } from '@zographos/operations';
-import { ENDPOINTS, PATHS, type MeshAsset, type Project, type Run } from '@zographos/contracts';
+import { DEFAULT_LAYOUT, DEFAULT_MERGE, proposeSets, ticketsOfSet, type AtlasSettings } from '@zographos/operations';
+import { ENDPOINTS, PATHS, type ImageAsset, type MeshAsset, type Project, type Run } from '@zographos/contracts';
 import sharp from 'sharp';
 import { PLANE_OBJ, reliefProject } from '../testing/meshes.ts';
 import { TestServer } from '../testing/testServer.ts';
@@ -143,6 +143,47 @@ describe('an atlas', () => {
       [2, false],
     ]);
     expect(meshNamed(await project(projectId), 'plane').id).toBe(plane);
+  });
+
+  it('of sets that no mesh carries, made of an imported image, is a set without a mesh', async () => {
+    const { id } = await server.call(ENDPOINTS.createProject, {}, { name: 'Quay' });
+    const data = Buffer.from(Array.from({ length: 16 * 16 * 3 }, (_, i) => (i * 37 + (i % 3) * 90) % 256));
+    const png = await sharp(data, { raw: { width: 16, height: 16, channels: 3 } })
+      .png()
+      .toBuffer();
+    const [asset] = (await server.send(id, { 'deck_ORM.png': png })).assets as [ImageAsset];
+    const [proposed] = proposeSets([{ ...asset, kind: asset.imageKind, ...asset.inspection }], []);
+    const [made] = ticketsOfSet(proposed!);
+    if (made?.operation !== 'seamless') throw new Error('A tile was expected.');
+    const ticket = await server.call(
+      ENDPOINTS.createTicket,
+      { id },
+      {
+        ...{ name: made.name, operation: made.operation, settings: made.settings, set: { name: proposed!.name } },
+        inputs: { receivers: [], sources: [], pictures: made.pictures },
+      },
+    );
+    await server.ended(id, (await server.call(ENDPOINTS.runTicket, { id: ticket.id })).id);
+    const run = await server.call(
+      ENDPOINTS.createAtlas,
+      { id },
+      {
+        ...{ name: 'Trims', size: { width: 32, height: 32 }, halvings: null, resample: false },
+        sets: [{ imageSet: ticket.imageSetId, name: 'deck', width: 16, height: 16 }],
+        arrangement: [{ x: 16, y: 16, width: 16, height: 16 }],
+      },
+    );
+    expect(await server.ended(id, run.id)).toMatchObject({ state: 'done', error: null });
+    const { imageSets, assets } = await project(id);
+    expect(assets.filter(({ kind }) => kind === 'mesh')).toEqual([]);
+    const atlas = imageSets.find(({ name }) => name === 'Trims')!;
+    expect(atlas).toMatchObject({ receiverId: null });
+    // Each channel of the file is a map of its own; the place lies at the upper right.
+    for (const [c, kind] of (['ao', 'roughness', 'metallic'] as const).entries()) {
+      const { revisions } = atlas.maps.find((map) => map.kind === kind)!;
+      const value = data[(3 * 16 + 5) * 3 + c]!;
+      expect(await colorAt(revisions[0]!.id, (16 + 5.5) / 32, 3.5 / 32)).toEqual([value, value, value]);
+    }
   });
 
   it('refuses places over the edge, and sets of which there is nothing yet', async () => {

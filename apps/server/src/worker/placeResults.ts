@@ -57,7 +57,7 @@ const PLACES: Record<OperationKind, (run: never, ended: Ended) => Promise<Place>
   atlas:
     (run: AtlasRunRow, { made }: Ended): Place =>
     async (manager) => {
-      await placeAtlas(manager, run, made.meshes[0]!, made.maps);
+      await placeAtlas(manager, run, made.meshes[0] ?? null, made.maps);
       return undefined;
     },
   deliver: placeDelivery,

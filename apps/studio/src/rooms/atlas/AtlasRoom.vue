@@ -53,8 +53,6 @@ const { settings: kept, change } = useDraft(`atlas.${props.projectId}`, draft, {
 /** Sets with maps, but for atlases themselves: how large their maps are, and what they look like. */
 const sets = computed(() =>
   (store.project?.imageSets ?? []).flatMap((set) => {
-    // Flat material fills its own tile; there is no mesh whose UVs could be moved.
-    if (set.receiverId === null) return [];
     const made = set.maps.filter(({ revisions, ticketId }) => revisions.length > 0 && ticketId !== null);
     const first = made.find(({ kind }) => kind === 'basecolor') ?? made[0];
     if (!first) return [];
@@ -63,6 +61,7 @@ const sets = computed(() =>
     return [
       {
         set,
+        hasMesh: set.receiverId !== null,
         width,
         height,
         picture: PATHS.blob(thumbnailHash),
@@ -72,11 +71,11 @@ const sets = computed(() =>
     ];
   }),
 );
-/** As long as none was chosen: those of one size, of which there are most. */
+/** As long as none was chosen: those on meshes of one size, of which there are most. */
 const usual = computed(() => {
   const bySize = new Map<string, string[]>();
-  for (const { set, width, height, tiles } of sets.value) {
-    if (tiles === 1) bySize.set(`${width} ${height}`, [...(bySize.get(`${width} ${height}`) ?? []), set.id]);
+  for (const { set, hasMesh, width, height, tiles } of sets.value) {
+    if (hasMesh && tiles === 1) bySize.set(`${width} ${height}`, [...(bySize.get(`${width} ${height}`) ?? []), set.id]);
   }
   return [...bySize.values()].sort((a, b) => b.length - a.length)[0] ?? [];
 });
@@ -234,9 +233,8 @@ const snap = ref(64);
             <span
               ><strong>{{ each.set.name }}</strong
               ><span class="soft"
-                >{{ each.width }} × {{ each.height }} px{{ each.tiles > 1 ? `, ${each.tiles} tiles` : '' }}<br />{{
-                  phraseOfKinds(each.kinds)
-                }}</span
+                >{{ each.width }} × {{ each.height }} px{{ each.tiles > 1 ? `, ${each.tiles} tiles` : ''
+                }}{{ each.hasMesh ? '' : ', no mesh' }}<br />{{ phraseOfKinds(each.kinds) }}</span
               ></span
             >
           </label>
