@@ -2,8 +2,8 @@ export const DISTANCE_BINS = 64;
 
 /**
  * What can be wrong with a texel of a bake: its rays met nothing, though the source lies a little farther off; there is
- * no source for them to meet; they met the source from behind; they began inside
- * the source, just below or deep below its outer surface (another layer lay before the one they met); they met an outer layer while another lies nearer; the
+ * no source for them to meet; they met the source from behind; they began inside the source, just below or deep below
+ * its outer surface (another layer lay before the one they met); they met an outer layer while another lies nearer; the
  * source's normal points away from the receiver; two triangles share the texel.
  */
 export const MARK_KINDS = [

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue';
-import { PATHS, readSamplesBody, type ImageAsset } from '@zographos/contracts';
+import { PATHS, type ImageAsset } from '@zographos/contracts';
 import { screenByte } from '@zographos/core/color';
 import { CHANNEL_NAMES, describeKind, pickChannel, type Image } from '@zographos/core/image';
+import { samplesOf } from '../../api/samplesOf.ts';
 import Choice from '../../controls/Choice.vue';
 
 /** An imported image as a whole, or one of its channels as a grey picture. */
@@ -40,9 +41,7 @@ watch([shown, samples, canvas], async () => {
   const { id, contentHash, colorSpace } = props.image;
   if (!samples.value) {
     try {
-      const response = await fetch(PATHS.samples(id, encodeURIComponent(`${contentHash} ${colorSpace}`), SIDE));
-      if (!response.ok) throw new Error('the server could not read it');
-      const loaded = readSamplesBody(await response.arrayBuffer());
+      const loaded = await samplesOf(id, `${contentHash} ${colorSpace}`, SIDE);
       if (id === props.image.id) samples.value = loaded;
     } catch (error) {
       problem.value = `The channels of “${props.image.name}” could not be loaded: ${error instanceof Error ? error.message : String(error)}. Choose the channel again.`;

@@ -2,8 +2,9 @@ import { computed, onUnmounted, ref, shallowRef, watch, type Ref } from 'vue';
 import type { HeightSuggestion } from '@zographos/core/derive';
 import { pickChannel, type ChannelPick, type Image, type MapKind } from '@zographos/core/image';
 import type { Repetition } from '@zographos/core/measure';
-import { PATHS, readSamplesBody, type FlatTicket } from '@zographos/contracts';
+import type { FlatTicket } from '@zographos/contracts';
 import type { SeamlessSettings } from '@zographos/operations';
+import { samplesOf } from '../../../api/samplesOf.ts';
 import { useProject } from '../../../stores/project.ts';
 import type { FlatAsk, FlatTold, PreviewJob, PreviewMap, Shown } from './flatWorker.ts';
 import type { Compared, ComparedAxes } from '../editors/ways.ts';
@@ -159,10 +160,4 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
   watch([settings, kinds, pick], ask);
 
   return { compared, compare, maps, source, repetition, suggestion, depth, milliseconds, busy, problem };
-}
-
-async function samplesOf(id: string, content: string, side: number | 'sketch'): Promise<Image> {
-  const response = await fetch(PATHS.samples(id, encodeURIComponent(content), side));
-  if (!response.ok) throw new Error('The server could not read it.');
-  return readSamplesBody(await response.arrayBuffer());
 }
