@@ -62,7 +62,7 @@ describe('the lane of runs', () => {
       ],
     });
     const { text, part, calls } = await openRoom(JobLane, props, { project });
-    expect(text()).toMatch(/30 %, 2 of 3, about 90 s left ?, 1 more waiting/);
+    expect(text()).toMatch(/30 %, 2 of 3, about 90 s left, 1 more waiting/);
     await click(part('cancel'));
     expect(calls).toEqual([{ name: 'cancelRun', params: { id: IDS.failedRun }, body: undefined }]);
   });

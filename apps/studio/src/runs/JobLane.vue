@@ -100,8 +100,7 @@ const cancel = (run: Run): Promise<unknown> => notices.guard(() => store.cancelR
           :show-value="false"
           :aria-label="`Progress of ${nameOf(current)}`"
         />
-        <span>{{ progressWords(current) }}</span>
-        <span v-if="others">, {{ others }} more waiting</span>
+        <span>{{ progressWords(current) }}{{ others ? `, ${others} more waiting` : '' }}</span>
       </template>
       <span v-else-if="lastFailed" class="failed">{{ nameOf(lastFailed) }}: {{ lastFailed.error?.message }}</span>
       <span v-else class="quiet">Nothing is running.</span>

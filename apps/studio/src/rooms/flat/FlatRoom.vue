@@ -272,11 +272,8 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
             <span v-else-if="reading" class="figure"
               >{{ reading.x }}, {{ reading.y }}: {{ reading.color.join(' ') }}</span
             >
-            <span v-else class="soft"
-              >Preview of {{ side }} px{{
-                milliseconds === null ? '' : `, made in ${Math.round(milliseconds)} ms`
-              }}</span
-            >
+            <span v-else-if="milliseconds === null" class="soft">Loading the image …</span>
+            <span v-else class="soft">Preview of {{ side }} px, made in {{ Math.round(milliseconds) }} ms</span>
           </template>
           <CheckLine v-if="view === 'model'" label="Map only" :value="onlyMap" @change="onlyMap = $event" />
           <template v-else-if="view === 'tile'">

@@ -78,7 +78,7 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
     repetition.value = null;
     suggestion.value = data.suggestion ?? suggestion.value;
     depth.value = data.depth;
-    milliseconds.value = data.milliseconds;
+    milliseconds.value = data.maps.length > 0 ? data.milliseconds : null;
   };
   worker.onerror = ({ message }): void => {
     busy.value = false;
@@ -108,6 +108,7 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
     const asWanted = (): string => JSON.stringify([sourceNames.value, picks.value, side.value]);
     const wanted = asWanted();
     source.value = null;
+    milliseconds.value = null;
     if (names.some(([, content]) => content === '')) {
       problem.value = 'What this ticket is made of is not there yet. Run the step before it first.';
       maps.value = [];
