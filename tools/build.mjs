@@ -17,6 +17,7 @@ const NODE_PROGRAMS = {
   bakeThread: 'packages/operations/src/bake/blocks/bakeThread.ts',
   treeThread: 'packages/operations/src/scene/treeThread.ts',
   layoutThread: 'packages/operations/src/layout/layoutThread.ts',
+  kernelHelper: 'packages/operations/src/kernel/kernelHelper.ts',
   fieldThread: 'packages/operations/src/field/fieldThread.ts',
   deriveThread: 'packages/operations/src/derive/deriveThread.ts',
   readThread: 'apps/cli/src/files/readThread.ts',

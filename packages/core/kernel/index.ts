@@ -1,5 +1,6 @@
-// The tracing kernel: builds trees over triangles and casts rays at them, for WebAssembly with SIMD and shared
-// memory. It holds no objects: all it knows lies where its caller says.
-export { begin, grownBy, hang, subtree } from './build';
-export { trace } from './trace';
-export { aim, encode, shade } from './samples';
+// The kernel: the computation that must be fast, for WebAssembly with SIMD and shared memory. It holds no objects: all it
+// knows lies where its caller says.
+export { begin, grownBy, hang, subtree } from './trace/build';
+export { trace } from './trace/trace';
+export { aim, encode, shade } from './trace/samples';
+export { begin as beginWork, finish as finishWork, help as helpTeam } from './team';

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { Mesh } from '../../src/mesh/mesh.ts';
 import { buildKernelTree, kernelTracer, type KernelTree } from '../../src/trace/kernelTree.ts';
-import type { Kernel, KernelExports } from '../../src/trace/kernel.ts';
+import type { Kernel, KernelExports } from '../../src/kernel/kernel.ts';
 import type { Tracer } from '../../src/trace/rays.ts';
 import { sceneOf } from '../../src/trace/scene.ts';
 
@@ -19,4 +19,14 @@ export function kernelOn(...meshes: Mesh[]): { kernel: Kernel; tree: KernelTree;
   let kernel: Kernel | undefined;
   const tree = buildKernelTree(sceneOf(meshes), (bytes) => (kernel = loadKernel(bytes)), 1);
   return { kernel: kernel!, tree, tracer: kernelTracer(tree, kernel!, 0) };
+}
+
+/** How far two lists are apart where they are farthest; infinite where either holds what is no number. */
+export function largestDifference(a: ArrayLike<number>, b: ArrayLike<number>): number {
+  let largest = a.length === b.length ? 0 : Infinity;
+  for (let i = 0; i < a.length; i++) {
+    const difference = Math.abs(a[i]! - b[i]!);
+    if (!(difference <= largest)) largest = Number.isNaN(difference) ? Infinity : difference;
+  }
+  return largest;
 }

@@ -1,7 +1,7 @@
 /**
- * The tracing kernel (packages/core/kernel): a tree of width four whose child boxes lie side by side, triangles in
- * packets of four, and groups of rays that visit each node together. It is compiled to WebAssembly; whoever has a
- * platform instantiates it, and all threads that trace one scene share one memory.
+ * The kernel (packages/core/kernel): computation that must be fast, compiled to WebAssembly. It traces rays with a tree
+ * of width four, and filters, resamples and draws pictures with a team of threads. Whoever has a platform instantiates
+ * it; all threads that work on the same thing share one memory.
  */
 export interface Kernel {
   memory: KernelMemory;
@@ -93,4 +93,7 @@ export interface KernelExports {
     tangents: number,
     out: number,
   ): void;
+  beginWork(job: number): void;
+  finishWork(job: number): void;
+  helpTeam(job: number, thread: number): void;
 }

@@ -2,7 +2,7 @@ export * from './scene.ts';
 export * from './rays.ts';
 export * from './bvh.ts';
 export * from './bvhTracer.ts';
-export * from './kernel.ts';
+export * from '../kernel/kernel.ts';
 export { fitsKernel } from './kernelMemory.ts';
 export * from './kernelTree.ts';
 export * from './sampleKernel.ts';

@@ -1,4 +1,4 @@
-import type { Kernel, KernelExports, KernelMemory } from './kernel.ts';
+import type { Kernel, KernelExports, KernelMemory } from '../kernel/kernel.ts';
 import {
   batchAt,
   CAPACITY,

@@ -1,4 +1,4 @@
-import type { Kernel } from './kernel.ts';
+import type { Kernel } from '../kernel/kernel.ts';
 import { batchAt, batchBytes, BINS, BLOCK_TEXELS, MEMORY_LIMIT, OWN_BATCHES, ownBatchAt } from './kernelMemory.ts';
 import type { KernelTree } from './kernelTree.ts';
 import type { HitBatch, RayBatch } from './rays.ts';

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import type { Kernel, KernelExports, KernelMemory } from '@zographos/core/trace';
+import type { Kernel, KernelExports, KernelMemory } from '@zographos/core/kernel';
 
 /** From the build the kernel lies one folder above the programs; the source finds the build from the root. */
 const FILE = import.meta.url.endsWith('.ts') ? '../../../../build/kernel.wasm' : '../kernel.wasm';
@@ -19,7 +19,7 @@ function kernelModule(): WebAssembly.Module | null {
 export const hasKernel = (): boolean => kernelModule() !== null;
 
 /** A kernel with new memory of at least so many bytes. */
-export function newKernel(bytes: number, onPlaced: (triangles: number) => void): Kernel {
+export function newKernel(bytes: number, onPlaced: (triangles: number) => void = () => {}): Kernel {
   const initial = Math.ceil(bytes / PAGE);
   return attachKernel(new WebAssembly.Memory({ initial, maximum: MAX_PAGES, shared: true }), onPlaced);
 }

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { buildKernelTree, hitBatch, rayBatch, sceneOf, type BuildHelper, type Tracer } from '@zographos/core/trace';
 import { sphere } from '@zographos/core/testing';
-import { newKernel } from './kernel.ts';
+import { newKernel } from '../kernel/loadKernel.ts';
 import { buildPlainTrees, buildSceneTree, tracersOn } from './sceneTree.ts';
 import { treeHelper } from './treeHelper.ts';
 

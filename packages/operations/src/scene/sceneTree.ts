@@ -18,7 +18,7 @@ import {
   type Tracer,
   type TriangleRange,
 } from '@zographos/core/trace';
-import { attachKernel, hasKernel, newKernel } from './kernel.ts';
+import { attachKernel, hasKernel, newKernel } from '../kernel/loadKernel.ts';
 import { treeHelper } from './treeHelper.ts';
 
 /** A plain tree over some of a scene's triangles. */

@@ -1,7 +1,8 @@
 import os from 'node:os';
 import type { Worker } from 'node:worker_threads';
 import { sharedInt32 } from '@zographos/core/shared-arrays';
-import type { BuildHelper, KernelMemory, SubtreeJob } from '@zographos/core/trace';
+import type { KernelMemory } from '@zographos/core/kernel';
+import type { BuildHelper, SubtreeJob } from '@zographos/core/trace';
 import { startThread } from '../threads/startThread.ts';
 
 /** Parts of a tree to build, and where to say what came of them: whether it is done, then the references. */

@@ -1,5 +1,5 @@
 import { parentPort } from 'node:worker_threads';
-import { attachKernel } from './kernel.ts';
+import { attachKernel } from '../kernel/loadKernel.ts';
 import { TREE, type TreeJob } from './treeHelper.ts';
 
 parentPort!.on('message', ({ memory, jobs, control }: TreeJob) => {

@@ -1,0 +1,20 @@
+// What a team can do. The names are those of src/kernel/works.ts.
+import { gaussianColumns, gaussianRows } from './picture/gaussian';
+import { resampleRows } from './picture/resample';
+
+/** One task of a piece of work. @param room what this thread alone works in */
+export function perform(work: u32, numbers: usize, task: i32, room: usize): void {
+  switch (work) {
+    case 0:
+      gaussianRows(numbers, task, room);
+      break;
+    case 1:
+      gaussianColumns(numbers, task, room);
+      break;
+    case 2:
+      resampleRows(numbers, task, room);
+      break;
+    default:
+      unreachable();
+  }
+}

@@ -1,0 +1,2 @@
+export * from './kernel.ts';
+export * from './kernelTeam.ts';

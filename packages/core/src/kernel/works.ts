@@ -1,0 +1,3 @@
+/** What a team of threads can do, numbered as in kernel/works.ts. */
+export const WORKS = { gaussianRows: 0, gaussianColumns: 1, resampleRows: 2 } as const;
+export type Work = keyof typeof WORKS;

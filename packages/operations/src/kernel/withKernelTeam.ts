@@ -1,0 +1,42 @@
+import { KernelTeam, useKernelTeam, type KernelMemory } from '@zographos/core/kernel';
+import { throwIfCancelled, type RunResources } from '../runContext.ts';
+import { startThread } from '../threads/startThread.ts';
+import { hasKernel, newKernel } from './loadKernel.ts';
+
+/** What a helper of a team is told. */
+export interface HelperStart {
+  memory: KernelMemory;
+  /** From 1 on. */
+  thread: number;
+}
+
+const FIRST_BYTES = 1024 * 1024;
+
+/**
+ * Works on pictures with a team of threads; with plain code where there is no kernel.
+ * @param context.cancelFlag ends the work between two of its steps
+ * @throws run/cancelled, and what `work` throws
+ * @example const maps = await withKernelTeam(context, () => deriveMaps(settings, pictures, context));
+ */
+export async function withKernelTeam<Result>(
+  { threads, cancelFlag }: Pick<RunResources, 'threads' | 'cancelFlag'>,
+  work: () => Result | Promise<Result>,
+): Promise<Result> {
+  if (!hasKernel()) return work();
+  const kernel = newKernel(FIRST_BYTES);
+  const team = new KernelTeam(kernel, threads, { watch: () => throwIfCancelled(cancelFlag) });
+  const helpers = Array.from({ length: threads - 1 }, (_, i) => {
+    const helper = startThread('./kernelHelper', import.meta.url);
+    helper.unref();
+    helper.postMessage({ memory: kernel.memory, thread: i + 1 } satisfies HelperStart);
+    return helper;
+  });
+  const before = useKernelTeam(team);
+  try {
+    return await work();
+  } finally {
+    useKernelTeam(before);
+    team.dissolve();
+    await Promise.all(helpers.map((helper) => helper.terminate()));
+  }
+}
