@@ -19,7 +19,6 @@ const NODE_PROGRAMS = {
   layoutThread: 'packages/operations/src/layout/layoutThread.ts',
   kernelHelper: 'packages/operations/src/kernel/kernelHelper.ts',
   fieldThread: 'packages/operations/src/field/fieldThread.ts',
-  deriveThread: 'packages/operations/src/derive/deriveThread.ts',
   readThread: 'apps/cli/src/files/readThread.ts',
   operationThread: 'apps/server/src/worker/operationThread.ts',
   measureThread: 'apps/server/src/tickets/measureThread.ts',
@@ -27,7 +26,7 @@ const NODE_PROGRAMS = {
   intakeThread: 'apps/server/src/intake/intakeThread.ts',
 };
 
-/** Compiles the tracing kernel to WebAssembly. */
+/** Compiles the kernel to WebAssembly. */
 function buildKernel() {
   const sources = ['packages/core/kernel', 'package-lock.json'];
   if (existsSync(KERNEL) && !isStale('kernel', sources)) return;
@@ -37,7 +36,17 @@ function buildKernel() {
     path.join(ROOT, 'node_modules/assemblyscript/bin/asc.js'),
     path.join(ROOT, 'packages/core/kernel/index.ts'),
     ...['--outFile', KERNEL, '-O3', '--noAssert', '--runtime', 'stub', '--enable', 'simd,threads,bulk-memory'],
-    ...['--importMemory', '--sharedMemory', '--initialMemory', '1', '--maximumMemory', '65536'],
+    // Vectors go from function to function within the kernel, and never out of it.
+    ...[
+      '--disableWarning',
+      '112',
+      '--importMemory',
+      '--sharedMemory',
+      '--initialMemory',
+      '1',
+      '--maximumMemory',
+      '65536',
+    ],
   ]);
   markFresh('kernel', sources);
 }

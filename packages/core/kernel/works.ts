@@ -1,5 +1,7 @@
 // What a team can do. The names are those of src/kernel/works.ts.
 import { gaussianColumns, gaussianRows } from './picture/gaussian';
+import { skyOfLines } from './picture/occlusion';
+import { pointOperations } from './picture/pointOperations';
 import { resampleRows } from './picture/resample';
 
 /** One task of a piece of work. @param room what this thread alone works in */
@@ -13,6 +15,12 @@ export function perform(work: u32, numbers: usize, task: i32, room: usize): void
       break;
     case 2:
       resampleRows(numbers, task, room);
+      break;
+    case 3:
+      skyOfLines(numbers, task, room);
+      break;
+    case 4:
+      pointOperations(numbers, task, room);
       break;
     default:
       unreachable();

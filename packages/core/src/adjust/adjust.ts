@@ -5,7 +5,9 @@ import type { Image } from '../image/image.ts';
 import { meanOf } from '../image/planes.ts';
 import type { Border } from '../image/filter/resample.ts';
 import { quickLinearToSrgb, quickSrgbToLinear } from '../color/srgb.ts';
-import { toneCurve, type CurvePoint } from './curve.ts';
+import { kernelTeam, type KernelTeam } from '../kernel/kernelTeam.ts';
+import { pointOperationsInKernel, type PointOperation } from '../image/pointOperations.ts';
+import { curvePieces, toneCurve, type CurvePoint } from './curve.ts';
 import { denoise } from './denoise.ts';
 
 /**
@@ -27,16 +29,89 @@ export type Adjustment =
   | { do: 'clamp'; low: number; high: number }
   | { do: 'remap'; low: number; high: number };
 
-/** Adjusts a picture, step by step. @param image samples as light if its colour space is sRGB */
+/**
+ * Adjusts a picture, step by step. In the kernel steps that look at one texel alone are done together.
+ * @param image samples as light if its colour space is sRGB
+ */
 export function adjust(image: Image, steps: readonly Adjustment[], border: Border): Image {
   if (steps.length === 0) return image;
+  const team = kernelTeam();
+  if (team) return adjustInKernel(team, image, steps, border);
   const toScreen = image.colorSpace === 'srgb';
   const colors = Math.min(3, image.channels < 3 ? 1 : 3);
   let shown: Image = { ...image, data: image.data.slice() };
   if (toScreen) eachColor(shown, colors, (value) => quickLinearToSrgb(Math.max(0, value)));
-  for (const step of steps) shown = ADJUST[step.do](shown, step as never, border);
+  for (const step of steps) shown = adjustOnce(shown, step, border);
   if (toScreen) eachColor(shown, colors, (value) => quickSrgbToLinear(Math.max(0, Math.min(1, value))));
   return shown;
+}
+
+/** One step, of a picture as it is on screen. */
+function adjustOnce(shown: Image, step: Adjustment, border: Border): Image {
+  return ADJUST[step.do](shown, step as never, border);
+}
+
+function adjustInKernel(team: KernelTeam, image: Image, steps: readonly Adjustment[], border: Border): Image {
+  const onScreen = image.colorSpace === 'srgb';
+  const before: PointOperation[] = onScreen ? [{ do: 'to-screen' }] : [];
+  const after: PointOperation[] = onScreen ? [{ do: 'clamp', low: 0, high: 1 }, { do: 'to-light' }] : [];
+  let shown = image;
+  let waiting = before;
+  const doWaiting = (): void => {
+    if (waiting.length > 0) shown = { ...shown, data: pointOperationsInKernel(team, shown, waiting) };
+    waiting = [];
+  };
+  for (const step of steps) {
+    const own = pointOperationsOf(step, image.channels < 3 ? 1 : 3);
+    if (own) waiting.push(...own);
+    else {
+      doWaiting();
+      shown = adjustOnce(shown, step, border);
+    }
+  }
+  waiting.push(...after);
+  doWaiting();
+  return shown;
+}
+
+const UNIT: PointOperation = { do: 'clamp', low: 0, high: 1 };
+
+/** A step as what is done to each texel by itself; null where its neighbours count too. */
+function pointOperationsOf(step: Adjustment, colors: 1 | 3): PointOperation[] | null {
+  switch (step.do) {
+    case 'levels': {
+      const span = step.white - step.black || 1e-6;
+      const stretch: PointOperation = { do: 'scale-and-shift', by: 1 / span, shift: -step.black / span };
+      return [stretch, UNIT, ...(step.gamma === 1 ? [] : [{ do: 'power', exponent: 1 / step.gamma } as const])];
+    }
+    case 'curves':
+      return [{ do: 'curve', pieces: curvePieces(step.points) }];
+    case 'contrast':
+      return [{ do: 'scale-and-shift', by: step.amount, shift: 0.5 - 0.5 * step.amount }, UNIT];
+    case 'saturation':
+      return colors === 1 ? [] : [{ do: 'saturate', amount: step.amount }, UNIT];
+    case 'hue': {
+      if (colors === 1) return [];
+      const turn = (step.degrees * Math.PI) / 180;
+      return [
+        ...[{ do: 'to-light' } as const, { do: 'to-oklab' } as const],
+        ...[{ do: 'turn-hue', cos: Math.cos(turn), sin: Math.sin(turn) } as const, { do: 'from-oklab' } as const],
+        ...[UNIT, { do: 'to-screen' } as const],
+      ];
+    }
+    case 'invert':
+      return [{ do: 'scale-and-shift', by: -1, shift: 1 }];
+    case 'clamp':
+      return [{ do: 'clamp', low: step.low, high: step.high }];
+    case 'remap':
+      return [{ do: 'scale-and-shift', by: step.high - step.low, shift: step.low }];
+    case 'blur':
+    case 'sharpen':
+    case 'denoise':
+    case 'high-pass':
+    case 'equalise':
+      return null;
+  }
 }
 
 type Adjust<Kind extends Adjustment['do']> = (

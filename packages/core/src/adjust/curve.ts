@@ -1,13 +1,27 @@
+import type { CurvePiece } from '../image/pointOperations.ts';
+
 /** A point of a tone curve, both 0 to 1. */
 export type CurvePoint = readonly [from: number, to: number];
 
 /**
- * A curve through points that never swings beyond them: monotone cubic pieces (Fritsch and Carlson, "Monotone Piecewise
- * Cubic Interpolation", 1980). Flat beyond the first and the last point.
+ * The pieces of a curve through points that never swings beyond them: monotone cubics (Fritsch and Carlson, "Monotone
+ * Piecewise Cubic Interpolation", 1980). Flat before the first and from the last point on.
  * @param points at least one, in any order
  */
-export function toneCurve(points: readonly CurvePoint[]): (value: number) => number {
+export function curvePieces(points: readonly CurvePoint[]): CurvePiece[] {
   const sorted = points.toSorted((a, b) => a[0] - b[0]).filter((point, i, all) => i === 0 || point[0] > all[i - 1]![0]);
+  const tangents = tangentsOf(sorted);
+  return sorted.map(([x, y], i) => {
+    const next = sorted[i + 1];
+    if (!next) return { from: x, factors: [y, 0, 0, 0] };
+    const h = next[0] - x;
+    const s = (next[1] - y) / h;
+    const [m, n] = [tangents[i]!, tangents[i + 1]!];
+    return { from: x, factors: [y, m, (3 * s - 2 * m - n) / h, (m + n - 2 * s) / (h * h)] };
+  });
+}
+
+function tangentsOf(sorted: readonly CurvePoint[]): number[] {
   const count = sorted.length;
   const slope = (i: number): number => (sorted[i + 1]![1] - sorted[i]![1]) / (sorted[i + 1]![0] - sorted[i]![0]);
   const tangents = sorted.map((_, i) => {
@@ -28,19 +42,20 @@ export function toneCurve(points: readonly CurvePoint[]): (value: number) => num
     tangents[i]! *= 3 / length;
     tangents[i + 1]! *= 3 / length;
   }
+  return tangents;
+}
+
+/** The curve of `curvePieces` as a function. */
+export function toneCurve(points: readonly CurvePoint[]): (value: number) => number {
+  const pieces = curvePieces(points);
   return (value) => {
-    if (value <= sorted[0]![0]) return sorted[0]![1];
-    if (value >= sorted[count - 1]![0]) return sorted[count - 1]![1];
     let i = 0;
-    while (sorted[i + 1]![0] < value) i++;
-    const [x0, y0] = sorted[i]!;
-    const [x1, y1] = sorted[i + 1]!;
-    const [h, t] = [x1 - x0, (value - x0) / (x1 - x0)];
-    return (
-      y0 * (1 + 2 * t) * (1 - t) ** 2 +
-      h * tangents[i]! * t * (1 - t) ** 2 +
-      y1 * t * t * (3 - 2 * t) +
-      h * tangents[i + 1]! * t * t * (t - 1)
-    );
+    while (i + 1 < pieces.length && pieces[i + 1]!.from <= value) i++;
+    const {
+      from,
+      factors: [a, b, c, d],
+    } = pieces[i]!;
+    const x = Math.max(0, value - from);
+    return a + x * (b + x * (c + x * d));
   };
 }

@@ -1,5 +1,7 @@
 import { linearToOklab } from '../color/oklab.ts';
 import { parseColor } from '../color/ramp.ts';
+import { kernelTeam } from '../kernel/kernelTeam.ts';
+import { pointOperationsInKernel } from '../image/pointOperations.ts';
 import { blur } from '../image/filter/blur.ts';
 import type { Image } from '../image/image.ts';
 import { planeLike, smoothStep } from '../image/planes.ts';
@@ -28,6 +30,10 @@ export interface PickedMap {
 /** Lightness and opponent axes of every texel, three channels. @param color samples as light */
 export function labOf(color: Image): Image {
   const { channels, data, width, height } = color;
+  const team = kernelTeam();
+  if (team) {
+    return { width, height, channels: 3, data: pointOperationsInKernel(team, color, [{ do: 'to-oklab' }], 3) };
+  }
   const labs = new Float32Array(width * height * 3);
   for (let i = 0, at = 0; at < labs.length; i += channels, at += 3) {
     const [r, g, b] = channels < 3 ? [data[i]!, data[i]!, data[i]!] : [data[i]!, data[i + 1]!, data[i + 2]!];

@@ -1,6 +1,8 @@
 import { LUMINANCE } from '../color/luminance.ts';
 import { quickLinearToSrgb } from '../color/srgb.ts';
+import { kernelTeam } from '../kernel/kernelTeam.ts';
 import type { Image } from './image.ts';
+import { pointOperationsInKernel } from './pointOperations.ts';
 
 /** A picture of one channel with the size of another. */
 export const planeLike = ({ width, height }: Pick<Image, 'width' | 'height'>, data?: Float32Array): Image => ({
@@ -24,6 +26,12 @@ export function luminance(image: Image): Image {
 
 /** Tone as the eye takes it, 0 to 1: luminance through the sRGB curve for colours, data as it is. */
 export function tone(image: Image): Image {
+  const team = kernelTeam();
+  if (team && image.colorSpace === 'srgb') {
+    const mix = image.channels < 3 ? [] : [{ do: 'mix', weights: LUMINANCE } as const];
+    const operations = [...mix, { do: 'clamp', low: 0, high: 1 } as const, { do: 'to-screen' } as const];
+    return planeLike(image, pointOperationsInKernel(team, image, operations, 1));
+  }
   const plane = luminance(image);
   if (image.colorSpace !== 'srgb') return plane === image ? { ...image, data: image.data.slice() } : plane;
   const seen = planeLike(image);

@@ -1,3 +1,9 @@
 /** What a team of threads can do, numbered as in kernel/works.ts. */
-export const WORKS = { gaussianRows: 0, gaussianColumns: 1, resampleRows: 2 } as const;
+export const WORKS = {
+  gaussianRows: 0,
+  gaussianColumns: 1,
+  resampleRows: 2,
+  skyOfLines: 3,
+  pointOperations: 4,
+} as const;
 export type Work = keyof typeof WORKS;

@@ -1,11 +1,14 @@
+import { Worker } from 'node:worker_threads';
 import { describe, expect, it } from 'vitest';
 import { DERIVED_KINDS, normalFromHeight, DEFAULT_NORMAL } from '@zographos/core/derive';
 import type { Image } from '@zographos/core/image';
 import { randomNumbers } from '@zographos/core/testing';
 import { parseSettings } from '../registry.ts';
+import type { FlatMap } from '../flat/flatMap.ts';
 import { RUN_FLAG } from '../runContext.ts';
+import type { DeriveSettings } from './settings.ts';
+import { withKernelTeam } from '../kernel/withKernelTeam.ts';
 import { deriveMaps } from './deriveMaps.ts';
-import { deriveOnOneThread } from './deriveOnOneThread.ts';
 
 /** Pits and lumps, in light colours. */
 function ground(side: number): Image {
@@ -22,11 +25,14 @@ function ground(side: number): Image {
   return { width: side, height: side, channels: 3, data, colorSpace: 'srgb' };
 }
 
-const watch = (cancelFlag = new Int32Array(new SharedArrayBuffer(4))) => ({
-  cancelFlag,
-  onProgress: () => {},
-  threads: 3,
-});
+const noFlag = (): Int32Array => new Int32Array(new SharedArrayBuffer(4));
+const derived = (
+  threads: number,
+  settings: DeriveSettings,
+  picture: Image,
+  cancelFlag = noFlag(),
+): Promise<FlatMap[]> =>
+  withKernelTeam({ threads, cancelFlag }, () => deriveMaps(settings, [picture], { cancelFlag, onProgress: () => {} }));
 
 describe('maps derived on several threads', () => {
   const picture = ground(256);
@@ -38,8 +44,8 @@ describe('maps derived on several threads', () => {
       ao: { reach: 0.1, slices: 6 },
       adjust: { height: [{ do: 'blur', radius: 0.01 }], ao: [{ do: 'contrast', amount: 1.4 }] },
     });
-    const alone = deriveOnOneThread(settings, [picture], watch());
-    const together = await deriveMaps(settings, [picture], watch());
+    const alone = await derived(1, settings, picture);
+    const together = await derived(3, settings, picture);
     expect(together.map(({ kind }) => kind)).toEqual([...DERIVED_KINDS]);
     together.forEach(({ kind, image }, i) => {
       const { data, ...rest } = image;
@@ -58,19 +64,30 @@ describe('maps derived on several threads', () => {
       from: 'normal',
       depth: null,
     });
-    const alone = deriveOnOneThread(settings, [normal], watch());
-    const together = await deriveMaps(settings, [normal], watch());
+    const alone = await derived(1, settings, normal);
+    const together = await derived(3, settings, normal);
     together.forEach(({ image: { data } }, i) => {
       expect(Buffer.compare(Buffer.from(data.buffer), Buffer.from(alone[i]!.image.data.buffer))).toBe(0);
     });
   });
 
-  it('stop at once when they are told to, in the middle of a map', async () => {
+  it('stop in the middle of a map when another thread tells them to', async () => {
     const cancelFlag = new Int32Array(new SharedArrayBuffer(4));
-    const large = ground(1024);
-    const settings = parseSettings('derive', { maps: ['ao'], picture: { kind: 'basecolor', colorSpace: 'srgb' } });
-    const run = deriveMaps(settings, [large], watch(cancelFlag));
-    setTimeout(() => Atomics.store(cancelFlag, 0, RUN_FLAG.cancel), 300);
-    await expect(run).rejects.toMatchObject({ code: 'run/cancelled' });
+    const settings = parseSettings('derive', {
+      maps: ['ao'],
+      picture: { kind: 'basecolor', colorSpace: 'srgb' },
+      ao: { slices: 64 },
+    });
+    const other = new Worker(
+      `const { workerData } = require('node:worker_threads');
+       Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, 400);
+       Atomics.store(workerData.flag, 0, workerData.cancel);`,
+      { eval: true, workerData: { flag: cancelFlag, cancel: RUN_FLAG.cancel } },
+    );
+    await new Promise((resolve) => other.once('online', resolve));
+    await expect(derived(2, settings, ground(1024), cancelFlag)).rejects.toMatchObject({
+      code: 'run/cancelled',
+    });
+    await other.terminate();
   });
 });

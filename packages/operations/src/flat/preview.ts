@@ -2,5 +2,4 @@
 export * from './flatMap.ts';
 export * from './measureFlat.ts';
 export * from '../seamless/makeTiles.ts';
-export * from '../derive/deriveOnOneThread.ts';
 export * from '../field/mapsOfField.ts';

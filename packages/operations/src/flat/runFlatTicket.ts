@@ -7,6 +7,7 @@ import { secondsSince, type RunContext, type RunOutcome, type RunPicture } from 
 import type { PictureMeaning } from './adjustments.ts';
 import { asMeantBy, type FlatMap } from './flatMap.ts';
 import { measureFlat } from './measureFlat.ts';
+import { withKernelTeam } from '../kernel/withKernelTeam.ts';
 import { refuseFlatBeyondMemory, type FlatMaker } from './memory.ts';
 import type { FlatReport } from './report.ts';
 
@@ -27,14 +28,16 @@ export interface FlatWork {
  * @throws limit/memory before anything is computed, input/bad-settings, input/unreadable-file, run/cancelled
  */
 export async function runFlatTicket(
-  context: Pick<RunContext<unknown>, 'pictures' | 'memoryLimitBytes' | 'threads' | 'put'>,
+  context: Pick<RunContext<unknown>, 'pictures' | 'memoryLimitBytes' | 'threads' | 'cancelFlag' | 'put'>,
   { meanings, needs, make }: FlatWork,
 ): Promise<RunOutcome<FlatReport>> {
   const since = performance.now();
-  const images: Image[] = [];
-  for (const [i, picture] of (context.pictures ?? []).entries()) images.push(await imageOf(picture, meanings[i]));
-  refuseFlatBeyondMemory(needs.kind, needs.size(images), needs.maps, context);
-  const made = await make(images);
+  const made = await withKernelTeam(context, async () => {
+    const images: Image[] = [];
+    for (const [i, picture] of (context.pictures ?? []).entries()) images.push(await imageOf(picture, meanings[i]));
+    refuseFlatBeyondMemory(needs.kind, needs.size(images), needs.maps, context);
+    return make(images);
+  });
   for (const { kind, image } of made) {
     // Flat material fills its tile: every texel counts.
     const states = sharedUint8(image.width * image.height).fill(TexelState.covered);

@@ -27,7 +27,7 @@ export function separablyInKernel(team: KernelTeam, image: Image, size: Size, ac
         const band = layBand(team, image, size, down, from, to, places);
         team.inParts(
           Math.ceil((to - from) / PART_ROWS),
-          band.lay,
+          (part) => band.lay(part),
           (part, meanwhile) => {
             const rows = Math.min(PART_ROWS, to - from - part * PART_ROWS);
             const numbers = [band.resultAt(part), size.width, rows, channels, width, ...band.ofColumns(part), ...ofRow];

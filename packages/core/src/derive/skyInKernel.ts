@@ -1,0 +1,56 @@
+import type { KernelTeam } from '../kernel/kernelTeam.ts';
+import type { Image } from '../image/image.ts';
+import { planeLike } from '../image/planes.ts';
+import type { Border } from '../image/filter/resample.ts';
+import { cutOf, fieldOf, linesOfCut, overDiagonal, stepsOfCut } from './cuts.ts';
+import type { OcclusionOptions } from './occlusionFromHeight.ts';
+
+/** Lines of a task, at most: neighbours meet the same lines of the cache. */
+const MOST_LINES = 64;
+
+/** What all cuts through a height field see of the sky, added up: in the kernel, which holds the field and the sum. */
+export function skyInKernel(team: KernelTeam, height: Image, options: OcclusionOptions, border: Border): Image {
+  const { field, reach } = fieldOf(height, options, border);
+  const cuts = Array.from({ length: options.slices }, (_, k) => cutOf(k, options.slices));
+  const upright = cuts.filter(({ isTurned }) => !isTurned);
+  const sum = skyOfCuts(team, field, upright, reach, border);
+  const over = skyOfCuts(
+    team,
+    overDiagonal(field),
+    cuts.filter(({ isTurned }) => isTurned),
+    reach,
+    border,
+  );
+  const { data } = overDiagonal(over);
+  for (let i = 0; i < data.length; i++) sum.data[i]! += data[i]!;
+  return sum;
+}
+
+function skyOfCuts(
+  team: KernelTeam,
+  field: Image,
+  cuts: readonly { cos: number; sin: number }[],
+  reach: number,
+  border: Border,
+): Image {
+  const { width, height, data } = field;
+  return team.within(() => {
+    const heights = team.lay(data);
+    const sky = team.take(data.byteLength);
+    team.floats(sky, data.length).fill(0);
+    for (const { cos, sin } of cuts) {
+      const steps = stepsOfCut(cos, reach, width);
+      const { column, shift, first, end } = linesOfCut(field, cos, sin, steps, border);
+      team.within(() => {
+        const inverses = team.lay(Float32Array.from({ length: steps + 32 }, (_, d) => 1 / Math.max(1, d)));
+        const lines = Math.max(1, Math.min(MOST_LINES, Math.floor((end - first) / team.threads / 8)));
+        const numbers = [
+          ...[heights, sky, width, height, border === 'repeat' ? 1 : 0, steps, cos, sin],
+          ...[team.lay(column), team.lay(shift), first, end - first, lines, inverses],
+        ];
+        team.run('skyOfLines', Math.ceil((end - first) / lines), (column.length + 16) * 40 + 1024, numbers);
+      });
+    }
+    return { ...planeLike(field, team.floats(sky, data.length).slice()) };
+  });
+}

@@ -1,0 +1,123 @@
+import type { KernelTeam } from '../kernel/kernelTeam.ts';
+import type { Image } from './image.ts';
+
+/** A cubic piece of a curve: where it begins, and the factors of its polynomial in the distance from there. */
+export interface CurvePiece {
+  from: number;
+  factors: readonly [number, number, number, number];
+}
+
+/** One thing done to each texel by itself. Those of one value are done to each colour, and leave alpha. */
+export type PointOperation =
+  | { do: 'scale-and-shift'; by: number; shift: number }
+  | { do: 'clamp'; low: number; high: number }
+  /** 0 for values at or below 0. */
+  | { do: 'power'; exponent: number }
+  /** Through the sRGB curve and back; values below 0 become 0. */
+  | { do: 'to-screen' }
+  | { do: 'to-light' }
+  /** Values before the first piece are those of its begin. */
+  | { do: 'curve'; pieces: readonly CurvePiece[] }
+  /** About the luma of Rec. 709. */
+  | { do: 'saturate'; amount: number }
+  | { do: 'to-oklab' }
+  /** Of OKLab. */
+  | { do: 'turn-hue'; cos: number; sin: number }
+  | { do: 'from-oklab' }
+  /** Three channels into one. */
+  | { do: 'mix'; weights: readonly [number, number, number] };
+
+/** Numbered as in kernel/picture/pointOperations.ts. */
+const OPERATIONS: readonly PointOperation['do'][] = [
+  ...(['scale-and-shift', 'clamp', 'power', 'to-screen', 'to-light', 'curve'] as const),
+  ...(['saturate', 'to-oklab', 'turn-hue', 'from-oklab', 'mix'] as const),
+];
+const STEP_FLOATS = 8;
+const PIECE_FLOATS = 5;
+/** Texels of a task, of a part that is copied at once, and of what a thread works on at a time. */
+const TASK_TEXELS = 8192;
+const PART_TEXELS = 1024 * 1024;
+const STRETCH_TEXELS = 512;
+
+/**
+ * Does things to each texel by itself, one after the other, in the kernel. Single precision: off by about 1e-6 of 1.
+ * @param image of one to four channels
+ * @param channels of the result: as many as before, 1 after `mix`, 3 for OKLab of grey
+ * @returns its samples
+ */
+export function pointOperationsInKernel(
+  team: KernelTeam,
+  { data, channels: own }: Image,
+  operations: readonly PointOperation[],
+  channels = own,
+): Float32Array {
+  const texels = data.length / own;
+  const result = new Float32Array(texels * channels);
+  const atOnce = Math.min(PART_TEXELS, texels);
+  team.within(() => {
+    const steps = layOperations(team, operations);
+    // Two of each: while one is worked on the other is copied.
+    const pictures = [0, 1].map(() => team.take(atOnce * own * 4)) as [number, number];
+    const results = [0, 1].map(() => team.take(atOnce * channels * 4)) as [number, number];
+    const endOf = (part: number): number => Math.min(texels, (part + 1) * atOnce);
+    team.inParts(
+      Math.ceil(texels / Math.max(1, atOnce)),
+      (part) => {
+        const from = part * atOnce * own;
+        const end = endOf(part) * own;
+        team.floats(pictures[(part & 1) as 0 | 1], end - from).set(data.subarray(from, end));
+      },
+      (part, meanwhile) => {
+        const count = endOf(part) - part * atOnce;
+        const [picture, to] = [pictures[(part & 1) as 0 | 1], results[(part & 1) as 0 | 1]];
+        const numbers = [picture, own, to, channels, count, TASK_TEXELS, steps, operations.length, own < 3 ? 1 : 3];
+        team.run('pointOperations', Math.ceil(count / TASK_TEXELS), STRETCH_TEXELS * 16, numbers, meanwhile);
+      },
+      (part) => {
+        const from = part * atOnce * channels;
+        const end = endOf(part) * channels;
+        result.set(team.floats(results[(part & 1) as 0 | 1], end - from), from);
+      },
+    );
+  });
+  return result;
+}
+
+function layOperations(team: KernelTeam, operations: readonly PointOperation[]): number {
+  const steps = new Float32Array(operations.length * STEP_FLOATS);
+  const addresses = new Uint32Array(steps.buffer);
+  operations.forEach((operation, k) => {
+    const at = k * STEP_FLOATS;
+    steps[at] = OPERATIONS.indexOf(operation.do);
+    steps.set(numbersOf(operation), at + 1);
+    if (operation.do === 'curve') addresses[at + 2] = layPieces(team, operation.pieces);
+  });
+  return team.lay(steps);
+}
+
+function layPieces(team: KernelTeam, pieces: readonly CurvePiece[]): number {
+  const table = new Float32Array(pieces.length * PIECE_FLOATS);
+  pieces.forEach(({ from, factors }, k) => table.set([from, ...factors], k * PIECE_FLOATS));
+  return team.lay(table);
+}
+
+function numbersOf(operation: PointOperation): readonly number[] {
+  switch (operation.do) {
+    case 'scale-and-shift':
+      return [operation.by, operation.shift];
+    case 'clamp':
+      return [operation.low, operation.high];
+    case 'power':
+      return [operation.exponent];
+    case 'curve':
+      return [operation.pieces.length];
+    case 'saturate':
+      return [operation.amount];
+    case 'turn-hue':
+      return [operation.cos, operation.sin];
+    case 'mix':
+      return operation.weights;
+    default:
+      return [];
+  }
+}
