@@ -3,6 +3,7 @@ import { gaussianColumns, gaussianRows } from './picture/gaussian';
 import { skyOfLines } from './picture/occlusion';
 import { pointOperations } from './picture/pointOperations';
 import { resampleRows } from './picture/resample';
+import { slopesOfRow } from './picture/slopes';
 
 /** One task of a piece of work. @param room what this thread alone works in */
 export function perform(work: u32, numbers: usize, task: i32, room: usize): void {
@@ -21,6 +22,9 @@ export function perform(work: u32, numbers: usize, task: i32, room: usize): void
       break;
     case 4:
       pointOperations(numbers, task, room);
+      break;
+    case 5:
+      slopesOfRow(numbers, task);
       break;
     default:
       unreachable();

@@ -5,7 +5,7 @@ import { cavityFromHeight, curvatureFromHeight } from './curvatureFromHeight.ts'
 import { randomNumbers } from '../math/randomNumbers.ts';
 import { LineHorizons } from './horizons.ts';
 import { heightFromNormal } from './heightFromNormal.ts';
-import { bandsOf, DEFAULT_TONE_HEIGHT, heightFromTone, suggestHeight } from './heightFromTone.ts';
+import { bandOf, BANDS, DEFAULT_TONE_HEIGHT, heightFromTone, suggestHeight, toneScales } from './heightFromTone.ts';
 import { DEFAULT_NORMAL, normalFromHeight } from './normalFromHeight.ts';
 import { occlusionFromHeight } from './occlusionFromHeight.ts';
 import { labOf, pickedMap, pickMask } from './toneMask.ts';
@@ -166,7 +166,8 @@ describe('height from tone', () => {
   const grain = plane(128, 128, (x, y) => 0.5 + 0.2 * Math.sin(40 * Math.PI * x) + 0.2 * Math.cos(6 * Math.PI * y));
 
   it('splits into bands that add up to the picture', () => {
-    const bands = bandsOf(grain, 'repeat');
+    const scales = toneScales(grain, 'repeat');
+    const bands = Array.from({ length: BANDS }, (_, k) => bandOf(scales, k));
     grain.data.forEach((value, i) => {
       expect(bands.reduce((sum, { data }) => sum + data[i]!, 0)).toBeCloseTo(value, 5);
     });
@@ -174,7 +175,7 @@ describe('height from tone', () => {
 
   it('weighs bands apart: without the wide ones only the grain is left', () => {
     const weights = [1, 1, 1, 1, 0, 0, 0];
-    const height = heightFromTone(bandsOf(grain, 'repeat'), { ...DEFAULT_TONE_HEIGHT, weights }, []);
+    const height = heightFromTone(toneScales(grain, 'repeat'), { ...DEFAULT_TONE_HEIGHT, weights }, []);
     // The wide wave runs along y: means of rows no longer follow it.
     const rows = Array.from({ length: 128 }, (_, y) => blur(height, 40, 'repeat').data[y * 128]!);
     expect(Math.max(...rows) - Math.min(...rows)).toBeLessThan(0.02);
@@ -183,8 +184,8 @@ describe('height from tone', () => {
   it('takes narrow dark joints for deep, and narrow light ones too when asked for (common practice, no source)', () => {
     const joints = (tone: number): Image => plane(128, 128, (x) => ((x * 8) % 1 < 0.12 ? tone : 0.5));
     const [dark, light] = [
-      suggestHeight(bandsOf(joints(0.1), 'repeat')),
-      suggestHeight(bandsOf(joints(0.9), 'repeat')),
+      suggestHeight(toneScales(joints(0.1), 'repeat')),
+      suggestHeight(toneScales(joints(0.9), 'repeat')),
     ];
     expect([dark.way, light.way]).toEqual(['light-high', 'dark-high']);
     expect(dark.reason).toContain('cracks');
@@ -192,7 +193,7 @@ describe('height from tone', () => {
       [0.1, dark],
       [0.9, light],
     ] as const) {
-      const height = heightFromTone(bandsOf(joints(tone), 'repeat'), { ...DEFAULT_TONE_HEIGHT, way }, []);
+      const height = heightFromTone(toneScales(joints(tone), 'repeat'), { ...DEFAULT_TONE_HEIGHT, way }, []);
       expect(height.data[1]).toBeLessThan(height.data[8]!);
     }
   });

@@ -29,29 +29,36 @@ export const DEFAULT_TONE_HEIGHT: ToneHeight = {
   bias: 0,
 };
 
-/** Splits a picture of one channel into bands whose sum it is. */
-export function bandsOf(tone: Image, border: Border): Image[] {
-  const bands: Image[] = [];
-  let finer = tone;
-  for (const width of BAND_WIDTHS) {
-    const wider = wideBlur(tone, width * tone.width, border);
-    bands.push({ ...planeLike(tone), data: differenceOf(finer.data, wider.data) });
-    finer = wider;
-  }
-  bands.push(finer);
-  return bands;
+/** A tone, and how it looks ever more widely blurred: what differs from one to the next is a band of its detail. */
+export interface ToneScales {
+  tone: Image;
+  /** For each of `BAND_WIDTHS`; wide ones are held small, for they have no detail that could be lost. */
+  blurred: Image[];
+  border: Border;
 }
 
-function differenceOf(a: Float32Array, b: Float32Array): Float32Array {
-  const result = new Float32Array(a.length);
-  for (let i = 0; i < a.length; i++) result[i] = a[i]! - b[i]!;
-  return result;
+export function toneScales(tone: Image, border: Border): ToneScales {
+  return { tone, blurred: BAND_WIDTHS.map((width) => wideBlur(tone, width * tone.width, border)), border };
 }
 
-/** Texels of a reduced copy that make up the standard deviation of a blur: it has no detail that could be lost. */
+/** One of the bands, which add up to the tone; from the finest. */
+export function bandOf(scales: ToneScales, k: number): Image {
+  const { tone } = scales;
+  const finer = k === 0 ? tone.data : inFull(scales, k - 1);
+  if (k === BAND_WIDTHS.length) return planeLike(tone, finer);
+  const wider = inFull(scales, k);
+  const band = planeLike(tone);
+  for (let i = 0; i < band.data.length; i++) band.data[i] = finer[i]! - wider[i]!;
+  return band;
+}
+
+const inFull = ({ tone, blurred, border }: ToneScales, k: number): Float32Array =>
+  resample(blurred[k]!, tone, 'linear', border).data;
+
+/** Texels of a reduced copy that make up the standard deviation of a blur. */
 const TEXELS_OF_BLUR = 6;
 
-/** A wide blur by way of a small copy. What reducing and enlarging blur by themselves is counted in. */
+/** A blur, reduced if it is wide. What reducing and enlarging blur by themselves is counted in. */
 function wideBlur(image: Image, sigma: number, border: Border): Image {
   const shorter = Math.min(image.width, image.height);
   const factor = Math.min(Math.floor(sigma / TEXELS_OF_BLUR), shorter / 8);
@@ -60,24 +67,28 @@ function wideBlur(image: Image, sigma: number, border: Border): Image {
   const small = resample(image, size, 'linear', border);
   // Each triangle has the variance of a sixth of a small texel's square.
   const left = Math.sqrt(Math.max(0, (sigma / factor) ** 2 - 1 / 3));
-  return resample(blur(small, left, border), image, 'linear', border);
+  return blur(small, left, border);
 }
 
 /**
  * Height as tone tells it: bands are weighed, turned round where dark is high, and spread so that all but the outermost
  * heights lie between 0 and 1.
- * @param bands of `bandsOf`
  * @param signs of `suggestHeight`, for going band by band
  */
-export function heightFromTone(bands: readonly Image[], settings: ToneHeight, signs: readonly number[]): Image {
+export function heightFromTone(scales: ToneScales, settings: ToneHeight, signs: readonly number[]): Image {
   const { way, weights, contrast, bias } = settings;
-  const height = planeLike(bands[0]!);
-  const { data } = height;
-  bands.forEach((band, k) => {
+  const ofBand = Array.from({ length: BANDS }, (_, k) => {
     const sign = way === 'light-high' ? 1 : way === 'dark-high' ? -1 : signs[k]!;
-    const weight = sign * (weights[k] ?? 0);
-    if (weight === 0) return;
-    for (let i = 0; i < data.length; i++) data[i]! += band.data[i]! * weight;
+    return sign * (weights[k] ?? 0);
+  });
+  // Each blurred tone is the coarser side of one band and the finer side of the next.
+  const height = planeLike(scales.tone);
+  const { data } = height;
+  ofBand.forEach((weight, k) => {
+    const share = k === 0 ? weight : weight - ofBand[k - 1]!;
+    if (share === 0) return;
+    const scale = k === 0 ? scales.tone.data : inFull(scales, k - 1);
+    for (let i = 0; i < data.length; i++) data[i]! += scale[i]! * share;
   });
   const [low, high] = outermost(data, 0.005);
   const scale = high > low ? contrast / (high - low) : 0;
@@ -110,8 +121,8 @@ export interface HeightSuggestion {
  * tail on its dark side; grains and studs that stand out and catch the light make one on the other side (common practice,
  * no source). Measured as the skewness of each band.
  */
-export function suggestHeight(bands: readonly Image[]): HeightSuggestion {
-  const skews = bands.map(({ data }) => skewness(data));
+export function suggestHeight(scales: ToneScales): HeightSuggestion {
+  const skews = Array.from({ length: BANDS }, (_, k) => skewness(bandOf(scales, k).data));
   const signs = skews.map(({ skew }) => (skew <= 0.05 ? 1 : -1));
   // Bands that hold more of the picture's changes count more.
   const fine = skews.slice(0, -1);

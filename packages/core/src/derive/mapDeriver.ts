@@ -8,7 +8,14 @@ import { resample, type Border } from '../image/filter/resample.ts';
 import { Memo } from '../math/memo.ts';
 import { cavityFromHeight, edgesFromHeight } from './curvatureFromHeight.ts';
 import { heightFromNormal } from './heightFromNormal.ts';
-import { bandsOf, heightFromTone, suggestHeight, type HeightSuggestion, type ToneHeight } from './heightFromTone.ts';
+import {
+  heightFromTone,
+  suggestHeight,
+  toneScales,
+  type HeightSuggestion,
+  type ToneHeight,
+  type ToneScales,
+} from './heightFromTone.ts';
 import { normalFromHeight, type NormalOptions } from './normalFromHeight.ts';
 import { occlusionFromHeight } from './occlusionFromHeight.ts';
 import { labOf, pickedMap, pickMask, type PickedMap } from './toneMask.ts';
@@ -142,7 +149,7 @@ export class MapDeriver {
   }
 
   suggestion(): HeightSuggestion {
-    return this.steps.once('suggestion', '', () => suggestHeight(this.bands()));
+    return this.steps.once('suggestion', '', () => suggestHeight(this.scales()));
   }
 
   /** How high white lies over black, in tile widths. */
@@ -158,7 +165,7 @@ export class MapDeriver {
           ? this.integrated().height
           : this.from === 'height'
             ? this.ofOneChannel()
-            : heightFromTone(this.bands(), height, height.way === 'by-detail-size' ? this.suggestion().signs : []);
+            : heightFromTone(this.scales(), height, height.way === 'by-detail-size' ? this.suggestion().signs : []);
       return adjust(plain, steps, this.border);
     });
   }
@@ -184,8 +191,8 @@ export class MapDeriver {
     return plane;
   }
 
-  private bands(): Image[] {
-    return this.steps.once('bands', '', () => bandsOf(tone(this.source), this.border));
+  private scales(): ToneScales {
+    return this.steps.once('scales', '', () => toneScales(tone(this.source), this.border));
   }
 
   private lab(): Image {

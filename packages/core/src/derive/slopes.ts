@@ -1,6 +1,8 @@
 import type { Image } from '../image/image.ts';
 import { wrapped } from '../image/sample.ts';
 import type { Border } from '../image/filter/resample.ts';
+import { kernelTeam } from '../kernel/kernelTeam.ts';
+import { slopesInKernel } from './slopesInKernel.ts';
 
 export const SLOPE_OPERATORS = ['Scharr', 'Sobel'] as const;
 export type SlopeOperator = (typeof SLOPE_OPERATORS)[number];
@@ -11,7 +13,7 @@ const CROSS: Record<SlopeOperator, readonly [side: number, middle: number]> = {
   Sobel: [1 / 8, 2 / 8],
 };
 
-/** Slopes of one channel along x and down the rows, a texel; exact for planes. */
+/** Slopes of one channel along x and down the rows, a texel; exact for planes. In the kernel in single precision. */
 export function slopes(
   height: Image,
   operator: SlopeOperator,
@@ -19,16 +21,28 @@ export function slopes(
 ): { across: Float32Array; down: Float32Array } {
   const across = new Float32Array(height.data.length);
   const down = new Float32Array(height.data.length);
-  addSlope(height, 'across', operator, border, across);
-  addSlope(height, 'down', operator, border, down);
+  const team = kernelTeam();
+  if (team) slopesInKernel(team, height, CROSS[operator], border, across, down);
+  else {
+    addSlope(height, 'across', operator, border, across);
+    addSlope(height, 'down', operator, border, down);
+  }
   return { across, down };
 }
 
 /** How much a field of directions spreads at each texel: the slope of its x along x and of its y down the rows. */
 export function divergence(x: Image, y: Image, operator: SlopeOperator, border: Border): Float32Array {
   const spread = new Float32Array(x.data.length);
-  addSlope(x, 'across', operator, border, spread);
-  addSlope(y, 'down', operator, border, spread);
+  const team = kernelTeam();
+  if (team) {
+    const down = new Float32Array(x.data.length);
+    slopesInKernel(team, x, CROSS[operator], border, spread, null);
+    slopesInKernel(team, y, CROSS[operator], border, null, down);
+    for (let i = 0; i < spread.length; i++) spread[i]! += down[i]!;
+  } else {
+    addSlope(x, 'across', operator, border, spread);
+    addSlope(y, 'down', operator, border, spread);
+  }
   return spread;
 }
 

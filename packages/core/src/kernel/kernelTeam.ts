@@ -156,8 +156,9 @@ export class KernelTeam {
     if (parts > 0) lay(0);
     for (let part = 0; part < parts; part++) {
       work(part, () => {
-        if (part + 1 < parts) lay(part + 1);
+        // In this order: what was taken out makes room, where there are two of each.
         if (part > 0) takeOut(part - 1);
+        if (part + 1 < parts) lay(part + 1);
       });
     }
     if (parts > 0) takeOut(parts - 1);

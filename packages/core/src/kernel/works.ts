@@ -5,5 +5,6 @@ export const WORKS = {
   resampleRows: 2,
   skyOfLines: 3,
   pointOperations: 4,
+  slopesOfRow: 5,
 } as const;
 export type Work = keyof typeof WORKS;

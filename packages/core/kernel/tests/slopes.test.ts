@@ -1,0 +1,40 @@
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { divergence, SLOPE_OPERATORS, slopes } from '../../src/derive/slopes.ts';
+import type { Image } from '../../src/image/image.ts';
+import { KernelTeam, useKernelTeam } from '../../src/kernel/kernelTeam.ts';
+import { randomNumbers } from '../../src/testing/shapes.ts';
+import { largestDifference, loadKernel } from './loadKernel.ts';
+
+const noise = (width: number, height: number, seed: number): Image => {
+  const random = randomNumbers(seed);
+  return { width, height, channels: 1, data: Float32Array.from({ length: width * height }, () => random()) };
+};
+
+describe('slopes in the kernel', () => {
+  beforeEach(() => void useKernelTeam(new KernelTeam(loadKernel(65536), 1)));
+  afterEach(() => void useKernelTeam(null));
+
+  it('are those of plain code, at borders of every kind, in one part and in several', () => {
+    for (const [width, height] of [
+      [37, 21],
+      [4, 4],
+      [1, 7],
+      [6, 1],
+      [1500, 1403],
+    ] as const) {
+      const [x, y] = [noise(width, height, 1), noise(width, height, 2)];
+      for (const operator of SLOPE_OPERATORS) {
+        for (const border of ['clamp', 'repeat'] as const) {
+          const [own, spread] = [slopes(x, operator, border), divergence(x, y, operator, border)];
+          const team = useKernelTeam(null);
+          const plain = slopes(x, operator, border);
+          const name = `${width} × ${height}, ${operator}, ${border}`;
+          expect(largestDifference(own.across, plain.across), name).toBeLessThan(1e-6);
+          expect(largestDifference(own.down, plain.down), name).toBeLessThan(1e-6);
+          expect(largestDifference(spread, divergence(x, y, operator, border)), name).toBeLessThan(2e-6);
+          useKernelTeam(team);
+        }
+      }
+    }
+  });
+});
