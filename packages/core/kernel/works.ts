@@ -1,5 +1,6 @@
 // What a team can do. The names are those of src/kernel/works.ts.
 import { gaussianColumns, gaussianRows } from './picture/gaussian';
+import { noiseOfPlaces } from './picture/noise';
 import { skyOfLines } from './picture/occlusion';
 import { pointOperations } from './picture/pointOperations';
 import { resampleRows } from './picture/resample';
@@ -25,6 +26,9 @@ export function perform(work: u32, numbers: usize, task: i32, room: usize): void
       break;
     case 5:
       slopesOfRow(numbers, task);
+      break;
+    case 6:
+      noiseOfPlaces(numbers, task);
       break;
     default:
       unreachable();

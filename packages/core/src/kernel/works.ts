@@ -6,5 +6,6 @@ export const WORKS = {
   skyOfLines: 3,
   pointOperations: 4,
   slopesOfRow: 5,
+  noiseOfPlaces: 6,
 } as const;
 export type Work = keyof typeof WORKS;

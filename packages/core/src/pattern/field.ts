@@ -3,12 +3,11 @@ import { colorRamp, type ColorStop } from '../color/ramp.ts';
 import { blended, type BlendMode } from '../image/blend.ts';
 import type { Image } from '../image/image.ts';
 import { smoothStep } from '../image/planes.ts';
-import { cellularNoise } from './cellularNoise.ts';
-import { domainOf, type FieldWrap } from './domain.ts';
-import { gradientNoise } from './gradientNoise.ts';
-import { permutationOf, type Noise } from './lattice.ts';
+import { cellularNoise, type CellDistances } from './cellularNoise.ts';
+import { domainOf, placesFor, type FieldWrap, type Places } from './domain.ts';
+import { permutationOf } from './lattice.ts';
+import { octavesOf, type NoiseStyle, type Octave } from './octaves.ts';
 import { bricks, dots, grid, ramp, scales, weave, type RAMP_WAYS } from './shapes.ts';
-import { simplexNoise } from './simplexNoise.ts';
 
 export const FIELD_KINDS = [
   'gradient-noise',
@@ -24,8 +23,6 @@ export const FIELD_KINDS = [
 ] as const;
 export type FieldKind = (typeof FIELD_KINDS)[number];
 
-export const NOISE_STYLES = ['smooth', 'ridged', 'billowed'] as const;
-
 /** One layer of a field. What its kind does not need is not looked at. */
 export interface FieldLayer {
   kind: FieldKind;
@@ -38,7 +35,7 @@ export interface FieldLayer {
   lacunarity: number;
   /** How much weaker. */
   gain: number;
-  style: (typeof NOISE_STYLES)[number];
+  style: NoiseStyle;
   /** Of cells: how far points are from the middle of theirs. */
   jitter: number;
   measure: 'nearest' | 'second' | 'border' | 'flat';
@@ -103,11 +100,15 @@ export interface FieldOptions {
   samples: number;
 }
 
-/**
- * A value 0 to 1 at a place of the tile, 0 to 1, v downwards.
- * @param place the same place in the domain of the field
- */
-type Evaluate = (u: number, v: number, place: Float64Array) => number;
+/** Places of the tile, 0 to 1, v downwards, and the same places in the domain of the field. */
+interface Batch {
+  u: Float64Array;
+  v: Float64Array;
+  places: Places;
+}
+
+/** Tells a value 0 to 1 for each place. */
+type Evaluate = (batch: Batch, out: Float32Array) => void;
 
 /**
  * Rows of a procedural field, 0 to 1. Noises finer than the samples fade to their mean and patterns are softened over
@@ -115,29 +116,43 @@ type Evaluate = (u: number, v: number, place: Float64Array) => number;
  * @param out as many values as the rows have texels
  */
 export function fieldRows(options: FieldOptions, size: Size, from: number, to: number, out: Float32Array): void {
-  const { layers, samples } = options;
-  const step = 1 / (size.width * samples);
-  const aspect = size.height / size.width;
-  const evaluate = layers.map((layer) => ({ layer, at: layerValue(layer, options.wrap, step, aspect) }));
+  const { layers, samples, wrap } = options;
+  const { width, height } = size;
+  const step = 1 / (width * samples);
+  const aspect = height / width;
+  const evaluate = layers.map((layer) => ({ layer, at: layerValue(layer, wrap, step, aspect) }));
+  const domain = domainOf(wrap, aspect);
+  // One sample of each texel of a row at a time.
+  const columns = Array.from({ length: samples }, (_, s) => {
+    const u = Float64Array.from({ length: width }, (_, x) => (x + (s + 0.5) / samples) / width);
+    return { u, placesOfRow: domain.rows(u) };
+  });
+  const v = new Float64Array(width);
+  const places = placesFor(width);
+  const [value, above] = [new Float32Array(width), new Float32Array(width)];
   const share = 1 / (samples * samples);
-  const domain = domainOf(options.wrap, aspect);
-  const place = new Float64Array(4);
+  out.fill(0);
   for (let y = from; y < to; y++) {
-    for (let x = 0; x < size.width; x++) {
-      let sum = 0;
-      for (let s = 0; s < samples * samples; s++) {
-        const u = (x + ((s % samples) + 0.5) / samples) / size.width;
-        const v = (y + (Math.floor(s / samples) + 0.5) / samples) / size.height;
-        domain.place(u, v, place);
-        let value = 0;
+    const row = (y - from) * width;
+    for (let s = 0; s < samples; s++) {
+      v.fill((y + (s + 0.5) / samples) / height);
+      for (const { u, placesOfRow } of columns) {
+        placesOfRow(v[0]!, places);
+        value.fill(0);
         for (const { layer, at } of evaluate) {
-          const above = at(u, v, place);
-          value += (blended(layer.blend, value, above) - value) * layer.opacity;
+          at({ u, v, places }, above);
+          lay(layer, above, value);
         }
-        sum += value;
+        for (let x = 0; x < width; x++) out[row + x]! += value[x]! * share;
       }
-      out[(y - from) * size.width + x] = sum * share;
     }
+  }
+}
+
+function lay({ blend, opacity }: FieldLayer, above: Float32Array, value: Float32Array): void {
+  for (let i = 0; i < value.length; i++) {
+    const below = value[i]!;
+    value[i] = below + (blended(blend, below, above[i]!) - below) * opacity;
   }
 }
 
@@ -164,29 +179,43 @@ function layerValue(layer: FieldLayer, wrap: FieldWrap, step: number, aspect: nu
     invert,
   } = layer;
   const span = high - low || 1;
-  return (u, v, place) => {
-    let result = Math.max(0, Math.min(1, (value(u, v, place) - low) / span));
-    if (threshold) result = smoothStep(threshold.at - threshold.soft / 2, threshold.at + threshold.soft / 2, result);
-    return invert ? 1 - result : result;
+  return (batch, out) => {
+    value(batch, out);
+    for (let i = 0; i < out.length; i++) {
+      let result = Math.max(0, Math.min(1, (out[i]! - low) / span));
+      if (threshold) result = smoothStep(threshold.at - threshold.soft / 2, threshold.at + threshold.soft / 2, result);
+      out[i] = invert ? 1 - result : result;
+    }
   };
 }
 
 function warped({ warp }: FieldLayer, wrap: FieldWrap, aspect: number, value: Evaluate): Evaluate {
   if (warp.amount === 0) return value;
   const domain = domainOf(wrap, aspect);
-  const { amount, scale } = warp;
-  const moved = new Float64Array(4);
-  const across = gradientNoise(permutationOf(warp.seed), domain.dimensions);
-  const up = gradientNoise(permutationOf(warp.seed + 1), domain.dimensions);
-  return (u, v, place) => {
-    const x = place[0]! * scale;
-    const y = place[1]! * scale;
-    const z = place[2]! * scale;
-    const w = place[3]! * scale;
-    const nu = u + across(x, y, z, w) * amount;
-    const nv = v + (up(x, y, z, w) * amount) / aspect;
-    domain.place(nu, nv, moved);
-    return value(nu, nv, moved);
+  const { amount, scale, seed } = warp;
+  const noise = (own: number): Evaluate => {
+    const octave = { cells: scale, weight: 1, shown: 1, table: permutationOf(own) };
+    const sum = octavesOf('gradient-noise', domain.dimensions, 'smooth', [octave], 1);
+    return ({ places }, out) => sum(places, out);
+  };
+  const [across, up] = [noise(seed), noise(seed + 1)];
+  let moved: Batch | null = null;
+  let [right, down] = [new Float32Array(0), new Float32Array(0)];
+  return (batch, out) => {
+    const count = out.length;
+    if (moved?.u.length !== count) {
+      moved = { u: new Float64Array(count), v: new Float64Array(count), places: placesFor(count) };
+      [right, down] = [new Float32Array(count), new Float32Array(count)];
+    }
+    across(batch, right);
+    up(batch, down);
+    for (let i = 0; i < count; i++) {
+      // From 0 to 1, as styles have it, back to −1 to 1.
+      moved.u[i] = batch.u[i]! + (right[i]! * 2 - 1) * amount;
+      moved.v[i] = batch.v[i]! + ((down[i]! * 2 - 1) * amount) / aspect;
+      domain.place(moved.u[i]!, moved.v[i]!, moved.places, i);
+    }
+    value(moved, out);
   };
 }
 
@@ -204,27 +233,34 @@ function kindValue(layer: FieldLayer, wrap: FieldWrap, step: number, aspect: num
       return cellular(layer, wrap, step, aspect);
     case 'bricks': {
       const options = { columns, rows: shift === 0 ? rows : even(rows), shift, gap: line, bevel, variety, seed };
-      return (u, v) => bricks(inTile(u), inTile(v), step, aspect, options);
+      return ofTile((u, v) => bricks(u, v, step, aspect, options));
     }
     case 'scales':
-      return (u, v) => scales(inTile(u), inTile(v), step, columns, even(rows));
+      return ofTile((u, v) => scales(u, v, step, columns, even(rows)));
     case 'weave': {
       const period = 2 * over;
       const whole = (count: number): number => period * Math.max(1, Math.round(count / period));
       const options = { columns: whole(columns), rows: whole(rows), thickness, over };
-      return (u, v) => weave(inTile(u), inTile(v), step, options);
+      return ofTile((u, v) => weave(u, v, step, options));
     }
     case 'dots': {
       const staggered = shift !== 0;
       const options = { columns, rows: staggered ? even(rows) : rows, size: thickness, staggered, soft: bevel };
-      return (u, v) => dots(inTile(u), inTile(v), step, aspect, options);
+      return ofTile((u, v) => dots(u, v, step, aspect, options));
     }
     case 'grid':
-      return (u, v) => grid(inTile(u), inTile(v), step, { columns, rows, line, soft: bevel });
+      return ofTile((u, v) => grid(u, v, step, { columns, rows, line, soft: bevel }));
     case 'gradient':
-      return (u, v) => ramp(inTile(u), inTile(v), aspect, layer.way, layer.times);
+      return ofTile((u, v) => ramp(u, v, aspect, layer.way, layer.times));
   }
 }
+
+/** A pattern that is asked at places of the tile. */
+const ofTile =
+  (pattern: (u: number, v: number) => number): Evaluate =>
+  ({ u, v }, out) => {
+    for (let i = 0; i < out.length; i++) out[i] = pattern(inTile(u[i]!), inTile(v[i]!));
+  };
 
 const inTile = (value: number): number => value - Math.floor(value);
 
@@ -238,59 +274,22 @@ function fractal(
   step: number,
   aspect: number,
 ): Evaluate {
-  const domain = domainOf(wrap, aspect);
-  const make = kind === 'simplex-noise' ? simplexNoise : gradientNoise;
-  const parts = Array.from({ length: octaves }, (_, k) => {
+  const { dimensions } = domainOf(wrap, aspect);
+  const parts = Array.from({ length: octaves }, (_, k): Octave => {
     const cells = scale * lacunarity ** k;
-    const noise = styled(make(permutationOf(seed + k * 101), domain.dimensions), style);
-    return { cells, noise, weight: gain ** k, shown: smoothStep(FINEST, 2 * FINEST, 1 / cells / step) };
+    const shown = smoothStep(FINEST, 2 * FINEST, 1 / cells / step);
+    return { cells, weight: gain ** k, shown, table: permutationOf(seed + k * 101) };
   });
   const total = parts.reduce((sum, { weight }) => sum + weight, 0);
-  const shown = parts.filter((part) => part.shown > 0).map((part) => ({ ...part, mean: meanOf(part.noise) }));
-  const hidden = parts
-    .filter((part) => part.shown === 0)
-    .reduce((sum, { weight, noise }) => sum + weight * meanOf(noise), 0);
-  return (_u, _v, place) => {
-    let sum = hidden;
-    for (const { cells, noise, weight, shown: share, mean } of shown) {
-      const value = noise(place[0]! * cells, place[1]! * cells, place[2]! * cells, place[3]! * cells);
-      sum += weight * (mean + (value - mean) * share);
-    }
-    return sum / total;
-  };
-}
-
-/** A noise of −1 to 1 as 0 to 1. */
-function styled(noise: Noise, style: FieldLayer['style']): Noise {
-  switch (style) {
-    case 'smooth':
-      return (x, y, z, w) => 0.5 + 0.5 * noise(x, y, z, w);
-    case 'ridged':
-      return (x, y, z, w) => (1 - Math.min(1, Math.abs(noise(x, y, z, w)))) ** 2;
-    case 'billowed':
-      return (x, y, z, w) => Math.min(1, Math.abs(noise(x, y, z, w)));
-  }
-}
-
-/** The mean of a noise, by places that are far from each other and from its lattice. */
-function meanOf(noise: Noise): number {
-  const COUNT = 512;
-  let sum = 0;
-  for (let i = 1; i <= COUNT; i++) sum += noise(i * 7.618, i * 3.754877, i * 5.56984, i * 2.8812714);
-  return sum / COUNT;
+  const sum = octavesOf(kind === 'simplex-noise' ? kind : 'gradient-noise', dimensions, style, parts, 1 / total);
+  return ({ places }, out) => sum(places, out);
 }
 
 function cellular(layer: FieldLayer, wrap: FieldWrap, step: number, aspect: number): Evaluate {
   const { scale, seed, jitter, measure, line, bevel, kind } = layer;
   const domain = domainOf(wrap, aspect);
   const distances = cellularNoise(permutationOf(seed), domain.dimensions, jitter);
-  return (_u, _v, place) => {
-    const { nearest, second, id } = distances(
-      place[0]! * scale,
-      place[1]! * scale,
-      place[2]! * scale,
-      place[3]! * scale,
-    );
+  const value = ({ nearest, second, id }: CellDistances): number => {
     // Half the difference is the distance to the border, as long as both points are about opposite.
     if (kind === 'cracks') {
       const soft = Math.max(bevel, step * scale);
@@ -305,6 +304,11 @@ function cellular(layer: FieldLayer, wrap: FieldWrap, step: number, aspect: numb
         return Math.min(1, second - nearest);
       case 'flat':
         return id;
+    }
+  };
+  return ({ places: [x, y, z, w] }, out) => {
+    for (let i = 0; i < out.length; i++) {
+      out[i] = value(distances(x[i]! * scale, y[i]! * scale, z[i]! * scale, w[i]! * scale));
     }
   };
 }

@@ -1,5 +1,7 @@
-import type { Size } from '@zographos/core/math';
 import { fieldRows, type FieldOptions } from '@zographos/core/pattern';
+import { KernelTeam, useKernelTeam } from '@zographos/core/kernel';
+import type { Size } from '@zographos/core/math';
+import { hasKernel, newKernel } from '../kernel/loadKernel.ts';
 import { answerJobs } from '../threads/teamThread.ts';
 
 /** Some rows of a field, to be written into shared memory. */
@@ -10,6 +12,11 @@ export interface FieldPart {
   to: number;
   out: Float32Array;
 }
+
+const FIRST_BYTES = 1024 * 1024;
+
+// Each thread of a field has a kernel of its own, for patterns that the kernel does not know are drawn by the thread itself.
+if (hasKernel()) useKernelTeam(new KernelTeam(newKernel(FIRST_BYTES), 1));
 
 answerJobs(({ options, size, from, to, out }: FieldPart): null => {
   fieldRows(options, size, from, to, out.subarray(from * size.width, to * size.width));

@@ -1,0 +1,495 @@
+// Noises over two to four dimensions, four places at a time: simplex noise (Gustavson 2005) and gradient noise (Perlin
+// 2002), added up in octaves. Lattice points are found in double precision, what lies between them in single.
+import { addressAt, floatAt, wholeAt } from '../numbers';
+
+/** Places of a task. */
+const PLACES = 256;
+/** An octave: cells, weight, how much of it shows, its mean, and the address of its permutation. */
+const OCTAVE_BYTES: usize = 24;
+
+/**
+ * Octaves of a noise at some places.
+ * Numbers: x, y, z and w of places as doubles, how many, dimensions, whether it is simplex noise, style (smooth, ridged,
+ * billowed), octaves, how many, what those add that are too fine to be seen, what the sum is multiplied by, result.
+ */
+export function noiseOfPlaces(numbers: usize, task: i32): void {
+  const xs = addressAt(numbers, 0);
+  const ys = addressAt(numbers, 1);
+  const zs = addressAt(numbers, 2);
+  const ws = addressAt(numbers, 3);
+  const dimensions = wholeAt(numbers, 5);
+  const isSimplex = wholeAt(numbers, 6) !== 0;
+  const style = wholeAt(numbers, 7);
+  const octaves = addressAt(numbers, 8);
+  const count = wholeAt(numbers, 9);
+  const hidden = f32x4.splat(floatAt(numbers, 10));
+  const scale = f32x4.splat(floatAt(numbers, 11));
+  const result = addressAt(numbers, 12);
+  const end = min(wholeAt(numbers, 4), (task + 1) * PLACES);
+  for (let i = task * PLACES; i < end; i += 4) {
+    const at = <usize>i << 3;
+    let sum = hidden;
+    for (let k = 0; k < count; k++) {
+      const octave = octaves + <usize>k * OCTAVE_BYTES;
+      const cells = load<f64>(octave);
+      const table = <usize>load<u32>(octave, 20);
+      let value: v128;
+      if (isSimplex) {
+        if (dimensions === 4) value = simplex4(table, xs + at, ys + at, zs + at, ws + at, cells);
+        else if (dimensions === 3) value = simplex3(table, xs + at, ys + at, zs + at, cells);
+        else value = simplex2(table, xs + at, ys + at, cells);
+      } else if (dimensions === 4) value = gradient4(table, xs + at, ys + at, zs + at, ws + at, cells);
+      else if (dimensions === 3) value = gradient3(table, xs + at, ys + at, zs + at, cells);
+      else value = gradient2(table, xs + at, ys + at, cells);
+      value = styled(value, style);
+      const mean = v128.load32_splat(octave, 16);
+      const faded = f32x4.add(mean, f32x4.mul(f32x4.sub(value, mean), v128.load32_splat(octave, 12)));
+      sum = f32x4.add(sum, f32x4.mul(faded, v128.load32_splat(octave, 8)));
+    }
+    v128.store(result + (<usize>i << 2), f32x4.mul(sum, scale));
+  }
+}
+
+/** A noise of −1 to 1 as 0 to 1. */
+@inline
+function styled(noise: v128, style: i32): v128 {
+  const one = f32x4.splat(1);
+  if (style === 0) return f32x4.mul(f32x4.add(noise, one), f32x4.splat(0.5));
+  const size = f32x4.pmin(one, f32x4.abs(noise));
+  if (style === 2) return size;
+  const ridge = f32x4.sub(one, size);
+  return f32x4.mul(ridge, ridge);
+}
+
+/** Two doubles of each of two vectors as four floats. */
+@inline
+function floats(low: v128, high: v128): v128 {
+  return v128.shuffle<i64>(f32x4.demote_f64x2_zero(low), f32x4.demote_f64x2_zero(high), 0, 2);
+}
+
+/** The lowest byte of four whole numbers that are held as doubles. */
+@inline
+function cellsOf(low: v128, high: v128): v128 {
+  const a = i32x4.trunc_sat_f64x2_s_zero(low);
+  const b = i32x4.trunc_sat_f64x2_s_zero(high);
+  return v128.shuffle<i64>(a, b, 0, 2);
+}
+
+/** What a permutation has for four numbers, none above 511. */
+@inline
+function lookUp(table: usize, at: v128): v128 {
+  let bytes = i32x4.splat(0);
+  bytes = v128.load_lane<u8>(table + <usize>i32x4.extract_lane(at, 0), bytes, 0);
+  bytes = v128.load_lane<u8>(table + <usize>i32x4.extract_lane(at, 1), bytes, 4);
+  bytes = v128.load_lane<u8>(table + <usize>i32x4.extract_lane(at, 2), bytes, 8);
+  return v128.load_lane<u8>(table + <usize>i32x4.extract_lane(at, 3), bytes, 12);
+}
+
+@inline
+function inTable(cell: v128): v128 {
+  return v128.and(cell, i32x4.splat(255));
+}
+
+/** Turns the sign of a number round where a bit of another is set. */
+@inline
+function signed(value: v128, hash: v128, bit: i32): v128 {
+  return v128.xor(value, i32x4.shl(v128.and(hash, i32x4.splat(1 << bit)), 31 - bit));
+}
+
+/** Slope along one of Perlin's twelve gradients; of a hash below 256. */
+@inline
+function slope2(hash: v128, x: v128, y: v128): v128 {
+  const g = twelfth(hash);
+  const q = i32x4.shr_u(g, 2);
+  const first = signed(v128.bitselect(y, x, i32x4.eq(q, i32x4.splat(2))), g, 0);
+  return f32x4.add(first, v128.and(signed(y, g, 1), i32x4.eq(q, i32x4.splat(0))));
+}
+
+@inline
+function slope3(hash: v128, x: v128, y: v128, z: v128): v128 {
+  const g = twelfth(hash);
+  const q = i32x4.shr_u(g, 2);
+  const first = v128.bitselect(y, x, i32x4.eq(q, i32x4.splat(2)));
+  const second = v128.bitselect(y, z, i32x4.eq(q, i32x4.splat(0)));
+  return f32x4.add(signed(first, g, 0), signed(second, g, 1));
+}
+
+/** One of 32: which axis is left out, and three signs. */
+@inline
+function slope4(hash: v128, x: v128, y: v128, z: v128, w: v128): v128 {
+  const q = v128.and(i32x4.shr_u(hash, 3), i32x4.splat(3));
+  const first = v128.bitselect(z, w, i32x4.eq(q, i32x4.splat(3)));
+  const second = v128.bitselect(y, z, i32x4.ge_s(q, i32x4.splat(2)));
+  const third = v128.bitselect(y, x, i32x4.eq(q, i32x4.splat(0)));
+  return f32x4.add(f32x4.add(signed(first, hash, 0), signed(second, hash, 1)), signed(third, hash, 2));
+}
+
+/** The rest of a division by 12, of numbers below 256. */
+@inline
+function twelfth(hash: v128): v128 {
+  const times = i32x4.shr_u(i32x4.mul(hash, i32x4.splat(171)), 11);
+  return i32x4.sub(hash, i32x4.mul(times, i32x4.splat(12)));
+}
+
+/** A slope, weighed by how near its corner is. */
+@inline
+function falling(fall: v128, slope: v128): v128 {
+  const near = f32x4.pmax(f32x4.splat(0), fall);
+  const square = f32x4.mul(near, near);
+  return f32x4.mul(f32x4.mul(square, square), slope);
+}
+
+/** 1 where a mask is set. */
+@inline
+function one(mask: v128): v128 {
+  return v128.and(mask, f32x4.splat(1));
+}
+
+// ── simplex noise ──
+
+function corner2(table: usize, i: v128, j: v128, x: v128, y: v128): v128 {
+  const hash = lookUp(table, i32x4.add(inTable(i), lookUp(table, inTable(j))));
+  const fall = f32x4.sub(f32x4.sub(f32x4.splat(0.5), f32x4.mul(x, x)), f32x4.mul(y, y));
+  return falling(fall, slope2(hash, x, y));
+}
+
+function simplex2(table: usize, xs: usize, ys: usize, cells: f64): v128 {
+  const skew = f64x2.splat(0.3660254037844386);
+  const unskew: f64 = 0.21132486540518713;
+  const scale = f64x2.splat(cells);
+  const px = f64x2.mul(v128.load(xs), scale);
+  const qx = f64x2.mul(v128.load(xs, 16), scale);
+  const py = f64x2.mul(v128.load(ys), scale);
+  const qy = f64x2.mul(v128.load(ys, 16), scale);
+  const s = f64x2.mul(f64x2.add(px, py), skew);
+  const r = f64x2.mul(f64x2.add(qx, qy), skew);
+  const pi = f64x2.floor(f64x2.add(px, s));
+  const qi = f64x2.floor(f64x2.add(qx, r));
+  const pj = f64x2.floor(f64x2.add(py, s));
+  const qj = f64x2.floor(f64x2.add(qy, r));
+  const t = f64x2.mul(f64x2.add(pi, pj), f64x2.splat(unskew));
+  const u = f64x2.mul(f64x2.add(qi, qj), f64x2.splat(unskew));
+  const x = floats(f64x2.add(f64x2.sub(px, pi), t), f64x2.add(f64x2.sub(qx, qi), u));
+  const y = floats(f64x2.add(f64x2.sub(py, pj), t), f64x2.add(f64x2.sub(qy, qj), u));
+  const i = cellsOf(pi, qi);
+  const j = cellsOf(pj, qj);
+  const a = f32x4.gt(x, y);
+  const b = v128.not(a);
+  const back = f32x4.splat(<f32>unskew);
+  const far = f32x4.splat(<f32>(2 * unskew - 1));
+  let sum = corner2(table, i, j, x, y);
+  sum = f32x4.add(
+    sum,
+    corner2(
+      table,
+      i32x4.sub(i, a),
+      i32x4.sub(j, b),
+      f32x4.add(f32x4.sub(x, one(a)), back),
+      f32x4.add(f32x4.sub(y, one(b)), back),
+    ),
+  );
+  const next = i32x4.splat(1);
+  sum = f32x4.add(sum, corner2(table, i32x4.add(i, next), i32x4.add(j, next), f32x4.add(x, far), f32x4.add(y, far)));
+  return f32x4.mul(sum, f32x4.splat(70));
+}
+
+function corner3(table: usize, i: v128, j: v128, k: v128, x: v128, y: v128, z: v128): v128 {
+  const inner = lookUp(table, i32x4.add(inTable(j), lookUp(table, inTable(k))));
+  const hash = lookUp(table, i32x4.add(inTable(i), inner));
+  const squares = f32x4.add(f32x4.add(f32x4.mul(x, x), f32x4.mul(y, y)), f32x4.mul(z, z));
+  return falling(f32x4.sub(f32x4.splat(0.6), squares), slope3(hash, x, y, z));
+}
+
+function simplex3(table: usize, xs: usize, ys: usize, zs: usize, cells: f64): v128 {
+  const third = f64x2.splat(1.0 / 3.0);
+  const sixth = f64x2.splat(1.0 / 6.0);
+  const scale = f64x2.splat(cells);
+  const px = f64x2.mul(v128.load(xs), scale);
+  const qx = f64x2.mul(v128.load(xs, 16), scale);
+  const py = f64x2.mul(v128.load(ys), scale);
+  const qy = f64x2.mul(v128.load(ys, 16), scale);
+  const pz = f64x2.mul(v128.load(zs), scale);
+  const qz = f64x2.mul(v128.load(zs, 16), scale);
+  const s = f64x2.mul(f64x2.add(f64x2.add(px, py), pz), third);
+  const r = f64x2.mul(f64x2.add(f64x2.add(qx, qy), qz), third);
+  const pi = f64x2.floor(f64x2.add(px, s));
+  const qi = f64x2.floor(f64x2.add(qx, r));
+  const pj = f64x2.floor(f64x2.add(py, s));
+  const qj = f64x2.floor(f64x2.add(qy, r));
+  const pk = f64x2.floor(f64x2.add(pz, s));
+  const qk = f64x2.floor(f64x2.add(qz, r));
+  const t = f64x2.mul(f64x2.add(f64x2.add(pi, pj), pk), sixth);
+  const u = f64x2.mul(f64x2.add(f64x2.add(qi, qj), qk), sixth);
+  const x = floats(f64x2.add(f64x2.sub(px, pi), t), f64x2.add(f64x2.sub(qx, qi), u));
+  const y = floats(f64x2.add(f64x2.sub(py, pj), t), f64x2.add(f64x2.sub(qy, qj), u));
+  const z = floats(f64x2.add(f64x2.sub(pz, pk), t), f64x2.add(f64x2.sub(qz, qk), u));
+  const i = cellsOf(pi, qi);
+  const j = cellsOf(pj, qj);
+  const k = cellsOf(pk, qk);
+  const xy = f32x4.ge(x, y);
+  const xz = f32x4.ge(x, z);
+  const yz = f32x4.ge(y, z);
+  let sum = corner3(table, i, j, k, x, y, z);
+  const i1 = v128.and(xy, xz);
+  const j1 = v128.andnot(yz, xy);
+  const k1 = v128.not(v128.or(xz, yz));
+  const back = f32x4.splat(1.0 / 6.0);
+  sum = f32x4.add(
+    sum,
+    corner3(
+      table,
+      i32x4.sub(i, i1),
+      i32x4.sub(j, j1),
+      i32x4.sub(k, k1),
+      f32x4.add(f32x4.sub(x, one(i1)), back),
+      f32x4.add(f32x4.sub(y, one(j1)), back),
+      f32x4.add(f32x4.sub(z, one(k1)), back),
+    ),
+  );
+  const i2 = v128.or(xy, xz);
+  const j2 = v128.or(v128.not(xy), yz);
+  const k2 = v128.not(v128.and(xz, yz));
+  const back2 = f32x4.splat(2.0 / 6.0);
+  sum = f32x4.add(
+    sum,
+    corner3(
+      table,
+      i32x4.sub(i, i2),
+      i32x4.sub(j, j2),
+      i32x4.sub(k, k2),
+      f32x4.add(f32x4.sub(x, one(i2)), back2),
+      f32x4.add(f32x4.sub(y, one(j2)), back2),
+      f32x4.add(f32x4.sub(z, one(k2)), back2),
+    ),
+  );
+  const next = i32x4.splat(1);
+  const far = f32x4.splat(-0.5);
+  sum = f32x4.add(
+    sum,
+    corner3(
+      table,
+      i32x4.add(i, next),
+      i32x4.add(j, next),
+      i32x4.add(k, next),
+      f32x4.add(x, far),
+      f32x4.add(y, far),
+      f32x4.add(z, far),
+    ),
+  );
+  return f32x4.mul(sum, f32x4.splat(32));
+}
+
+function corner4(table: usize, i: v128, j: v128, k: v128, l: v128, x: v128, y: v128, z: v128, w: v128): v128 {
+  const innermost = lookUp(table, i32x4.add(inTable(k), lookUp(table, inTable(l))));
+  const inner = lookUp(table, i32x4.add(inTable(j), innermost));
+  const hash = lookUp(table, i32x4.add(inTable(i), inner));
+  const squares = f32x4.add(
+    f32x4.add(f32x4.mul(x, x), f32x4.mul(y, y)),
+    f32x4.add(f32x4.mul(z, z), f32x4.mul(w, w)),
+  );
+  return falling(f32x4.sub(f32x4.splat(0.6), squares), slope4(hash, x, y, z, w));
+}
+
+function simplex4(table: usize, xs: usize, ys: usize, zs: usize, ws: usize, cells: f64): v128 {
+  const skew = f64x2.splat(0.30901699437494745);
+  const unskew: f64 = 0.1381966011250105;
+  const scale = f64x2.splat(cells);
+  const px = f64x2.mul(v128.load(xs), scale);
+  const qx = f64x2.mul(v128.load(xs, 16), scale);
+  const py = f64x2.mul(v128.load(ys), scale);
+  const qy = f64x2.mul(v128.load(ys, 16), scale);
+  const pz = f64x2.mul(v128.load(zs), scale);
+  const qz = f64x2.mul(v128.load(zs, 16), scale);
+  const pw = f64x2.mul(v128.load(ws), scale);
+  const qw = f64x2.mul(v128.load(ws, 16), scale);
+  const s = f64x2.mul(f64x2.add(f64x2.add(px, py), f64x2.add(pz, pw)), skew);
+  const r = f64x2.mul(f64x2.add(f64x2.add(qx, qy), f64x2.add(qz, qw)), skew);
+  const pi = f64x2.floor(f64x2.add(px, s));
+  const qi = f64x2.floor(f64x2.add(qx, r));
+  const pj = f64x2.floor(f64x2.add(py, s));
+  const qj = f64x2.floor(f64x2.add(qy, r));
+  const pk = f64x2.floor(f64x2.add(pz, s));
+  const qk = f64x2.floor(f64x2.add(qz, r));
+  const pl = f64x2.floor(f64x2.add(pw, s));
+  const ql = f64x2.floor(f64x2.add(qw, r));
+  const t = f64x2.mul(f64x2.add(f64x2.add(pi, pj), f64x2.add(pk, pl)), f64x2.splat(unskew));
+  const u = f64x2.mul(f64x2.add(f64x2.add(qi, qj), f64x2.add(qk, ql)), f64x2.splat(unskew));
+  const x = floats(f64x2.add(f64x2.sub(px, pi), t), f64x2.add(f64x2.sub(qx, qi), u));
+  const y = floats(f64x2.add(f64x2.sub(py, pj), t), f64x2.add(f64x2.sub(qy, qj), u));
+  const z = floats(f64x2.add(f64x2.sub(pz, pk), t), f64x2.add(f64x2.sub(qz, qk), u));
+  const w = floats(f64x2.add(f64x2.sub(pw, pl), t), f64x2.add(f64x2.sub(qw, ql), u));
+  const i = cellsOf(pi, qi);
+  const j = cellsOf(pj, qj);
+  const k = cellsOf(pk, qk);
+  const l = cellsOf(pl, ql);
+  // How many of the others each coordinate is above; masks are −1.
+  const xy = f32x4.gt(x, y);
+  const xz = f32x4.gt(x, z);
+  const yz = f32x4.gt(y, z);
+  const xw = f32x4.gt(x, w);
+  const yw = f32x4.gt(y, w);
+  const zw = f32x4.gt(z, w);
+  const rankX = i32x4.neg(i32x4.add(i32x4.add(xy, xz), xw));
+  const rankY = i32x4.neg(i32x4.add(i32x4.add(v128.not(xy), yz), yw));
+  const rankZ = i32x4.neg(i32x4.add(i32x4.add(v128.not(xz), v128.not(yz)), zw));
+  const rankW = i32x4.sub(i32x4.splat(6), i32x4.add(i32x4.add(rankX, rankY), rankZ));
+  let sum = corner4(table, i, j, k, l, x, y, z, w);
+  for (let step = 1; step <= 4; step++) {
+    const least = i32x4.splat(4 - step);
+    const a = i32x4.ge_s(rankX, least);
+    const b = i32x4.ge_s(rankY, least);
+    const c = i32x4.ge_s(rankZ, least);
+    const d = i32x4.ge_s(rankW, least);
+    const back = f32x4.splat(<f32>(unskew * <f64>step));
+    sum = f32x4.add(
+      sum,
+      corner4(
+        table,
+        i32x4.sub(i, a),
+        i32x4.sub(j, b),
+        i32x4.sub(k, c),
+        i32x4.sub(l, d),
+        f32x4.add(f32x4.sub(x, one(a)), back),
+        f32x4.add(f32x4.sub(y, one(b)), back),
+        f32x4.add(f32x4.sub(z, one(c)), back),
+        f32x4.add(f32x4.sub(w, one(d)), back),
+      ),
+    );
+  }
+  return f32x4.mul(sum, f32x4.splat(27));
+}
+
+// ── gradient noise ──
+
+/** Perlin's second interpolant. */
+@inline
+function eased(t: v128): v128 {
+  const inner = f32x4.sub(f32x4.mul(t, f32x4.splat(6)), f32x4.splat(15));
+  const outer = f32x4.add(f32x4.mul(t, inner), f32x4.splat(10));
+  return f32x4.mul(f32x4.mul(f32x4.mul(t, t), t), outer);
+}
+
+@inline
+function between(low: v128, high: v128, share: v128): v128 {
+  return f32x4.add(low, f32x4.mul(share, f32x4.sub(high, low)));
+}
+
+/** The cell below and above, in the table. */
+@inline
+function following(cell: v128): v128 {
+  return inTable(i32x4.add(cell, i32x4.splat(1)));
+}
+
+function gradient2(table: usize, xs: usize, ys: usize, cells: f64): v128 {
+  const scale = f64x2.splat(cells);
+  const px = f64x2.mul(v128.load(xs), scale);
+  const qx = f64x2.mul(v128.load(xs, 16), scale);
+  const py = f64x2.mul(v128.load(ys), scale);
+  const qy = f64x2.mul(v128.load(ys, 16), scale);
+  const i = cellsOf(f64x2.floor(px), f64x2.floor(qx));
+  const j = cellsOf(f64x2.floor(py), f64x2.floor(qy));
+  const x = floats(f64x2.sub(px, f64x2.floor(px)), f64x2.sub(qx, f64x2.floor(qx)));
+  const y = floats(f64x2.sub(py, f64x2.floor(py)), f64x2.sub(qy, f64x2.floor(qy)));
+  const low = face1(table, lookUp(table, inTable(i)), j, x, y);
+  const high = face1(table, lookUp(table, following(i)), j, f32x4.sub(x, f32x4.splat(1)), y);
+  return between(low, high, eased(x));
+}
+
+@inline
+function face1(table: usize, hash: v128, j: v128, x: v128, y: v128): v128 {
+  const low = slope2(lookUp(table, i32x4.add(hash, inTable(j))), x, y);
+  const high = slope2(lookUp(table, i32x4.add(hash, following(j))), x, f32x4.sub(y, f32x4.splat(1)));
+  return between(low, high, eased(y));
+}
+
+function gradient3(table: usize, xs: usize, ys: usize, zs: usize, cells: f64): v128 {
+  const scale = f64x2.splat(cells);
+  const px = f64x2.mul(v128.load(xs), scale);
+  const qx = f64x2.mul(v128.load(xs, 16), scale);
+  const py = f64x2.mul(v128.load(ys), scale);
+  const qy = f64x2.mul(v128.load(ys, 16), scale);
+  const pz = f64x2.mul(v128.load(zs), scale);
+  const qz = f64x2.mul(v128.load(zs, 16), scale);
+  const i = cellsOf(f64x2.floor(px), f64x2.floor(qx));
+  const j = cellsOf(f64x2.floor(py), f64x2.floor(qy));
+  const k = cellsOf(f64x2.floor(pz), f64x2.floor(qz));
+  const x = floats(f64x2.sub(px, f64x2.floor(px)), f64x2.sub(qx, f64x2.floor(qx)));
+  const y = floats(f64x2.sub(py, f64x2.floor(py)), f64x2.sub(qy, f64x2.floor(qy)));
+  const z = floats(f64x2.sub(pz, f64x2.floor(pz)), f64x2.sub(qz, f64x2.floor(qz)));
+  const low = face2(table, lookUp(table, inTable(i)), j, k, x, y, z);
+  const high = face2(table, lookUp(table, following(i)), j, k, f32x4.sub(x, f32x4.splat(1)), y, z);
+  return between(low, high, eased(x));
+}
+
+function face2(table: usize, hash: v128, j: v128, k: v128, x: v128, y: v128, z: v128): v128 {
+  const above = f32x4.sub(y, f32x4.splat(1));
+  const beyond = f32x4.sub(z, f32x4.splat(1));
+  const first = lookUp(table, i32x4.add(hash, inTable(j)));
+  const second = lookUp(table, i32x4.add(hash, following(j)));
+  const near = inTable(k);
+  const far = following(k);
+  const ez = eased(z);
+  const low = between(
+    slope3(lookUp(table, i32x4.add(first, near)), x, y, z),
+    slope3(lookUp(table, i32x4.add(first, far)), x, y, beyond),
+    ez,
+  );
+  const high = between(
+    slope3(lookUp(table, i32x4.add(second, near)), x, above, z),
+    slope3(lookUp(table, i32x4.add(second, far)), x, above, beyond),
+    ez,
+  );
+  return between(low, high, eased(y));
+}
+
+function gradient4(table: usize, xs: usize, ys: usize, zs: usize, ws: usize, cells: f64): v128 {
+  const scale = f64x2.splat(cells);
+  const px = f64x2.mul(v128.load(xs), scale);
+  const qx = f64x2.mul(v128.load(xs, 16), scale);
+  const py = f64x2.mul(v128.load(ys), scale);
+  const qy = f64x2.mul(v128.load(ys, 16), scale);
+  const pz = f64x2.mul(v128.load(zs), scale);
+  const qz = f64x2.mul(v128.load(zs, 16), scale);
+  const pw = f64x2.mul(v128.load(ws), scale);
+  const qw = f64x2.mul(v128.load(ws, 16), scale);
+  const i = cellsOf(f64x2.floor(px), f64x2.floor(qx));
+  const j = cellsOf(f64x2.floor(py), f64x2.floor(qy));
+  const k = cellsOf(f64x2.floor(pz), f64x2.floor(qz));
+  const l = cellsOf(f64x2.floor(pw), f64x2.floor(qw));
+  const x = floats(f64x2.sub(px, f64x2.floor(px)), f64x2.sub(qx, f64x2.floor(qx)));
+  const y = floats(f64x2.sub(py, f64x2.floor(py)), f64x2.sub(qy, f64x2.floor(qy)));
+  const z = floats(f64x2.sub(pz, f64x2.floor(pz)), f64x2.sub(qz, f64x2.floor(qz)));
+  const w = floats(f64x2.sub(pw, f64x2.floor(pw)), f64x2.sub(qw, f64x2.floor(qw)));
+  const low = face3(table, lookUp(table, inTable(i)), j, k, l, x, y, z, w);
+  const high = face3(table, lookUp(table, following(i)), j, k, l, f32x4.sub(x, f32x4.splat(1)), y, z, w);
+  return between(low, high, eased(x));
+}
+
+function face3(table: usize, hash: v128, j: v128, k: v128, l: v128, x: v128, y: v128, z: v128, w: v128): v128 {
+  const first = lookUp(table, i32x4.add(hash, inTable(j)));
+  const second = lookUp(table, i32x4.add(hash, following(j)));
+  const low = side3(table, first, k, l, x, y, z, w);
+  const high = side3(table, second, k, l, x, f32x4.sub(y, f32x4.splat(1)), z, w);
+  return between(low, high, eased(y));
+}
+
+function side3(table: usize, hash: v128, k: v128, l: v128, x: v128, y: v128, z: v128, w: v128): v128 {
+  const beyond = f32x4.sub(z, f32x4.splat(1));
+  const later = f32x4.sub(w, f32x4.splat(1));
+  const first = lookUp(table, i32x4.add(hash, inTable(k)));
+  const second = lookUp(table, i32x4.add(hash, following(k)));
+  const near = inTable(l);
+  const far = following(l);
+  const ew = eased(w);
+  const low = between(
+    slope4(lookUp(table, i32x4.add(first, near)), x, y, z, w),
+    slope4(lookUp(table, i32x4.add(first, far)), x, y, z, later),
+    ew,
+  );
+  const high = between(
+    slope4(lookUp(table, i32x4.add(second, near)), x, y, beyond, w),
+    slope4(lookUp(table, i32x4.add(second, far)), x, y, beyond, later),
+    ew,
+  );
+  return between(low, high, eased(z));
+}
