@@ -85,6 +85,7 @@ export async function buildNode() {
 
 /** Builds the studio. */
 export async function buildStudio() {
+  buildKernel();
   const sources = ['packages', 'apps/studio', 'package-lock.json'];
   if (!isStale('studio', sources)) return;
   const { build } = await import('vite');

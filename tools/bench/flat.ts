@@ -9,10 +9,14 @@ import { encodeImage } from '@zographos/formats/images';
 import { parseSettings } from '@zographos/operations';
 import { deriveMaps } from '@zographos/operations/derive';
 import { drawField } from '@zographos/operations/field';
+import { withKernelTeam } from '@zographos/operations/kernel';
 import { bestSeconds, seconds, type Figures } from './figures.ts';
 
 /** Flat material at 1k, 2k and 4k: each step in pixels a second, and beside sharp where it has the same step. */
-export async function benchFlat(say: (line: string) => void): Promise<Figures> {
+export const benchFlat = (say: (line: string) => void): Promise<Figures> =>
+  withKernelTeam(ALL_THREADS, () => benchInKernel(say));
+
+async function benchInKernel(say: (line: string) => void): Promise<Figures> {
   const figures: Figures = {};
   const photo = picture(1024);
   for (const side of [1024, 2048, 4096]) {
@@ -47,7 +51,7 @@ export async function benchFlat(say: (line: string) => void): Promise<Figures> {
     const settings = parseSettings('derive', { maps: [...maps], picture: { kind: 'basecolor', colorSpace: 'srgb' } });
     const deriver = new MapDeriver(tile, 'color', true);
     for (const kind of maps) tell(`derive, ${kind}`, await seconds(() => deriver.make(kind, settings)));
-    tell('derive, all of these on all threads', await seconds(() => deriveMaps(settings, [tile], ALL_THREADS)));
+    tell('derive, all of these', await seconds(() => deriveMaps(settings, [tile], ALL_THREADS)));
     for (const step of STEPS) tell(`adjust, ${step.do}`, await seconds(() => adjust(tile, [step], 'repeat')));
     await besideSharp(tile, tell);
     figures[side] = own;

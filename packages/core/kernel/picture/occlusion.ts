@@ -12,7 +12,8 @@ const NONE: f32 = -1e30;
  * Adds the sky of one cut to a picture, along some of the lines that all places of the cut lie on.
  * Numbers: heights in texels, what the sky is added to, width, height, whether the picture repeats, steps that a horizon
  * may be away, cosine, sine, columns of a line drawn out by the steps at both ends, how far down each of them lies, the
- * first line, how many, how many a task has, what 1 is divided by each number of steps and by 32 more.
+ * first line, how many, how many a task has, what 1 is divided by each number of steps and by 32 more, floats from row to
+ * row of both pictures.
  * @param room eight numbers for each place of a line drawn out and 64 more
  */
 export function skyOfLines(numbers: usize, task: i32, room: usize): void {
@@ -30,6 +31,7 @@ export function skyOfLines(numbers: usize, task: i32, room: usize): void {
   const lines = wholeAt(numbers, 11);
   const atOnce = wholeAt(numbers, 12);
   const inverse = addressAt(numbers, 13);
+  const row = wholeAt(numbers, 14);
   const list = <usize>(((width + 2 * steps) << 2) + 64);
   const line = room;
   const turned = line + list;
@@ -57,12 +59,12 @@ export function skyOfLines(numbers: usize, task: i32, room: usize): void {
       const at = <usize>(from + i) << 2;
       const y = within(top + load<i32>(shifts + at), height, repeats);
       store<i32>(rows + (<usize>i << 2), y);
-      const value = load<f32>(field + (<usize>(y * width + load<i32>(columns + at)) << 2));
+      const value = load<f32>(field + (<usize>(y * row + load<i32>(columns + at)) << 2));
       store<f32>(line + (<usize>i << 2), value);
       store<f32>(turned + (<usize>(total - 1 - i) << 2), value);
     }
     const own = rows + (<usize>steps << 2);
-    leansOf(field, width, height, repeats, cos, sin, from, own, count, leans);
+    leansOf(field, row, width, height, repeats, cos, sin, from, own, count, leans);
     // No horizon is lower than the surface itself.
     const along: f32 = cos >= 0 ? 1 / perStep : -1 / perStep;
     for (let i = 0; i < count; i++) {
@@ -73,7 +75,7 @@ export function skyOfLines(numbers: usize, task: i32, room: usize): void {
       store<f32>(floors + (<usize>(count - 1 - i) << 2), -load<f32>(leans + (<usize>i << 3)) * along);
     }
     horizons(turned, steps, count, floors, ahead, blocks, inverse);
-    addSky(sky, width, cos, from, own, leans, behind, ahead, count);
+    addSky(sky, row, cos, from, own, leans, behind, ahead, count);
   }
 }
 
@@ -176,6 +178,7 @@ function highestOf(list: usize, count: i32, out: usize): void {
 /** How far the normal leans within the cut, and how long it is if it is one upwards, for all texels of a line. */
 function leansOf(
   field: usize,
+  row: i32,
   width: i32,
   height: i32,
   repeats: bool,
@@ -187,7 +190,7 @@ function leansOf(
   out: usize,
 ): void {
   for (let i = 0; i < count; i++) {
-    const slope = slopeAt(field, from + i, load<i32>(rows + (<usize>i << 2)), width, height, repeats);
+    const slope = slopeAt(field, row, from + i, load<i32>(rows + (<usize>i << 2)), width, height, repeats);
     const across = f32x4.extract_lane(slope, 0);
     const down = f32x4.extract_lane(slope, 1);
     const at = out + (<usize>i << 3);
@@ -205,7 +208,7 @@ function leansOf(
  */
 function addSky(
   sky: usize,
-  width: i32,
+  row: i32,
   cos: f32,
   from: i32,
   rows: usize,
@@ -248,28 +251,28 @@ function addSky(
       f32x4.mul(f32x4.mul(two, angle), sinLean),
     );
     const seen = f32x4.mul(f32x4.mul(f32x4.div(inCut, length), open), f32x4.splat(0.25));
-    addAt(sky, width, rows, from, i, f32x4.extract_lane(seen, 0));
-    if (i + 1 < count) addAt(sky, width, rows, from, i + 1, f32x4.extract_lane(seen, 1));
-    if (i + 2 < count) addAt(sky, width, rows, from, i + 2, f32x4.extract_lane(seen, 2));
-    if (i + 3 < count) addAt(sky, width, rows, from, i + 3, f32x4.extract_lane(seen, 3));
+    addAt(sky, row, rows, from, i, f32x4.extract_lane(seen, 0));
+    if (i + 1 < count) addAt(sky, row, rows, from, i + 1, f32x4.extract_lane(seen, 1));
+    if (i + 2 < count) addAt(sky, row, rows, from, i + 2, f32x4.extract_lane(seen, 2));
+    if (i + 3 < count) addAt(sky, row, rows, from, i + 3, f32x4.extract_lane(seen, 3));
   }
 }
 
 @inline
-function addAt(sky: usize, width: i32, rows: usize, from: i32, i: i32, seen: f32): void {
-  const at = sky + (<usize>(load<i32>(rows + (<usize>i << 2)) * width + from + i) << 2);
+function addAt(sky: usize, row: i32, rows: usize, from: i32, i: i32, seen: f32): void {
+  const at = sky + (<usize>(load<i32>(rows + (<usize>i << 2)) * row + from + i) << 2);
   store<f32>(at, load<f32>(at) + seen);
 }
 
 /** Slopes by Scharr's operator: across in the first lane, down in the second. */
-function slopeAt(field: usize, x: i32, y: i32, width: i32, height: i32, repeats: bool): v128 {
+function slopeAt(field: usize, row: i32, x: i32, y: i32, width: i32, height: i32, repeats: bool): v128 {
   const left = x > 0 ? x - 1 : repeats ? width - 1 : 0;
   const right = x < width - 1 ? x + 1 : repeats ? 0 : width - 1;
   const over = y > 0 ? y - 1 : repeats ? height - 1 : 0;
   const under = y < height - 1 ? y + 1 : repeats ? 0 : height - 1;
-  const above = field + (<usize>(over * width) << 2);
-  const here = field + (<usize>(y * width) << 2);
-  const below = field + (<usize>(under * width) << 2);
+  const above = field + (<usize>(over * row) << 2);
+  const here = field + (<usize>(y * row) << 2);
+  const below = field + (<usize>(under * row) << 2);
   const l = <usize>left << 2;
   const r = <usize>right << 2;
   const c = <usize>x << 2;

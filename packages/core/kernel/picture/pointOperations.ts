@@ -68,7 +68,22 @@ function together(planes: usize, channels: i32, texels: i32, result: usize): voi
     memory.copy(result, planes, <usize>texels << 2);
     return;
   }
-  for (let i = 0; i < texels; i++) {
+  let i = 0;
+  if (channels === 3) {
+    for (; i + 4 <= texels; i += 4) {
+      const from = planes + (<usize>i << 2);
+      const r = v128.load(from);
+      const g = v128.load(from + PLANE);
+      const b = v128.load(from + 2 * PLANE);
+      const low = v128.shuffle<f32>(r, g, 0, 4, 1, 5);
+      const high = v128.shuffle<f32>(r, g, 2, 6, 3, 7);
+      const at = result + <usize>i * 12;
+      v128.store(at, v128.shuffle<f32>(low, b, 0, 1, 4, 2));
+      v128.store(at, v128.shuffle<f32>(v128.shuffle<f32>(low, b, 3, 5, 3, 5), high, 0, 1, 4, 5), 16);
+      v128.store(at, v128.shuffle<f32>(b, high, 2, 6, 7, 3), 32);
+    }
+  }
+  for (; i < texels; i++) {
     const at = result + (<usize>(i * channels) << 2);
     for (let c: usize = 0; c < <usize>channels; c++) {
       store<f32>(at + (c << 2), load<f32>(planes + c * PLANE + (<usize>i << 2)));

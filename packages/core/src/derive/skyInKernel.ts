@@ -1,4 +1,4 @@
-import type { KernelTeam } from '../kernel/kernelTeam.ts';
+import { strideOf, type KernelTeam } from '../kernel/kernelTeam.ts';
 import type { Image } from '../image/image.ts';
 import { planeLike } from '../image/planes.ts';
 import type { Border } from '../image/filter/resample.ts';
@@ -35,9 +35,13 @@ function skyOfCuts(
 ): Image {
   const { width, height, data } = field;
   return team.within(() => {
-    const heights = team.lay(data);
-    const sky = team.take(data.byteLength);
-    team.floats(sky, data.length).fill(0);
+    const row = strideOf(width) / 4;
+    const [heights, sky] = [team.take(row * height * 4), team.take(row * height * 4)];
+    const line = (picture: number, y: number): Float32Array => team.floats(picture + y * row * 4, width);
+    for (let y = 0; y < height; y++) {
+      line(heights, y).set(data.subarray(y * width, (y + 1) * width));
+      line(sky, y).fill(0);
+    }
     for (const { cos, sin } of cuts) {
       const steps = stepsOfCut(cos, reach, width);
       const { column, shift, first, end } = linesOfCut(field, cos, sin, steps, border);
@@ -46,11 +50,13 @@ function skyOfCuts(
         const lines = Math.max(1, Math.min(MOST_LINES, Math.floor((end - first) / team.threads / 8)));
         const numbers = [
           ...[heights, sky, width, height, border === 'repeat' ? 1 : 0, steps, cos, sin],
-          ...[team.lay(column), team.lay(shift), first, end - first, lines, inverses],
+          ...[team.lay(column), team.lay(shift), first, end - first, lines, inverses, row],
         ];
         team.run('skyOfLines', Math.ceil((end - first) / lines), (column.length + 16) * 40 + 1024, numbers);
       });
     }
-    return { ...planeLike(field, team.floats(sky, data.length).slice()) };
+    const sum = planeLike(field);
+    for (let y = 0; y < height; y++) sum.data.set(line(sky, y), y * width);
+    return sum;
   });
 }

@@ -8,6 +8,7 @@ import { tileSeamAlong, type Axis, type TileMaker } from '@zographos/core/seamle
 import type { DeriveSettings, FieldSettings, SeamlessSettings } from '@zographos/operations';
 import { makeTiles, mapsOfField, tileMakerOf } from '@zographos/operations/preview';
 
+import { usePreviewKernel } from './previewKernel.ts';
 import { COMPARED, withMethod, type Compared, type ComparedAxes } from '../editors/ways.ts';
 
 /** The live preview: the same computation as the server's, at the size of the screen, away from the page. */
@@ -72,6 +73,8 @@ let deriver: { from: string; deriver: MapDeriver } | null = null;
 /** One for what is looked at, one for what is compared: each remembers its last steps. */
 const makers: Partial<Record<'shown' | 'compared', { of: string; maker: TileMaker }>> = {};
 const never = { cancelFlag: new Int32Array(1), onProgress: () => {} };
+
+void usePreviewKernel();
 
 const tell = (told: FlatTold, moved: Transferable[] = []): void => self.postMessage(told, { transfer: moved });
 
