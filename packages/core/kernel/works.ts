@@ -28,7 +28,7 @@ export function perform(work: u32, numbers: usize, task: i32, room: usize): void
       slopesOfRow(numbers, task);
       break;
     case 6:
-      noiseOfPlaces(numbers, task);
+      noiseOfPlaces(numbers, task, room);
       break;
     default:
       unreachable();

@@ -7,16 +7,21 @@ const PLACES = 256;
 /** An octave: cells, weight, how much of it shows, its mean, and the address of its permutation. */
 const OCTAVE_BYTES: usize = 24;
 
+/** A coordinate of four places: which cell of the lattice, and where from there; then as doubles, and their floors. */
+const AXIS_BYTES: usize = 96;
+const FROM_CELL: usize = 16;
+const LOW: usize = 32;
+const HIGH: usize = 48;
+const LOW_FLOOR: usize = 64;
+const HIGH_FLOOR: usize = 80;
+
 /**
  * Octaves of a noise at some places.
  * Numbers: x, y, z and w of places as doubles, how many, dimensions, whether it is simplex noise, style (smooth, ridged,
  * billowed), octaves, how many, what those add that are too fine to be seen, what the sum is multiplied by, result.
+ * @param room 96 bytes for each dimension
  */
-export function noiseOfPlaces(numbers: usize, task: i32): void {
-  const xs = addressAt(numbers, 0);
-  const ys = addressAt(numbers, 1);
-  const zs = addressAt(numbers, 2);
-  const ws = addressAt(numbers, 3);
+export function noiseOfPlaces(numbers: usize, task: i32, room: usize): void {
   const dimensions = wholeAt(numbers, 5);
   const isSimplex = wholeAt(numbers, 6) !== 0;
   const style = wholeAt(numbers, 7);
@@ -27,20 +32,15 @@ export function noiseOfPlaces(numbers: usize, task: i32): void {
   const result = addressAt(numbers, 12);
   const end = min(wholeAt(numbers, 4), (task + 1) * PLACES);
   for (let i = task * PLACES; i < end; i += 4) {
-    const at = <usize>i << 3;
     let sum = hidden;
     for (let k = 0; k < count; k++) {
       const octave = octaves + <usize>k * OCTAVE_BYTES;
-      const cells = load<f64>(octave);
+      place(numbers, i, dimensions, load<f64>(octave), isSimplex, room);
       const table = <usize>load<u32>(octave, 20);
       let value: v128;
-      if (isSimplex) {
-        if (dimensions === 4) value = simplex4(table, xs + at, ys + at, zs + at, ws + at, cells);
-        else if (dimensions === 3) value = simplex3(table, xs + at, ys + at, zs + at, cells);
-        else value = simplex2(table, xs + at, ys + at, cells);
-      } else if (dimensions === 4) value = gradient4(table, xs + at, ys + at, zs + at, ws + at, cells);
-      else if (dimensions === 3) value = gradient3(table, xs + at, ys + at, zs + at, cells);
-      else value = gradient2(table, xs + at, ys + at, cells);
+      if (dimensions === 4) value = isSimplex ? simplex4(table, room) : gradient4(table, room);
+      else if (dimensions === 3) value = isSimplex ? simplex3(table, room) : gradient3(table, room);
+      else value = isSimplex ? simplex2(table, room) : gradient2(table, room);
       value = styled(value, style);
       const mean = v128.load32_splat(octave, 16);
       const faded = f32x4.add(mean, f32x4.mul(f32x4.sub(value, mean), v128.load32_splat(octave, 12)));
@@ -48,6 +48,77 @@ export function noiseOfPlaces(numbers: usize, task: i32): void {
     }
     v128.store(result + (<usize>i << 2), f32x4.mul(sum, scale));
   }
+}
+
+/**
+ * Finds four places in the lattice: of squares and their like as they are, of simplices where it is skewed.
+ * @param cells of the lattice, across the unit of the places
+ */
+function place(numbers: usize, i: i32, dimensions: i32, cells: f64, isSkewed: bool, room: usize): void {
+  const scale = f64x2.splat(cells);
+  let low = f64x2.splat(0);
+  let high = low;
+  for (let k = 0; k < dimensions; k++) {
+    const axis = room + <usize>k * AXIS_BYTES;
+    const from = addressAt(numbers, k) + (<usize>i << 3);
+    const p = f64x2.mul(v128.load(from), scale);
+    const q = f64x2.mul(v128.load(from, 16), scale);
+    v128.store(axis, p, LOW);
+    v128.store(axis, q, HIGH);
+    low = f64x2.add(low, p);
+    high = f64x2.add(high, q);
+  }
+  const skew = f64x2.splat(isSkewed ? skewOf(dimensions) : 0);
+  low = f64x2.mul(low, skew);
+  high = f64x2.mul(high, skew);
+  let lowSum = f64x2.splat(0);
+  let highSum = lowSum;
+  for (let k = 0; k < dimensions; k++) {
+    const axis = room + <usize>k * AXIS_BYTES;
+    const p = f64x2.floor(f64x2.add(v128.load(axis, LOW), low));
+    const q = f64x2.floor(f64x2.add(v128.load(axis, HIGH), high));
+    v128.store(axis, p, LOW_FLOOR);
+    v128.store(axis, q, HIGH_FLOOR);
+    lowSum = f64x2.add(lowSum, p);
+    highSum = f64x2.add(highSum, q);
+  }
+  const unskew = f64x2.splat(isSkewed ? unskewOf(dimensions) : 0);
+  lowSum = f64x2.mul(lowSum, unskew);
+  highSum = f64x2.mul(highSum, unskew);
+  for (let k = 0; k < dimensions; k++) {
+    const axis = room + <usize>k * AXIS_BYTES;
+    const p = v128.load(axis, LOW_FLOOR);
+    const q = v128.load(axis, HIGH_FLOOR);
+    v128.store(axis, cellsOf(p, q));
+    const low = f64x2.add(f64x2.sub(v128.load(axis, LOW), p), lowSum);
+    const high = f64x2.add(f64x2.sub(v128.load(axis, HIGH), q), highSum);
+    v128.store(axis, floats(low, high), FROM_CELL);
+  }
+}
+
+/** (√(n + 1) − 1) / n, and what takes it back. */
+@inline
+function skewOf(dimensions: i32): f64 {
+  if (dimensions === 2) return 0.3660254037844386;
+  return dimensions === 3 ? 1.0 / 3.0 : 0.30901699437494745;
+}
+
+@inline
+function unskewOf(dimensions: i32): f64 {
+  if (dimensions === 2) return 0.21132486540518713;
+  return dimensions === 3 ? 1.0 / 6.0 : 0.1381966011250105;
+}
+
+/** Which cell along an axis. */
+@inline
+function cellAt(room: usize, axis: usize): v128 {
+  return v128.load(room + axis * AXIS_BYTES);
+}
+
+/** How far from there. */
+@inline
+function fromCell(room: usize, axis: usize): v128 {
+  return v128.load(room + axis * AXIS_BYTES, FROM_CELL);
 }
 
 /** A noise of −1 to 1 as 0 to 1. */
@@ -153,30 +224,15 @@ function corner2(table: usize, i: v128, j: v128, x: v128, y: v128): v128 {
   return falling(fall, slope2(hash, x, y));
 }
 
-function simplex2(table: usize, xs: usize, ys: usize, cells: f64): v128 {
-  const skew = f64x2.splat(0.3660254037844386);
-  const unskew: f64 = 0.21132486540518713;
-  const scale = f64x2.splat(cells);
-  const px = f64x2.mul(v128.load(xs), scale);
-  const qx = f64x2.mul(v128.load(xs, 16), scale);
-  const py = f64x2.mul(v128.load(ys), scale);
-  const qy = f64x2.mul(v128.load(ys, 16), scale);
-  const s = f64x2.mul(f64x2.add(px, py), skew);
-  const r = f64x2.mul(f64x2.add(qx, qy), skew);
-  const pi = f64x2.floor(f64x2.add(px, s));
-  const qi = f64x2.floor(f64x2.add(qx, r));
-  const pj = f64x2.floor(f64x2.add(py, s));
-  const qj = f64x2.floor(f64x2.add(qy, r));
-  const t = f64x2.mul(f64x2.add(pi, pj), f64x2.splat(unskew));
-  const u = f64x2.mul(f64x2.add(qi, qj), f64x2.splat(unskew));
-  const x = floats(f64x2.add(f64x2.sub(px, pi), t), f64x2.add(f64x2.sub(qx, qi), u));
-  const y = floats(f64x2.add(f64x2.sub(py, pj), t), f64x2.add(f64x2.sub(qy, qj), u));
-  const i = cellsOf(pi, qi);
-  const j = cellsOf(pj, qj);
+function simplex2(table: usize, room: usize): v128 {
+  const i = cellAt(room, 0);
+  const x = fromCell(room, 0);
+  const j = cellAt(room, 1);
+  const y = fromCell(room, 1);
   const a = f32x4.gt(x, y);
   const b = v128.not(a);
-  const back = f32x4.splat(<f32>unskew);
-  const far = f32x4.splat(<f32>(2 * unskew - 1));
+  const back = f32x4.splat(<f32>unskewOf(2));
+  const far = f32x4.splat(<f32>(2 * unskewOf(2) - 1));
   let sum = corner2(table, i, j, x, y);
   sum = f32x4.add(
     sum,
@@ -200,32 +256,13 @@ function corner3(table: usize, i: v128, j: v128, k: v128, x: v128, y: v128, z: v
   return falling(f32x4.sub(f32x4.splat(0.6), squares), slope3(hash, x, y, z));
 }
 
-function simplex3(table: usize, xs: usize, ys: usize, zs: usize, cells: f64): v128 {
-  const third = f64x2.splat(1.0 / 3.0);
-  const sixth = f64x2.splat(1.0 / 6.0);
-  const scale = f64x2.splat(cells);
-  const px = f64x2.mul(v128.load(xs), scale);
-  const qx = f64x2.mul(v128.load(xs, 16), scale);
-  const py = f64x2.mul(v128.load(ys), scale);
-  const qy = f64x2.mul(v128.load(ys, 16), scale);
-  const pz = f64x2.mul(v128.load(zs), scale);
-  const qz = f64x2.mul(v128.load(zs, 16), scale);
-  const s = f64x2.mul(f64x2.add(f64x2.add(px, py), pz), third);
-  const r = f64x2.mul(f64x2.add(f64x2.add(qx, qy), qz), third);
-  const pi = f64x2.floor(f64x2.add(px, s));
-  const qi = f64x2.floor(f64x2.add(qx, r));
-  const pj = f64x2.floor(f64x2.add(py, s));
-  const qj = f64x2.floor(f64x2.add(qy, r));
-  const pk = f64x2.floor(f64x2.add(pz, s));
-  const qk = f64x2.floor(f64x2.add(qz, r));
-  const t = f64x2.mul(f64x2.add(f64x2.add(pi, pj), pk), sixth);
-  const u = f64x2.mul(f64x2.add(f64x2.add(qi, qj), qk), sixth);
-  const x = floats(f64x2.add(f64x2.sub(px, pi), t), f64x2.add(f64x2.sub(qx, qi), u));
-  const y = floats(f64x2.add(f64x2.sub(py, pj), t), f64x2.add(f64x2.sub(qy, qj), u));
-  const z = floats(f64x2.add(f64x2.sub(pz, pk), t), f64x2.add(f64x2.sub(qz, qk), u));
-  const i = cellsOf(pi, qi);
-  const j = cellsOf(pj, qj);
-  const k = cellsOf(pk, qk);
+function simplex3(table: usize, room: usize): v128 {
+  const i = cellAt(room, 0);
+  const x = fromCell(room, 0);
+  const j = cellAt(room, 1);
+  const y = fromCell(room, 1);
+  const k = cellAt(room, 2);
+  const z = fromCell(room, 2);
   const xy = f32x4.ge(x, y);
   const xz = f32x4.ge(x, z);
   const yz = f32x4.ge(y, z);
@@ -290,38 +327,15 @@ function corner4(table: usize, i: v128, j: v128, k: v128, l: v128, x: v128, y: v
   return falling(f32x4.sub(f32x4.splat(0.6), squares), slope4(hash, x, y, z, w));
 }
 
-function simplex4(table: usize, xs: usize, ys: usize, zs: usize, ws: usize, cells: f64): v128 {
-  const skew = f64x2.splat(0.30901699437494745);
-  const unskew: f64 = 0.1381966011250105;
-  const scale = f64x2.splat(cells);
-  const px = f64x2.mul(v128.load(xs), scale);
-  const qx = f64x2.mul(v128.load(xs, 16), scale);
-  const py = f64x2.mul(v128.load(ys), scale);
-  const qy = f64x2.mul(v128.load(ys, 16), scale);
-  const pz = f64x2.mul(v128.load(zs), scale);
-  const qz = f64x2.mul(v128.load(zs, 16), scale);
-  const pw = f64x2.mul(v128.load(ws), scale);
-  const qw = f64x2.mul(v128.load(ws, 16), scale);
-  const s = f64x2.mul(f64x2.add(f64x2.add(px, py), f64x2.add(pz, pw)), skew);
-  const r = f64x2.mul(f64x2.add(f64x2.add(qx, qy), f64x2.add(qz, qw)), skew);
-  const pi = f64x2.floor(f64x2.add(px, s));
-  const qi = f64x2.floor(f64x2.add(qx, r));
-  const pj = f64x2.floor(f64x2.add(py, s));
-  const qj = f64x2.floor(f64x2.add(qy, r));
-  const pk = f64x2.floor(f64x2.add(pz, s));
-  const qk = f64x2.floor(f64x2.add(qz, r));
-  const pl = f64x2.floor(f64x2.add(pw, s));
-  const ql = f64x2.floor(f64x2.add(qw, r));
-  const t = f64x2.mul(f64x2.add(f64x2.add(pi, pj), f64x2.add(pk, pl)), f64x2.splat(unskew));
-  const u = f64x2.mul(f64x2.add(f64x2.add(qi, qj), f64x2.add(qk, ql)), f64x2.splat(unskew));
-  const x = floats(f64x2.add(f64x2.sub(px, pi), t), f64x2.add(f64x2.sub(qx, qi), u));
-  const y = floats(f64x2.add(f64x2.sub(py, pj), t), f64x2.add(f64x2.sub(qy, qj), u));
-  const z = floats(f64x2.add(f64x2.sub(pz, pk), t), f64x2.add(f64x2.sub(qz, qk), u));
-  const w = floats(f64x2.add(f64x2.sub(pw, pl), t), f64x2.add(f64x2.sub(qw, ql), u));
-  const i = cellsOf(pi, qi);
-  const j = cellsOf(pj, qj);
-  const k = cellsOf(pk, qk);
-  const l = cellsOf(pl, ql);
+function simplex4(table: usize, room: usize): v128 {
+  const i = cellAt(room, 0);
+  const x = fromCell(room, 0);
+  const j = cellAt(room, 1);
+  const y = fromCell(room, 1);
+  const k = cellAt(room, 2);
+  const z = fromCell(room, 2);
+  const l = cellAt(room, 3);
+  const w = fromCell(room, 3);
   // How many of the others each coordinate is above; masks are −1.
   const xy = f32x4.gt(x, y);
   const xz = f32x4.gt(x, z);
@@ -340,7 +354,7 @@ function simplex4(table: usize, xs: usize, ys: usize, zs: usize, ws: usize, cell
     const b = i32x4.ge_s(rankY, least);
     const c = i32x4.ge_s(rankZ, least);
     const d = i32x4.ge_s(rankW, least);
-    const back = f32x4.splat(<f32>(unskew * <f64>step));
+    const back = f32x4.splat(<f32>(unskewOf(4) * <f64>step));
     sum = f32x4.add(
       sum,
       corner4(
@@ -380,16 +394,11 @@ function following(cell: v128): v128 {
   return inTable(i32x4.add(cell, i32x4.splat(1)));
 }
 
-function gradient2(table: usize, xs: usize, ys: usize, cells: f64): v128 {
-  const scale = f64x2.splat(cells);
-  const px = f64x2.mul(v128.load(xs), scale);
-  const qx = f64x2.mul(v128.load(xs, 16), scale);
-  const py = f64x2.mul(v128.load(ys), scale);
-  const qy = f64x2.mul(v128.load(ys, 16), scale);
-  const i = cellsOf(f64x2.floor(px), f64x2.floor(qx));
-  const j = cellsOf(f64x2.floor(py), f64x2.floor(qy));
-  const x = floats(f64x2.sub(px, f64x2.floor(px)), f64x2.sub(qx, f64x2.floor(qx)));
-  const y = floats(f64x2.sub(py, f64x2.floor(py)), f64x2.sub(qy, f64x2.floor(qy)));
+function gradient2(table: usize, room: usize): v128 {
+  const i = cellAt(room, 0);
+  const x = fromCell(room, 0);
+  const j = cellAt(room, 1);
+  const y = fromCell(room, 1);
   const low = face1(table, lookUp(table, inTable(i)), j, x, y);
   const high = face1(table, lookUp(table, following(i)), j, f32x4.sub(x, f32x4.splat(1)), y);
   return between(low, high, eased(x));
@@ -402,20 +411,13 @@ function face1(table: usize, hash: v128, j: v128, x: v128, y: v128): v128 {
   return between(low, high, eased(y));
 }
 
-function gradient3(table: usize, xs: usize, ys: usize, zs: usize, cells: f64): v128 {
-  const scale = f64x2.splat(cells);
-  const px = f64x2.mul(v128.load(xs), scale);
-  const qx = f64x2.mul(v128.load(xs, 16), scale);
-  const py = f64x2.mul(v128.load(ys), scale);
-  const qy = f64x2.mul(v128.load(ys, 16), scale);
-  const pz = f64x2.mul(v128.load(zs), scale);
-  const qz = f64x2.mul(v128.load(zs, 16), scale);
-  const i = cellsOf(f64x2.floor(px), f64x2.floor(qx));
-  const j = cellsOf(f64x2.floor(py), f64x2.floor(qy));
-  const k = cellsOf(f64x2.floor(pz), f64x2.floor(qz));
-  const x = floats(f64x2.sub(px, f64x2.floor(px)), f64x2.sub(qx, f64x2.floor(qx)));
-  const y = floats(f64x2.sub(py, f64x2.floor(py)), f64x2.sub(qy, f64x2.floor(qy)));
-  const z = floats(f64x2.sub(pz, f64x2.floor(pz)), f64x2.sub(qz, f64x2.floor(qz)));
+function gradient3(table: usize, room: usize): v128 {
+  const i = cellAt(room, 0);
+  const x = fromCell(room, 0);
+  const j = cellAt(room, 1);
+  const y = fromCell(room, 1);
+  const k = cellAt(room, 2);
+  const z = fromCell(room, 2);
   const low = face2(table, lookUp(table, inTable(i)), j, k, x, y, z);
   const high = face2(table, lookUp(table, following(i)), j, k, f32x4.sub(x, f32x4.splat(1)), y, z);
   return between(low, high, eased(x));
@@ -442,24 +444,15 @@ function face2(table: usize, hash: v128, j: v128, k: v128, x: v128, y: v128, z: 
   return between(low, high, eased(y));
 }
 
-function gradient4(table: usize, xs: usize, ys: usize, zs: usize, ws: usize, cells: f64): v128 {
-  const scale = f64x2.splat(cells);
-  const px = f64x2.mul(v128.load(xs), scale);
-  const qx = f64x2.mul(v128.load(xs, 16), scale);
-  const py = f64x2.mul(v128.load(ys), scale);
-  const qy = f64x2.mul(v128.load(ys, 16), scale);
-  const pz = f64x2.mul(v128.load(zs), scale);
-  const qz = f64x2.mul(v128.load(zs, 16), scale);
-  const pw = f64x2.mul(v128.load(ws), scale);
-  const qw = f64x2.mul(v128.load(ws, 16), scale);
-  const i = cellsOf(f64x2.floor(px), f64x2.floor(qx));
-  const j = cellsOf(f64x2.floor(py), f64x2.floor(qy));
-  const k = cellsOf(f64x2.floor(pz), f64x2.floor(qz));
-  const l = cellsOf(f64x2.floor(pw), f64x2.floor(qw));
-  const x = floats(f64x2.sub(px, f64x2.floor(px)), f64x2.sub(qx, f64x2.floor(qx)));
-  const y = floats(f64x2.sub(py, f64x2.floor(py)), f64x2.sub(qy, f64x2.floor(qy)));
-  const z = floats(f64x2.sub(pz, f64x2.floor(pz)), f64x2.sub(qz, f64x2.floor(qz)));
-  const w = floats(f64x2.sub(pw, f64x2.floor(pw)), f64x2.sub(qw, f64x2.floor(qw)));
+function gradient4(table: usize, room: usize): v128 {
+  const i = cellAt(room, 0);
+  const x = fromCell(room, 0);
+  const j = cellAt(room, 1);
+  const y = fromCell(room, 1);
+  const k = cellAt(room, 2);
+  const z = fromCell(room, 2);
+  const l = cellAt(room, 3);
+  const w = fromCell(room, 3);
   const low = face3(table, lookUp(table, inTable(i)), j, k, l, x, y, z, w);
   const high = face3(table, lookUp(table, following(i)), j, k, l, f32x4.sub(x, f32x4.splat(1)), y, z, w);
   return between(low, high, eased(x));

@@ -2,9 +2,10 @@ import type { KernelTeam } from '../kernel/kernelTeam.ts';
 import type { Places } from './domain.ts';
 import { NOISE_STYLES, type OctaveSum } from './octaves.ts';
 
-/** Places of a task, and an octave's bytes: mirrored from kernel/picture/noise.ts. */
+/** Places of a task, and bytes of an octave and of a coordinate of four places: mirrored from kernel/picture/noise.ts. */
 const TASK_PLACES = 256;
 const OCTAVE_BYTES = 24;
+const AXIS_BYTES = 96;
 
 /** `octavesOf` in the kernel. */
 export function octavesInKernel(team: KernelTeam, sum: OctaveSum, places: Places, out: Float32Array): void {
@@ -25,7 +26,7 @@ export function octavesInKernel(team: KernelTeam, sum: OctaveSum, places: Places
       ...[out.length, dimensions, kind === 'simplex-noise' ? 1 : 0, NOISE_STYLES.indexOf(style)],
       ...[team.lay(new Uint8Array(table.buffer)), octaves.length, hidden, scale, result],
     ];
-    team.run('noiseOfPlaces', Math.ceil(out.length / TASK_PLACES), 0, numbers);
+    team.run('noiseOfPlaces', Math.ceil(out.length / TASK_PLACES), dimensions * AXIS_BYTES, numbers);
     out.set(team.floats(result, out.length));
   });
 }
