@@ -5,6 +5,9 @@ import { workerScope } from '../../../testing/workerScope.ts';
 import { COMPARED } from '../editors/ways.ts';
 import type { FlatAsk, FlatTold, PreviewMap } from './flatWorker.ts';
 
+// What the kernel computes is tested beside it.
+vi.mock('./previewKernel.ts', () => ({ usePreviewKernel: () => Promise.resolve() }));
+
 afterEach(() => vi.unstubAllGlobals());
 
 /** Stones of a sort, whose ends do not fit; as light. */
