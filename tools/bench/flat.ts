@@ -51,7 +51,10 @@ async function benchInKernel(say: (line: string) => void): Promise<Figures> {
     const settings = parseSettings('derive', { maps: [...maps], picture: { kind: 'basecolor', colorSpace: 'srgb' } });
     const deriver = new MapDeriver(tile, 'color', true);
     for (const kind of maps) tell(`derive, ${kind}`, await seconds(() => deriver.make(kind, settings)));
-    tell('derive, all of these', await seconds(() => deriveMaps(settings, [tile], ALL_THREADS)));
+    tell(
+      'derive, all of these',
+      await seconds(() => deriveMaps(settings, [tile], ALL_THREADS, () => Promise.resolve())),
+    );
     for (const step of STEPS) tell(`adjust, ${step.do}`, await seconds(() => adjust(tile, [step], 'repeat')));
     await besideSharp(tile, tell);
     figures[side] = own;

@@ -4,19 +4,9 @@ import type { Border } from '../image/filter/resample.ts';
 import { wrapped } from '../image/sample.ts';
 import type { OcclusionOptions } from './occlusionFromHeight.ts';
 
-/** A height field in texels, and how many of them what occludes may be away. */
-export function fieldOf(
-  height: Image,
-  { depth, reach }: OcclusionOptions,
-  border: Border,
-): { field: Image; reach: number } {
-  const { width, height: rows } = height;
-  const scale = depth * width;
-  return {
-    field: { ...planeLike(height), data: height.data.map((value) => value * scale) },
-    reach: Math.max(1, Math.min(reach * width, border === 'repeat' ? Infinity : Math.hypot(width, rows))),
-  };
-}
+/** How many texels away what occludes may be. */
+export const reachInTexels = ({ width, height }: Image, { reach }: OcclusionOptions, border: Border): number =>
+  Math.max(1, Math.min(reach * width, border === 'repeat' ? Infinity : Math.hypot(width, height)));
 
 /**
  * The direction of one of the cuts. Cuts that run more down than across are made on the picture turned over its diagonal

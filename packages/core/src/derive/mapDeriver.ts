@@ -91,6 +91,20 @@ export class MapDeriver {
     this.border = repeats ? 'repeat' : 'clamp';
   }
 
+  /**
+   * All of several maps, each let go of once it is made: as little is held at a time as can be. Those by picked tones come
+   * first, then the height and what is made of it.
+   */
+  *makeAll(kinds: readonly DerivedKind[], options: DeriveOptions): Generator<{ kind: DerivedKind; image: Image }> {
+    for (const kind of kinds.filter(isPicked)) yield { kind, image: this.made(kind, options, 'full') };
+    this.steps.forget('lab');
+    for (const kind of kinds.filter((each) => !isPicked(each))) {
+      this.height(options);
+      this.steps.forget('scales');
+      yield { kind, image: this.made(kind, options, 'full') };
+    }
+  }
+
   /** @param care how exactly occlusion is looked for */
   make(kind: DerivedKind, options: DeriveOptions, care: Care = 'full'): Image {
     const key = JSON.stringify([

@@ -2,7 +2,7 @@ import { strideOf, type KernelTeam } from '../kernel/kernelTeam.ts';
 import type { Image } from '../image/image.ts';
 import { planeLike } from '../image/planes.ts';
 import type { Border } from '../image/filter/resample.ts';
-import { cutOf, fieldOf, linesOfCut, overDiagonal, stepsOfCut } from './cuts.ts';
+import { cutOf, linesOfCut, overDiagonal, reachInTexels, stepsOfCut } from './cuts.ts';
 import type { OcclusionOptions } from './occlusionFromHeight.ts';
 
 /** Lines of a task, at most: neighbours meet the same lines of the cache. */
@@ -10,25 +10,23 @@ const MOST_LINES = 64;
 
 /** What all cuts through a height field see of the sky, added up: in the kernel, which holds the field and the sum. */
 export function skyInKernel(team: KernelTeam, height: Image, options: OcclusionOptions, border: Border): Image {
-  const { field, reach } = fieldOf(height, options, border);
   const cuts = Array.from({ length: options.slices }, (_, k) => cutOf(k, options.slices));
-  const upright = cuts.filter(({ isTurned }) => !isTurned);
-  const sum = skyOfCuts(team, field, upright, reach, border);
-  const over = skyOfCuts(
-    team,
-    overDiagonal(field),
-    cuts.filter(({ isTurned }) => isTurned),
-    reach,
-    border,
-  );
-  const { data } = overDiagonal(over);
+  const scale = options.depth * height.width;
+  const skyOf = (picture: Image, areTurned: boolean): Image => {
+    const own = cuts.filter(({ isTurned }) => isTurned === areTurned);
+    return skyOfCuts(team, picture, scale, own, reachInTexels(height, options, border), border);
+  };
+  const sum = skyOf(height, false);
+  const { data } = overDiagonal(skyOf(overDiagonal(height), true));
   for (let i = 0; i < data.length; i++) sum.data[i]! += data[i]!;
   return sum;
 }
 
+/** @param scale texels from 0 to 1 */
 function skyOfCuts(
   team: KernelTeam,
   field: Image,
+  scale: number,
   cuts: readonly { cos: number; sin: number }[],
   reach: number,
   border: Border,
@@ -39,7 +37,8 @@ function skyOfCuts(
     const [heights, sky] = [team.take(row * height * 4), team.take(row * height * 4)];
     const line = (picture: number, y: number): Float32Array => team.floats(picture + y * row * 4, width);
     for (let y = 0; y < height; y++) {
-      line(heights, y).set(data.subarray(y * width, (y + 1) * width));
+      const to = line(heights, y);
+      for (let x = 0; x < width; x++) to[x] = data[y * width + x]! * scale;
       line(sky, y).fill(0);
     }
     for (const { cos, sin } of cuts) {

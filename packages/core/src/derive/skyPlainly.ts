@@ -2,14 +2,16 @@ import type { Image } from '../image/image.ts';
 import { planeLike } from '../image/planes.ts';
 import type { Border } from '../image/filter/resample.ts';
 import { wrapped } from '../image/sample.ts';
-import { cutOf, fieldOf, linesOfCut, overDiagonal, stepsOfCut } from './cuts.ts';
+import { cutOf, linesOfCut, overDiagonal, reachInTexels, stepsOfCut } from './cuts.ts';
 import { LineHorizons } from './horizons.ts';
 import type { OcclusionOptions } from './occlusionFromHeight.ts';
 import { slopes } from './slopes.ts';
 
 /** What all cuts through a height field see of the sky, added up: without the kernel. */
 export function skyPlainly(height: Image, options: OcclusionOptions, border: Border): Image {
-  const { field, reach } = fieldOf(height, options, border);
+  const scale = options.depth * height.width;
+  const field: Image = { ...planeLike(height), data: height.data.map((value) => value * scale) };
+  const reach = reachInTexels(height, options, border);
   const sum = planeLike(height);
   let ground: Ground | null = null;
   for (let k = 0; k < options.slices; k++) {

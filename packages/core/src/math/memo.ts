@@ -7,6 +7,11 @@ export class Memo {
     return this.known.get(name)?.key === key;
   }
 
+  /** Lets go of what a step has made. */
+  forget(name: string): void {
+    this.known.delete(name);
+  }
+
   /**
    * What a step makes, made again only when its key is another.
    * @param make always of the same type for one name

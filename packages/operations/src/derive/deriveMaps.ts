@@ -6,24 +6,25 @@ import { throwIfCancelled } from '../runContext.ts';
 import type { DeriveSettings } from './settings.ts';
 
 /**
- * The maps of a material, one after the other, each on all threads of the kernel's team.
+ * Makes the maps of a material, one after the other, each on all threads of the kernel's team.
  * @param pictures the first is derived from, as light
+ * @param put takes each map as soon as it is made
  * @throws run/cancelled, run/failed
  */
 export async function deriveMaps(
   settings: DeriveSettings,
   pictures: readonly Image[],
   { cancelFlag, onProgress }: FlatWatch,
-): Promise<FlatMap[]> {
+  put: (map: FlatMap) => Promise<void>,
+): Promise<void> {
   const deriver = new MapDeriver(requirePicture(pictures, 0), settings.from, settings.repeats);
-  const made: FlatMap[] = [];
-  for (const kind of settings.maps) {
-    const share = made.length / settings.maps.length;
-    onProgress({ stage: 'trace', share, secondsLeft: null, note: describeKind(kind).phrase });
+  let done = 0;
+  for (const map of deriver.makeAll(settings.maps, settings)) {
+    const share = ++done / settings.maps.length;
+    onProgress({ stage: 'trace', share, secondsLeft: null, note: describeKind(map.kind).phrase });
+    await put(map);
     // Whoever wants to stop it from this thread is heard between two maps.
     await nextTurn();
     throwIfCancelled(cancelFlag);
-    made.push({ kind, image: deriver.make(kind, settings) });
   }
-  return made;
 }

@@ -10,6 +10,6 @@ export const run: Run<DeriveSettings, FlatReport> = (context) => {
   return runFlatTicket(context, {
     meanings: [settings.picture],
     needs: { kind: 'derive', size: (pictures) => requirePicture(pictures, 0), maps: settings.maps.length },
-    make: (pictures) => deriveMaps(settings, pictures, context),
+    make: (pictures, put) => deriveMaps(settings, pictures, context, put),
   });
 };

@@ -10,6 +10,8 @@ export const run: Run<FieldSettings, FlatReport> = (context) => {
   return runFlatTicket(context, {
     meanings: [],
     needs: { kind: 'field', size: () => settings.size, maps: settings.maps.length },
-    make: () => drawField(settings, context),
+    make: async (_, put) => {
+      for (const map of await drawField(settings, context)) await put(map);
+    },
   });
 };

@@ -3,19 +3,22 @@ import { tileSeam } from '@zographos/core/seamless';
 import type { FlatMap } from './flatMap.ts';
 import type { FlatReport } from './report.ts';
 
-/** How good flat maps are: what their borders show, and how much they show that they repeat. */
-export function measureFlat(maps: readonly FlatMap[], seconds: number): FlatReport {
-  const shown = maps.find(({ kind }) => kind === 'basecolor') ?? maps[0]!;
-  return {
-    seams: Object.fromEntries(
-      maps.map(({ kind, image }) => [
-        kind,
-        { across: finite(tileSeam(image, 'across')), up: finite(tileSeam(image, 'up')) },
-      ]),
-    ),
-    repetition: { of: shown.kind, ...repetitionOf(shown.image) },
-    seconds,
-  };
+/** How good flat maps are: what their borders show, and how much they show that they repeat. Told of one after the other. */
+export class FlatMeasures {
+  private readonly seams: FlatReport['seams'] = {};
+  private repetition: FlatReport['repetition'] | null = null;
+
+  add({ kind, image }: FlatMap): void {
+    this.seams[kind] = { across: finite(tileSeam(image, 'across')), up: finite(tileSeam(image, 'up')) };
+    // It is seen most in the base colour, and is that of the first map where there is none.
+    if (!this.repetition || kind === 'basecolor') this.repetition = { of: kind, ...repetitionOf(image) };
+  }
+
+  /** @param seconds it took to make them @throws for no map at all */
+  report(seconds: number): FlatReport {
+    if (!this.repetition) throw new Error('A run of flat material has made no map.');
+    return { seams: this.seams, repetition: this.repetition, seconds };
+  }
 }
 
 const finite = (value: number): number => (Number.isFinite(value) ? value : 1000);

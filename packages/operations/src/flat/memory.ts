@@ -9,7 +9,7 @@ export type FlatMaker = 'seamless' | 'derive' | 'field';
 /** Bytes that are held at once for each texel: whatever the maps, for each of them, and for each thread. */
 const BYTES_PER_TEXEL: Record<FlatMaker, { base: number; map: number; thread: number }> = {
   seamless: { base: 16, map: 56, thread: 0 },
-  derive: { base: 120, map: 14, thread: 40 },
+  derive: { base: 80, map: 4, thread: 0 },
   field: { base: 8, map: 40, thread: 0 },
 };
 

@@ -1,5 +1,4 @@
 // What the live preview of the studio computes with, which runs in a browser too.
 export * from './flatMap.ts';
-export * from './measureFlat.ts';
 export * from '../seamless/makeTiles.ts';
 export * from '../field/mapsOfField.ts';

@@ -6,7 +6,7 @@ import { limitsFrom, readImageFile } from '@zographos/formats/images';
 import { secondsSince, type RunContext, type RunOutcome, type RunPicture } from '../runContext.ts';
 import type { PictureMeaning } from './adjustments.ts';
 import { asMeantBy, type FlatMap } from './flatMap.ts';
-import { measureFlat } from './measureFlat.ts';
+import { FlatMeasures } from './measureFlat.ts';
 import { withKernelTeam } from '../kernel/withKernelTeam.ts';
 import { refuseFlatBeyondMemory, type FlatMaker } from './memory.ts';
 import type { FlatReport } from './report.ts';
@@ -19,8 +19,8 @@ export interface FlatWork {
   meanings: readonly PictureMeaning[];
   /** What decides how much memory it needs. */
   needs: { kind: FlatMaker; size: (pictures: readonly Image[]) => Size; maps: number };
-  /** @param pictures as light, in the order of the ticket */
-  make: (pictures: readonly Image[]) => Promise<FlatMap[]>;
+  /** @param pictures as light, in the order of the ticket @param put takes each map as soon as it is made */
+  make: (pictures: readonly Image[], put: (map: FlatMap) => Promise<void>) => Promise<void>;
 }
 
 /**
@@ -32,18 +32,20 @@ export async function runFlatTicket(
   { meanings, needs, make }: FlatWork,
 ): Promise<RunOutcome<FlatReport>> {
   const since = performance.now();
-  const made = await withKernelTeam(context, async () => {
+  const measures = new FlatMeasures();
+  await withKernelTeam(context, async () => {
     const images: Image[] = [];
     for (const [i, picture] of (context.pictures ?? []).entries()) images.push(await imageOf(picture, meanings[i]));
     refuseFlatBeyondMemory(needs.kind, needs.size(images), needs.maps, context);
-    return make(images);
+    await make(images, async (map) => {
+      measures.add(map);
+      const { kind, image } = map;
+      // Flat material fills its tile: every texel counts.
+      const states = sharedUint8(image.width * image.height).fill(TexelState.covered);
+      await context.put({ what: 'map', kind, tile: FIRST_TILE, image: sharedImage(image), states });
+    });
   });
-  for (const { kind, image } of made) {
-    // Flat material fills its tile: every texel counts.
-    const states = sharedUint8(image.width * image.height).fill(TexelState.covered);
-    await context.put({ what: 'map', kind, tile: FIRST_TILE, image: sharedImage(image), states });
-  }
-  return { report: measureFlat(made, secondsSince(since)) };
+  return { report: measures.report(secondsSince(since)) };
 }
 
 /** A map is held as light already; a file is read and taken as the ticket says it is meant. */

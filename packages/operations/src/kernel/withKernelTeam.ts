@@ -16,7 +16,7 @@ const FIRST_BYTES = 1024 * 1024;
  * Works on pictures with a team of threads; with plain code where there is no kernel.
  * @param context.cancelFlag ends the work between two of its steps
  * @throws run/cancelled, and what `work` throws
- * @example const maps = await withKernelTeam(context, () => deriveMaps(settings, pictures, context));
+ * @example await withKernelTeam(context, () => deriveMaps(settings, pictures, context, put));
  */
 export async function withKernelTeam<Result>(
   { threads, cancelFlag }: Pick<RunResources, 'threads' | 'cancelFlag'>,

@@ -10,6 +10,8 @@ export const run: Run<SeamlessSettings, FlatReport> = (context) => {
   return runFlatTicket(context, {
     meanings: settings.pictures,
     needs: { kind: 'seamless', size: () => settings.size, maps: settings.pictures.length },
-    make: (pictures) => Promise.resolve(makeTiles(settings, tileMakerOf(settings, pictures), context)),
+    make: async (pictures, put) => {
+      for (const map of makeTiles(settings, tileMakerOf(settings, pictures), context)) await put(map);
+    },
   });
 };
