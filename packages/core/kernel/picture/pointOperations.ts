@@ -95,6 +95,7 @@ function step(at: usize, planes: usize, colors: i32, texels: i32): void {
   const end = <usize>((texels + 3) & ~3) << 2;
   const p = v128.load32_splat(at, 4);
   const q = v128.load32_splat(at, 8);
+  const table = <usize>load<u32>(at, 8);
   switch (<i32>load<f32>(at)) {
     case 0:
       for (let c = 0; c < colors; c++) {
@@ -122,7 +123,9 @@ function step(at: usize, planes: usize, colors: i32, texels: i32): void {
       for (let c = 0; c < colors; c++) {
         const plane = planes + <usize>c * PLANE;
         for (let i: usize = 0; i < end; i += 16) {
-          v128.store(plane + i, toScreen(f32x4.pmax(f32x4.splat(0), v128.load(plane + i))));
+          const value = f32x4.pmax(f32x4.splat(0), v128.load(plane + i));
+          const isBright = v128.any_true(f32x4.gt(value, f32x4.splat(1)));
+          v128.store(plane + i, isBright ? toScreen(value) : fromTable(table, value));
         }
       }
       break;
@@ -130,13 +133,14 @@ function step(at: usize, planes: usize, colors: i32, texels: i32): void {
       for (let c = 0; c < colors; c++) {
         const plane = planes + <usize>c * PLANE;
         for (let i: usize = 0; i < end; i += 16) {
-          v128.store(plane + i, toLight(f32x4.pmax(f32x4.splat(0), v128.load(plane + i))));
+          const value = f32x4.pmax(f32x4.splat(0), v128.load(plane + i));
+          const isBright = v128.any_true(f32x4.gt(value, f32x4.splat(1)));
+          v128.store(plane + i, isBright ? toLight(value) : fromTable(table, value));
         }
       }
       break;
     case 5: {
       const pieces = <usize>load<f32>(at, 4);
-      const table = <usize>load<u32>(at, 8);
       for (let c = 0; c < colors; c++) {
         const plane = planes + <usize>c * PLANE;
         for (let i: usize = 0; i < end; i += 16) v128.store(plane + i, onCurve(table, pieces, v128.load(plane + i)));
@@ -168,6 +172,25 @@ function step(at: usize, planes: usize, colors: i32, texels: i32): void {
     default:
       unreachable();
   }
+}
+
+/** Steps of a table from 0 to 1, between which a curve is as good as straight. */
+const TABLE_STEPS: f32 = 65536;
+
+/** Values 0 to 1 through a table. */
+@inline
+function fromTable(table: usize, value: v128): v128 {
+  const place = f32x4.mul(value, f32x4.splat(TABLE_STEPS));
+  const step = i32x4.trunc_sat_f32x4_s(place);
+  const at = i32x4.shl(step, 2);
+  let first = v128.load64_zero(table + <usize>i32x4.extract_lane(at, 0));
+  first = v128.load_lane<u64>(table + <usize>i32x4.extract_lane(at, 1), first, 1);
+  let second = v128.load64_zero(table + <usize>i32x4.extract_lane(at, 2));
+  second = v128.load_lane<u64>(table + <usize>i32x4.extract_lane(at, 3), second, 1);
+  const low = v128.shuffle<f32>(first, second, 0, 2, 4, 6);
+  const high = v128.shuffle<f32>(first, second, 1, 3, 5, 7);
+  const share = f32x4.sub(place, f32x4.convert_i32x4_s(step));
+  return f32x4.add(low, f32x4.mul(share, f32x4.sub(high, low)));
 }
 
 /**

@@ -1,6 +1,5 @@
 import { blur } from '../image/filter/blur.ts';
 import type { Image } from '../image/image.ts';
-import { planeLike } from '../image/planes.ts';
 import type { Border } from '../image/filter/resample.ts';
 
 /**
@@ -9,22 +8,21 @@ import type { Border } from '../image/filter/resample.ts';
  * @param sigma of the window, in texels @param edge changes larger than this stay, as a share of the full range
  */
 export function denoise(image: Image, sigma: number, edge: number, border: Border): Image {
-  const { channels } = image;
-  const data = image.data.slice();
+  const { data } = image;
+  const blurred = (samples: Float32Array): Float32Array => blur({ ...image, data: samples }, sigma, border).data;
   const epsilon = edge * edge;
-  for (let c = 0; c < channels; c++) {
-    const plane = planeLike(image);
-    for (let i = 0; i < plane.data.length; i++) plane.data[i] = image.data[i * channels + c]!;
-    const mean = blur(plane, sigma, border).data;
-    const squares = blur({ ...plane, data: plane.data.map((value) => value * value) }, sigma, border).data;
-    const gain = squares.map((square, i) => {
-      const variance = Math.max(0, square - mean[i]! * mean[i]!);
-      return variance / (variance + epsilon);
-    });
-    const shift = gain.map((a, i) => mean[i]! * (1 - a));
-    const gains = blur({ ...plane, data: gain }, sigma, border).data;
-    const shifts = blur({ ...plane, data: shift }, sigma, border).data;
-    for (let i = 0; i < plane.data.length; i++) data[i * channels + c] = gains[i]! * plane.data[i]! + shifts[i]!;
+  const gain = new Float32Array(data.length);
+  const shift = new Float32Array(data.length);
+  for (let i = 0; i < data.length; i++) gain[i] = data[i]! * data[i]!;
+  const squares = blurred(gain);
+  const mean = blurred(data);
+  for (let i = 0; i < data.length; i++) {
+    const variance = Math.max(0, squares[i]! - mean[i]! * mean[i]!);
+    gain[i] = variance / (variance + epsilon);
+    shift[i] = mean[i]! * (1 - gain[i]!);
   }
-  return { ...image, data };
+  const gains = blurred(gain);
+  const result = blurred(shift);
+  for (let i = 0; i < data.length; i++) result[i]! += gains[i]! * data[i]!;
+  return { ...image, data: result };
 }

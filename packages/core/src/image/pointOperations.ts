@@ -1,3 +1,4 @@
+import { linearToSrgb, srgbToLinear } from '../color/srgb.ts';
 import type { KernelTeam } from '../kernel/kernelTeam.ts';
 import type { Image } from './image.ts';
 
@@ -34,6 +35,7 @@ const OPERATIONS: readonly PointOperation['do'][] = [
 ];
 const STEP_FLOATS = 8;
 const PIECE_FLOATS = 5;
+const TABLE_STEPS = 65536;
 /** Texels of a task, of a part that is copied at once, and of what a thread works on at a time. */
 const TASK_TEXELS = 8192;
 const PART_TEXELS = 1024 * 1024;
@@ -91,8 +93,23 @@ function layOperations(team: KernelTeam, operations: readonly PointOperation[]):
     steps[at] = OPERATIONS.indexOf(operation.do);
     steps.set(numbersOf(operation), at + 1);
     if (operation.do === 'curve') addresses[at + 2] = layPieces(team, operation.pieces);
+    if (operation.do === 'to-screen' || operation.do === 'to-light') {
+      addresses[at + 2] = team.lay(srgbTable(operation.do));
+    }
   });
   return team.lay(steps);
+}
+
+const tables = new Map<'to-screen' | 'to-light', Float32Array>();
+
+/** One of the sRGB curves from 0 to 1, in steps between which it is as good as straight. */
+function srgbTable(which: 'to-screen' | 'to-light'): Float32Array {
+  const known = tables.get(which);
+  if (known) return known;
+  const curve = which === 'to-screen' ? linearToSrgb : srgbToLinear;
+  const table = Float32Array.from({ length: TABLE_STEPS + 2 }, (_, i) => curve(i / TABLE_STEPS));
+  tables.set(which, table);
+  return table;
 }
 
 function layPieces(team: KernelTeam, pieces: readonly CurvePiece[]): number {

@@ -28,6 +28,8 @@ export async function withKernelTeam<Result>(
   const helpers = Array.from({ length: threads - 1 }, (_, i) => {
     const helper = startThread('./kernelHelper', import.meta.url);
     helper.unref();
+    // That a helper has failed is told by the team.
+    helper.on('error', () => {});
     helper.postMessage({ memory: kernel.memory, thread: i + 1 } satisfies HelperStart);
     return helper;
   });
@@ -37,6 +39,6 @@ export async function withKernelTeam<Result>(
   } finally {
     useKernelTeam(before);
     team.dissolve();
-    await Promise.all(helpers.map((helper) => helper.terminate()));
+    for (const helper of helpers) void helper.terminate();
   }
 }
