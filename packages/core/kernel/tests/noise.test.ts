@@ -4,7 +4,8 @@ import { KernelTeam, useKernelTeam } from '../../src/kernel/kernelTeam.ts';
 import { placesFor, type Places } from '../../src/pattern/domain.ts';
 import { fieldImage, DEFAULT_LAYER } from '../../src/pattern/field.ts';
 import { permutation, permutationOf, type Dimensions } from '../../src/pattern/lattice.ts';
-import { NOISE_STYLES, octavesOf, type Octave } from '../../src/pattern/octaves.ts';
+import { NOISE_STYLES, type Octave } from '../../src/pattern/octave.ts';
+import { octavesOf } from '../../src/pattern/octaves.ts';
 import { randomNumbers } from '../../src/testing/shapes.ts';
 import { largestDifference, loadKernel } from './loadKernel.ts';
 

@@ -2,7 +2,15 @@ import type { Image } from '../image/image.ts';
 import { planeLike } from '../image/planes.ts';
 import type { Border } from '../image/filter/resample.ts';
 import { wrapped } from '../image/sample.ts';
-import type { OcclusionOptions } from './occlusionFromHeight.ts';
+
+export interface OcclusionOptions {
+  /** How high white lies over black, in tile widths. */
+  depth: number;
+  /** How far what occludes may be, in tile widths. */
+  reach: number;
+  /** Cuts through the surface at each place, each with its two horizons. */
+  slices: number;
+}
 
 /** How many texels away what occludes may be. */
 export const reachInTexels = ({ width, height }: Image, { reach }: OcclusionOptions, border: Border): number =>

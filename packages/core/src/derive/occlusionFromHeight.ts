@@ -1,17 +1,11 @@
 import type { Image } from '../image/image.ts';
 import type { Border } from '../image/filter/resample.ts';
 import { kernelTeam } from '../kernel/kernelTeam.ts';
+import type { OcclusionOptions } from './cuts.ts';
 import { skyInKernel } from './skyInKernel.ts';
 import { skyPlainly } from './skyPlainly.ts';
 
-export interface OcclusionOptions {
-  /** How high white lies over black, in tile widths. */
-  depth: number;
-  /** How far what occludes may be, in tile widths. */
-  reach: number;
-  /** Cuts through the surface at each place, each with its two horizons. */
-  slices: number;
-}
+export type { OcclusionOptions } from './cuts.ts';
 
 /**
  * Openness of a height field: in each of several upright cuts through a place both horizons are found, and the sky

@@ -2,8 +2,7 @@ import { strideOf, type KernelTeam } from '../kernel/kernelTeam.ts';
 import type { Image } from '../image/image.ts';
 import { planeLike } from '../image/planes.ts';
 import type { Border } from '../image/filter/resample.ts';
-import { cutOf, linesOfCut, overDiagonal, reachInTexels, stepsOfCut } from './cuts.ts';
-import type { OcclusionOptions } from './occlusionFromHeight.ts';
+import { cutOf, linesOfCut, overDiagonal, reachInTexels, stepsOfCut, type OcclusionOptions } from './cuts.ts';
 
 /** Lines of a task, at most: neighbours meet the same lines of the cache. */
 const MOST_LINES = 64;

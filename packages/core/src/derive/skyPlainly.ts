@@ -2,9 +2,8 @@ import type { Image } from '../image/image.ts';
 import { planeLike } from '../image/planes.ts';
 import type { Border } from '../image/filter/resample.ts';
 import { wrapped } from '../image/sample.ts';
-import { cutOf, linesOfCut, overDiagonal, reachInTexels, stepsOfCut } from './cuts.ts';
+import { cutOf, linesOfCut, overDiagonal, reachInTexels, stepsOfCut, type OcclusionOptions } from './cuts.ts';
 import { LineHorizons } from './horizons.ts';
-import type { OcclusionOptions } from './occlusionFromHeight.ts';
 import { slopes } from './slopes.ts';
 
 /** What all cuts through a height field see of the sky, added up: without the kernel. */

@@ -6,7 +6,8 @@ import { smoothStep } from '../image/planes.ts';
 import { cellularNoise, type CellDistances } from './cellularNoise.ts';
 import { domainOf, placesFor, type FieldWrap, type Places } from './domain.ts';
 import { permutationOf } from './lattice.ts';
-import { octavesOf, type NoiseStyle, type Octave } from './octaves.ts';
+import type { NoiseStyle, Octave } from './octave.ts';
+import { octavesOf } from './octaves.ts';
 import { bricks, dots, grid, ramp, scales, weave, type RAMP_WAYS } from './shapes.ts';
 
 export const FIELD_KINDS = [

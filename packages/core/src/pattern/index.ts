@@ -1,4 +1,4 @@
 export * from './domain.ts';
 export * from './shapes.ts';
-export { NOISE_STYLES, type NoiseStyle } from './octaves.ts';
+export { NOISE_STYLES, type NoiseStyle } from './octave.ts';
 export * from './field.ts';

@@ -2,33 +2,9 @@ import { kernelTeam } from '../kernel/kernelTeam.ts';
 import type { Places } from './domain.ts';
 import { gradientNoise } from './gradientNoise.ts';
 import type { Dimensions, Noise } from './lattice.ts';
+import type { NoiseStyle, Octave, OctaveSum } from './octave.ts';
 import { octavesInKernel } from './octavesInKernel.ts';
 import { simplexNoise } from './simplexNoise.ts';
-
-export const NOISE_STYLES = ['smooth', 'ridged', 'billowed'] as const;
-export type NoiseStyle = (typeof NOISE_STYLES)[number];
-
-/** One of the noises that are added up. */
-export interface Octave {
-  /** Cells across the tile. */
-  cells: number;
-  weight: number;
-  /** How much of it is seen, 0 to 1; the rest of it is its mean. */
-  shown: number;
-  /** Of `permutation`. */
-  table: Uint8Array;
-}
-
-/** Octaves as they are added up: with their means, and without those that are not seen. */
-export interface OctaveSum {
-  kind: 'simplex-noise' | 'gradient-noise';
-  dimensions: Dimensions;
-  style: NoiseStyle;
-  octaves: readonly (Octave & { mean: number })[];
-  /** What those add that are not seen. */
-  hidden: number;
-  scale: number;
-}
 
 /**
  * Octaves of a noise, added up, at a list of places. In the kernel in single precision but for where the lattice lies:

@@ -1,6 +1,6 @@
 import type { KernelTeam } from '../kernel/kernelTeam.ts';
 import type { Places } from './domain.ts';
-import { NOISE_STYLES, type OctaveSum } from './octaves.ts';
+import { NOISE_STYLES, type OctaveSum } from './octave.ts';
 
 /** Places of a task, and bytes of an octave and of a coordinate of four places: mirrored from kernel/picture/noise.ts. */
 const TASK_PLACES = 256;

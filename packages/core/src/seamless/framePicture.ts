@@ -3,7 +3,8 @@ import { ZographosError } from '../errors.ts';
 import type { Image } from '../image/image.ts';
 import { halve } from '../image/filter/halve.ts';
 import { wrapped } from '../image/sample.ts';
-import { separably, tapsOf, type Taps } from '../image/filter/separable.ts';
+import { separably } from '../image/filter/separable.ts';
+import { tapsOf, type Taps } from '../image/filter/taps.ts';
 
 export type Corner = readonly [x: number, y: number];
 

@@ -1,6 +1,7 @@
 import type { Size } from '../../math/size.ts';
 import type { Image } from '../image.ts';
-import { separably, tapsOf, type Taps } from './separable.ts';
+import { separably } from './separable.ts';
+import { tapsOf, type Taps } from './taps.ts';
 
 /**
  * Ways to weigh texels by their distance. Linear is a triangle; cubic is Catmull and Rom's; Mitchell's is that of

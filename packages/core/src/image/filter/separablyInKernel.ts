@@ -1,7 +1,7 @@
 import { strideOf, type KernelTeam } from '../../kernel/kernelTeam.ts';
 import type { Size } from '../../math/size.ts';
 import type { Image } from '../image.ts';
-import type { Taps } from './separable.ts';
+import type { Taps } from './taps.ts';
 
 /** Rows of the result that are worked on at a time, while others are copied. */
 const PART_ROWS = 64;

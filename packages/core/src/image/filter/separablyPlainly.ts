@@ -1,6 +1,6 @@
 import type { Size } from '../../math/size.ts';
 import type { Image } from '../image.ts';
-import type { Taps } from './separable.ts';
+import type { Taps } from './taps.ts';
 
 /** `separably` without the kernel. */
 export function separablyPlainly(image: Image, size: Size, across: Taps, down: Taps): Image {
