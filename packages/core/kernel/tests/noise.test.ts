@@ -54,7 +54,7 @@ describe('noise in the kernel', () => {
     const table = permutation(randomNumbers(9));
     const packaged = [createNoise2D, createNoise3D, createNoise4D] as const;
     DIMENSIONS.forEach((dimensions, k) => {
-      const noise = packaged[k]!(randomNumbers(9)) as (...place: number[]) => number;
+      const noise = packaged[k]!(randomNumbers(9));
       const places = somewhere(20 + k);
       const own = new Float32Array(COUNT);
       octavesOf('simplex-noise', dimensions, 'smooth', once(table), 1)(places, own);
