@@ -39,7 +39,7 @@ export class Guesses {
   private readonly now: () => number;
 
   /** @param now milliseconds */
-  constructor(now: () => number = Date.now) {
+  constructor(now: () => number = () => Date.now()) {
     this.now = now;
   }
 
