@@ -3,4 +3,4 @@
 export { begin, grownBy, hang, subtree } from './trace/build';
 export { trace } from './trace/trace';
 export { aim, encode, shade } from './trace/samples';
-export { begin as beginWork, finish as finishWork, help as helpTeam } from './team';
+export { begin as beginWork, call as callHelpers, doOne as doOneTask, finish as finishWork, help as helpTeam } from './team';

@@ -15,13 +15,22 @@ const TASKS: usize = 196;
 const ROOMS: usize = 200;
 const ROOM_BYTES: usize = 204;
 
-/** Lets all helpers begin a piece of work. @param job where it is described; the numbers it needs follow */
+/** Lays a piece of work out. @param job where it is described; the numbers it needs follow */
 export function begin(job: usize): void {
   atomic.store<i32>(job + DONE, 0);
   // Last of all: a helper that is late from the work before finds none of its tasks, or one of this work, whole.
   atomic.store<i32>(job + LEFT, load<i32>(job + TASKS));
+}
+
+/** Lets all helpers begin with it. */
+export function call(job: usize): void {
   atomic.add<i32>(job + TURN, 1);
   atomic.notify(job + TURN, -1);
+}
+
+/** Does one of its tasks. */
+export function doOne(job: usize): void {
+  takeOne(job, 0);
 }
 
 /** Does what is left of a piece of work, and returns once every task is done. */
@@ -49,12 +58,16 @@ export function help(job: usize, thread: u32): void {
 }
 
 function take(job: usize, thread: u32): void {
-  for (;;) {
-    const left = atomic.sub<i32>(job + LEFT, 1);
-    if (left < 1) return;
-    const room = <usize>load<u32>(job + ROOMS) + <usize>thread * load<u32>(job + ROOM_BYTES);
-    const tasks = load<i32>(job + TASKS);
-    perform(load<u32>(job + WORK), job + NUMBERS, tasks - left, room);
-    atomic.add<i32>(job + DONE, 1);
-  }
+  while (takeOne(job, thread)) {}
+}
+
+/** Whether there was a task to do. */
+function takeOne(job: usize, thread: u32): bool {
+  const left = atomic.sub<i32>(job + LEFT, 1);
+  if (left < 1) return false;
+  const room = <usize>load<u32>(job + ROOMS) + <usize>thread * load<u32>(job + ROOM_BYTES);
+  const tasks = load<i32>(job + TASKS);
+  perform(load<u32>(job + WORK), job + NUMBERS, tasks - left, room);
+  atomic.add<i32>(job + DONE, 1);
+  return true;
 }

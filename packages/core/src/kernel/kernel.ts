@@ -94,6 +94,8 @@ export interface KernelExports {
     out: number,
   ): void;
   beginWork(job: number): void;
+  callHelpers(job: number): void;
+  doOneTask(job: number): void;
   finishWork(job: number): void;
   helpTeam(job: number, thread: number): void;
 }

@@ -2,6 +2,9 @@ import { ZographosError } from '../errors.ts';
 import type { Kernel } from './kernel.ts';
 import { WORKS, type Work } from './works.ts';
 
+/** Every platform has it; types of platforms are not known here. */
+declare const performance: { now(): number };
+
 /** Where a piece of work is described, and its numbers: mirrored from kernel/team.ts and kernel/numbers.ts. */
 export const JOB_AT = 1024;
 const DONE = (JOB_AT + 64) / 4;
@@ -18,6 +21,8 @@ const MOST_NUMBERS = 64;
 const WHOLES_AT = NUMBERS_AT + MOST_NUMBERS * 8;
 const FREE_FROM = WHOLES_AT + MOST_NUMBERS * 4;
 const PAGE = 65536;
+/** It takes about so long until a helper has woken. */
+const WORTH_MS = 0.3;
 /** Added to the tasks that are done by a helper whose task has failed. */
 const FAILED = 1 << 30;
 
@@ -114,13 +119,7 @@ export class KernelTeam {
    * @param meanwhile what this thread does while its helpers have begun: it copies, for they cannot
    * @throws run/failed, limit/memory, and what `watch` throws
    */
-  run(
-    work: Work,
-    tasks: number,
-    roomBytes: number,
-    numbers: readonly number[],
-    meanwhile: () => void = () => {},
-  ): void {
+  run(work: Work, tasks: number, roomBytes: number, numbers: readonly number[], meanwhile?: () => void): void {
     this.watch();
     this.within(() => {
       const stride = Math.ceil(roomBytes / 64) * 64;
@@ -132,13 +131,25 @@ export class KernelTeam {
       words[ROOM_BYTES] = stride;
       new Float64Array(this.kernel.memory.buffer, NUMBERS_AT, MOST_NUMBERS).set(numbers);
       new Uint32Array(this.kernel.memory.buffer, WHOLES_AT, MOST_NUMBERS).set(numbers);
-      this.kernel.exports.beginWork(JOB_AT);
-      meanwhile();
-      this.kernel.exports.finishWork(JOB_AT);
+      const { exports } = this.kernel;
+      exports.beginWork(JOB_AT);
+      if (this.threads > 1) {
+        if (meanwhile) exports.callHelpers(JOB_AT);
+        else this.callIfWorthIt(tasks);
+      }
+      meanwhile?.();
+      exports.finishWork(JOB_AT);
       if (Atomics.load(words, DONE) >= FAILED) {
         throw new ZographosError('run/failed', 'A thread of this run was lost. Run it again.');
       }
     });
+  }
+
+  /** Does the first task, and calls the helpers if what is left takes longer than to wake them. */
+  private callIfWorthIt(tasks: number): void {
+    const since = performance.now();
+    this.kernel.exports.doOneTask(JOB_AT);
+    if ((performance.now() - since) * (tasks - 1) > WORTH_MS) this.kernel.exports.callHelpers(JOB_AT);
   }
 
   /**
@@ -150,17 +161,20 @@ export class KernelTeam {
   inParts(
     parts: number,
     lay: (part: number) => void,
-    work: (part: number, meanwhile: () => void) => void,
+    work: (part: number, meanwhile?: () => void) => void,
     takeOut: (part: number) => void,
   ): void {
     if (parts > 0) lay(0);
-    for (let part = 0; part < parts; part++) {
-      work(part, () => {
-        // In this order: what was taken out makes room, where there are two of each.
-        if (part > 0) takeOut(part - 1);
-        if (part + 1 < parts) lay(part + 1);
-      });
-    }
+    // Nothing is copied beside a single part.
+    if (parts === 1) work(0);
+    else
+      for (let part = 0; part < parts; part++) {
+        work(part, () => {
+          // In this order: what was taken out makes room, where there are two of each.
+          if (part > 0) takeOut(part - 1);
+          if (part + 1 < parts) lay(part + 1);
+        });
+      }
     if (parts > 0) takeOut(parts - 1);
   }
 

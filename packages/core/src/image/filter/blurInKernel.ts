@@ -7,8 +7,9 @@ import type { Border } from './resample.ts';
 const LANES = 8;
 const COLUMNS = 32;
 
-/** Parts that a picture is laid into the kernel in, and taken out. */
+/** Parts that a picture is laid into the kernel in, and taken out; a small one at once. */
 const PARTS = 8;
+const SMALL_BYTES = 2 * 1024 * 1024;
 
 /** `blur` in the kernel: at once where the picture fits, else in bands of rows and then in strips of columns. */
 export function blurInKernel(team: KernelTeam, image: Image, sigma: number, border: Border): Image {
@@ -30,7 +31,8 @@ function atOnce(team: KernelTeam, image: Image, box: Box, across: Table, down: T
   const row = image.width * image.channels;
   const stride = strideOf(row);
   const at = team.take(height * stride);
-  const rows = Math.ceil(height / PARTS / LANES) * LANES;
+  const parts = from.byteLength > SMALL_BYTES ? PARTS : 1;
+  const rows = Math.ceil(height / parts / LANES) * LANES;
   const line = (y: number): Float32Array => team.floats(at + y * stride, row);
   team.inParts(
     Math.ceil(height / rows),
@@ -51,7 +53,7 @@ function atOnce(team: KernelTeam, image: Image, box: Box, across: Table, down: T
       ),
     () => {},
   );
-  const columns = Math.ceil(row / PARTS / COLUMNS) * COLUMNS;
+  const columns = Math.ceil(row / parts / COLUMNS) * COLUMNS;
   team.inParts(
     Math.ceil(row / columns),
     () => {},

@@ -3,13 +3,14 @@ import type { Size } from '../../math/size.ts';
 import type { Image } from '../image.ts';
 import type { Taps } from './taps.ts';
 
-/** Rows of the result that are worked on at a time, while others are copied. */
-const PART_ROWS = 64;
+/** Of the result's rows that are worked on at a time, while others are copied. */
+const PART_BYTES = 1024 * 1024;
 
 /** `separably` in the kernel, in bands of rows. @param image of one to four channels */
 export function separablyInKernel(team: KernelTeam, image: Image, size: Size, across: Taps, down: Taps): Image {
   const { width, channels } = image;
   const data = new Float32Array(size.width * size.height * channels);
+  const partRows = partRowsOf(size, channels);
   const rowsAtOnce = channels < 3 ? 4 / channels : 1;
   // Texels lie side by side in the kernel, those of several rows together where there are few channels.
   const texelBytes = rowsAtOnce > 1 ? 16 : channels * 4;
@@ -26,10 +27,10 @@ export function separablyInKernel(team: KernelTeam, image: Image, size: Size, ac
       team.within(() => {
         const band = layBand(team, image, size, down, from, to, places);
         team.inParts(
-          Math.ceil((to - from) / PART_ROWS),
+          Math.ceil((to - from) / partRows),
           (part) => band.lay(part),
           (part, meanwhile) => {
-            const rows = Math.min(PART_ROWS, to - from - part * PART_ROWS);
+            const rows = Math.min(partRows, to - from - part * partRows);
             const numbers = [band.resultAt(part), size.width, rows, channels, width, ...band.ofColumns(part), ...ofRow];
             team.run('resampleRows', Math.ceil(rows / rowsAtOnce), roomBytes, numbers, meanwhile);
           },
@@ -52,6 +53,7 @@ function layBand(
   places: ReadonlyMap<number, number>,
 ) {
   const row = width * channels;
+  const partRows = partRowsOf(size, channels);
   const stride = strideOf(row);
   const picture = team.take(places.size * stride);
   const resultRow = size.width * channels;
@@ -61,7 +63,7 @@ function layBand(
   const addresses = team.lay(down.at.slice(first, last).map((y) => picture + places.get(y)! * stride));
   const weights = team.lay(Float32Array.from(down.weight.subarray(first, last)));
   const laid = new Set<number>();
-  const firstOf = (part: number): number => from + part * PART_ROWS;
+  const firstOf = (part: number): number => from + part * partRows;
   const endOf = (part: number): number => Math.min(to, firstOf(part + 1));
   return {
     lay(part: number): void {
@@ -76,10 +78,14 @@ function layBand(
       const [at, end] = [firstOf(part) * resultRow, endOf(part) * resultRow];
       out.set(team.floats(this.resultAt(part), end - at), at);
     },
-    resultAt: (part: number): number => result + part * PART_ROWS * resultRow * 4,
-    ofColumns: (part: number): number[] => [begins + part * PART_ROWS * 4, addresses, weights],
+    resultAt: (part: number): number => result + part * partRows * resultRow * 4,
+    ofColumns: (part: number): number[] => [begins + part * partRows * 4, addresses, weights],
   };
 }
+
+/** A number of rows that four divides, for several of few channels are made together. */
+const partRowsOf = ({ width }: Size, channels: number): number =>
+  Math.max(64, Math.ceil(PART_BYTES / (width * channels * 4) / 4) * 4);
 
 /**
  * Where a band ends that begins at a row, so that it fits with the rows of the picture that it is made of.
