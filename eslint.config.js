@@ -25,7 +25,20 @@ const ROOMS = ['core', 'formats', 'operations', 'contracts', 'demo', 'server', '
  * @type {string[]}
  */
 const CORE_ROOMS = [
-  ...['errors', 'sharedArrays', 'kernel', 'math', 'color', 'image', 'adjust', 'pattern', 'mesh', 'uv', 'inspection', 'trace'],
+  ...[
+    'errors',
+    'sharedArrays',
+    'kernel',
+    'math',
+    'color',
+    'image',
+    'adjust',
+    'pattern',
+    'mesh',
+    'uv',
+    'inspection',
+    'trace',
+  ],
   ...['bake', 'measure', 'derive', 'seamless', 'atlas', 'testing'],
 ];
 
@@ -81,7 +94,15 @@ const noNode = {
 
 export default ts.config(
   // The kernel is AssemblyScript, which its own compiler checks.
-  { ignores: ['build/**', '**/node_modules/**', '.data/**', 'packages/core/kernel/*.ts', 'packages/core/kernel/{trace,picture}/**'] },
+  {
+    ignores: [
+      'build/**',
+      '**/node_modules/**',
+      '.data/**',
+      'packages/core/kernel/*.ts',
+      'packages/core/kernel/{trace,picture}/**',
+    ],
+  },
   js.configs.recommended,
   ...ts.configs.strictTypeChecked.map((config) => ({ ...config, files: ['**/*.ts', '**/*.vue'] })),
   ...vue.configs['flat/recommended'],
