@@ -218,108 +218,76 @@ function one(mask: v128): v128 {
 
 // ── simplex noise ──
 
-function corner2(table: usize, i: v128, j: v128, x: v128, y: v128): v128 {
-  const hash = lookUp(table, i32x4.add(inTable(i), lookUp(table, inTable(j))));
+/** The cell of a corner along an axis: the next one where a mask is set. */
+@inline
+function cellOfCorner(room: usize, axis: usize, isNext: v128): v128 {
+  return inTable(i32x4.sub(cellAt(room, axis), isNext));
+}
+
+/** How far places lie from a corner along an axis. @param back what so many steps to corners are skewed by */
+@inline
+function fromCorner(room: usize, axis: usize, isNext: v128, back: v128): v128 {
+  return f32x4.add(f32x4.sub(fromCell(room, axis), one(isNext)), back);
+}
+
+/** What a corner adds that is one cell on along some axes, by their masks, and so many in all. */
+function corner2(table: usize, room: usize, a: v128, b: v128, steps: f64): v128 {
+  const back = f32x4.splat(<f32>(steps * unskewOf(2)));
+  const x = fromCorner(room, 0, a, back);
+  const y = fromCorner(room, 1, b, back);
+  const hash = lookUp(table, i32x4.add(cellOfCorner(room, 0, a), lookUp(table, cellOfCorner(room, 1, b))));
   const fall = f32x4.sub(f32x4.sub(f32x4.splat(0.5), f32x4.mul(x, x)), f32x4.mul(y, y));
   return falling(fall, slope2(hash, x, y));
 }
 
 function simplex2(table: usize, room: usize): v128 {
-  const i = cellAt(room, 0);
-  const x = fromCell(room, 0);
-  const j = cellAt(room, 1);
-  const y = fromCell(room, 1);
-  const a = f32x4.gt(x, y);
-  const b = v128.not(a);
-  const back = f32x4.splat(<f32>unskewOf(2));
-  const far = f32x4.splat(<f32>(2 * unskewOf(2) - 1));
-  let sum = corner2(table, i, j, x, y);
-  sum = f32x4.add(
-    sum,
-    corner2(
-      table,
-      i32x4.sub(i, a),
-      i32x4.sub(j, b),
-      f32x4.add(f32x4.sub(x, one(a)), back),
-      f32x4.add(f32x4.sub(y, one(b)), back),
-    ),
-  );
-  const next = i32x4.splat(1);
-  sum = f32x4.add(sum, corner2(table, i32x4.add(i, next), i32x4.add(j, next), f32x4.add(x, far), f32x4.add(y, far)));
+  const none = i32x4.splat(0);
+  const all = v128.not(none);
+  const isRight = f32x4.gt(fromCell(room, 0), fromCell(room, 1));
+  let sum = corner2(table, room, none, none, 0);
+  sum = f32x4.add(sum, corner2(table, room, isRight, v128.not(isRight), 1));
+  sum = f32x4.add(sum, corner2(table, room, all, all, 2));
   return f32x4.mul(sum, f32x4.splat(70));
 }
 
-function corner3(table: usize, i: v128, j: v128, k: v128, x: v128, y: v128, z: v128): v128 {
-  const inner = lookUp(table, i32x4.add(inTable(j), lookUp(table, inTable(k))));
-  const hash = lookUp(table, i32x4.add(inTable(i), inner));
+function corner3(table: usize, room: usize, a: v128, b: v128, c: v128, steps: f64): v128 {
+  const back = f32x4.splat(<f32>(steps * unskewOf(3)));
+  const x = fromCorner(room, 0, a, back);
+  const y = fromCorner(room, 1, b, back);
+  const z = fromCorner(room, 2, c, back);
+  const inner = lookUp(table, i32x4.add(cellOfCorner(room, 1, b), lookUp(table, cellOfCorner(room, 2, c))));
+  const hash = lookUp(table, i32x4.add(cellOfCorner(room, 0, a), inner));
   const squares = f32x4.add(f32x4.add(f32x4.mul(x, x), f32x4.mul(y, y)), f32x4.mul(z, z));
   return falling(f32x4.sub(f32x4.splat(0.6), squares), slope3(hash, x, y, z));
 }
 
 function simplex3(table: usize, room: usize): v128 {
-  const i = cellAt(room, 0);
+  const none = i32x4.splat(0);
+  const all = v128.not(none);
   const x = fromCell(room, 0);
-  const j = cellAt(room, 1);
   const y = fromCell(room, 1);
-  const k = cellAt(room, 2);
   const z = fromCell(room, 2);
   const xy = f32x4.ge(x, y);
   const xz = f32x4.ge(x, z);
   const yz = f32x4.ge(y, z);
-  let sum = corner3(table, i, j, k, x, y, z);
-  const i1 = v128.and(xy, xz);
-  const j1 = v128.andnot(yz, xy);
-  const k1 = v128.not(v128.or(xz, yz));
-  const back = f32x4.splat(1.0 / 6.0);
-  sum = f32x4.add(
-    sum,
-    corner3(
-      table,
-      i32x4.sub(i, i1),
-      i32x4.sub(j, j1),
-      i32x4.sub(k, k1),
-      f32x4.add(f32x4.sub(x, one(i1)), back),
-      f32x4.add(f32x4.sub(y, one(j1)), back),
-      f32x4.add(f32x4.sub(z, one(k1)), back),
-    ),
-  );
-  const i2 = v128.or(xy, xz);
-  const j2 = v128.or(v128.not(xy), yz);
-  const k2 = v128.not(v128.and(xz, yz));
-  const back2 = f32x4.splat(2.0 / 6.0);
-  sum = f32x4.add(
-    sum,
-    corner3(
-      table,
-      i32x4.sub(i, i2),
-      i32x4.sub(j, j2),
-      i32x4.sub(k, k2),
-      f32x4.add(f32x4.sub(x, one(i2)), back2),
-      f32x4.add(f32x4.sub(y, one(j2)), back2),
-      f32x4.add(f32x4.sub(z, one(k2)), back2),
-    ),
-  );
-  const next = i32x4.splat(1);
-  const far = f32x4.splat(-0.5);
-  sum = f32x4.add(
-    sum,
-    corner3(
-      table,
-      i32x4.add(i, next),
-      i32x4.add(j, next),
-      i32x4.add(k, next),
-      f32x4.add(x, far),
-      f32x4.add(y, far),
-      f32x4.add(z, far),
-    ),
-  );
+  let sum = corner3(table, room, none, none, none, 0);
+  const isLeast = v128.not(v128.or(xz, yz));
+  sum = f32x4.add(sum, corner3(table, room, v128.and(xy, xz), v128.andnot(yz, xy), isLeast, 1));
+  const isNotMost = v128.not(v128.and(xz, yz));
+  sum = f32x4.add(sum, corner3(table, room, v128.or(xy, xz), v128.or(v128.not(xy), yz), isNotMost, 2));
+  sum = f32x4.add(sum, corner3(table, room, all, all, all, 3));
   return f32x4.mul(sum, f32x4.splat(32));
 }
 
-function corner4(table: usize, i: v128, j: v128, k: v128, l: v128, x: v128, y: v128, z: v128, w: v128): v128 {
-  const innermost = lookUp(table, i32x4.add(inTable(k), lookUp(table, inTable(l))));
-  const inner = lookUp(table, i32x4.add(inTable(j), innermost));
-  const hash = lookUp(table, i32x4.add(inTable(i), inner));
+function corner4(table: usize, room: usize, a: v128, b: v128, c: v128, d: v128, steps: f64): v128 {
+  const back = f32x4.splat(<f32>(steps * unskewOf(4)));
+  const x = fromCorner(room, 0, a, back);
+  const y = fromCorner(room, 1, b, back);
+  const z = fromCorner(room, 2, c, back);
+  const w = fromCorner(room, 3, d, back);
+  const innermost = lookUp(table, i32x4.add(cellOfCorner(room, 2, c), lookUp(table, cellOfCorner(room, 3, d))));
+  const inner = lookUp(table, i32x4.add(cellOfCorner(room, 1, b), innermost));
+  const hash = lookUp(table, i32x4.add(cellOfCorner(room, 0, a), inner));
   const squares = f32x4.add(
     f32x4.add(f32x4.mul(x, x), f32x4.mul(y, y)),
     f32x4.add(f32x4.mul(z, z), f32x4.mul(w, w)),
@@ -328,13 +296,9 @@ function corner4(table: usize, i: v128, j: v128, k: v128, l: v128, x: v128, y: v
 }
 
 function simplex4(table: usize, room: usize): v128 {
-  const i = cellAt(room, 0);
   const x = fromCell(room, 0);
-  const j = cellAt(room, 1);
   const y = fromCell(room, 1);
-  const k = cellAt(room, 2);
   const z = fromCell(room, 2);
-  const l = cellAt(room, 3);
   const w = fromCell(room, 3);
   // How many of the others each coordinate is above; masks are −1.
   const xy = f32x4.gt(x, y);
@@ -347,28 +311,15 @@ function simplex4(table: usize, room: usize): v128 {
   const rankY = i32x4.neg(i32x4.add(i32x4.add(v128.not(xy), yz), yw));
   const rankZ = i32x4.neg(i32x4.add(i32x4.add(v128.not(xz), v128.not(yz)), zw));
   const rankW = i32x4.sub(i32x4.splat(6), i32x4.add(i32x4.add(rankX, rankY), rankZ));
-  let sum = corner4(table, i, j, k, l, x, y, z, w);
-  for (let step = 1; step <= 4; step++) {
+  let sum = f32x4.splat(0);
+  // From the cell's own corner, which no rank reaches, along one axis more each time.
+  for (let step = 0; step <= 4; step++) {
     const least = i32x4.splat(4 - step);
     const a = i32x4.ge_s(rankX, least);
     const b = i32x4.ge_s(rankY, least);
     const c = i32x4.ge_s(rankZ, least);
     const d = i32x4.ge_s(rankW, least);
-    const back = f32x4.splat(<f32>(unskewOf(4) * <f64>step));
-    sum = f32x4.add(
-      sum,
-      corner4(
-        table,
-        i32x4.sub(i, a),
-        i32x4.sub(j, b),
-        i32x4.sub(k, c),
-        i32x4.sub(l, d),
-        f32x4.add(f32x4.sub(x, one(a)), back),
-        f32x4.add(f32x4.sub(y, one(b)), back),
-        f32x4.add(f32x4.sub(z, one(c)), back),
-        f32x4.add(f32x4.sub(w, one(d)), back),
-      ),
-    );
+    sum = f32x4.add(sum, corner4(table, room, a, b, c, d, <f64>step));
   }
   return f32x4.mul(sum, f32x4.splat(27));
 }
