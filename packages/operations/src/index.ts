@@ -26,6 +26,7 @@ export * from './atlas/operation.ts';
 export * from './atlas/atlasPlaces.ts';
 export * from './atlas/report.ts';
 export * from './flat/adjustments.ts';
+export * from './flat/meaningsOfPacking.ts';
 export * from './flat/report.ts';
 export * from './seamless/options.ts';
 export * from './seamless/settings.ts';

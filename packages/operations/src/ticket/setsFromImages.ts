@@ -2,8 +2,6 @@ import {
   describeKind,
   GLTF_NORMAL,
   isDirection,
-  kindsOfPacking,
-  pickOfMap,
   type ColorSpace,
   type ImagePacking,
   type MapConvention,
@@ -15,6 +13,7 @@ import { FIRST_TILE } from '@zographos/core/uv';
 import { partsOfName } from '@zographos/formats/image-names';
 import { bakeSettings, DEFAULT_BAKE, type BakeOperationSettings } from '../bake/settings.ts';
 import type { PictureMeaning } from '../flat/adjustments.ts';
+import { meaningsOfPacking } from '../flat/meaningsOfPacking.ts';
 import { seamlessSettings, type SeamlessSettings } from '../seamless/settings.ts';
 import { USUAL_ENDINGS, withoutEnding } from './matching.ts';
 
@@ -95,13 +94,7 @@ function mapsOfImage(
 ): MapOfImage[] {
   const map = (meaning: PictureMeaning): MapOfImage => ({ image, tile, meaning, width, height });
   const meaning = { kind, colorSpace, ...(convention ? { convention } : {}) };
-  if (packing) {
-    return kindsOfPacking(packing).flatMap((each) => {
-      const pick = pickOfMap(packing, each);
-      if (!pick) return [];
-      return [map(pick.channel === 'rgb' ? { ...meaning, pick } : { kind: each, colorSpace: 'linear', pick })];
-    });
-  }
+  if (packing) return meaningsOfPacking(packing, { colorSpace, convention }).map(map);
   const isWide = describeKind(kind).channels === 3;
   if (!isWide) return [map(channels > 1 ? { ...meaning, pick: { channel: 0 } } : meaning)];
   if (channels !== 4) return [map(meaning)];

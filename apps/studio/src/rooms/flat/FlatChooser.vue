@@ -4,8 +4,8 @@ import InputText from 'primevue/inputtext';
 import { computed, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { ENDPOINTS, PATHS, type Finish, type ImageAsset } from '@zographos/contracts';
-import { kindsOfPacking, phraseOfKinds, pickOfMap } from '@zographos/core/image';
-import { parseSettings, type PictureMeaning } from '@zographos/operations';
+import { phraseOfKinds } from '@zographos/core/image';
+import { meaningsOfPacking, parseSettings, type PictureMeaning } from '@zographos/operations';
 import { call } from '../../api/call.ts';
 import { count } from '../../controls/format.ts';
 import { useNotices } from '../../stores/notices.ts';
@@ -44,13 +44,7 @@ function mapsOf({
     const kind = imageKind === 'image' ? 'basecolor' : imageKind;
     return [{ id, meaning: { kind, colorSpace, ...(convention ? { convention } : {}) } }];
   }
-  return kindsOfPacking(packing).map((kind) => {
-    const pick = pickOfMap(packing, kind);
-    return {
-      id,
-      meaning: { kind, colorSpace: pick && pick.channel !== 'rgb' ? 'linear' : colorSpace, ...(pick ? { pick } : {}) },
-    };
-  });
+  return meaningsOfPacking(packing, { colorSpace, convention }).map((meaning) => ({ id, meaning }));
 }
 
 function toggle({ id }: ImageAsset): void {
