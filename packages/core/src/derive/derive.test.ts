@@ -5,7 +5,7 @@ import { cavityFromHeight, curvatureFromHeight } from './curvatureFromHeight.ts'
 import { randomNumbers } from '../math/randomNumbers.ts';
 import { LineHorizons } from './horizons.ts';
 import { heightFromNormal } from './heightFromNormal.ts';
-import { bandOf, BANDS, DEFAULT_TONE_HEIGHT, heightFromTone, suggestHeight, toneScales } from './heightFromTone.ts';
+import { bandsOf, DEFAULT_TONE_HEIGHT, heightFromTone, suggestHeight, toneScales } from './heightFromTone.ts';
 import { DEFAULT_NORMAL, normalFromHeight } from './normalFromHeight.ts';
 import { occlusionFromHeight } from './occlusionFromHeight.ts';
 import { labOf, pickedMap, pickMask } from './toneMask.ts';
@@ -166,8 +166,7 @@ describe('height from tone', () => {
   const grain = plane(128, 128, (x, y) => 0.5 + 0.2 * Math.sin(40 * Math.PI * x) + 0.2 * Math.cos(6 * Math.PI * y));
 
   it('splits into bands that add up to the picture', () => {
-    const scales = toneScales(grain, 'repeat');
-    const bands = Array.from({ length: BANDS }, (_, k) => bandOf(scales, k));
+    const bands = [...bandsOf(toneScales(grain, 'repeat'))];
     grain.data.forEach((value, i) => {
       expect(bands.reduce((sum, { data }) => sum + data[i]!, 0)).toBeCloseTo(value, 5);
     });

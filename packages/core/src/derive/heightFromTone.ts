@@ -41,15 +41,18 @@ export function toneScales(tone: Image, border: Border): ToneScales {
   return { tone, blurred: BAND_WIDTHS.map((width) => wideBlur(tone, width * tone.width, border)), border };
 }
 
-/** One of the bands, which add up to the tone; from the finest. */
-export function bandOf(scales: ToneScales, k: number): Image {
-  const { tone } = scales;
-  const finer = k === 0 ? tone.data : inFull(scales, k - 1);
-  if (k === BAND_WIDTHS.length) return planeLike(tone, finer);
-  const wider = inFull(scales, k);
-  const band = planeLike(tone);
-  for (let i = 0; i < band.data.length; i++) band.data[i] = finer[i]! - wider[i]!;
-  return band;
+/** The bands, which add up to the tone; from the finest. */
+export function* bandsOf(scales: ToneScales): Generator<Image> {
+  const { tone, blurred } = scales;
+  let finer = tone.data;
+  for (let k = 0; k < blurred.length; k++) {
+    const wider = inFull(scales, k);
+    const band = planeLike(tone);
+    for (let i = 0; i < band.data.length; i++) band.data[i] = finer[i]! - wider[i]!;
+    yield band;
+    finer = wider;
+  }
+  yield planeLike(tone, finer);
 }
 
 const inFull = ({ tone, blurred, border }: ToneScales, k: number): Float32Array =>
@@ -122,7 +125,7 @@ export interface HeightSuggestion {
  * no source). Measured as the skewness of each band.
  */
 export function suggestHeight(scales: ToneScales): HeightSuggestion {
-  const skews = Array.from({ length: BANDS }, (_, k) => skewness(bandOf(scales, k).data));
+  const skews = Array.from(bandsOf(scales), ({ data }) => skewness(data));
   const signs = skews.map(({ skew }) => (skew <= 0.05 ? 1 : -1));
   // Bands that hold more of the picture's changes count more.
   const fine = skews.slice(0, -1);

@@ -92,16 +92,19 @@ export class MapDeriver {
   }
 
   /**
-   * All of several maps, each let go of once it is made: as little is held at a time as can be. Those by picked tones come
-   * first, then the height and what is made of it.
+   * Several maps, each made when it is asked for and not kept: as little is held at a time as can be. Those by picked tones
+   * come first, then the height and what is made of it.
    */
-  *makeAll(kinds: readonly DerivedKind[], options: DeriveOptions): Generator<{ kind: DerivedKind; image: Image }> {
-    for (const kind of kinds.filter(isPicked)) yield { kind, image: this.made(kind, options, 'full') };
+  *makeAll(kinds: readonly DerivedKind[], options: DeriveOptions): Generator<{ kind: DerivedKind; make: () => Image }> {
+    for (const kind of kinds.filter(isPicked)) yield { kind, make: () => this.made(kind, options, 'full') };
     this.steps.forget('lab');
     for (const kind of kinds.filter((each) => !isPicked(each))) {
-      this.height(options);
-      this.steps.forget('scales');
-      yield { kind, image: this.made(kind, options, 'full') };
+      const make = (): Image => {
+        this.height(options);
+        this.steps.forget('scales');
+        return this.made(kind, options, 'full');
+      };
+      yield { kind, make };
     }
   }
 

@@ -19,12 +19,12 @@ export async function deriveMaps(
 ): Promise<void> {
   const deriver = new MapDeriver(requirePicture(pictures, 0), settings.from, settings.repeats);
   let done = 0;
-  for (const map of deriver.makeAll(settings.maps, settings)) {
-    const share = ++done / settings.maps.length;
-    onProgress({ stage: 'trace', share, secondsLeft: null, note: describeKind(map.kind).phrase });
-    await put(map);
+  for (const { kind, make } of deriver.makeAll(settings.maps, settings)) {
+    const share = done++ / settings.maps.length;
+    onProgress({ stage: 'trace', share, secondsLeft: null, note: describeKind(kind).phrase });
     // Whoever wants to stop it from this thread is heard between two maps.
     await nextTurn();
     throwIfCancelled(cancelFlag);
+    await put({ kind, image: make() });
   }
 }
