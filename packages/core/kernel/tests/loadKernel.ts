@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import type { Mesh } from '../../src/mesh/mesh.ts';
 import { buildKernelTree, kernelTracer, type KernelTree } from '../../src/trace/kernelTree.ts';
-import type { Kernel, KernelExports } from '../../src/kernel/kernel.ts';
+import { kernelImports, type Kernel, type KernelExports } from '../../src/kernel/kernel.ts';
 import type { Tracer } from '../../src/trace/rays.ts';
 import { sceneOf } from '../../src/trace/scene.ts';
 
@@ -10,7 +10,7 @@ const compiled = new WebAssembly.Module(readFileSync(new URL('../../../../build/
 /** The kernel over memory of its own. */
 export function loadKernel(bytes: number): Kernel {
   const memory = new WebAssembly.Memory({ initial: Math.ceil(bytes / 65536), maximum: 65536, shared: true });
-  const { exports } = new WebAssembly.Instance(compiled, { env: { memory }, host: { placed: () => {} } });
+  const { exports } = new WebAssembly.Instance(compiled, kernelImports(memory));
   return { memory, exports: exports as unknown as KernelExports };
 }
 

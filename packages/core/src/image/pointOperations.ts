@@ -59,26 +59,28 @@ export function pointOperationsInKernel(
   team.within(() => {
     const steps = layOperations(team, operations);
     // Two of each: while one is worked on the other is copied.
-    const pictures = [0, 1].map(() => team.take(atOnce * own * 4)) as [number, number];
-    const results = [0, 1].map(() => team.take(atOnce * channels * 4)) as [number, number];
+    const rooms = [0, 1].map(() => ({
+      picture: team.take(atOnce * own * 4),
+      result: team.take(atOnce * channels * 4),
+    }));
     const endOf = (part: number): number => Math.min(texels, (part + 1) * atOnce);
     team.inParts(
       Math.ceil(texels / Math.max(1, atOnce)),
       (part) => {
         const from = part * atOnce * own;
         const end = endOf(part) * own;
-        team.floats(pictures[(part & 1) as 0 | 1], end - from).set(data.subarray(from, end));
+        team.floats(rooms[part & 1]!.picture, end - from).set(data.subarray(from, end));
       },
       (part, meanwhile) => {
         const count = endOf(part) - part * atOnce;
-        const [picture, to] = [pictures[(part & 1) as 0 | 1], results[(part & 1) as 0 | 1]];
+        const { picture, result: to } = rooms[part & 1]!;
         const numbers = [picture, own, to, channels, count, TASK_TEXELS, steps, operations.length, own < 3 ? 1 : 3];
         team.run('pointOperations', Math.ceil(count / TASK_TEXELS), STRETCH_TEXELS * 16, numbers, meanwhile);
       },
       (part) => {
         const from = part * atOnce * channels;
         const end = endOf(part) * channels;
-        result.set(team.floats(results[(part & 1) as 0 | 1], end - from), from);
+        result.set(team.floats(rooms[part & 1]!.result, end - from), from);
       },
     );
   });

@@ -13,6 +13,12 @@ export interface KernelMemory {
   grow(pages: number): number;
 }
 
+/** What a kernel is instantiated with. @param onPlaced told how many triangles have found their place in a tree */
+export const kernelImports = <Memory extends KernelMemory>(
+  memory: Memory,
+  onPlaced: (triangles: number) => void = () => {},
+) => ({ env: { memory }, host: { placed: onPlaced } });
+
 /** What the kernel can do; the files of kernel/ say what the numbers mean. Addresses are in bytes. */
 export interface KernelExports {
   begin(

@@ -6,7 +6,7 @@ import { WORKS, type Work } from './works.ts';
 declare const performance: { now(): number };
 
 /** Where a piece of work is described, and its numbers: mirrored from kernel/team.ts and kernel/numbers.ts. */
-export const JOB_AT = 1024;
+const JOB_AT = 1024;
 const DONE = (JOB_AT + 64) / 4;
 const TURN = (JOB_AT + 128) / 4;
 const [WORK, TASKS, ROOMS, ROOM_BYTES] = [192, 196, 200, 204].map((at) => (JOB_AT + at) / 4) as [
@@ -39,6 +39,12 @@ export const strideOf = (floats: number): number => {
   return bytes % 1024 < 128 ? bytes + 192 : bytes;
 };
 
+export interface TeamOptions {
+  startHelpers?: () => void;
+  watch?: () => void;
+  budgetBytes?: number;
+}
+
 /**
  * The kernel with several threads that do one piece of work at a time together. Whatever is worked on is laid into its
  * memory and taken out again, so that pictures live where they always do. No task depends on another: the bytes are the
@@ -49,22 +55,25 @@ export class KernelTeam {
   readonly budgetBytes: number;
   private readonly kernel: Kernel;
   private readonly watch: () => void;
+  private startHelpers: (() => void) | null;
   private free = FREE_FROM;
 
   /**
-   * @param kernel over memory of its own, whose helpers wait in `helpTeam`
+   * @param kernel over memory of its own
    * @param threads helpers, and the one that asks
+   * @param options.startHelpers starts threads that call `helpTeam`; called once, when there is work for them
    * @param options.watch called before each piece of work; may throw, for one that is to stop
    * @param options.budgetBytes memory that a picture may take within the kernel at once; 256 MiB
    */
   constructor(
     kernel: Kernel,
     threads: number,
-    { watch = () => {}, budgetBytes = BUDGET_BYTES }: { watch?: () => void; budgetBytes?: number } = {},
+    { startHelpers, watch = () => {}, budgetBytes = BUDGET_BYTES }: TeamOptions = {},
   ) {
     this.kernel = kernel;
     this.threads = threads;
     this.watch = watch;
+    this.startHelpers = startHelpers ?? null;
     this.budgetBytes = budgetBytes;
   }
 
@@ -134,7 +143,7 @@ export class KernelTeam {
       const { exports } = this.kernel;
       exports.beginWork(JOB_AT);
       if (this.threads > 1) {
-        if (meanwhile) exports.callHelpers(JOB_AT);
+        if (meanwhile) this.callHelpers();
         else this.callIfWorthIt(tasks);
       }
       meanwhile?.();
@@ -149,7 +158,13 @@ export class KernelTeam {
   private callIfWorthIt(tasks: number): void {
     const since = performance.now();
     this.kernel.exports.doOneTask(JOB_AT);
-    if ((performance.now() - since) * (tasks - 1) > WORTH_MS) this.kernel.exports.callHelpers(JOB_AT);
+    if ((performance.now() - since) * (tasks - 1) > WORTH_MS) this.callHelpers();
+  }
+
+  private callHelpers(): void {
+    this.startHelpers?.();
+    this.startHelpers = null;
+    this.kernel.exports.callHelpers(JOB_AT);
   }
 
   /**
@@ -165,16 +180,15 @@ export class KernelTeam {
     takeOut: (part: number) => void,
   ): void {
     if (parts > 0) lay(0);
-    // Nothing is copied beside a single part.
-    if (parts === 1) work(0);
-    else
-      for (let part = 0; part < parts; part++) {
-        work(part, () => {
-          // In this order: what was taken out makes room, where there are two of each.
-          if (part > 0) takeOut(part - 1);
-          if (part + 1 < parts) lay(part + 1);
-        });
-      }
+    for (let part = 0; part < parts; part++) {
+      const copy = (): void => {
+        // In this order: what was taken out makes room, where there are two of each.
+        if (part > 0) takeOut(part - 1);
+        if (part + 1 < parts) lay(part + 1);
+      };
+      // Nothing is copied beside a single part.
+      work(part, parts > 1 ? copy : undefined);
+    }
     if (parts > 0) takeOut(parts - 1);
   }
 
@@ -193,7 +207,6 @@ export function helpTeam({ memory, exports }: Kernel, thread: number): void {
   } catch (error) {
     const words = new Int32Array(memory.buffer, 0, FREE_FROM / 4);
     Atomics.add(words, DONE, FAILED);
-    Atomics.notify(words, DONE);
     throw error;
   }
 }

@@ -13,10 +13,8 @@ export interface FieldPart {
   out: Float32Array;
 }
 
-const FIRST_BYTES = 1024 * 1024;
-
 // Each thread of a field has a kernel of its own, for patterns that the kernel does not know are drawn by the thread itself.
-if (hasKernel()) useKernelTeam(new KernelTeam(newKernel(FIRST_BYTES), 1));
+if (hasKernel()) useKernelTeam(new KernelTeam(newKernel(), 1));
 
 answerJobs(({ options, size, from, to, out }: FieldPart): null => {
   fieldRows(options, size, from, to, out.subarray(from * size.width, to * size.width));

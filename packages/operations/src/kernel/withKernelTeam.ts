@@ -1,3 +1,4 @@
+import type { Worker } from 'node:worker_threads';
 import { KernelTeam, useKernelTeam, type KernelMemory } from '@zographos/core/kernel';
 import { throwIfCancelled, type RunResources } from '../runContext.ts';
 import { startThread } from '../threads/startThread.ts';
@@ -10,8 +11,6 @@ export interface HelperStart {
   thread: number;
 }
 
-const FIRST_BYTES = 1024 * 1024;
-
 /**
  * Works on pictures with a team of threads; with plain code where there is no kernel.
  * @param context.cancelFlag ends the work between two of its steps
@@ -23,15 +22,13 @@ export async function withKernelTeam<Result>(
   work: () => Result | Promise<Result>,
 ): Promise<Result> {
   if (!hasKernel()) return work();
-  const kernel = newKernel(FIRST_BYTES);
-  const team = new KernelTeam(kernel, threads, { watch: () => throwIfCancelled(cancelFlag) });
-  const helpers = Array.from({ length: threads - 1 }, (_, i) => {
-    const helper = startThread('./kernelHelper', import.meta.url);
-    helper.unref();
-    // That a helper has failed is told by the team.
-    helper.on('error', () => {});
-    helper.postMessage({ memory: kernel.memory, thread: i + 1 } satisfies HelperStart);
-    return helper;
+  const kernel = newKernel();
+  const helpers: Worker[] = [];
+  const team = new KernelTeam(kernel, threads, {
+    watch: () => throwIfCancelled(cancelFlag),
+    startHelpers() {
+      for (let thread = 1; thread < threads; thread++) helpers.push(startHelper({ memory: kernel.memory, thread }));
+    },
   });
   const before = useKernelTeam(team);
   try {
@@ -41,4 +38,13 @@ export async function withKernelTeam<Result>(
     team.dissolve();
     for (const helper of helpers) void helper.terminate();
   }
+}
+
+function startHelper(start: HelperStart): Worker {
+  const helper = startThread('./kernelHelper', import.meta.url);
+  helper.unref();
+  // That a helper has failed is told by the team.
+  helper.on('error', () => {});
+  helper.postMessage(start);
+  return helper;
 }

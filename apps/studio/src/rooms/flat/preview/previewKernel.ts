@@ -1,4 +1,4 @@
-import { KernelTeam, useKernelTeam, type KernelExports } from '@zographos/core/kernel';
+import { kernelImports, KernelTeam, useKernelTeam, type KernelExports } from '@zographos/core/kernel';
 import kernelUrl from '../../../../../../build/kernel.wasm?url';
 
 const PAGE = 65536;
@@ -9,8 +9,7 @@ const MOST_PAGES = 16384;
 export async function usePreviewKernel(): Promise<void> {
   try {
     const memory = new WebAssembly.Memory({ initial: (1024 * 1024) / PAGE, maximum: MOST_PAGES, shared: true });
-    const imports = { env: { memory }, host: { placed: () => {} } };
-    const { instance } = await WebAssembly.instantiateStreaming(fetch(kernelUrl), imports);
+    const { instance } = await WebAssembly.instantiateStreaming(fetch(kernelUrl), kernelImports(memory));
     useKernelTeam(new KernelTeam({ memory, exports: instance.exports as unknown as KernelExports }, 1));
   } catch (error) {
     // Previews are the same without it, but for the last digits, and take longer.
