@@ -1,20 +1,26 @@
 // What each place of a height field sees of the sky in one upright cut: both horizons, and the sky between them in closed
-// form (Jimenez and others 2016, section 4). Every texel within reach counts, but blocks of them are passed over whose
-// highest would not rise above the horizon that is known already.
+// form (Jimenez and others 2016, section 4). Four neighbouring lines of a cut are walked along at a time. Every texel
+// within reach counts, but blocks of them are passed over: each has a straight line that it nowhere rises above, and where
+// that would not rise above the horizon that is known already, nothing of the block does.
 import { addressAt, floatAt, wholeAt } from '../numbers';
 import { atan } from './functions';
 
-/** Places of a block, and blocks of a large one. */
-const BLOCK = 16;
+/** Bytes that four lines take for each step. */
+const FOUR: usize = 16;
 const NONE: f32 = -1e30;
+/** Bytes of a block's line, at its far and at its near end. */
+const LINE: usize = 2 * FOUR;
 
 /**
- * Adds the sky of one cut to a picture, along some of the lines that all places of the cut lie on.
- * Numbers: heights in texels, what the sky is added to, width, height, whether the picture repeats, steps that a horizon
- * may be away, cosine, sine, columns of a line drawn out by the steps at both ends, how far down each of them lies, the
- * first line, how many, how many a task has, what 1 is divided by each number of steps and by 32 more, floats from row to
- * row of both pictures.
- * @param room eight numbers for each place of a line drawn out and 64 more
+ * Adds the sky of one cut to a picture. Lines of the cut take one step down at a time, and a table tells how far across.
+ * Both pictures are drawn out at both sides by `PAD` texels (as `src/derive/skyInKernel.ts` says), which are read and
+ * written where four lines run across a side.
+ * Numbers: first texel of the heights (in texels), of what the sky is added to, width, height, whether the picture
+ * repeats, steps that a horizon may be away, cosine and sine (down and across), row of each place of a line drawn out by
+ * as many at both ends, and to a multiple of four, how far across each of them lies (from 0 to below the width if the picture repeats), the first
+ * line, how many, how many fours of lines a task has, 1 divided by each number of steps, bytes from row to row of both
+ * pictures, factor of slopes across at each column.
+ * @param room seven times 16 bytes for each place of a line drawn out and 64 more
  */
 export function skyOfLines(numbers: usize, task: i32, room: usize): void {
   const field = addressAt(numbers, 0);
@@ -22,272 +28,373 @@ export function skyOfLines(numbers: usize, task: i32, room: usize): void {
   const width = wholeAt(numbers, 2);
   const height = wholeAt(numbers, 3);
   const repeats = wholeAt(numbers, 4) !== 0;
-  const steps = wholeAt(numbers, 5);
+  const reach = wholeAt(numbers, 5);
+  const before = (reach + 3) & ~3;
   const cos = floatAt(numbers, 6);
   const sin = floatAt(numbers, 7);
-  const columns = addressAt(numbers, 8);
+  const rows = addressAt(numbers, 8);
   const shifts = addressAt(numbers, 9);
   const first = wholeAt(numbers, 10);
   const lines = wholeAt(numbers, 11);
   const atOnce = wholeAt(numbers, 12);
   const inverse = addressAt(numbers, 13);
-  const row = wholeAt(numbers, 14);
-  const list = <usize>(((width + 2 * steps) << 2) + 64);
+  const row = addressAt(numbers, 14);
+  const doublings = addressAt(numbers, 15);
+  const list = <usize>(height + 2 * before + 64) * FOUR;
   const line = room;
   const turned = line + list;
-  const rows = turned + list;
-  const leans = rows + list;
+  const leans = turned + list;
   const floors = leans + 2 * list;
   const behind = floors + list;
-  // Read from its end, and then a little before its begin.
-  const ahead = behind + list + 16;
-  const blocks = ahead + list;
-  const perStep: f32 = abs(cos);
-  const end = min(lines, (task + 1) * atOnce);
-  for (let k = task * atOnce; k < end; k++) {
-    const top = first + k;
+  const blocks = behind + list;
+  const end = min(lines, (task + 1) * atOnce * 4);
+  for (let k = task * atOnce * 4; k < end; k += 4) {
+    const left = first + k;
     let from = 0;
-    let to = width;
+    let to = height;
     if (!repeats) {
-      while (from < to && isOutside(top, shifts, steps + from, height)) from++;
-      while (to > from && isOutside(top, shifts, steps + to - 1, height)) to--;
+      while (from < to && isOutside(left, shifts, before + from, width)) from++;
+      while (to > from && isOutside(left, shifts, before + to - 1, width)) to--;
     }
     const count = to - from;
     if (count < 1) continue;
-    const total = count + 2 * steps;
+    const total = count + 2 * before;
     for (let i = 0; i < total; i++) {
       const at = <usize>(from + i) << 2;
-      const y = within(top + load<i32>(shifts + at), height, repeats);
-      store<i32>(rows + (<usize>i << 2), y);
-      const value = load<f32>(field + (<usize>(y * row + load<i32>(columns + at)) << 2));
-      store<f32>(line + (<usize>i << 2), value);
-      store<f32>(turned + (<usize>(total - 1 - i) << 2), value);
+      const x = within(left + load<i32>(shifts + at), width, repeats);
+      const heights = v128.load(field + <usize>load<u32>(rows + at) * row + (<usize>x << 2));
+      v128.store(line + <usize>i * FOUR, heights);
+      v128.store(turned + <usize>(total - 1 - i) * FOUR, heights);
     }
-    const own = rows + (<usize>steps << 2);
-    leansOf(field, row, width, height, repeats, cos, sin, from, own, count, leans);
     // No horizon is lower than the surface itself.
-    const along: f32 = cos >= 0 ? 1 / perStep : -1 / perStep;
+    const along = f32x4.splat(1 / cos);
     for (let i = 0; i < count; i++) {
-      store<f32>(floors + (<usize>i << 2), load<f32>(leans + (<usize>i << 3)) * along);
+      const at = <usize>(from + before + i) << 2;
+      const y = <usize>load<u32>(rows + at);
+      const x = within(left + load<i32>(shifts + at), width, repeats);
+      const out = leans + <usize>i * 2 * FOUR;
+      leansOf(field + (<usize>x << 2), row, y, <usize>height, repeats, cos, sin, doublings + (<usize>x << 2), out);
+      v128.store(floors + <usize>i * FOUR, f32x4.mul(v128.load(out), along));
     }
-    horizons(line, steps, count, floors, behind, blocks, inverse);
+    horizons(line, before, count, reach, floors, behind, blocks, inverse);
     for (let i = 0; i < count; i++) {
-      store<f32>(floors + (<usize>(count - 1 - i) << 2), -load<f32>(leans + (<usize>i << 3)) * along);
+      const own = v128.load(leans + <usize>(count - 1 - i) * 2 * FOUR);
+      v128.store(floors + <usize>i * FOUR, f32x4.neg(f32x4.mul(own, along)));
     }
-    horizons(turned, steps, count, floors, ahead, blocks, inverse);
-    addSky(sky, row, cos, from, own, leans, behind, ahead, count);
+    // In the place of the floors, each of which is read before.
+    horizons(turned, before, count, reach, floors, floors, blocks, inverse);
+    const lanes = min(4, lines - k);
+    for (let i = 0; i < count; i++) {
+      const at = <usize>(from + before + i) << 2;
+      const x = within(left + load<i32>(shifts + at), width, repeats);
+      const rise = v128.load(floors + <usize>(count - 1 - i) * FOUR);
+      const fall = v128.load(behind + <usize>i * FOUR);
+      const own = leans + <usize>i * 2 * FOUR;
+      const seen = skyBetween(rise, fall, v128.load(own), v128.load(own, FOUR), cos);
+      add(sky + <usize>load<u32>(rows + at) * row + (<usize>x << 2), seen, lanes);
+    }
   }
 }
 
 @inline
-function isOutside(top: i32, shifts: usize, i: i32, height: i32): bool {
-  const y = top + load<i32>(shifts + (<usize>i << 2));
-  return y < 0 || y >= height;
+function isOutside(left: i32, shifts: usize, i: i32, width: i32): bool {
+  const x = left + load<i32>(shifts + (<usize>i << 2));
+  return x <= -4 || x >= width;
 }
 
+/** The column of the first of four lines; beyond a side that does not repeat, all columns are like that at the side. */
 @inline
-function within(y: i32, size: i32, repeats: bool): i32 {
-  if (<u32>y < <u32>size) return y;
-  if (!repeats) return y < 0 ? 0 : size - 1;
-  const rest = y % size;
-  return rest < 0 ? rest + size : rest;
+function within(x: i32, width: i32, repeats: bool): i32 {
+  if (repeats) return x >= width ? x - width : x;
+  return max(-4, min(width, x));
 }
+
+/** What is known of the horizons of four places behind each other: how much each rises with each step, */
+const RISES: usize = 0;
+/** what a height must be above, if as much is added for each step it lies after the first place, to rise more than that, */
+const BOUNDS: usize = 4 * FOUR;
+/** and of the last of them what height it is, and how many steps away. */
+const HIGHEST: usize = 8 * FOUR;
+const DISTANCE: usize = 9 * FOUR;
+const KNOWN: usize = 10 * FOUR;
 
 /**
- * How much the horizon behind each point of a line rises with each step, looking no farther than `reach` steps.
- * @param line heights, the first `reach` of them only looked at
- * @param floors for each of `count` points after those what its horizon is not below
- * @param out told the rise for each of them
- * @param blocks room for the highest of each block, and of each large one
+ * How much the horizon behind each place of four lines rises with each step, looking no farther than `reach` steps. Four
+ * places of each line are looked back from at a time.
+ * @param line heights, the first `before` of them, a multiple of four, only looked at
+ * @param floors for each of `count` places after those what its horizon is not below
+ * @param out told the rise for each of them, and some behind
+ * @param room for the lines over each block of 4, 16 and 64 steps
  * @param inverse 1 divided by each number of steps
  */
 function horizons(
   line: usize,
-  reach: i32,
+  before: i32,
   count: i32,
+  reach: i32,
   floors: usize,
   out: usize,
-  blocks: usize,
+  room: usize,
   inverse: usize,
 ): void {
-  const total = reach + count;
-  const blockCount = (total + BLOCK - 1) / BLOCK;
-  const large = blocks + (<usize>blockCount << 2) + 64;
-  highestOf(line, total, blocks);
-  highestOf(blocks, blockCount, large);
-  for (let p = reach; p < total; p += 4) {
-    const height = v128.load(line + (<usize>p << 2));
-    let best = v128.load(floors + (<usize>(p - reach) << 2));
-    let block = p / BLOCK;
-    const near = min(reach, p + 3 - block * BLOCK);
-    for (let d = 1; d <= near; d++) {
-      const rise = f32x4.sub(v128.load(line + (<usize>(p - d) << 2)), height);
-      best = f32x4.pmax(best, f32x4.mul(rise, v128.load32_splat(inverse + (<usize>d << 2))));
-    }
-    const last = (p - reach) / BLOCK;
-    for (block--; block >= last; block--) {
-      const nearest = v128.load(inverse + (<usize>(p - block * BLOCK - BLOCK + 1) << 2));
-      if ((block & (BLOCK - 1)) === BLOCK - 1) {
-        const farthest = v128.load(inverse + (<usize>min(reach, p + 3 - (block - BLOCK + 1) * BLOCK) << 2));
-        if (!mayRise(large, block / BLOCK, height, nearest, farthest, best)) {
-          block -= BLOCK - 1;
+  const total = before + count;
+  const fours = room + KNOWN;
+  const sixteens = fours + <usize>(total >> 2) * LINE;
+  const large = sixteens + <usize>(total >> 4) * LINE;
+  coverSteps(line, total >> 2, fours);
+  coverBlocks(fours, total >> 4, 4, sixteens);
+  coverBlocks(sixteens, total >> 6, 16, large);
+  v128.store(room + HIGHEST, f32x4.splat(NONE));
+  v128.store(room + DISTANCE, f32x4.splat(1));
+  for (let p = before; p < total; p += 4) {
+    guess(line + <usize>p * FOUR, reach, floors + <usize>(p - before) * FOUR, inverse, room);
+    const nearest = (p >> 2) - 1;
+    const last = (p - reach) >> 2;
+    let block = nearest;
+    while (block >= last) {
+      const x = (block << 2) - p;
+      // Of those that are no longer than they are away.
+      if ((block & 3) === 3) {
+        if ((block & 15) === 15 && block < nearest - 3 && !mayRise(large + <usize>(block >> 4) * LINE, x - 60, 64, room)) {
+          block -= 16;
+          continue;
+        }
+        if (block < nearest && !mayRise(sixteens + <usize>(block >> 2) * LINE, x - 12, 16, room)) {
+          block -= 4;
           continue;
         }
       }
-      const farthest = v128.load(inverse + (<usize>min(reach, p - block * BLOCK) << 2));
-      if (!mayRise(blocks, block, height, nearest, farthest, best)) continue;
-      const start = block * BLOCK;
-      if (p + 3 - start <= reach) {
-        for (let q = start + BLOCK - 1; q >= start; q--) best = f32x4.pmax(best, riseTo(line, q, height, p, inverse));
-      } else {
-        const lanes = i32x4(0, 1, 2, 3);
-        for (let q = start + BLOCK - 1; q >= start; q--) {
-          const isBeyond = i32x4.gt_s(i32x4.add(i32x4.splat(p - q), lanes), i32x4.splat(reach));
-          best = v128.bitselect(best, f32x4.pmax(best, riseTo(line, q, height, p, inverse)), isBeyond);
-        }
-      }
+      const over = fours + <usize>block * LINE;
+      if (mayRise(over, x, 4, room)) look(line, p, x, reach, over, inverse, room);
+      block--;
     }
-    v128.store(out + (<usize>(p - reach) << 2), best);
-  }
-}
-
-@inline
-function riseTo(line: usize, q: i32, height: v128, p: i32, inverse: usize): v128 {
-  const rise = f32x4.sub(v128.load32_splat(line + (<usize>q << 2)), height);
-  return f32x4.mul(rise, v128.load(inverse + (<usize>(p - q) << 2)));
-}
-
-/** Whether the highest of a block could rise above what is known: lower places look highest from farthest off. */
-@inline
-function mayRise(highest: usize, block: i32, height: v128, nearest: v128, farthest: v128, best: v128): bool {
-  const rise = f32x4.sub(v128.load32_splat(highest + (<usize>block << 2)), height);
-  const most = f32x4.pmax(f32x4.mul(rise, nearest), f32x4.mul(rise, farthest));
-  return v128.any_true(f32x4.gt(most, best));
-}
-
-/** The highest of each block of a list. */
-function highestOf(list: usize, count: i32, out: usize): void {
-  for (let from = 0, block = 0; from < count; from += BLOCK, block++) {
-    let highest = NONE;
-    const end = min(count, from + BLOCK);
-    for (let i = from; i < end; i++) highest = max(highest, load<f32>(list + (<usize>i << 2)));
-    store<f32>(out + (<usize>block << 2), highest);
-  }
-}
-
-/** How far the normal leans within the cut, and how long it is if it is one upwards, for all texels of a line. */
-function leansOf(
-  field: usize,
-  row: i32,
-  width: i32,
-  height: i32,
-  repeats: bool,
-  cos: f32,
-  sin: f32,
-  from: i32,
-  rows: usize,
-  count: i32,
-  out: usize,
-): void {
-  for (let i = 0; i < count; i++) {
-    const slope = slopeAt(field, row, from + i, load<i32>(rows + (<usize>i << 2)), width, height, repeats);
-    const across = f32x4.extract_lane(slope, 0);
-    const down = f32x4.extract_lane(slope, 1);
-    const at = out + (<usize>i << 3);
-    store<f32>(at, -(across * cos + down * sin));
-    store<f32>(at, sqrt<f32>(across * across + down * down + 1), 4);
+    for (let k: usize = 0; k < 4 * FOUR; k += FOUR) {
+      v128.store(out + <usize>(p - before) * FOUR + k, v128.load(room + RISES + k));
+    }
   }
 }
 
 /**
- * Adds the sky between both horizons, weighed by the cosine to the surface's own normal, for all texels of a line.
- * @param from the column of its first
- * @param rows the row of each
- * @param leans two numbers for each
- * @param ahead the last first
+ * A first guess at the horizons of four places: that of the place before most often is near theirs, or has just come out
+ * of reach; then what has taken its place at the farthest is as good.
  */
-function addSky(
-  sky: usize,
-  row: i32,
-  cos: f32,
-  from: i32,
-  rows: usize,
-  leans: usize,
-  behind: usize,
-  ahead: usize,
-  count: i32,
-): void {
-  const perStep = f32x4.splat(abs(cos));
-  const one = f32x4.splat(1);
-  const two = f32x4.splat(2);
-  for (let i = 0; i < count; i += 4) {
-    const pairs = leans + (<usize>i << 3);
-    const low = v128.load(pairs);
-    const high = v128.load(pairs, 16);
-    const lean = v128.shuffle<f32>(low, high, 0, 2, 4, 6);
-    const length = v128.shuffle<f32>(low, high, 1, 3, 5, 7);
-    const inCut = f32x4.sqrt(f32x4.add(f32x4.mul(lean, lean), one));
-    const cosLean = f32x4.div(one, inCut);
-    const sinLean = f32x4.mul(lean, cosLean);
-    const back = v128.load(behind + (<usize>i << 2));
-    const last = v128.load(ahead + (<usize>count << 2) - (<usize>i << 2) - 16);
-    const forth = v128.shuffle<f32>(last, last, 3, 2, 1, 0);
-    const rise = f32x4.mul(cos >= 0 ? forth : back, perStep);
-    const fall = f32x4.mul(cos >= 0 ? back : forth, perStep);
-    const rises = f32x4.add(f32x4.mul(rise, rise), one);
-    const falls = f32x4.add(f32x4.mul(fall, fall), one);
-    const ahead2 = f32x4.add(
-      f32x4.mul(f32x4.sub(rises, two), cosLean),
-      f32x4.mul(f32x4.mul(two, rise), sinLean),
-    );
-    const behind2 = f32x4.sub(
-      f32x4.mul(f32x4.sub(falls, two), cosLean),
-      f32x4.mul(f32x4.mul(two, fall), sinLean),
-    );
-    const turned = f32x4.add(f32x4.div(ahead2, rises), f32x4.div(behind2, falls));
-    const angle = f32x4.sub(atan(fall), atan(rise));
-    const open = f32x4.add(
-      f32x4.sub(f32x4.mul(two, cosLean), turned),
-      f32x4.mul(f32x4.mul(two, angle), sinLean),
-    );
-    const seen = f32x4.mul(f32x4.mul(f32x4.div(inCut, length), open), f32x4.splat(0.25));
-    addAt(sky, row, rows, from, i, f32x4.extract_lane(seen, 0));
-    if (i + 1 < count) addAt(sky, row, rows, from, i + 1, f32x4.extract_lane(seen, 1));
-    if (i + 2 < count) addAt(sky, row, rows, from, i + 2, f32x4.extract_lane(seen, 2));
-    if (i + 3 < count) addAt(sky, row, rows, from, i + 3, f32x4.extract_lane(seen, 3));
+@inline
+function guess(here: usize, reach: i32, floors: usize, inverse: usize, known: usize): void {
+  const farthest = f32x4.splat(<f32>reach);
+  const farthestInverse = v128.load32_splat(inverse + (<usize>reach << 2));
+  let highest = v128.load(known + HIGHEST);
+  let distance = v128.load(known + DISTANCE);
+  for (let k: i32 = 0; k < 4; k++) {
+    const own = here + <usize>k * FOUR;
+    const height = v128.load(own);
+    let best = v128.load(floors + <usize>k * FOUR);
+    distance = f32x4.add(distance, f32x4.splat(1));
+    const still = f32x4.div(f32x4.sub(highest, height), distance);
+    best = v128.bitselect(f32x4.pmax(best, still), best, f32x4.le(distance, farthest));
+    const other = v128.load(own - <usize>reach * FOUR);
+    const rise = f32x4.mul(f32x4.sub(other, height), farthestInverse);
+    const isMore = f32x4.gt(rise, best);
+    best = v128.bitselect(rise, best, isMore);
+    highest = v128.bitselect(other, highest, isMore);
+    distance = v128.bitselect(farthest, distance, isMore);
+    // Those before it of the four.
+    for (let away = 1, end = min(k, reach); away <= end; away++) {
+      const other = v128.load(own - <usize>away * FOUR);
+      const rise = f32x4.mul(f32x4.sub(other, height), v128.load32_splat(inverse + (<usize>away << 2)));
+      const isMore = f32x4.gt(rise, best);
+      best = v128.bitselect(rise, best, isMore);
+      highest = v128.bitselect(other, highest, isMore);
+      distance = v128.bitselect(f32x4.splat(<f32>away), distance, isMore);
+    }
+    keep(known, k, height, best);
   }
+  v128.store(known + HIGHEST, highest);
+  v128.store(known + DISTANCE, distance);
 }
 
 @inline
-function addAt(sky: usize, row: i32, rows: usize, from: i32, i: i32, seen: f32): void {
-  const at = sky + (<usize>(load<i32>(rows + (<usize>i << 2)) * row + from + i) << 2);
-  store<f32>(at, load<f32>(at) + seen);
+function keep(known: usize, k: i32, height: v128, best: v128): void {
+  const at = known + <usize>k * FOUR;
+  v128.store(at, best, RISES);
+  v128.store(at, f32x4.add(height, f32x4.mul(best, f32x4.splat(<f32>k))), BOUNDS);
 }
 
-/** Slopes by Scharr's operator: across in the first lane, down in the second. */
-function slopeAt(field: usize, row: i32, x: i32, y: i32, width: i32, height: i32, repeats: bool): v128 {
-  const left = x > 0 ? x - 1 : repeats ? width - 1 : 0;
-  const right = x < width - 1 ? x + 1 : repeats ? 0 : width - 1;
-  const over = y > 0 ? y - 1 : repeats ? height - 1 : 0;
-  const under = y < height - 1 ? y + 1 : repeats ? 0 : height - 1;
-  const above = field + (<usize>(over * row) << 2);
-  const here = field + (<usize>(y * row) << 2);
-  const below = field + (<usize>(under * row) << 2);
-  const l = <usize>left << 2;
-  const r = <usize>right << 2;
-  const c = <usize>x << 2;
-  const upperLeft = load<f32>(above + l);
-  const upperRight = load<f32>(above + r);
-  const lowerLeft = load<f32>(below + l);
-  const lowerRight = load<f32>(below + r);
-  const side: f32 = 3.0 / 32.0;
-  const middle: f32 = 10.0 / 32.0;
-  let across =
-    side * (upperRight - upperLeft + lowerRight - lowerLeft) + middle * (load<f32>(here + r) - load<f32>(here + l));
-  let down =
-    side * (lowerLeft - upperLeft + lowerRight - upperRight) + middle * (load<f32>(below + c) - load<f32>(above + c));
+/**
+ * Whether a block could rise above what is known: the line over it would at one of its ends.
+ * @param x steps from the first of the places to the block's far end, below 0
+ */
+@inline
+function mayRise(over: usize, x: i32, size: i32, known: usize): bool {
+  const far = v128.load(over);
+  const near = v128.load(over, FOUR);
+  const farX = f32x4.splat(<f32>x);
+  const nearX = f32x4.add(farX, f32x4.splat(<f32>(size - 1)));
+  const first = isAbove(known, far, near, farX, nearX);
+  const second = isAbove(known + FOUR, far, near, farX, nearX);
+  const third = isAbove(known + 2 * FOUR, far, near, farX, nearX);
+  const fourth = isAbove(known + 3 * FOUR, far, near, farX, nearX);
+  return v128.any_true(v128.or(v128.or(first, second), v128.or(third, fourth)));
+}
+
+@inline
+function isAbove(known: usize, far: v128, near: v128, farX: v128, nearX: v128): v128 {
+  const rise = v128.load(known, RISES);
+  const atFar = f32x4.add(far, f32x4.mul(rise, farX));
+  const atNear = f32x4.add(near, f32x4.mul(rise, nearX));
+  return f32x4.gt(f32x4.pmax(atFar, atNear), v128.load(known, BOUNDS));
+}
+
+/** Looks at each step of a block of four from those of four places that could see it rise. */
+function look(line: usize, p: i32, x: i32, reach: i32, over: usize, inverse: usize, known: usize): void {
+  const block = line + <usize>(p + x) * FOUR;
+  const far = v128.load(over);
+  const near = v128.load(over, FOUR);
+  const farX = f32x4.splat(<f32>x);
+  const nearX = f32x4.splat(<f32>(x + 3));
+  for (let k = 0; k < 3; k++) {
+    if (!v128.any_true(isAbove(known + <usize>k * FOUR, far, near, farX, nearX))) continue;
+    const height = v128.load(line + <usize>(p + k) * FOUR);
+    let best = v128.load(known + <usize>k * FOUR, RISES);
+    for (let i = 3, end = max(0, k - x - reach); i >= end; i--) {
+      const inverted = v128.load32_splat(inverse + (<usize>(k - x - i) << 2));
+      best = f32x4.pmax(best, f32x4.mul(f32x4.sub(v128.load(block + <usize>i * FOUR), height), inverted));
+    }
+    keep(known, k, height, best);
+  }
+  if (!v128.any_true(isAbove(known + 3 * FOUR, far, near, farX, nearX))) return;
+  const height = v128.load(line + <usize>(p + 3) * FOUR);
+  let best = v128.load(known + 3 * FOUR, RISES);
+  let highest = v128.load(known, HIGHEST);
+  let distance = v128.load(known, DISTANCE);
+  for (let i = 3, end = max(0, 3 - x - reach); i >= end; i--) {
+    const away = 3 - x - i;
+    const other = v128.load(block + <usize>i * FOUR);
+    const rise = f32x4.mul(f32x4.sub(other, height), v128.load32_splat(inverse + (<usize>away << 2)));
+    const isMore = f32x4.gt(rise, best);
+    best = v128.bitselect(rise, best, isMore);
+    highest = v128.bitselect(other, highest, isMore);
+    distance = v128.bitselect(f32x4.splat(<f32>away), distance, isMore);
+  }
+  keep(known, 3, height, best);
+  v128.store(known, highest, HIGHEST);
+  v128.store(known, distance, DISTANCE);
+}
+
+/** Lines over four steps each: from the first to the last of them, raised by as much as others lie above. */
+function coverSteps(steps: usize, blocks: i32, out: usize): void {
+  for (let block = 0; block < blocks; block++) {
+    const at = steps + <usize>block * 4 * FOUR;
+    const first = v128.load(at);
+    const last = v128.load(at, 3 * FOUR);
+    const slope = f32x4.mul(f32x4.sub(last, first), f32x4.splat(1.0 / 3.0));
+    let above = f32x4.splat(0);
+    above = f32x4.pmax(above, f32x4.sub(v128.load(at, FOUR), f32x4.add(first, slope)));
+    above = f32x4.pmax(above, f32x4.sub(v128.load(at, 2 * FOUR), f32x4.sub(last, slope)));
+    v128.store(out + <usize>block * LINE, f32x4.add(first, above));
+    v128.store(out + <usize>block * LINE, f32x4.add(last, above), FOUR);
+  }
+}
+
+/** Lines over four blocks each, from those over the blocks. @param size steps of a block */
+function coverBlocks(blocks: usize, count: i32, size: i32, out: usize): void {
+  const length = 4 * size - 1;
+  const ofBlock = f32x4.splat(<f32>size - <f32>1);
+  const perStep = f32x4.splat(<f32>1 / <f32>length);
+  for (let block = 0; block < count; block++) {
+    const at = blocks + <usize>block * 4 * LINE;
+    const first = v128.load(at);
+    const last = v128.load(at, 3 * LINE + FOUR);
+    const slope = f32x4.mul(f32x4.sub(last, first), perStep);
+    let above = f32x4.splat(0);
+    for (let k = 0; k < 4; k++) {
+      const own = at + <usize>k * LINE;
+      const steps = k * size;
+      const far = f32x4.add(first, f32x4.mul(slope, f32x4.splat(<f32>steps)));
+      const near = f32x4.add(far, f32x4.mul(slope, ofBlock));
+      above = f32x4.pmax(above, f32x4.sub(v128.load(own), far));
+      above = f32x4.pmax(above, f32x4.sub(v128.load(own, FOUR), near));
+    }
+    v128.store(out + <usize>block * LINE, f32x4.add(first, above));
+    v128.store(out + <usize>block * LINE, f32x4.add(last, above), FOUR);
+  }
+}
+
+/**
+ * How far the normals of four texels lean within the cut, and how long they are if they are one upwards.
+ * @param column first texel of the column of the first of the four
+ */
+@inline
+function leansOf(
+  column: usize,
+  row: usize,
+  y: usize,
+  height: usize,
+  repeats: bool,
+  cos: f32,
+  sin: f32,
+  doublings: usize,
+  out: usize,
+): void {
+  const isFirst = y === 0;
+  const isLast = y === height - 1;
+  const above = column + (isFirst ? (repeats ? height - 1 : 0) : y - 1) * row - 4;
+  const here = column + y * row - 4;
+  const below = column + (isLast ? (repeats ? 0 : y) : y + 1) * row - 4;
+  const side = f32x4.splat(3.0 / 32.0);
+  const middle = f32x4.splat(10.0 / 32.0);
+  const upperLeft = v128.load(above);
+  const upperRight = v128.load(above, 8);
+  const lowerLeft = v128.load(below);
+  const lowerRight = v128.load(below, 8);
+  const outer = f32x4.add(f32x4.sub(upperRight, upperLeft), f32x4.sub(lowerRight, lowerLeft));
+  const inner = f32x4.sub(v128.load(here, 8), v128.load(here));
   // At a border that does not repeat, the step is but one texel long.
-  if (!repeats && (x === 0 || x === width - 1)) across *= 2;
-  if (!repeats && (y === 0 || y === height - 1)) down *= 2;
-  return f32x4(across, down, 0, 0);
+  const across = f32x4.mul(f32x4.add(f32x4.mul(outer, side), f32x4.mul(inner, middle)), v128.load(doublings));
+  const outerDown = f32x4.add(f32x4.sub(lowerLeft, upperLeft), f32x4.sub(lowerRight, upperRight));
+  const innerDown = f32x4.sub(v128.load(below, 4), v128.load(above, 4));
+  let down = f32x4.add(f32x4.mul(outerDown, side), f32x4.mul(innerDown, middle));
+  if (!repeats && (isFirst || isLast)) down = f32x4.add(down, down);
+  const lean = f32x4.add(f32x4.mul(down, f32x4.splat(cos)), f32x4.mul(across, f32x4.splat(sin)));
+  const square = f32x4.add(f32x4.mul(across, across), f32x4.mul(down, down));
+  v128.store(out, f32x4.neg(lean));
+  v128.store(out, f32x4.sqrt(f32x4.add(square, f32x4.splat(1))), FOUR);
+}
+
+/**
+ * The sky between the horizons of four places, weighed by the cosine to the surface's own normal.
+ * @param ahead, back how much the horizons rise with each step
+ */
+@inline
+function skyBetween(ahead: v128, back: v128, lean: v128, length: v128, cos: f32): v128 {
+  const perStep = f32x4.splat(cos);
+  const one = f32x4.splat(1);
+  const two = f32x4.splat(2);
+  const inCut = f32x4.sqrt(f32x4.add(f32x4.mul(lean, lean), one));
+  const cosLean = f32x4.div(one, inCut);
+  const sinLean = f32x4.mul(lean, cosLean);
+  const rise = f32x4.mul(ahead, perStep);
+  const fall = f32x4.mul(back, perStep);
+  const rises = f32x4.add(f32x4.mul(rise, rise), one);
+  const falls = f32x4.add(f32x4.mul(fall, fall), one);
+  const ofRise = f32x4.add(f32x4.mul(f32x4.sub(rises, two), cosLean), f32x4.mul(f32x4.mul(two, rise), sinLean));
+  const ofFall = f32x4.sub(f32x4.mul(f32x4.sub(falls, two), cosLean), f32x4.mul(f32x4.mul(two, fall), sinLean));
+  const turned = f32x4.add(f32x4.div(ofRise, rises), f32x4.div(ofFall, falls));
+  const angle = f32x4.sub(atan(fall), atan(rise));
+  const open = f32x4.add(
+    f32x4.sub(f32x4.mul(two, cosLean), turned),
+    f32x4.mul(f32x4.mul(two, angle), sinLean),
+  );
+  return f32x4.mul(f32x4.mul(f32x4.div(inCut, length), open), f32x4.splat(0.25));
+}
+
+/** Adds to four texels, or to the first of them. */
+@inline
+function add(at: usize, seen: v128, lanes: i32): void {
+  if (lanes === 4) {
+    v128.store(at, f32x4.add(v128.load(at), seen));
+    return;
+  }
+  store<f32>(at, load<f32>(at) + f32x4.extract_lane(seen, 0));
+  if (lanes > 1) store<f32>(at, load<f32>(at, 4) + f32x4.extract_lane(seen, 1), 4);
+  if (lanes > 2) store<f32>(at, load<f32>(at, 8) + f32x4.extract_lane(seen, 2), 8);
 }

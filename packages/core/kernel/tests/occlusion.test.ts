@@ -28,6 +28,7 @@ describe('occlusion in the kernel', () => {
   it('is that of plain code, which finds horizons on convex hulls', () => {
     for (const [width, height] of [
       [97, 64],
+      [41, 320],
       [64, 130],
       [30, 30],
       [5, 40],

@@ -1,4 +1,5 @@
 import type { Image } from '../image/image.ts';
+import type { Size } from '../math/size.ts';
 import { planeLike } from '../image/planes.ts';
 import type { Border } from '../image/filter/resample.ts';
 import { wrapped } from '../image/sample.ts';
@@ -41,7 +42,7 @@ export interface Lines {
   end: number;
 }
 
-export function linesOfCut({ width, height }: Image, cos: number, sin: number, steps: number, border: Border): Lines {
+export function linesOfCut({ width, height }: Size, cos: number, sin: number, steps: number, border: Border): Lines {
   const column = Int32Array.from({ length: width + 2 * steps }, (_, i) => wrapped(i - steps, width, border));
   const shift = Int32Array.from(column, (_, i) => Math.round(((i - steps) * sin) / cos));
   const last = shift[steps + width - 1]!;

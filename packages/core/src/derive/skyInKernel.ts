@@ -2,26 +2,33 @@ import { strideOf, type KernelTeam } from '../kernel/kernelTeam.ts';
 import type { Image } from '../image/image.ts';
 import { planeLike } from '../image/planes.ts';
 import type { Border } from '../image/filter/resample.ts';
+import { wrapped } from '../image/sample.ts';
 import { cutOf, linesOfCut, overDiagonal, reachInTexels, stepsOfCut, type OcclusionOptions } from './cuts.ts';
 
-/** Lines of a task, at most: neighbours meet the same lines of the cache. */
-const MOST_LINES = 64;
+/** Fours of lines of a task, at most: neighbours meet the same lines of the cache. */
+const MOST_FOURS = 16;
+/** Texels that rows are drawn out by at both sides: four lines are looked at at once, and the neighbours of each. */
+const PAD = 8;
 
 /** What all cuts through a height field see of the sky, added up: in the kernel, which holds the field and the sum. */
 export function skyInKernel(team: KernelTeam, height: Image, options: OcclusionOptions, border: Border): Image {
   const cuts = Array.from({ length: options.slices }, (_, k) => cutOf(k, options.slices));
   const scale = options.depth * height.width;
+  // Lines that run more across than down lie one below the other: the kernel takes neighbours from the turned picture.
   const skyOf = (picture: Image, areTurned: boolean): Image => {
     const own = cuts.filter(({ isTurned }) => isTurned === areTurned);
     return skyOfCuts(team, picture, scale, own, reachInTexels(height, options, border), border);
   };
-  const sum = skyOf(height, false);
-  const { data } = overDiagonal(skyOf(overDiagonal(height), true));
+  const sum = skyOf(height, true);
+  const { data } = overDiagonal(skyOf(overDiagonal(height), false));
   for (let i = 0; i < data.length; i++) sum.data[i]! += data[i]!;
   return sum;
 }
 
-/** @param scale texels from 0 to 1 */
+/**
+ * @param scale texels from 0 to 1
+ * @param cuts that run more down than across: of each the cosine is down, the sine across
+ */
 function skyOfCuts(
   team: KernelTeam,
   field: Image,
@@ -32,29 +39,45 @@ function skyOfCuts(
 ): Image {
   const { width, height, data } = field;
   return team.within(() => {
-    const row = strideOf(width) / 4;
-    const [heights, sky] = [team.take(row * height * 4), team.take(row * height * 4)];
-    const line = (picture: number, y: number): Float32Array => team.floats(picture + y * row * 4, width);
+    const row = strideOf(width + 2 * PAD);
+    const [heights, sky] = [team.take(row * height), team.take(row * height)];
+    const line = (picture: number, y: number): Float32Array => team.floats(picture + y * row, width + 2 * PAD);
+    const sides = Array.from({ length: 2 * PAD }, (_, k) => (k < PAD ? k - PAD : width + k - PAD));
     for (let y = 0; y < height; y++) {
       const to = line(heights, y);
-      for (let x = 0; x < width; x++) to[x] = data[y * width + x]! * scale;
+      for (let x = 0; x < width; x++) to[PAD + x] = data[y * width + x]! * scale;
+      for (const x of sides) to[PAD + x] = to[PAD + wrapped(x, width, border)]!;
       line(sky, y).fill(0);
     }
-    for (const { cos, sin } of cuts) {
-      const steps = stepsOfCut(cos, reach, width);
-      const { column, shift, first, end } = linesOfCut(field, cos, sin, steps, border);
+    const doublings = new Float32Array(width + 2 * PAD).fill(1);
+    // At a border that does not repeat, a slope is taken over one texel only.
+    if (border === 'clamp') for (const x of [0, width - 1]) doublings[PAD + x]! *= 2;
+    const ofColumns = team.lay(doublings);
+    for (const cut of cuts) {
+      // A cut has two ends.
+      const [cos, sin] = cut.cos < 0 ? [-cut.cos, -cut.sin] : [cut.cos, cut.sin];
+      const steps = stepsOfCut(cos, reach, height);
+      const before = Math.ceil(steps / 4) * 4;
+      const { column, shift, first, end } = linesOfCut({ width: height, height: width }, cos, sin, before, border);
+      const across = border === 'repeat' ? shift.map((x) => wrapped(x, width, border)) : shift;
       team.within(() => {
-        const inverses = team.lay(Float32Array.from({ length: steps + 32 }, (_, d) => 1 / Math.max(1, d)));
-        const lines = Math.max(1, Math.min(MOST_LINES, Math.floor((end - first) / team.threads / 8)));
+        const inverses = team.lay(Float32Array.from({ length: steps + 64 }, (_, d) => 1 / Math.max(1, d)));
+        const fours = Math.ceil((end - first) / 4);
+        const atOnce = Math.max(1, Math.min(MOST_FOURS, Math.floor(fours / team.threads / 8)));
         const numbers = [
-          ...[heights, sky, width, height, border === 'repeat' ? 1 : 0, steps, cos, sin],
-          ...[team.lay(column), team.lay(shift), first, end - first, lines, inverses, row],
+          ...[heights + PAD * 4, sky + PAD * 4, width, height, border === 'repeat' ? 1 : 0, steps, cos, sin],
+          ...[team.lay(column), team.lay(across), first, end - first, atOnce, inverses, row, ofColumns + PAD * 4],
         ];
-        team.run('skyOfLines', Math.ceil((end - first) / lines), (column.length + 16) * 40 + 1024, numbers);
+        team.run('skyOfLines', Math.ceil(fours / atOnce), (height + 2 * before + 64) * 16 * 7 + 1024, numbers);
       });
     }
     const sum = planeLike(field);
-    for (let y = 0; y < height; y++) sum.data.set(line(sky, y), y * width);
+    for (let y = 0; y < height; y++) {
+      const from = line(sky, y);
+      // What was seen across a side belongs to the other.
+      if (border === 'repeat') for (const x of sides) from[PAD + wrapped(x, width, border)]! += from[PAD + x]!;
+      sum.data.set(from.subarray(PAD, PAD + width), y * width);
+    }
     return sum;
   });
 }
