@@ -1,4 +1,5 @@
 // What a team can do. The names are those of src/kernel/works.ts.
+import { cellularNoiseOfPlaces } from './picture/cellularNoise';
 import { gaussianColumns, gaussianRows } from './picture/gaussian';
 import { noiseOfPlaces } from './picture/noise';
 import { skyOfLines } from './picture/occlusion';
@@ -29,6 +30,9 @@ export function perform(work: u32, numbers: usize, task: i32, room: usize): void
       break;
     case 6:
       noiseOfPlaces(numbers, task, room);
+      break;
+    case 7:
+      cellularNoiseOfPlaces(numbers, task, room);
       break;
     default:
       unreachable();

@@ -7,5 +7,6 @@ export const WORKS = {
   pointOperations: 4,
   slopesOfRow: 5,
   noiseOfPlaces: 6,
+  cellularNoiseOfPlaces: 7,
 } as const;
 export type Work = keyof typeof WORKS;

@@ -7,6 +7,23 @@ export interface CellDistances {
   id: number;
 }
 
+/** Numbered as in kernel/picture/cellularNoise.ts. */
+export const CELL_MEASURES = ['nearest', 'second', 'border', 'flat', 'cracks'] as const;
+
+/** A cellular noise and what becomes of its distances. */
+export interface Cells {
+  dimensions: Dimensions;
+  /** Of `permutation`. */
+  table: Uint8Array;
+  /** Cells across the tile. */
+  cells: number;
+  /** 0 puts points into the middle of their cells, 1 anywhere in them. */
+  jitter: number;
+  measure: (typeof CELL_MEASURES)[number];
+  /** How far from the border between two cells a crack ends and the ground begins, in cells. */
+  edge: readonly [low: number, high: number];
+}
+
 /**
  * Distances to scattered points, one in each cell of a lattice (Worley, "A Cellular Texture Basis Function", 1996). Every
  * cell is looked at that could hold a nearer point, so distances are exact.

@@ -3,7 +3,7 @@ import { colorRamp, type ColorStop } from '../color/ramp.ts';
 import { blended, type BlendMode } from '../image/blend.ts';
 import type { Image } from '../image/image.ts';
 import { smoothStep } from '../image/planes.ts';
-import { cellularNoise, type CellDistances } from './cellularNoise.ts';
+import { cellsAt } from './cellsAt.ts';
 import { domainOf, placesFor, type FieldWrap, type Places } from './domain.ts';
 import { permutationOf } from './lattice.ts';
 import type { NoiseStyle, Octave } from './octave.ts';
@@ -286,30 +286,17 @@ function fractal(
   return ({ places }, out) => sum(places, out);
 }
 
-function cellular(layer: FieldLayer, wrap: FieldWrap, step: number, aspect: number): Evaluate {
-  const { scale, seed, jitter, measure, line, bevel, kind } = layer;
-  const domain = domainOf(wrap, aspect);
-  const distances = cellularNoise(permutationOf(seed), domain.dimensions, jitter);
-  const value = ({ nearest, second, id }: CellDistances): number => {
-    // Half the difference is the distance to the border, as long as both points are about opposite.
-    if (kind === 'cracks') {
-      const soft = Math.max(bevel, step * scale);
-      return smoothStep(line / 2 - soft / 2, line / 2 + soft / 2, (second - nearest) / 2);
-    }
-    switch (measure) {
-      case 'nearest':
-        return Math.min(1, nearest);
-      case 'second':
-        return Math.min(1, second);
-      case 'border':
-        return Math.min(1, second - nearest);
-      case 'flat':
-        return id;
-    }
-  };
-  return ({ places: [x, y, z, w] }, out) => {
-    for (let i = 0; i < out.length; i++) {
-      out[i] = value(distances(x[i]! * scale, y[i]! * scale, z[i]! * scale, w[i]! * scale));
-    }
-  };
+function cellular(
+  { scale, seed, jitter, measure, line, bevel, kind }: FieldLayer,
+  wrap: FieldWrap,
+  step: number,
+  aspect: number,
+): Evaluate {
+  const { dimensions } = domainOf(wrap, aspect);
+  const soft = Math.max(bevel, step * scale);
+  const at = cellsAt({
+    ...{ dimensions, table: permutationOf(seed), cells: scale, jitter },
+    ...{ measure: kind === 'cracks' ? kind : measure, edge: [line / 2 - soft / 2, line / 2 + soft / 2] },
+  });
+  return ({ places }, out) => at(places, out);
 }

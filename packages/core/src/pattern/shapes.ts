@@ -49,15 +49,18 @@ export function bricks(u: number, v: number, step: number, aspect: number, optio
 export function scales(u: number, v: number, step: number, columns: number, rows: number): number {
   const row = Math.floor(v * rows);
   const down = v * rows - row;
-  const middle = (of: number): number => fraction(u * columns + (within(of, 2) === 0 ? 0 : 0.5)) - 0.5;
-  const height = (x: number, y: number): number => 0.15 + 0.85 * (y / 2) * (1 - 1.2 * x * x);
+  const isPushed = (row & 1) !== 0;
+  const own = fraction(u * columns + (isPushed ? 0.5 : 0)) - 0.5;
   // The row above reaches into this one with its rounded ends.
-  const x = middle(row - 1);
-  const reach = 1.8 * Math.sqrt(0.25 - x * x);
+  const above = fraction(u * columns + (isPushed ? 0 : 0.5)) - 0.5;
+  const reach = 1.8 * Math.sqrt(0.25 - above * above);
   const soft = step * rows;
   const covered = 1 - smoothStep(reach - soft / 2, reach + soft / 2, down);
-  return height(x, 1 + down) * covered + height(middle(row), down) * (1 - covered);
+  return scaleHeight(above, 1 + down) * covered + scaleHeight(own, down) * (1 - covered);
 }
+
+/** @param x from its middle, in its widths @param y from its upper end, in rows, of which it covers two */
+const scaleHeight = (x: number, y: number): number => 0.15 + 0.85 * (y / 2) * (1 - 1.2 * x * x);
 
 export interface WeaveOptions {
   columns: number;
@@ -73,17 +76,18 @@ export function weave(u: number, v: number, step: number, options: WeaveOptions)
   const { columns, rows, thickness, over } = options;
   const [x, y] = [u * columns, v * rows];
   const [column, row] = [Math.floor(x), Math.floor(y)];
-  const period = 2 * over;
-  const thread = (across: number, height: number, soft: number): number => {
-    const side = Math.abs(across - 0.5) / (thickness / 2);
-    const round = Math.sqrt(Math.max(0, 1 - side * side));
-    return round * (0.55 + 0.45 * height) * (1 - smoothStep(1 - soft, 1, side));
-  };
   // A thread rises and sinks as a wave, highest in the middle of what it passes over.
-  const wave = (along: number, from: number): number => Math.sin((2 * Math.PI * (along - from)) / period);
-  const warp = thread(fraction(x), wave(y, column), step * columns);
-  const weft = thread(fraction(y), -wave(x, row - over + 1), step * rows);
+  const turn = Math.PI / over;
+  const warp = threadHeight(fraction(x), thickness, Math.sin(turn * (y - column)), step * columns);
+  const weft = threadHeight(fraction(y), thickness, -Math.sin(turn * (x - row + over - 1)), step * rows);
   return Math.max(warp, weft);
+}
+
+/** @param across its room, 0 to 1 @param wave how far it is up, −1 to 1 */
+function threadHeight(across: number, thickness: number, wave: number, soft: number): number {
+  const side = Math.abs(across - 0.5) / (thickness / 2);
+  const round = Math.sqrt(Math.max(0, 1 - side * side));
+  return round * (0.55 + 0.45 * wave) * (1 - smoothStep(1 - soft, 1, side));
 }
 
 /** Round dots, every other row pushed by half if they are staggered: 1 in a dot. */
@@ -117,12 +121,13 @@ export function grid(
   step: number,
   { columns, rows, line, soft }: { columns: number; rows: number; line: number; soft: number },
 ): number {
-  const lineAt = (place: number, count: number): number => {
-    const far = 0.5 - Math.abs(fraction(place * count) - 0.5);
-    const edge = Math.max(step * count, soft * line);
-    return 1 - smoothStep(line / 2 - edge / 2, line / 2 + edge / 2, far);
-  };
-  return Math.max(lineAt(u, columns), lineAt(v, rows));
+  const across = lineAt(u * columns, line, Math.max(step * columns, soft * line));
+  return Math.max(across, lineAt(v * rows, line, Math.max(step * rows, soft * line)));
+}
+
+function lineAt(place: number, line: number, edge: number): number {
+  const far = 0.5 - Math.abs(fraction(place) - 0.5);
+  return 1 - smoothStep(line / 2 - edge / 2, line / 2 + edge / 2, far);
 }
 
 export const RAMP_WAYS = ['across', 'up', 'round', 'wave'] as const;
