@@ -62,8 +62,8 @@ function halved(
   return half;
 }
 
-/** 1 where a cut is farther away than the band. */
-function settledPlaces(cut: Uint8Array, width: number, height: number): Uint8Array {
+/** 1 where a cut is farther away than a band to either side of it. */
+export function settledPlaces(cut: Uint8Array, width: number, height: number): Uint8Array {
   const settled = new Uint8Array(cut.length).fill(1);
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
@@ -78,17 +78,20 @@ function settledPlaces(cut: Uint8Array, width: number, height: number): Uint8Arr
   return settled;
 }
 
+/** How much of the new picture shows where nothing of the old does. */
+export const ALL = 8;
+
 /**
  * A cut softened by one texel to either side, for a cut is a matter of texels, an edge is not. What is known to be new
  * shows in full.
- * @returns how much of the new picture shows, 0 to 1
+ * @returns how much of the new picture shows, in eighths
  */
-export function softenedCut(cut: Uint8Array, side: Uint8Array, width: number): Float32Array {
-  const shows = new Float32Array(cut.length);
+export function softenedCut(cut: Uint8Array, side: Uint8Array, width: number): Uint8Array<ArrayBuffer> {
+  const shows = new Uint8Array(cut.length);
   for (let at = 0; at < cut.length; at++) {
-    if (side[at] === CutSide.fresh) shows[at] = 1;
+    if (side[at] === CutSide.fresh) shows[at] = ALL;
     else if (side[at] === CutSide.either) {
-      shows[at] = (cut[at]! * 4 + cut[at - 1]! + cut[at + 1]! + cut[at - width]! + cut[at + width]!) / 8;
+      shows[at] = cut[at]! * 4 + cut[at - 1]! + cut[at + 1]! + cut[at - width]! + cut[at + width]!;
     }
   }
   return shows;

@@ -1,3 +1,4 @@
+import { halve } from '../../image/filter/halve.ts';
 import type { Image } from '../../image/image.ts';
 import { randomNumbers } from '../../math/randomNumbers.ts';
 import type { PatchTile, Place } from './patchTile.ts';
@@ -30,7 +31,7 @@ export class PatchSearch {
   /** A place of the source for a patch at a place of the tile; by chance alone where nothing is there yet. */
   choose(tile: PatchTile, to: Place): Place {
     const { across, up, used, variety, random, source } = this;
-    const known = knownTexels(tile, to, 1);
+    const known = knownTexels(tile, to, 1, tile.source);
     const { channels, width } = source;
     let [least, best] = [Infinity, 0];
     for (let y = 0; y < up; y++) {
@@ -59,21 +60,45 @@ export class PatchSearch {
   }
 }
 
-/** The place about another that fits best what is there, which is looked at every few texels. */
-export function bestAbout(tile: PatchTile, to: Place, start: Place, reach: number): Place {
+/** A picture reduced by a whole number. */
+export interface Reduced {
+  image: Image;
+  times: number;
+}
+
+/** A picture, and ever smaller ones of it, each a quarter as long: the smallest first, reduced less than `most` times. */
+export function reducedPictures(image: Image, most: number): Reduced[] {
+  const all: Reduced[] = [{ image, times: 1 }];
+  while (all[0]!.times * 4 < most) all.unshift({ image: halve(halve(all[0]!.image)), times: all[0]!.times * 4 });
+  return all;
+}
+
+/**
+ * The place about another that fits best what is there: first among places of a reduced source, and then among those
+ * between them.
+ * @param reach how far it may be off, in texels
+ * @param sources of `reducedPictures`
+ */
+export function bestAbout(tile: PatchTile, to: Place, start: Place, reach: number, sources: readonly Reduced[]): Place {
   const { source, side } = tile;
-  const { width, height, channels, data } = source;
-  const within = (place: number, most: number): number => Math.max(0, Math.min(most, place));
-  let best: Place = [within(start[0], width - side), within(start[1], height - side)];
-  const known = knownTexels(tile, to, Math.max(2, reach >> 1));
-  if (known.at.length === 0) return best;
-  let least = Infinity;
-  for (let y = Math.max(0, start[1] - reach); y <= Math.min(height - side, start[1] + reach); y++) {
-    for (let x = Math.max(0, start[0] - reach); x <= Math.min(width - side, start[0] + reach); x++) {
-      const sum = unlikeness(known, data, (y * width + x) * channels, least);
-      if (sum >= least) continue;
-      least = sum;
-      best = [x, y];
+  let [best, off] = [start, reach];
+  for (const { image, times } of sources) {
+    const steps = Math.ceil(off / times);
+    const [lastX, lastY] = [Math.floor((source.width - side) / times), Math.floor((source.height - side) / times)];
+    const middleX = Math.max(0, Math.min(lastX, Math.round(best[0] / times)));
+    const middleY = Math.max(0, Math.min(lastY, Math.round(best[1] / times)));
+    best = [middleX * times, middleY * times];
+    off = times;
+    const known = knownTexels(tile, to, times, image);
+    if (known.at.length === 0) continue;
+    let least = Infinity;
+    for (let y = Math.max(0, middleY - steps); y <= Math.min(lastY, middleY + steps); y++) {
+      for (let x = Math.max(0, middleX - steps); x <= Math.min(lastX, middleX + steps); x++) {
+        const sum = unlikeness(known, image.data, (y * image.width + x) * image.channels, least);
+        if (sum >= least) continue;
+        least = sum;
+        best = [x * times, y * times];
+      }
     }
   }
   return best;
@@ -85,30 +110,52 @@ interface Known {
   value: Float32Array;
 }
 
+/** Blocks along the side of a patch that tell how it fits, at the most. */
+const TELLING = 64;
+
 /**
- * @param stride of how many texels along each axis one is looked at
+ * @param block of how many texels along each axis the mean is taken
+ * @param source reduced by as many
  * @returns values scattered over the patch, so that the first ones tell much of how the others fit
  */
-function knownTexels({ image, filled, source, side }: PatchTile, to: Place, stride: number): Known {
+function knownTexels({ image, filled, side }: PatchTile, to: Place, block: number, source: Image): Known {
   const { channels } = source;
-  const [texels, places]: [number[], number[]] = [[], []];
-  for (let y = 0; y < side; y += stride) {
-    for (let x = 0; x < side; x += stride) {
-      const texel = ((to[1] + y) % image.height) * image.width + ((to[0] + x) % image.width);
-      if (filled[texel] === 0) continue;
-      texels.push(texel * channels);
-      places.push((y * source.width + x) * channels);
+  const blocks = Math.floor(side / block);
+  const stride = Math.ceil(blocks / TELLING);
+  const found: Place[] = [];
+  const texelAt = (x: number, y: number): number =>
+    ((to[1] + y) % image.height) * image.width + ((to[0] + x) % image.width);
+  for (let y = 0; y < blocks; y += stride) {
+    for (let x = 0; x < blocks; x += stride) {
+      const [left, top, last] = [x * block, y * block, block - 1];
+      const corners = [
+        texelAt(left, top),
+        texelAt(left + last, top),
+        texelAt(left, top + last),
+        texelAt(left + last, top + last),
+      ];
+      if (corners.every((texel) => filled[texel] === 1)) found.push([x, y]);
     }
   }
-  const count = texels.length;
+  const count = found.length;
   const known: Known = { at: new Int32Array(count * channels), value: new Float32Array(count * channels) };
+  // Of large blocks no more than four times four texels are looked at.
+  const apart = Math.ceil(block / 4);
+  const first = apart >> 1;
   const step = scatteringStep(count);
   for (let i = 0, k = 0; i < count; i++, k = (k + step) % count) {
-    for (let c = 0; c < channels; c++) {
-      known.at[i * channels + c] = places[k]! + c;
-      known.value[i * channels + c] = image.data[texels[k]! + c]!;
+    const [x, y] = found[k]!;
+    for (let c = 0; c < channels; c++) known.at[i * channels + c] = (y * source.width + x) * channels + c;
+    for (let j = first; j < block; j += apart) {
+      const row = ((to[1] + y * block + j) % image.height) * image.width;
+      for (let l = first; l < block; l += apart) {
+        const texel = (row + ((to[0] + x * block + l) % image.width)) * channels;
+        for (let c = 0; c < channels; c++) known.value[i * channels + c]! += image.data[texel + c]!;
+      }
     }
   }
+  const taken = Math.ceil((block - first) / apart) ** 2;
+  known.value.forEach((sum, i) => (known.value[i] = sum / taken));
   return known;
 }
 

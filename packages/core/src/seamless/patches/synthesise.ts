@@ -3,7 +3,7 @@ import { ZographosError } from '../../errors.ts';
 import type { Image } from '../../image/image.ts';
 import { toUnit } from '../../image/kindMeaning.ts';
 import { resample } from '../../image/filter/resample.ts';
-import { bestAbout, PatchSearch } from './patchSearch.ts';
+import { bestAbout, PatchSearch, reducedPictures } from './patchSearch.ts';
 import { layPatch, PatchTile, type Patch, type Place } from './patchTile.ts';
 
 export interface SynthesisOptions {
@@ -59,6 +59,7 @@ export function planPatches(
   const places = new PatchSearch(small, search.side, options);
   const tile = new PatchTile(source, size, side);
   const reach = scale < 1 ? Math.ceil(1 / scale) : 0;
+  const sources = reducedPictures(source, 1 / scale);
   const patches: Patch[] = [];
   for (let j = 0; j < rows; j++) {
     for (let i = 0; i < columns; i++) {
@@ -71,7 +72,7 @@ export function planPatches(
       const chosen = places.choose(search, at(search));
       search.put(at(search), chosen);
       const start = chosen.map((place) => Math.round(place / scale)) as [number, number];
-      patches.push(tile.put(at(tile), bestAbout(tile, at(tile), start, reach)));
+      patches.push(tile.put(at(tile), bestAbout(tile, at(tile), start, reach, sources)));
       onProgress?.(patches.length / (rows * columns));
     }
   }
@@ -85,10 +86,7 @@ export function layPatches(
   { unit = false, whole = false }: { unit?: boolean; whole?: boolean } = {},
 ): Image {
   const tile: Image = { ...source, ...size, data: new Float32Array(size.width * size.height * source.channels) };
-  for (const patch of patches) {
-    const shows = whole ? patch.shows.map((share) => (share >= 0.5 ? 1 : 0)) : patch.shows;
-    layPatch(tile, source, side, { ...patch, shows });
-  }
+  for (const patch of patches) layPatch(tile, source, side, patch, whole);
   if (unit) for (let at = 0; at < tile.data.length; at += tile.channels) toUnit(tile.data, at);
   return tile;
 }

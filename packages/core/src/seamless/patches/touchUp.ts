@@ -1,6 +1,6 @@
 import type { Image } from '../../image/image.ts';
 import { toUnit } from '../../image/kindMeaning.ts';
-import { bandedCut, softenedCut } from '../ends/bandedCut.ts';
+import { ALL, bandedCut, softenedCut } from '../ends/bandedCut.ts';
 import { CutSide } from './minCut.ts';
 import { seamCost, type Window } from '../ends/seamCost.ts';
 
@@ -14,7 +14,7 @@ export interface Spot {
   softness: number;
 }
 
-/** A spot in texels: what shows of the texture about its middle, row by row of a window. */
+/** A spot in texels: what shows of the texture about its middle, row by row of a window, in eighths. */
 export interface PaintedSpot {
   middle: readonly [x: number, y: number];
   /** From the middle to where the texture is taken. */
@@ -22,7 +22,7 @@ export interface PaintedSpot {
   /** Half the window without its middle. */
   across: number;
   up: number;
-  shows: Float32Array;
+  shows: Uint8Array;
 }
 
 export interface TouchUpOptions {
@@ -67,7 +67,7 @@ function paint(tile: Image, spot: PaintedSpot, { unit = false, whole = false }: 
     for (let c = 0; c < channels; c++) texture[i * channels + c] = data[at + c]!;
   });
   eachTexel(tile, spot, [0, 0], (at, i) => {
-    const share = whole ? (shows[i]! >= 0.5 ? 1 : 0) : shows[i]!;
+    const share = whole ? Math.round(shows[i]! / ALL) : shows[i]! / ALL;
     if (share === 0) return;
     for (let c = 0; c < channels; c++) data[at + c] = data[at + c]! * (1 - share) + texture[i * channels + c]! * share;
     if (unit) toUnit(data, at);
@@ -116,6 +116,6 @@ function paintedSpot(tile: Image, { to, from, radius, softness }: Spot): Painted
   };
   const difference = seamCost(taken([0, 0]), taken(place.way));
   const cut = bandedCut(difference, side, wide, 2 * up + 1);
-  const shows = softness > 0 ? softenedCut(cut, side, wide) : Float32Array.from(cut);
+  const shows = softness > 0 ? softenedCut(cut, side, wide) : cut.map((isFresh) => isFresh * ALL);
   return { ...place, shows };
 }

@@ -1,0 +1,82 @@
+import { ALL, bandedCut, settledPlaces, softenedCut } from '../ends/bandedCut.ts';
+import { CutSide, minCut } from './minCut.ts';
+import { PatchMeeting } from './patchMeeting.ts';
+import type { PatchTile, Place } from './patchTile.ts';
+
+/** The cut of a large patch is first sought among cells of so many texels, then among ever smaller ones. */
+const CELLS = [4, 2, 1];
+/** Cells along the side of a patch, at the least. */
+const LEAST_CELLS = 64;
+
+/**
+ * Where a patch shows that is laid into a tile: in all that was empty, and in what was not up to the least visible
+ * boundary. It is first sought roughly, and then among the texels about it.
+ * @returns texel by texel of the patch, in eighths
+ */
+export function joined(tile: PatchTile, to: Place, from: Place): Uint8Array<ArrayBuffer> {
+  const { side } = tile;
+  const meeting = new PatchMeeting(tile, to, from);
+  if (!meeting.any) return new Uint8Array(side * side).fill(ALL);
+  const { wide } = meeting;
+  let cut: Uint8Array | null = null;
+  let search: Search | null = null;
+  for (const cell of CELLS.filter((each) => each === 1 || side >= each * LEAST_CELLS)) {
+    const cells = Math.ceil(wide / cell);
+    search = cut ? about(cut, meeting, cell, cells) : everywhere(meeting, cell, cells);
+    cut = (cut ? minCut : bandedCut)(search.difference, search.kind, cells, cells);
+  }
+  const soft = softenedCut(cut!, search!.kind, wide);
+  const shows = new Uint8Array(side * side);
+  for (let y = 0; y < side; y++) shows.set(soft.subarray((y + 1) * wide + 1, (y + 1) * wide + 1 + side), y * side);
+  return shows;
+}
+
+/** What a cut is sought in: cells of the window. */
+interface Search {
+  kind: Uint8Array;
+  difference: Int32Array;
+}
+
+const searchOf = (cells: number): Search => ({
+  kind: new Uint8Array(cells * cells),
+  difference: new Int32Array(cells * cells),
+});
+
+function everywhere(meeting: PatchMeeting, cell: number, cells: number): Search {
+  const search = searchOf(cells);
+  for (let y = 0; y < cells; y++) {
+    for (let x = 0; x < cells; x++) open(search, y * cells + x, meeting, x * cell, y * cell, cell);
+  }
+  return search;
+}
+
+/** Where the cut among cells twice as large runs; what lies farther away from it is settled. */
+function about(rough: Uint8Array, meeting: PatchMeeting, cell: number, cells: number): Search {
+  const search = searchOf(cells);
+  const across = Math.ceil(meeting.wide / (2 * cell));
+  const settled = settledPlaces(rough, across, across);
+  for (let y = 0; y < cells; y++) {
+    for (let x = 0; x < cells; x++) {
+      const large = (y >> 1) * across + (x >> 1);
+      // At the rim what stays and what may be empty are side by side.
+      const isRim = x < 2 || y < 2 || x >= cells - 2 || y >= cells - 2;
+      if (isRim || settled[large] === 0) open(search, y * cells + x, meeting, x * cell, y * cell, cell);
+      else search.kind[y * cells + x] = rough[large] === 1 ? CutSide.fresh : CutSide.old;
+    }
+  }
+  return search;
+}
+
+function open(
+  { kind, difference }: Search,
+  at: number,
+  meeting: PatchMeeting,
+  x: number,
+  y: number,
+  cell: number,
+): void {
+  const own = meeting.kindAt(x, y, cell);
+  kind[at] = own;
+  // The costs of what is settled count as well, beside what is not.
+  if (own !== CutSide.outside) difference[at] = meeting.costAt(x, y, cell);
+}

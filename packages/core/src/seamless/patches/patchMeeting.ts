@@ -1,0 +1,129 @@
+import { MOST_COST, texelCost } from '../ends/seamCost.ts';
+import { CutSide } from './minCut.ts';
+import type { PatchTile, Place } from './patchTile.ts';
+
+/** Texels of a cell that are looked at, along its diagonal. */
+const SAMPLED: Readonly<Record<number, readonly number[]>> = { 1: [0], 2: [0, 1], 4: [0, 2] };
+
+/** How a patch meets what is there already, in a window with a rim of what lies around it, which stays as it is. */
+export class PatchMeeting {
+  /** Side of the window. */
+  readonly wide: number;
+  /** Whether anything is there. */
+  readonly any: boolean;
+  private readonly tile: PatchTile;
+  private readonly from: Place;
+  /** Of each column and row of the window, where its texels lie in the tile. */
+  private readonly columns: Int32Array;
+  private readonly rows: Int32Array;
+  /** Texels from here to there show, whatever was there. */
+  private readonly low: number;
+  private readonly high: number;
+
+  constructor(tile: PatchTile, to: Place, from: Place) {
+    const { side, filled, image } = tile;
+    const wide = side + 2;
+    this.tile = tile;
+    this.from = from;
+    this.wide = wide;
+    const { width, height } = image;
+    this.columns = Int32Array.from({ length: wide }, (_, x) => (to[0] + x - 1 + width) % width);
+    this.rows = Int32Array.from({ length: wide }, (_, y) => ((to[1] + y - 1 + height) % height) * width);
+    let [any, empty] = [false, false];
+    for (let y = 0; y < wide && !(any && empty); y++) {
+      for (let x = 0; x < wide; x++) {
+        if (filled[this.rows[y]! + this.columns[x]!] === 1) any = true;
+        else if (this.isInner(x, y)) empty = true;
+      }
+    }
+    this.any = any;
+    // Where nothing was empty, what is there was joined to itself in a narrow place: the middle makes another join of it.
+    [this.low, this.high] = empty ? [wide, 0] : [Math.round(wide / 3), Math.round((2 * wide) / 3)];
+  }
+
+  /** What is known of a cell of texels: what is known of any of them, unless it is at odds. */
+  kindAt(left: number, top: number, cell: number): number {
+    if (cell === 1) return this.kindOfTexel(left, top);
+    const { wide } = this;
+    const [right, bottom] = [Math.min(wide, left + cell), Math.min(wide, top + cell)];
+    let [old, fresh, either] = [false, false, false];
+    for (let y = top; y < bottom; y++) {
+      for (let x = left; x < right; x++) {
+        const own = this.plainKind(x, y);
+        if (own === CutSide.old) old = true;
+        else if (own === CutSide.fresh) fresh = true;
+        else if (own === CutSide.either) either = true;
+      }
+    }
+    if (old !== fresh) return old ? CutSide.old : CutSide.fresh;
+    return old || either ? CutSide.either : CutSide.outside;
+  }
+
+  /** What a cut would cost in a cell of texels, of which some are looked at. */
+  costAt(left: number, top: number, cell: number): number {
+    const sampled = SAMPLED[cell]!;
+    const last = this.wide - 1;
+    let sum = 0;
+    for (const k of sampled) sum += this.costOfTexel(Math.min(last, left + k), Math.min(last, top + k));
+    return Math.round(sum / sampled.length);
+  }
+
+  private isInner(x: number, y: number): boolean {
+    return x > 0 && y > 0 && x < this.wide - 1 && y < this.wide - 1;
+  }
+
+  private plainKind(x: number, y: number): number {
+    const isFilled = this.tile.filled[this.rows[y]! + this.columns[x]!] === 1;
+    if (!this.isInner(x, y)) return isFilled ? CutSide.old : CutSide.outside;
+    const { low, high } = this;
+    return !isFilled || (x >= low && x < high && y >= low && y < high) ? CutSide.fresh : CutSide.either;
+  }
+
+  /**
+   * Where there is but one picture no difference can be told, and a cut there would seem to cost nothing: texels beside
+   * the new alone are new, those beside the old alone stay old.
+   */
+  private kindOfTexel(x: number, y: number): number {
+    const own = this.plainKind(x, y);
+    if (own !== CutSide.either) return own;
+    const [left, right] = [this.plainKind(x - 1, y), this.plainKind(x + 1, y)];
+    const [above, below] = [this.plainKind(x, y - 1), this.plainKind(x, y + 1)];
+    const { fresh, old } = CutSide;
+    if (left === fresh || right === fresh || above === fresh || below === fresh) return fresh;
+    return left === old || right === old || above === old || below === old ? old : own;
+  }
+
+  private costOfTexel(x: number, y: number): number {
+    const { tile, rows, columns, from } = this;
+    const { filled, image, source } = tile;
+    const old = rows[y]! + columns[x]!;
+    if (!this.isInner(x, y) || filled[old] === 0) return MOST_COST;
+    // A neighbour that is not known adds nothing: the texel itself stands for it.
+    const left = knownOr(filled, rows[y]! + columns[x - 1]!, old);
+    const right = knownOr(filled, rows[y]! + columns[x + 1]!, old);
+    const above = knownOr(filled, rows[y - 1]! + columns[x]!, old);
+    const below = knownOr(filled, rows[y + 1]! + columns[x]!, old);
+    const last = this.wide - 2;
+    const fresh = (from[1] + y - 1) * source.width + from[0] + x - 1;
+    const [before, after] = [x > 1 ? fresh - 1 : fresh, x < last ? fresh + 1 : fresh];
+    const [over, under] = [y > 1 ? fresh - source.width : fresh, y < last ? fresh + source.width : fresh];
+    const { channels, data } = source;
+    let [difference, slope] = [0, 0];
+    for (let c = 0; c < channels; c++) {
+      const [a, b] = [image.data[old * channels + c]!, data[fresh * channels + c]!];
+      difference += Math.abs(a - b);
+      slope +=
+        Math.abs(a - image.data[left * channels + c]!) +
+        Math.abs(a - image.data[right * channels + c]!) +
+        Math.abs(a - image.data[above * channels + c]!) +
+        Math.abs(a - image.data[below * channels + c]!) +
+        Math.abs(b - data[before * channels + c]!) +
+        Math.abs(b - data[after * channels + c]!) +
+        Math.abs(b - data[over * channels + c]!) +
+        Math.abs(b - data[under * channels + c]!);
+    }
+    return texelCost(difference / channels, slope / channels);
+  }
+}
+
+const knownOr = (filled: Uint8Array, texel: number, other: number): number => (filled[texel] === 1 ? texel : other);
