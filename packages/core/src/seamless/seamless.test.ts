@@ -43,7 +43,7 @@ describe('the cheapest loop', () => {
     const random = randomNumbers(3);
     for (let round = 0; round < 60; round++) {
       const [width, rows] = [2 + (round % 5), 3 + (round % 4)];
-      const costs = Float64Array.from({ length: width * rows }, () => Math.floor(random() * 20));
+      const costs = Int32Array.from({ length: width * rows }, () => Math.floor(random() * 20));
       let best = Infinity;
       const walk = (path: number[], cost: number): void => {
         const [at] = path.slice(-1);
@@ -59,6 +59,27 @@ describe('the cheapest loop', () => {
       const path = cheapestLoop(costs, width, rows);
       expect(path.reduce((sum, i, j) => sum + costs[j * width + i]!, 0)).toBe(best);
       for (let j = 0; j < rows; j++) expect(Math.abs(path[j]! - path[(j + 1) % rows]!)).toBeLessThanOrEqual(1);
+    }
+  });
+});
+
+describe('the cut of an overlap', () => {
+  it('follows the one way where nothing shows, through an overlap of any width', () => {
+    const random = randomNumbers(8);
+    for (const width of [40, 300]) {
+      const [along, rows] = [width * 3, 500];
+      const data = Float32Array.from({ length: along * rows }, () => random());
+      const wayAt = (j: number): number => width * (0.5 + 0.3 * Math.sin((4 * Math.PI * j) / rows));
+      for (let j = 0; j < rows; j++) {
+        for (let i = Math.ceil(wayAt(j)) - 6; i <= wayAt(j) + 6; i++) {
+          data[j * along + along - width + i] = data[j * along + i]!;
+        }
+      }
+      const { weights } = cutOverlap({ width: along, height: rows, channels: 1, data }, 'across', width);
+      for (let j = 0; j < rows; j++) {
+        const cut = weights.subarray(j * width, (j + 1) * width).findIndex((weight) => weight < 1);
+        expect(Math.abs(cut - wayAt(j)), `${width}, ${j}`).toBeLessThan(7);
+      }
     }
   });
 });

@@ -9,15 +9,31 @@ export function mirrorTile(image: Image, axis: Axis, turned: number | null = nul
   const { width, height, channels } = image;
   const [w, h] = axis === 'across' ? [width * 2, height] : [width, height * 2];
   const data = new Float32Array(w * h * channels);
-  for (let y = 0; y < h; y++) {
-    for (let x = 0; x < w; x++) {
-      const [fromX, fromY] = [x < width ? x : 2 * width - 1 - x, y < height ? y : 2 * height - 1 - y];
-      const from = (fromY * width + fromX) * channels;
-      const to = (y * w + x) * channels;
-      for (let c = 0; c < channels; c++) data[to + c] = image.data[from + c]!;
-      const isMirrored = axis === 'across' ? x >= width : y >= height;
-      if (turned !== null && isMirrored && channels > turned) data[to + turned] = 1 - data[to + turned]!;
+  const row = width * channels;
+  const end = data.length - row;
+  for (let y = 0; y < height; y++) {
+    const own = image.data.subarray(y * row, (y + 1) * row);
+    if (axis === 'up') {
+      data.set(own, y * row);
+      data.set(own, end - y * row);
+    } else {
+      data.set(own, 2 * y * row);
+      mirrorRow(own, channels, data, (2 * y + 1) * row);
+    }
+  }
+  if (turned !== null && channels > turned) {
+    for (let y = axis === 'up' ? height : 0; y < h; y++) {
+      for (let x = axis === 'up' ? 0 : width; x < w; x++) {
+        const at = (y * w + x) * channels + turned;
+        data[at] = 1 - data[at]!;
+      }
     }
   }
   return { ...image, width: w, height: h, data };
+}
+
+function mirrorRow(row: Float32Array, channels: number, to: Float32Array, at: number): void {
+  for (let from = row.length - channels; from >= 0; from -= channels) {
+    for (let c = 0; c < channels; c++) to[at++] = row[from + c]!;
+  }
 }

@@ -75,23 +75,53 @@ export function layOver(
   const rows = axis === 'across' ? h : 1;
   const mixed = axis === 'across' ? depth : depth * width;
   const [row, line] = axis === 'across' ? [width, w] : [width * height, w * h];
-  const texels = { start: 0, end: 0 };
   for (let y = 0; y < rows; y++) {
-    data.set(from.subarray((y * row + mixed) * channels, (y * row + line) * channels), (y * line + mixed) * channels);
-    for (let i = 0; i < mixed; i++) {
-      texels.start = (y * row + i) * channels;
-      texels.end = (y * row + line + i) * channels;
-      const to = (y * line + i) * channels;
-      const weight = weights[y * mixed + i]!;
-      if (mix) mix(from, texels, weight, data, to);
-      else {
-        for (let c = 0; c < channels; c++) {
-          const start = from[texels.start + c]!;
-          data[to + c] = start + (from[texels.end + c]! - start) * weight;
-        }
-      }
-      if (unit) toUnit(data, to);
-    }
+    const [start, end, to] = [y * row, y * row + line, y * line].map((texel) => texel * channels) as [
+      number,
+      number,
+      number,
+    ];
+    data.set(from.subarray(start + mixed * channels, end), to + mixed * channels);
+    const shares = weights.subarray(y * mixed, (y + 1) * mixed);
+    if (mix) mixRow(mix, from, start, end, shares, data, to, channels);
+    else mixPlainly(from, start, end, shares, data, to, channels);
+    if (unit) for (let i = 0; i < mixed; i++) toUnit(data, to + i * channels);
   }
   return { ...image, width: w, height: h, data };
+}
+
+function mixRow(
+  mix: Mix,
+  from: Float32Array,
+  start: number,
+  end: number,
+  weights: Float32Array,
+  to: Float32Array,
+  at: number,
+  channels: number,
+): void {
+  const texels = { start, end };
+  for (let i = 0; i < weights.length; i++) {
+    texels.start = start + i * channels;
+    texels.end = end + i * channels;
+    mix(from, texels, weights[i]!, to, at + i * channels);
+  }
+}
+
+function mixPlainly(
+  from: Float32Array,
+  start: number,
+  end: number,
+  weights: Float32Array,
+  to: Float32Array,
+  at: number,
+  channels: number,
+): void {
+  for (let i = 0, k = 0; i < weights.length; i++) {
+    const weight = weights[i]!;
+    for (let c = 0; c < channels; c++, k++) {
+      const own = from[start + k]!;
+      to[at + k] = own + (from[end + k]! - own) * weight;
+    }
+  }
 }

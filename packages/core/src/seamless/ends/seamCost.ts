@@ -7,6 +7,15 @@ export interface Window {
   known: Uint8Array;
 }
 
+/** Where a texel and its four neighbours lie among those of a picture; itself for a neighbour that is not known. */
+export interface Neighbours {
+  at: number;
+  left: number;
+  right: number;
+  above: number;
+  below: number;
+}
+
 /** Slope up to which a place is as good as flat, in mean differences of neighbours. */
 const FLAT = 0.05;
 /** Costs are whole numbers; what is this much off shows as much as anything can. */
@@ -16,43 +25,56 @@ export const MOST_COST = 4095;
  * How much a cut between two pictures would show at a texel: the more they differ there, and the less either changes by
  * itself, for an edge hides a cut and a flat place does not (Kwatra, Schödl, Essa, Turk and Bobick, "Graphcut Textures",
  * 2003, section 3).
- * @param difference of both, and `slope` of both together: sums over neighbours; means over channels
  * @returns a whole number for `minCut`
  */
-export const texelCost = (difference: number, slope: number): number =>
-  Math.min(MOST_COST, Math.round((difference * 128) / (FLAT + slope)));
+export function texelCost(
+  one: Float32Array,
+  here: Neighbours,
+  other: Float32Array,
+  there: Neighbours,
+  channels: number,
+): number {
+  let [difference, slope] = [0, 0];
+  for (let c = 0; c < channels; c++) {
+    const [a, b] = [one[here.at * channels + c]!, other[there.at * channels + c]!];
+    difference += Math.abs(a - b);
+    slope +=
+      Math.abs(a - one[here.left * channels + c]!) +
+      Math.abs(a - one[here.right * channels + c]!) +
+      Math.abs(a - one[here.above * channels + c]!) +
+      Math.abs(a - one[here.below * channels + c]!) +
+      Math.abs(b - other[there.left * channels + c]!) +
+      Math.abs(b - other[there.right * channels + c]!) +
+      Math.abs(b - other[there.above * channels + c]!) +
+      Math.abs(b - other[there.below * channels + c]!);
+  }
+  return Math.min(MOST_COST, Math.round(((difference / channels) * 128) / (FLAT + slope / channels)));
+}
+
+export const noNeighbours = (): Neighbours => ({ at: 0, left: 0, right: 0, above: 0, below: 0 });
 
 /**
  * What a cut would cost at each texel of a window.
  * @returns the most where one of them is not known, so that no cut is drawn to where they end
  */
 export function seamCost(one: Window, other: Window): Int32Array {
-  const { channels, known } = one;
-  const cost = new Int32Array(known.length).fill(MOST_COST);
-  const slopes = [slopeOf(one), slopeOf(other)] as const;
+  const { channels, width } = one;
+  const cost = new Int32Array(one.known.length).fill(MOST_COST);
+  const [here, there] = [noNeighbours(), noNeighbours()];
   for (let at = 0; at < cost.length; at++) {
-    if (known[at] === 0 || other.known[at] === 0) continue;
-    let sum = 0;
-    for (let c = at * channels; c < (at + 1) * channels; c++) sum += Math.abs(one.values[c]! - other.values[c]!);
-    const slope = slopes[0][at]! + slopes[1][at]!;
-    cost[at] = texelCost(sum / channels, slope);
+    if (one.known[at] === 0 || other.known[at] === 0) continue;
+    const x = at % width;
+    neighboursOf(one, at, x, here);
+    neighboursOf(other, at, x, there);
+    cost[at] = texelCost(one.values, here, other.values, there, channels);
   }
   return cost;
 }
 
-/** How much a picture changes from each texel to its neighbours. */
-function slopeOf({ width, channels, values, known }: Window): Float32Array {
-  const slope = new Float32Array(known.length);
-  for (const step of [1, width]) {
-    for (let at = 0; at + step < slope.length; at++) {
-      if (known[at] === 0 || known[at + step] === 0) continue;
-      let sum = 0;
-      for (let c = 0; c < channels; c++) {
-        sum += Math.abs(values[at * channels + c]! - values[(at + step) * channels + c]!);
-      }
-      slope[at]! += sum / channels;
-      slope[at + step]! += sum / channels;
-    }
-  }
-  return slope;
+function neighboursOf({ known, width }: Window, at: number, x: number, to: Neighbours): void {
+  to.at = at;
+  to.left = x > 0 && known[at - 1] === 1 ? at - 1 : at;
+  to.right = x + 1 < width && known[at + 1] === 1 ? at + 1 : at;
+  to.above = known[at - width] === 1 ? at - width : at;
+  to.below = known[at + width] === 1 ? at + width : at;
 }

@@ -1,4 +1,4 @@
-import { MOST_COST, texelCost } from '../ends/seamCost.ts';
+import { MOST_COST, noNeighbours, texelCost } from '../ends/seamCost.ts';
 import { CutSide } from './minCut.ts';
 import type { PatchTile, Place } from './patchTile.ts';
 
@@ -19,6 +19,9 @@ export class PatchMeeting {
   /** Texels from here to there show, whatever was there. */
   private readonly low: number;
   private readonly high: number;
+
+  private readonly here = noNeighbours();
+  private readonly there = noNeighbours();
 
   constructor(tile: PatchTile, to: Place, from: Place) {
     const { side, filled, image } = tile;
@@ -98,31 +101,20 @@ export class PatchMeeting {
     const { filled, image, source } = tile;
     const old = rows[y]! + columns[x]!;
     if (!this.isInner(x, y) || filled[old] === 0) return MOST_COST;
-    // A neighbour that is not known adds nothing: the texel itself stands for it.
-    const left = knownOr(filled, rows[y]! + columns[x - 1]!, old);
-    const right = knownOr(filled, rows[y]! + columns[x + 1]!, old);
-    const above = knownOr(filled, rows[y - 1]! + columns[x]!, old);
-    const below = knownOr(filled, rows[y + 1]! + columns[x]!, old);
+    const { here, there } = this;
+    here.at = old;
+    here.left = knownOr(filled, rows[y]! + columns[x - 1]!, old);
+    here.right = knownOr(filled, rows[y]! + columns[x + 1]!, old);
+    here.above = knownOr(filled, rows[y - 1]! + columns[x]!, old);
+    here.below = knownOr(filled, rows[y + 1]! + columns[x]!, old);
     const last = this.wide - 2;
     const fresh = (from[1] + y - 1) * source.width + from[0] + x - 1;
-    const [before, after] = [x > 1 ? fresh - 1 : fresh, x < last ? fresh + 1 : fresh];
-    const [over, under] = [y > 1 ? fresh - source.width : fresh, y < last ? fresh + source.width : fresh];
-    const { channels, data } = source;
-    let [difference, slope] = [0, 0];
-    for (let c = 0; c < channels; c++) {
-      const [a, b] = [image.data[old * channels + c]!, data[fresh * channels + c]!];
-      difference += Math.abs(a - b);
-      slope +=
-        Math.abs(a - image.data[left * channels + c]!) +
-        Math.abs(a - image.data[right * channels + c]!) +
-        Math.abs(a - image.data[above * channels + c]!) +
-        Math.abs(a - image.data[below * channels + c]!) +
-        Math.abs(b - data[before * channels + c]!) +
-        Math.abs(b - data[after * channels + c]!) +
-        Math.abs(b - data[over * channels + c]!) +
-        Math.abs(b - data[under * channels + c]!);
-    }
-    return texelCost(difference / channels, slope / channels);
+    there.at = fresh;
+    there.left = x > 1 ? fresh - 1 : fresh;
+    there.right = x < last ? fresh + 1 : fresh;
+    there.above = y > 1 ? fresh - source.width : fresh;
+    there.below = y < last ? fresh + source.width : fresh;
+    return texelCost(image.data, here, source.data, there, source.channels);
   }
 }
 
