@@ -69,7 +69,7 @@ describe('the cut of an overlap', () => {
     for (const width of [40, 300]) {
       const [along, rows] = [width * 3, 500];
       const data = Float32Array.from({ length: along * rows }, () => random());
-      const wayAt = (j: number): number => width * (0.5 + 0.3 * Math.sin((4 * Math.PI * j) / rows));
+      const wayAt = (j: number): number => width * (0.5 + 0.1 * Math.sin((4 * Math.PI * j) / rows));
       for (let j = 0; j < rows; j++) {
         for (let i = Math.ceil(wayAt(j)) - 6; i <= wayAt(j) + 6; i++) {
           data[j * along + along - width + i] = data[j * along + i]!;
