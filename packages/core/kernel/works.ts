@@ -1,6 +1,7 @@
 // What a team can do. The names are those of src/kernel/works.ts.
 import { cellularNoiseOfPlaces } from './picture/cellularNoise';
 import { gaussianColumns, gaussianRows } from './picture/gaussian';
+import { gainsOfRow, guidedRow, squaresOfRow } from './picture/guidedFilter';
 import { noiseOfPlaces } from './picture/noise';
 import { skyOfLines } from './picture/occlusion';
 import { pointOperations } from './picture/pointOperations';
@@ -33,6 +34,15 @@ export function perform(work: u32, numbers: usize, task: i32, room: usize): void
       break;
     case 7:
       cellularNoiseOfPlaces(numbers, task, room);
+      break;
+    case 8:
+      squaresOfRow(numbers, task);
+      break;
+    case 9:
+      gainsOfRow(numbers, task);
+      break;
+    case 10:
+      guidedRow(numbers, task);
       break;
     default:
       unreachable();

@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { KernelTeam, useKernelTeam } from '../../src/kernel/kernelTeam.ts';
+import { denoise } from '../../src/adjust/denoise.ts';
 import { blur } from '../../src/image/filter/blur.ts';
 import { blurPlainly } from '../../src/image/filter/blurPlainly.ts';
 import { resample, RESAMPLE_KERNELS, type Border } from '../../src/image/filter/resample.ts';
@@ -39,6 +40,23 @@ describe.each([
         for (const sigma of [0.4, 0.9, 3, 12]) {
           const expected = blurPlainly(image, sigma, border);
           expect(blur(image, sigma, border).data, `${width} × ${height}, ${border}, ${sigma}`).toEqual(expected.data);
+        }
+      }
+    }
+  });
+
+  it('denoises as plain code does, up to what single precision knows of variances', () => {
+    for (const [width, height, channels] of SHAPES) {
+      const image = noise(width, height, channels);
+      for (const border of BORDERS) {
+        for (const sigma of [0.4, 3, 30]) {
+          const own = denoise(image, sigma, 0.2, border);
+          const team = useKernelTeam(null);
+          const plain = denoise(image, sigma, 0.2, border);
+          useKernelTeam(team);
+          // 2⁻²³ of a variance, over the square of an edge.
+          const difference = largestDifference(own.data, plain.data);
+          expect(difference, `${width} × ${height}, ${border}, ${sigma}`).toBeLessThan(5e-6);
         }
       }
     }

@@ -1,6 +1,8 @@
-import { blur } from '../image/filter/blur.ts';
+import { kernelTeam } from '../kernel/kernelTeam.ts';
+import { blur, isMean } from '../image/filter/blur.ts';
 import type { Image } from '../image/image.ts';
 import type { Border } from '../image/filter/resample.ts';
+import { denoiseInKernel } from './denoiseInKernel.ts';
 
 /**
  * Smooths what is small and keeps edges: the guided filter with the picture as its own guide (He, Sun and Tang, "Guided
@@ -8,6 +10,8 @@ import type { Border } from '../image/filter/resample.ts';
  * @param sigma of the window, in texels @param edge changes larger than this stay, as a share of the full range
  */
 export function denoise(image: Image, sigma: number, edge: number, border: Border): Image {
+  const team = kernelTeam();
+  if (team && sigma > 0 && !isMean(image, sigma, border)) return denoiseInKernel(team, image, sigma, edge, border);
   const { data } = image;
   const blurred = (samples: Float32Array): Float32Array => blur({ ...image, data: samples }, sigma, border).data;
   const epsilon = edge * edge;

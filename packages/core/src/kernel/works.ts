@@ -8,5 +8,8 @@ export const WORKS = {
   slopesOfRow: 5,
   noiseOfPlaces: 6,
   cellularNoiseOfPlaces: 7,
+  squaresOfRow: 8,
+  gainsOfRow: 9,
+  guidedRow: 10,
 } as const;
 export type Work = keyof typeof WORKS;

@@ -20,5 +20,5 @@ export function blur(image: Image, sigma: number, border: Border): Image {
 }
 
 /** Round a circle no longer than the standard deviation nothing but the mean is left (exp(−2π²), of its waves). */
-const isMean = ({ width, height }: Image, sigma: number, border: Border): boolean =>
+export const isMean = ({ width, height }: Image, sigma: number, border: Border): boolean =>
   border === 'repeat' && sigma >= Math.min(width, height);

@@ -81,14 +81,16 @@ interface Table {
   length: number;
 }
 
-function tableOf(team: KernelTeam, size: number, box: Box, border: Border): Table {
+/** The table by which lines of so many texels are drawn out, laid into the kernel. */
+export function tableOf(team: KernelTeam, size: number, box: Box, border: Border): Table {
   const table = drawnOut(size, box, border);
   return { at: team.lay(table), length: table.length };
 }
 
 type Shape = Pick<Image, 'width' | 'channels'>;
 
-function alongRows(
+/** Blurs rows of a picture in the kernel's memory, in place. */
+export function alongRows(
   team: KernelTeam,
   at: number,
   stride: number,
@@ -102,7 +104,8 @@ function alongRows(
   team.run('gaussianRows', Math.ceil(rows / LANES), table.length * LANES * 8, numbers, meanwhile);
 }
 
-function alongColumns(
+/** Blurs columns of floats in the kernel's memory, in place. */
+export function alongColumns(
   team: KernelTeam,
   at: number,
   stride: number,

@@ -22,9 +22,12 @@ export function boxOf(sigma: number): Box {
   return { radius, end, scale: (whole + 2 * end) ** -PASSES };
 }
 
+/** How far all passes reach, in texels. */
+export const reachOf = ({ radius }: Box): number => PASSES * (radius + 1);
+
 /** Which texel lies at each place of a line that is drawn out beyond both of its ends as far as all passes reach. */
-export function drawnOut(size: number, { radius }: Box, border: Border): Int32Array<ArrayBuffer> {
-  const margin = PASSES * (radius + 1);
+export function drawnOut(size: number, box: Box, border: Border): Int32Array<ArrayBuffer> {
+  const margin = reachOf(box);
   return Int32Array.from({ length: size + 2 * margin }, (_, i) => {
     const at = i - margin;
     return border === 'clamp' ? Math.max(0, Math.min(size - 1, at)) : ((at % size) + size) % size;
