@@ -3,7 +3,7 @@ import { noNeighbours, texelCost, type Neighbours } from './seamCost.ts';
 import { extentOf, overlapAt, requireOverlap, type Axis, type Overlap } from './overlap.ts';
 
 /** Overlaps from so many texels on are first cut roughly, by one in so many texels along both axes. */
-const ROUGH_FROM = 128;
+const ROUGH_FROM = 48;
 const ROUGH = 4;
 /** How far from the rough path the path may be, in texels. */
 const BAND = 8;

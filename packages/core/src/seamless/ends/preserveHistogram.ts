@@ -28,10 +28,10 @@ export function histogramPreservingMix(image: Image): Mix {
     }
     const spread = Math.sqrt((1 - weight) ** 2 + weight ** 2);
     for (let k = 0; k < channels; k++) {
-      const { sorted, normals } = tables[k]!;
-      const a = normals[rankOf(sorted, along(axes, k, channels, from, start))]!;
-      const b = normals[rankOf(sorted, along(axes, k, channels, from, end))]!;
-      mixed[k] = fromNormal(sorted, (a * (1 - weight) + b * weight) / spread);
+      const table = tables[k]!;
+      const a = table.normals[rankOf(table, along(axes, k, channels, from, start))]!;
+      const b = table.normals[rankOf(table, along(axes, k, channels, from, end))]!;
+      mixed[k] = fromNormal(table.sorted, (a * (1 - weight) + b * weight) / spread);
     }
     for (let c = 0; c < channels; c++) {
       let sum = 0;
@@ -51,7 +51,7 @@ function along(axes: Float64Array, axis: number, channels: number, data: Float32
 
 /** Ranks are told apart in so many steps at the most, found from so many texels. */
 const STEPS = 4096;
-const SAMPLES = 1 << 16;
+const SAMPLES = 1 << 14;
 
 /** Texels spread over a picture by the golden ratio, which meets no pattern of it; all of them, if they are few. */
 function samplesOf({ data, channels }: Image): Float32Array {
@@ -75,14 +75,32 @@ function rangeOf(samples: Float32Array, channels: number, channel: number): [low
   return [low, high];
 }
 
-/** Values in order, thinned out evenly, and the normal value of each rank, counted in halves. */
-function rankTable(values: Float32Array): { sorted: Float32Array; normals: Float64Array } {
+/** Values in order, thinned out evenly. */
+interface RankTable {
+  sorted: Float32Array;
+  /** The normal value of each rank, counted in halves. */
+  normals: Float64Array;
+  /** How many values lie below each of equal steps from the least to the largest. */
+  starts: Int32Array;
+  perStep: number;
+}
+
+function rankTable(values: Float32Array): RankTable {
   const all = values.sort();
   const sorted =
     all.length <= STEPS
       ? all
       : Float32Array.from({ length: STEPS }, (_, i) => all[Math.floor(((i + 0.5) / STEPS) * all.length)]!);
-  return { sorted, normals: normalsOf(2 * sorted.length) };
+  const [least, largest] = [sorted[0]!, sorted.at(-1)!];
+  const perStep = largest > least ? STEPS / (largest - least) : 0;
+  const starts = new Int32Array(STEPS + 1);
+  for (let i = 0; i < sorted.length; i++) starts[Math.floor((sorted[i]! - least) * perStep)]! += 1;
+  for (let step = 0, sum = 0; step <= STEPS; step++) {
+    const own = starts[step]!;
+    starts[step] = sum;
+    sum += own;
+  }
+  return { sorted, normals: normalsOf(2 * sorted.length), starts, perStep };
 }
 
 const knownNormals = new Map<number, Float64Array>();
@@ -101,9 +119,11 @@ function normalsOf(ranks: number): Float64Array {
 }
 
 /** Twice the rank of a value: between the first place where it could stand and the last, for equal values share one. */
-function rankOf(sorted: Float32Array, value: number): number {
-  const first = below(sorted, value, false);
-  return first + (sorted[first] === value ? below(sorted, value, true) : first);
+function rankOf({ sorted, starts, perStep }: RankTable, value: number): number {
+  const step = Math.max(0, Math.min(STEPS, Math.floor((value - sorted[0]!) * perStep)));
+  const end = step < STEPS ? starts[step + 1]! : sorted.length;
+  const first = below(sorted, value, false, starts[step]!, end);
+  return first + (sorted[first] === value ? below(sorted, value, true, first, end) : first);
 }
 
 function fromNormal(sorted: Float32Array, value: number): number {
@@ -114,9 +134,8 @@ function fromNormal(sorted: Float32Array, value: number): number {
   return sorted[low]! * (1 - share) + sorted[high]! * share;
 }
 
-/** How many values are smaller, or (with `orEqual`) not larger. */
-function below(sorted: Float32Array, value: number, orEqual: boolean): number {
-  let [low, high] = [0, sorted.length];
+/** How many values are smaller, or (with `orEqual`) not larger, of which it is known to be from `low` to `high`. */
+function below(sorted: Float32Array, value: number, orEqual: boolean, low: number, high: number): number {
   while (low < high) {
     const middle = (low + high) >> 1;
     if (sorted[middle]! < value || (orEqual && sorted[middle] === value)) low = middle + 1;

@@ -55,13 +55,26 @@ function about(rough: Uint8Array, meeting: PatchMeeting, cell: number, cells: nu
   const search = searchOf(cells);
   const across = Math.ceil(meeting.wide / (2 * cell));
   const settled = settledPlaces(rough, across, across);
-  for (let y = 0; y < cells; y++) {
-    for (let x = 0; x < cells; x++) {
-      const large = (y >> 1) * across + (x >> 1);
-      // At the rim what stays and what may be empty are side by side.
-      const isRim = x < 2 || y < 2 || x >= cells - 2 || y >= cells - 2;
-      if (isRim || settled[large] === 0) open(search, y * cells + x, meeting, x * cell, y * cell, cell);
-      else search.kind[y * cells + x] = rough[large] === 1 ? CutSide.fresh : CutSide.old;
+  // At the rim what stays and what may be empty are side by side.
+  const isSettled = (X: number, Y: number): boolean =>
+    X > 0 && Y > 0 && X < across - 1 && Y < across - 1 && settled[Y * across + X] === 1;
+  for (let Y = 0; Y < across; Y++) {
+    const bottom = Math.min(cells, 2 * Y + 2);
+    for (let X = 0; X < across;) {
+      const start = X;
+      const side = rough[Y * across + X]!;
+      if (isSettled(X, Y)) {
+        while (isSettled(X, Y) && rough[Y * across + X] === side) X++;
+        const kind = side === 1 ? CutSide.fresh : CutSide.old;
+        for (let y = 2 * Y; y < bottom; y++) search.kind.fill(kind, y * cells + 2 * start, y * cells + 2 * X);
+        continue;
+      }
+      X++;
+      for (let y = 2 * Y; y < bottom; y++) {
+        for (let x = 2 * start; x < Math.min(cells, 2 * X); x++) {
+          open(search, y * cells + x, meeting, x * cell, y * cell, cell);
+        }
+      }
     }
   }
   return search;

@@ -3,7 +3,7 @@ import { CutSide } from './minCut.ts';
 import type { PatchTile, Place } from './patchTile.ts';
 
 /** Texels of a cell that are looked at, along its diagonal. */
-const SAMPLED: Readonly<Record<number, readonly number[]>> = { 1: [0], 2: [0, 1], 4: [0, 2] };
+const SAMPLED: Readonly<Record<number, readonly number[]>> = { 1: [0], 2: [0, 1], 4: [1] };
 
 /** How a patch meets what is there already, in a window with a rim of what lies around it, which stays as it is. */
 export class PatchMeeting {
@@ -49,6 +49,7 @@ export class PatchMeeting {
     if (cell === 1) return this.kindOfTexel(left, top);
     const { wide } = this;
     const [right, bottom] = [Math.min(wide, left + cell), Math.min(wide, top + cell)];
+    if (this.isInner(left, top) && this.isInner(right - 1, bottom - 1)) return this.innerKind(left, top, right, bottom);
     let [old, fresh, either] = [false, false, false];
     for (let y = top; y < bottom; y++) {
       for (let x = left; x < right; x++) {
@@ -60,6 +61,16 @@ export class PatchMeeting {
     }
     if (old !== fresh) return old ? CutSide.old : CutSide.fresh;
     return old || either ? CutSide.either : CutSide.outside;
+  }
+
+  private innerKind(left: number, top: number, right: number, bottom: number): number {
+    const { low, high, rows, columns, tile } = this;
+    if (left < high && right > low && top < high && bottom > low) return CutSide.fresh;
+    for (let y = top; y < bottom; y++) {
+      const row = rows[y]!;
+      for (let x = left; x < right; x++) if (tile.filled[row + columns[x]!] === 0) return CutSide.fresh;
+    }
+    return CutSide.either;
   }
 
   /** What a cut would cost in a cell of texels, of which some are looked at. */
