@@ -3,7 +3,7 @@ import { CutSide, minCut } from '../patches/minCut.ts';
 /** Up to so many texels a cut is sought among all of them at once. */
 const AT_ONCE = 4096;
 /** Texels of the smaller picture to either side of its cut among which the finer one is sought. */
-const BAND = 1;
+export const BAND = 1;
 
 /**
  * The least visible boundary between large pictures: the minimum cut of a picture half as large, and then the minimum cut
@@ -63,15 +63,15 @@ function halved(
 }
 
 /** 1 where a cut is farther away than a band to either side of it. */
-export function settledPlaces(cut: Uint8Array, width: number, height: number): Uint8Array {
+export function settledPlaces(cut: Uint8Array, width: number, height: number, band = BAND): Uint8Array {
   const settled = new Uint8Array(cut.length).fill(1);
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const at = y * width + x;
       const isBorder = (x + 1 < width && cut[at] !== cut[at + 1]) || (y + 1 < height && cut[at] !== cut[at + width]);
       if (!isBorder) continue;
-      for (let j = Math.max(0, y - BAND); j <= Math.min(height - 1, y + BAND); j++) {
-        settled.fill(0, j * width + Math.max(0, x - BAND), j * width + Math.min(width, x + BAND + 1));
+      for (let j = Math.max(0, y - band); j <= Math.min(height - 1, y + band); j++) {
+        settled.fill(0, j * width + Math.max(0, x - band), j * width + Math.min(width, x + band + 1));
       }
     }
   }

@@ -1,4 +1,4 @@
-import { ALL, bandedCut, settledPlaces, softenedCut } from '../ends/bandedCut.ts';
+import { ALL, BAND, bandedCut, settledPlaces, softenedCut } from '../ends/bandedCut.ts';
 import { CutSide, minCut } from './minCut.ts';
 import { PatchMeeting } from './patchMeeting.ts';
 import type { PatchTile, Place } from './patchTile.ts';
@@ -45,7 +45,10 @@ const searchOf = (cells: number): Search => ({
 function everywhere(meeting: PatchMeeting, cell: number, cells: number): Search {
   const search = searchOf(cells);
   for (let y = 0; y < cells; y++) {
-    for (let x = 0; x < cells; x++) open(search, y * cells + x, meeting, x * cell, y * cell, cell);
+    for (let x = 0; x < cells; x++) {
+      search.kind[y * cells + x] = meeting.kindAt(x * cell, y * cell, cell);
+      search.difference[y * cells + x] = meeting.costAt(x * cell, y * cell, cell);
+    }
   }
   return search;
 }
@@ -55,6 +58,8 @@ function about(rough: Uint8Array, meeting: PatchMeeting, cell: number, cells: nu
   const search = searchOf(cells);
   const across = Math.ceil(meeting.wide / (2 * cell));
   const settled = settledPlaces(rough, across, across);
+  // What it would cost to cut beside what is settled is to be known as well.
+  const isFar = settledPlaces(rough, across, across, BAND + 1);
   // At the rim what stays and what may be empty are side by side.
   const isSettled = (X: number, Y: number): boolean =>
     X > 0 && Y > 0 && X < across - 1 && Y < across - 1 && settled[Y * across + X] === 1;
@@ -63,33 +68,20 @@ function about(rough: Uint8Array, meeting: PatchMeeting, cell: number, cells: nu
     for (let X = 0; X < across;) {
       const start = X;
       const side = rough[Y * across + X]!;
-      if (isSettled(X, Y)) {
-        while (isSettled(X, Y) && rough[Y * across + X] === side) X++;
-        const kind = side === 1 ? CutSide.fresh : CutSide.old;
-        for (let y = 2 * Y; y < bottom; y++) search.kind.fill(kind, y * cells + 2 * start, y * cells + 2 * X);
-        continue;
-      }
-      X++;
+      const isOpen = !isSettled(X, Y);
+      if (isOpen) X++;
+      else while (isSettled(X, Y) && rough[Y * across + X] === side) X++;
+      const kind = side === 1 ? CutSide.fresh : CutSide.old;
       for (let y = 2 * Y; y < bottom; y++) {
+        if (!isOpen) search.kind.fill(kind, y * cells + 2 * start, y * cells + 2 * X);
         for (let x = 2 * start; x < Math.min(cells, 2 * X); x++) {
-          open(search, y * cells + x, meeting, x * cell, y * cell, cell);
+          const at = y * cells + x;
+          if (isOpen) search.kind[at] = meeting.kindAt(x * cell, y * cell, cell);
+          if (isOpen || isFar[Y * across + (x >> 1)] === 0)
+            search.difference[at] = meeting.costAt(x * cell, y * cell, cell);
         }
       }
     }
   }
   return search;
-}
-
-function open(
-  { kind, difference }: Search,
-  at: number,
-  meeting: PatchMeeting,
-  x: number,
-  y: number,
-  cell: number,
-): void {
-  const own = meeting.kindAt(x, y, cell);
-  kind[at] = own;
-  // The costs of what is settled count as well, beside what is not.
-  if (own !== CutSide.outside) difference[at] = meeting.costAt(x, y, cell);
 }
