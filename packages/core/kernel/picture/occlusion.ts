@@ -12,14 +12,29 @@ const NONE: f32 = -1e30;
 const LINE: usize = 2 * FOUR;
 
 /**
+ * Pictures lie in slabs of so many columns, each row by row, so that what is walked along lies together. Each has four
+ * more columns at either side, which are read and written where four lines run across a side, and there are eight columns
+ * at either side of the picture. Mirrored by src/derive/slabs.ts.
+ */
+const SLAB = 64;
+const BESIDE = 4;
+const MARGIN = 8;
+const ROW: usize = (SLAB + 2 * BESIDE) << 2;
+
+/** The four texels from a column on in the first row of a picture in slabs. */
+@inline
+function columnsAt(picture: usize, slab: usize, x: i32): usize {
+  const place = x + MARGIN;
+  return picture + <usize>(place / SLAB) * slab + (<usize>((place & (SLAB - 1)) + BESIDE) << 2);
+}
+
+/**
  * Adds the sky of one cut to a picture. Lines of the cut take one step down at a time, and a table tells how far across.
- * Both pictures are drawn out at both sides by `PAD` texels (as `src/derive/skyInKernel.ts` says), which are read and
- * written where four lines run across a side.
- * Numbers: first texel of the heights (in texels), of what the sky is added to, width, height, whether the picture
+ * Numbers: heights (in texels), what the sky is added to, both in slabs; width, height, whether the picture
  * repeats, steps that a horizon may be away, cosine and sine (down and across), row of each place of a line drawn out by
- * as many at both ends, and to a multiple of four, how far across each of them lies (from 0 to below the width if the picture repeats), the first
- * line, how many, how many fours of lines a task has, 1 divided by each number of steps, bytes from row to row of both
- * pictures, factor of slopes across at each column.
+ * as many at both ends, and to a multiple of four, how far across each of them lies (from 0 to below the width if the
+ * picture repeats), the first line, how many, how many fours of lines a task has, 1 divided by each number of steps, bytes
+ * of a slab, factor of slopes across at each column.
  * @param room seven times 16 bytes for each place of a line drawn out and 64 more
  */
 export function skyOfLines(numbers: usize, task: i32, room: usize): void {
@@ -38,7 +53,7 @@ export function skyOfLines(numbers: usize, task: i32, room: usize): void {
   const lines = wholeAt(numbers, 11);
   const atOnce = wholeAt(numbers, 12);
   const inverse = addressAt(numbers, 13);
-  const row = addressAt(numbers, 14);
+  const slab = addressAt(numbers, 14);
   const doublings = addressAt(numbers, 15);
   const list = <usize>(height + 2 * before + 64) * FOUR;
   const line = room;
@@ -62,7 +77,7 @@ export function skyOfLines(numbers: usize, task: i32, room: usize): void {
     for (let i = 0; i < total; i++) {
       const at = <usize>(from + i) << 2;
       const x = within(left + load<i32>(shifts + at), width, repeats);
-      const heights = v128.load(field + <usize>load<u32>(rows + at) * row + (<usize>x << 2));
+      const heights = v128.load(columnsAt(field, slab, x) + <usize>load<u32>(rows + at) * ROW);
       v128.store(line + <usize>i * FOUR, heights);
       v128.store(turned + <usize>(total - 1 - i) * FOUR, heights);
     }
@@ -73,7 +88,7 @@ export function skyOfLines(numbers: usize, task: i32, room: usize): void {
       const y = <usize>load<u32>(rows + at);
       const x = within(left + load<i32>(shifts + at), width, repeats);
       const out = leans + <usize>i * 2 * FOUR;
-      leansOf(field + (<usize>x << 2), row, y, <usize>height, repeats, cos, sin, doublings + (<usize>x << 2), out);
+      leansOf(columnsAt(field, slab, x), y, <usize>height, repeats, cos, sin, doublings + (<usize>x << 2), out);
       v128.store(floors + <usize>i * FOUR, f32x4.mul(v128.load(out), along));
     }
     horizons(line, before, count, reach, floors, behind, blocks, inverse);
@@ -91,7 +106,7 @@ export function skyOfLines(numbers: usize, task: i32, room: usize): void {
       const fall = v128.load(behind + <usize>i * FOUR);
       const own = leans + <usize>i * 2 * FOUR;
       const seen = skyBetween(rise, fall, v128.load(own), v128.load(own, FOUR), cos);
-      add(sky + <usize>load<u32>(rows + at) * row + (<usize>x << 2), seen, lanes);
+      add(columnsAt(sky, slab, x) + <usize>load<u32>(rows + at) * ROW, seen, lanes);
     }
   }
 }
@@ -165,7 +180,7 @@ function horizons(
         }
       }
       const over = fours + <usize>block * LINE;
-      if (mayRise(over, x, 4, room)) look(line, p, x, reach, over, inverse, room);
+      if (mayRise(over, x, 4, room)) look(line, p, x, reach, inverse, room);
       block--;
     }
     for (let k: usize = 0; k < 4 * FOUR; k += FOUR) {
@@ -244,40 +259,70 @@ function isAbove(known: usize, far: v128, near: v128, farX: v128, nearX: v128): 
   return f32x4.gt(f32x4.pmax(atFar, atNear), v128.load(known, BOUNDS));
 }
 
-/** Looks at each step of a block of four from those of four places that could see it rise. */
-function look(line: usize, p: i32, x: i32, reach: i32, over: usize, inverse: usize, known: usize): void {
+/** Looks at each step of a block of four from each of four places. @param x of the block's far end */
+function look(line: usize, p: i32, x: i32, reach: i32, inverse: usize, known: usize): void {
   const block = line + <usize>(p + x) * FOUR;
-  const far = v128.load(over);
-  const near = v128.load(over, FOUR);
-  const farX = f32x4.splat(<f32>x);
-  const nearX = f32x4.splat(<f32>(x + 3));
-  for (let k = 0; k < 3; k++) {
-    if (!v128.any_true(isAbove(known + <usize>k * FOUR, far, near, farX, nearX))) continue;
-    const height = v128.load(line + <usize>(p + k) * FOUR);
-    let best = v128.load(known + <usize>k * FOUR, RISES);
-    for (let i = 3, end = max(0, k - x - reach); i >= end; i--) {
-      const inverted = v128.load32_splat(inverse + (<usize>(k - x - i) << 2));
-      best = f32x4.pmax(best, f32x4.mul(f32x4.sub(v128.load(block + <usize>i * FOUR), height), inverted));
-    }
-    keep(known, k, height, best);
+  const nearest = inverse + (<usize>(-x - 3) << 2);
+  if (3 - x > reach) {
+    lookWithin(line, p, x, reach, inverse, known);
+    return;
   }
-  if (!v128.any_true(isAbove(known + 3 * FOUR, far, near, farX, nearX))) return;
+  for (let k: usize = 0; k < 3; k++) {
+    const height = v128.load(line + (<usize>p + k) * FOUR);
+    const from = nearest + (k << 2);
+    const a = f32x4.pmax(riseOf(block, height, from + 12), riseOf(block + FOUR, height, from + 8));
+    const b = f32x4.pmax(riseOf(block + 2 * FOUR, height, from + 4), riseOf(block + 3 * FOUR, height, from));
+    const best = f32x4.pmax(v128.load(known + k * FOUR, RISES), f32x4.pmax(a, b));
+    keep(known, <i32>k, height, best);
+  }
   const height = v128.load(line + <usize>(p + 3) * FOUR);
   let best = v128.load(known + 3 * FOUR, RISES);
   let highest = v128.load(known, HIGHEST);
   let distance = v128.load(known, DISTANCE);
-  for (let i = 3, end = max(0, 3 - x - reach); i >= end; i--) {
-    const away = 3 - x - i;
-    const other = v128.load(block + <usize>i * FOUR);
-    const rise = f32x4.mul(f32x4.sub(other, height), v128.load32_splat(inverse + (<usize>away << 2)));
+  let away = f32x4.splat(<f32>-x);
+  for (let i: usize = 0; i < 4; i++) {
+    const other = v128.load(block + (3 - i) * FOUR);
+    const rise = riseOf(block + (3 - i) * FOUR, height, nearest + 12 + (i << 2));
     const isMore = f32x4.gt(rise, best);
-    best = v128.bitselect(rise, best, isMore);
+    best = f32x4.pmax(best, rise);
     highest = v128.bitselect(other, highest, isMore);
-    distance = v128.bitselect(f32x4.splat(<f32>away), distance, isMore);
+    distance = v128.bitselect(away, distance, isMore);
+    away = f32x4.add(away, f32x4.splat(1));
   }
   keep(known, 3, height, best);
   v128.store(known, highest, HIGHEST);
   v128.store(known, distance, DISTANCE);
+}
+
+/** How much one place rises from another with each step between them. */
+@inline
+function riseOf(other: usize, height: v128, inverse: usize): v128 {
+  return f32x4.mul(f32x4.sub(v128.load(other), height), v128.load32_splat(inverse));
+}
+
+/** Looks at those steps of a block of four that are within reach. */
+function lookWithin(line: usize, p: i32, x: i32, reach: i32, inverse: usize, known: usize): void {
+  const block = line + <usize>(p + x) * FOUR;
+  for (let k = 0; k < 4; k++) {
+    const height = v128.load(line + <usize>(p + k) * FOUR);
+    let best = v128.load(known + <usize>k * FOUR, RISES);
+    let highest = v128.load(known, HIGHEST);
+    let distance = v128.load(known, DISTANCE);
+    for (let i = 3, end = max(0, k - x - reach); i >= end; i--) {
+      const away = k - x - i;
+      const other = v128.load(block + <usize>i * FOUR);
+      const rise = riseOf(block + <usize>i * FOUR, height, inverse + (<usize>away << 2));
+      const isMore = f32x4.gt(rise, best);
+      best = f32x4.pmax(best, rise);
+      highest = v128.bitselect(other, highest, isMore);
+      distance = v128.bitselect(f32x4.splat(<f32>away), distance, isMore);
+    }
+    keep(known, k, height, best);
+    if (k === 3) {
+      v128.store(known, highest, HIGHEST);
+      v128.store(known, distance, DISTANCE);
+    }
+  }
 }
 
 /** Lines over four steps each: from the first to the last of them, raised by as much as others lie above. */
@@ -326,7 +371,6 @@ function coverBlocks(blocks: usize, count: i32, size: i32, out: usize): void {
 @inline
 function leansOf(
   column: usize,
-  row: usize,
   y: usize,
   height: usize,
   repeats: bool,
@@ -337,9 +381,9 @@ function leansOf(
 ): void {
   const isFirst = y === 0;
   const isLast = y === height - 1;
-  const above = column + (isFirst ? (repeats ? height - 1 : 0) : y - 1) * row - 4;
-  const here = column + y * row - 4;
-  const below = column + (isLast ? (repeats ? 0 : y) : y + 1) * row - 4;
+  const above = column + (isFirst ? (repeats ? height - 1 : 0) : y - 1) * ROW - 4;
+  const here = column + y * ROW - 4;
+  const below = column + (isLast ? (repeats ? 0 : y) : y + 1) * ROW - 4;
   const side = f32x4.splat(3.0 / 32.0);
   const middle = f32x4.splat(10.0 / 32.0);
   const upperLeft = v128.load(above);

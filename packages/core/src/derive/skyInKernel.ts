@@ -1,13 +1,14 @@
-import { strideOf, type KernelTeam } from '../kernel/kernelTeam.ts';
+import type { KernelTeam } from '../kernel/kernelTeam.ts';
 import type { Image } from '../image/image.ts';
 import { planeLike } from '../image/planes.ts';
 import type { Border } from '../image/filter/resample.ts';
 import { wrapped } from '../image/sample.ts';
 import { cutOf, linesOfCut, overDiagonal, reachInTexels, stepsOfCut, type OcclusionOptions } from './cuts.ts';
+import { Slabs } from './slabs.ts';
 
 /** Fours of lines of a task, at most: neighbours meet the same lines of the cache. */
 const MOST_FOURS = 16;
-/** Texels that rows are drawn out by at both sides: four lines are looked at at once, and the neighbours of each. */
+/** Four lines are looked at at once, some of them beyond a side. */
 const PAD = 8;
 
 /** What all cuts through a height field see of the sky, added up: in the kernel, which holds the field and the sum. */
@@ -39,16 +40,9 @@ function skyOfCuts(
 ): Image {
   const { width, height, data } = field;
   return team.within(() => {
-    const row = strideOf(width + 2 * PAD);
-    const [heights, sky] = [team.take(row * height), team.take(row * height)];
-    const line = (picture: number, y: number): Float32Array => team.floats(picture + y * row, width + 2 * PAD);
-    const sides = Array.from({ length: 2 * PAD }, (_, k) => (k < PAD ? k - PAD : width + k - PAD));
-    for (let y = 0; y < height; y++) {
-      const to = line(heights, y);
-      for (let x = 0; x < width; x++) to[PAD + x] = data[y * width + x]! * scale;
-      for (const x of sides) to[PAD + x] = to[PAD + wrapped(x, width, border)]!;
-      line(sky, y).fill(0);
-    }
+    const [heights, sky] = [new Slabs(team, field), new Slabs(team, field)];
+    heights.lay(data, scale, border);
+    sky.clear();
     const doublings = new Float32Array(width + 2 * PAD).fill(1);
     // At a border that does not repeat, a slope is taken over one texel only.
     if (border === 'clamp') for (const x of [0, width - 1]) doublings[PAD + x]! *= 2;
@@ -65,19 +59,23 @@ function skyOfCuts(
         const fours = Math.ceil((end - first) / 4);
         const atOnce = Math.max(1, Math.min(MOST_FOURS, Math.floor(fours / team.threads / 8)));
         const numbers = [
-          ...[heights + PAD * 4, sky + PAD * 4, width, height, border === 'repeat' ? 1 : 0, steps, cos, sin],
-          ...[team.lay(column), team.lay(across), first, end - first, atOnce, inverses, row, ofColumns + PAD * 4],
+          ...[heights.at, sky.at, width, height, border === 'repeat' ? 1 : 0, steps, cos, sin],
+          ...[
+            team.lay(column),
+            team.lay(across),
+            first,
+            end - first,
+            atOnce,
+            inverses,
+            heights.bytes,
+            ofColumns + PAD * 4,
+          ],
         ];
         team.run('skyOfLines', Math.ceil(fours / atOnce), (height + 2 * before + 64) * 16 * 7 + 1024, numbers);
       });
     }
     const sum = planeLike(field);
-    for (let y = 0; y < height; y++) {
-      const from = line(sky, y);
-      // What was seen across a side belongs to the other.
-      if (border === 'repeat') for (const x of sides) from[PAD + wrapped(x, width, border)]! += from[PAD + x]!;
-      sum.data.set(from.subarray(PAD, PAD + width), y * width);
-    }
+    sky.addUp(border, sum.data);
     return sum;
   });
 }
