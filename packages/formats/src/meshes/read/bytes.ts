@@ -53,6 +53,11 @@ export class TextCursor {
   }
 
   nextLine(): void {
+    if (this.bytes[this.at] === 10) {
+      this.at++;
+      this.line++;
+      return;
+    }
     const end = this.bytes.indexOf(10, this.at);
     this.at = end < 0 ? this.bytes.length : end + 1;
     this.line++;

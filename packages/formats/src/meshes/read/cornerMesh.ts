@@ -2,6 +2,7 @@ import { ZographosError } from '@zographos/core/errors';
 import { smoothNormals, type Mesh } from '@zographos/core/mesh';
 import { type GrowingFloats, GrowingInts } from './growing.ts';
 import type { MeshFileObject } from '../meshFile.ts';
+import { triangulatePolygon } from './triangulate.ts';
 
 /** Tables that corners refer to by number; −1 in a corner means that it has no such attribute. */
 export interface CornerTables {
@@ -28,6 +29,8 @@ export class CornerMesh {
   private readonly corners = new GrowingInts();
   private readonly tables: CornerTables;
   private hasUvs = false;
+  /** Of the polygon at hand. */
+  private readonly points: number[] = [];
 
   constructor(name: string, tables: CornerTables) {
     this.name = name;
@@ -43,95 +46,142 @@ export class CornerMesh {
     return number;
   }
 
-  /** Adds a triangle given as position, uv, normal for each of its corners. */
-  addTriangle(corners: readonly number[], slot: number): void {
-    const { positions, uvs } = this.tables;
-    for (let c = 0; c < 9; c += 3) {
-      for (let k = 0; k < 3; k++) {
-        if (!Number.isFinite(positions.at(corners[c]! * 3 + k))) {
-          this.droppedTriangles++;
-          return;
-        }
-      }
-      const uv = corners[c + 1]!;
-      if (uv >= 0) {
-        this.hasUvs = true;
-        if (!Number.isFinite(uvs.at(uv * 2)) || !Number.isFinite(uvs.at(uv * 2 + 1))) {
-          this.droppedTriangles++;
-          return;
-        }
-      }
+  /**
+   * Adds a polygon, as triangles.
+   * @param corners position, uv, normal for each of its corners
+   * @returns how many triangles it is
+   */
+  addPolygon(corners: readonly number[], slot: number): number {
+    const { length } = corners;
+    if (length === 9) {
+      this.addTriangle(corners, 0, 3, 6, slot);
+      return 1;
     }
-    for (const number of corners) this.corners.push(number);
+    const positions = this.tables.positions.view();
+    const { points } = this;
+    points.length = 0;
+    for (let c = 0; c < length; c += 3) {
+      const at = corners[c]! * 3;
+      points.push(positions[at]!, positions[at + 1]!, positions[at + 2]!);
+    }
+    const order = triangulatePolygon(points);
+    for (let t = 0; t < order.length; t += 3) {
+      this.addTriangle(corners, order[t]! * 3, order[t + 1]! * 3, order[t + 2]! * 3, slot);
+    }
+    return order.length / 3;
+  }
+
+  /** @param a, b, c where its corners begin among those of a polygon */
+  private addTriangle(corners: readonly number[], a: number, b: number, c: number, slot: number): void {
+    if (!this.isFinite(corners, a) || !this.isFinite(corners, b) || !this.isFinite(corners, c)) {
+      this.droppedTriangles++;
+      return;
+    }
+    this.corners.push3(corners[a]!, corners[a + 1]!, corners[a + 2]!);
+    this.corners.push3(corners[b]!, corners[b + 1]!, corners[b + 2]!);
+    this.corners.push3(corners[c]!, corners[c + 1]!, corners[c + 2]!);
     this.triangleSlots.push(slot);
     this.triangles++;
   }
 
+  private isFinite(corners: readonly number[], at: number): boolean {
+    const { positions, uvs } = this.tables;
+    const position = corners[at]! * 3;
+    // The difference of two infinities, or of what is no number, is no number.
+    const sum = positions.at(position) + positions.at(position + 1) + positions.at(position + 2);
+    if (sum - sum !== 0) return false;
+    const uv = corners[at + 1]! * 2;
+    if (uv < 0) return true;
+    this.hasUvs = true;
+    const both = uvs.at(uv) + uvs.at(uv + 1);
+    return both - both === 0;
+  }
+
   /** Unites the corners. Corners without a normal get a smooth, angle-weighted one. */
   finish(): MeshFileObject {
-    const { tables, corners, hasUvs } = this;
-    const heads = new Int32Array(tables.positions.length / 3).fill(-1);
-    const next = new GrowingInts();
-    const keys = new GrowingInts();
+    const { tables, hasUvs } = this;
+    const corners = this.corners.view();
     const indices = new Uint32Array(this.triangles * 3);
-    let missingNormals = 0;
-    for (let c = 0; c < indices.length; c++) {
-      const p = corners.at(c * 3);
-      const uv = corners.at(c * 3 + 1);
-      const n = corners.at(c * 3 + 2);
-      let vertex = heads[p]!;
-      while (vertex >= 0 && !(keys.at(vertex * 3 + 1) === uv && keys.at(vertex * 3 + 2) === n))
-        vertex = next.at(vertex);
-      if (vertex < 0) {
-        vertex = next.length;
-        next.push(heads[p]!);
-        heads[p] = vertex;
-        keys.push(p);
-        keys.push(uv);
-        keys.push(n);
-        if (n < 0) missingNormals++;
-      }
-      indices[c] = vertex;
-    }
-    const vertices = next.length;
+    const keys = uniteCorners(corners, tables.positions.length / 3, indices);
+    const vertices = keys.length / 3;
     const positions = new Float32Array(vertices * 3);
     const coords = new Float32Array(hasUvs ? vertices * 2 : 0);
     const normals = new Float32Array(vertices * 3);
     const colors = tables.colors.length > 0 ? new Float32Array(vertices * 4).fill(1) : null;
-    for (let v = 0; v < vertices; v++) {
-      const p = keys.at(v * 3);
-      const uv = keys.at(v * 3 + 1);
-      const n = keys.at(v * 3 + 2);
-      for (let k = 0; k < 3; k++) {
-        positions[v * 3 + k] = tables.positions.at(p * 3 + k);
-        if (n >= 0) normals[v * 3 + k] = tables.normals.at(n * 3 + k);
-        if (colors && p * 3 + k < tables.colors.length) colors[v * 4 + k] = tables.colors.at(p * 3 + k);
+    const given = {
+      positions: tables.positions.view(),
+      uvs: tables.uvs.view(),
+      normals: tables.normals.view(),
+      colors: tables.colors.view(),
+    };
+    let missingNormals = false;
+    for (let v = 0, at = 0; v < vertices; v++, at += 3) {
+      const p = keys[at]! * 3;
+      const uv = keys[at + 1]! * 2;
+      const n = keys[at + 2]! * 3;
+      for (let k = 0; k < 3; k++) positions[at + k] = given.positions[p + k]!;
+      if (n < 0) missingNormals = true;
+      else for (let k = 0; k < 3; k++) normals[at + k] = given.normals[n + k]!;
+      if (colors) for (let k = 0; k < 3 && p + k < given.colors.length; k++) colors[v * 4 + k] = given.colors[p + k]!;
+      if (uv >= 0) {
+        coords[v * 2] = given.uvs[uv]!;
+        coords[v * 2 + 1] = given.uvs[uv + 1]!;
       }
-      if (uv >= 0) for (let k = 0; k < 2; k++) coords[v * 2 + k] = tables.uvs.at(uv * 2 + k);
     }
     const mesh: Mesh = {
       name: this.name,
       positions,
       normals,
-      uvSets: hasUvs ? [{ name: 'UV 1', coords }, ...this.furtherSets(keys, vertices)] : [],
+      uvSets: hasUvs ? [{ name: 'UV 1', coords }, ...this.furtherSets(keys)] : [],
       colors,
       indices,
       slots: this.slots.length > 0 ? this.slots : ['default'],
-      triangleSlots: Uint16Array.from({ length: this.triangles }, (_, t) => this.triangleSlots.at(t)),
+      triangleSlots: new Uint16Array(this.triangleSlots.view()),
     };
-    const computedNormals = completeNormals(mesh, missingNormals > 0);
+    const computedNormals = completeNormals(mesh, missingNormals);
     return { mesh, computedNormals, droppedTriangles: this.droppedTriangles };
   }
 
-  private furtherSets(keys: GrowingInts, vertices: number): Mesh['uvSets'] {
+  private furtherSets(keys: Int32Array): Mesh['uvSets'] {
     return (this.tables.furtherUvs ?? []).map((uvs, i) => {
-      const coords = new Float32Array(vertices * 2);
-      for (let v = 0; v < vertices; v++) {
-        for (let k = 0; k < 2; k++) coords[v * 2 + k] = uvs.at(keys.at(v * 3) * 2 + k);
+      const coords = new Float32Array((keys.length / 3) * 2);
+      for (let v = 0; v < keys.length / 3; v++) {
+        for (let k = 0; k < 2; k++) coords[v * 2 + k] = uvs.at(keys[v * 3]! * 2 + k);
       }
       return { name: `UV ${i + 2}`, coords };
     });
   }
+}
+
+/**
+ * Makes a vertex of corners that are the same.
+ * @param corners position, uv, normal for each
+ * @param indices told the vertex of each
+ * @returns position, uv, normal for each vertex
+ */
+function uniteCorners(corners: Int32Array, positions: number, indices: Uint32Array): Int32Array {
+  // Of each position its latest vertex, and of each vertex the one before it at its position.
+  const heads = new Int32Array(positions).fill(-1);
+  const next = new Int32Array(indices.length);
+  const keys = new Int32Array(corners.length);
+  let vertices = 0;
+  for (let c = 0, at = 0; c < indices.length; c++, at += 3) {
+    const p = corners[at]!;
+    const uv = corners[at + 1]!;
+    const n = corners[at + 2]!;
+    let vertex = heads[p]!;
+    while (vertex >= 0 && !(keys[vertex * 3 + 1] === uv && keys[vertex * 3 + 2] === n)) vertex = next[vertex]!;
+    if (vertex < 0) {
+      vertex = vertices++;
+      next[vertex] = heads[p]!;
+      heads[p] = vertex;
+      keys[vertex * 3] = p;
+      keys[vertex * 3 + 1] = uv;
+      keys[vertex * 3 + 2] = n;
+    }
+    indices[c] = vertex;
+  }
+  return keys.subarray(0, vertices * 3);
 }
 
 /**
@@ -142,7 +192,8 @@ export class CornerMesh {
 export function completeNormals({ positions, normals, indices }: Mesh, anyMissing: boolean): boolean {
   let computed: Float32Array | null = anyMissing ? smoothNormals(positions, indices) : null;
   for (let v = 0; v < normals.length; v += 3) {
-    const length = Math.hypot(normals[v]!, normals[v + 1]!, normals[v + 2]!);
+    const [x, y, z] = [normals[v]!, normals[v + 1]!, normals[v + 2]!];
+    const length = Math.sqrt(x * x + y * y + z * z);
     if (length > 1e-12 && Number.isFinite(length)) {
       // Leave unit normals as they are, to the last bit.
       if (Math.abs(length - 1) > 1e-6) for (let k = 0; k < 3; k++) normals[v + k]! /= length;

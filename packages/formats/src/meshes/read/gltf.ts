@@ -6,6 +6,7 @@ import { KHRMaterialsUnlit, KHRMeshQuantization, KHRTextureTransform } from '@gl
 import { checkObjects, checkTriangles } from '../../limits.ts';
 import { headText, viewOf } from './bytes.ts';
 import { checkGltfRanges, dataBytes } from './gltfRanges.ts';
+import { GrowingInts } from './growing.ts';
 import { completeNormals, requireTriangles } from './cornerMesh.ts';
 import { GltfMaterials } from './gltfMaterials.ts';
 import type { MeshFile, MeshFileObject, MeshSource } from '../meshFile.ts';
@@ -151,10 +152,10 @@ function readNode(node: Node, file: string, materials: GltfMaterials): MeshFileO
   const normals = new Float32Array(vertices * 3);
   const coords = uvSets.map(() => new Float32Array(vertices * 2));
   const colors = hasColors ? new Float32Array(vertices * 4).fill(1) : null;
-  const indices: number[] = [];
+  const indices = new GrowingInts();
   const slots = new Map<string, number>();
   const slotMaterials: Material[] = [];
-  const triangleSlots: number[] = [];
+  const triangleSlots = new GrowingInts();
   let missingNormals = false;
   let droppedTriangles = 0;
   let base = 0;
@@ -175,17 +176,21 @@ function readNode(node: Node, file: string, materials: GltfMaterials): MeshFileO
       slotMaterials.push(material ? materials.read(material) : PLAIN_MATERIAL);
     }
     const slot = slots.get(slotName)!;
+    const beyond = local.find((corner) => corner >= count);
+    if (beyond !== undefined) {
+      throw new ZographosError(
+        'input/bad-index',
+        `“${file}”: “${node.getName()}” uses vertex ${beyond}, but has only ${count}. It is damaged; export it again.`,
+      );
+    }
     for (let i = 0; i < local.length; i += 3) {
-      const corners = [local[i]!, local[i + 1]!, local[i + 2]!];
-      const beyond = corners.find((corner) => corner >= count);
-      if (beyond !== undefined) {
-        throw new ZographosError(
-          'input/bad-index',
-          `“${file}”: “${node.getName()}” uses vertex ${beyond}, but has only ${count}. It is damaged; export it again.`,
-        );
-      }
-      if (corners.every((corner) => isFiniteVertex(positions, coords, base + corner))) {
-        for (const corner of corners) indices.push(base + corner);
+      const [a, b, c] = [base + local[i]!, base + local[i + 1]!, base + local[i + 2]!];
+      const isSound =
+        isFiniteVertex(positions, coords, a) &&
+        isFiniteVertex(positions, coords, b) &&
+        isFiniteVertex(positions, coords, c);
+      if (isSound) {
+        indices.push3(a, b, c);
         triangleSlots.push(slot);
       } else droppedTriangles++;
     }
@@ -193,7 +198,8 @@ function readNode(node: Node, file: string, materials: GltfMaterials): MeshFileO
   }
   transform(positions, normals, matrix);
   if (determinant(matrix) < 0) {
-    for (let i = 0; i < indices.length; i += 3) [indices[i + 1], indices[i + 2]] = [indices[i + 2]!, indices[i + 1]!];
+    const corners = indices.view();
+    for (let i = 0; i < corners.length; i += 3) [corners[i + 1], corners[i + 2]] = [corners[i + 2]!, corners[i + 1]!];
   }
   // Names of UV sets, as we write them: glTF itself only counts them.
   const names = z.array(z.string()).catch([]).parse(node.getMesh()!.getExtras()['uvSets']);
@@ -203,9 +209,9 @@ function readNode(node: Node, file: string, materials: GltfMaterials): MeshFileO
     normals,
     uvSets: uvSets.map((set, i) => ({ name: names[set] ?? `UV ${set + 1}`, coords: coords[i]! })),
     colors,
-    indices: Uint32Array.from(indices),
+    indices: new Uint32Array(indices.view()),
     slots: [...slots.keys()],
-    triangleSlots: Uint16Array.from(triangleSlots),
+    triangleSlots: new Uint16Array(triangleSlots.view()),
     materials: slotMaterials,
   };
   return { mesh, computedNormals: completeNormals(mesh, missingNormals), droppedTriangles };
@@ -220,10 +226,14 @@ function withPicturesUsed(objects: MeshFileObject[], { pictures }: PictureList):
 /** The primitive as a triangle list; strips and fans are unrolled, points and lines give nothing. */
 function triangleIndices(primitive: Primitive): Uint32Array {
   const count = primitive.getIndices()?.getCount() ?? primitive.getAttribute('POSITION')?.getCount() ?? 0;
-  const given = primitive.getIndices();
-  const at = (i: number): number => given?.getScalar(i) ?? i;
+  const given = indicesOf(primitive);
+  const at = (i: number): number => given?.[i] ?? i;
   const mode = primitive.getMode();
-  if (mode === 4) return Uint32Array.from({ length: count - (count % 3) }, (_, i) => at(i));
+  if (mode === 4) {
+    const list = new Uint32Array(count - (count % 3));
+    for (let i = 0; i < list.length; i++) list[i] = at(i);
+    return list;
+  }
   if (mode !== 5 && mode !== 6) return new Uint32Array(0);
   const list: number[] = [];
   for (let i = 2; i < count; i++) {
@@ -234,11 +244,23 @@ function triangleIndices(primitive: Primitive): Uint32Array {
   return Uint32Array.from(list);
 }
 
+/** Indices as the file has them; null where vertices are in order. */
+function indicesOf(primitive: Primitive): Uint8Array | Uint16Array | Uint32Array | null {
+  const array: unknown = primitive.getIndices()?.getArray();
+  const isKnown = array instanceof Uint8Array || array instanceof Uint16Array || array instanceof Uint32Array;
+  return isKnown ? array : null;
+}
+
 function copy(primitive: Primitive, semantic: string, width: number, target: Float32Array, base: number): boolean {
   const accessor = primitive.getAttribute(semantic);
   if (!accessor) return false;
+  const array: unknown = accessor.getArray();
+  if (array instanceof Float32Array && accessor.getElementSize() === width) {
+    target.set(array, base * width);
+    return true;
+  }
   const element: number[] = [];
-  for (let i = 0; i < accessor.getCount(); i++) {
+  for (let i = 0, count = accessor.getCount(); i < count; i++) {
     accessor.getElement(i, element);
     for (let k = 0; k < Math.min(width, element.length); k++) target[(base + i) * width + k] = element[k]!;
   }
@@ -247,7 +269,8 @@ function copy(primitive: Primitive, semantic: string, width: number, target: Flo
 
 function isFiniteVertex(positions: Float32Array, coords: Float32Array[], vertex: number): boolean {
   for (let k = 0; k < 3; k++) if (!Number.isFinite(positions[vertex * 3 + k])) return false;
-  return coords.every((set) => Number.isFinite(set[vertex * 2]) && Number.isFinite(set[vertex * 2 + 1]));
+  for (const set of coords) if (!Number.isFinite(set[vertex * 2]! + set[vertex * 2 + 1]!)) return false;
+  return true;
 }
 
 function determinant(m: readonly number[]): number {

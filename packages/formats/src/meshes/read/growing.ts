@@ -12,12 +12,26 @@ export class GrowingFloats {
     this.data[this.length++] = value;
   }
 
+  push3(a: number, b: number, c: number): void {
+    if (this.length + 3 > this.data.length) {
+      this.push(a);
+      this.push(b);
+      this.push(c);
+      return;
+    }
+    this.data[this.length] = a;
+    this.data[this.length + 1] = b;
+    this.data[this.length + 2] = c;
+    this.length += 3;
+  }
+
   at(index: number): number {
     return this.data[index]!;
   }
 
-  toArray(): Float32Array {
-    return this.data.slice(0, this.length);
+  /** The list as it is now, without a copy. */
+  view(): Float32Array {
+    return this.data.subarray(0, this.length);
   }
 }
 
@@ -34,11 +48,25 @@ export class GrowingInts {
     this.data[this.length++] = value;
   }
 
+  push3(a: number, b: number, c: number): void {
+    if (this.length + 3 > this.data.length) {
+      this.push(a);
+      this.push(b);
+      this.push(c);
+      return;
+    }
+    this.data[this.length] = a;
+    this.data[this.length + 1] = b;
+    this.data[this.length + 2] = c;
+    this.length += 3;
+  }
+
   at(index: number): number {
     return this.data[index]!;
   }
 
-  set(index: number, value: number): void {
-    this.data[index] = value;
+  /** The list as it is now, without a copy. */
+  view(): Int32Array {
+    return this.data.subarray(0, this.length);
   }
 }

@@ -7,7 +7,6 @@ import { GrowingFloats } from './growing.ts';
 import type { MeshFile, MeshSource } from '../meshFile.ts';
 import { readMtl } from './mtl.ts';
 import { PictureList } from '../pictureList.ts';
-import { triangulatePolygon } from './triangulate.ts';
 
 /**
  * Reads Wavefront OBJ with its material libraries. Objects come from `o` lines, or from `g` lines in a file
@@ -42,42 +41,9 @@ export async function readObj({ name, bytes, companion, limits }: MeshSource): P
     return mesh;
   };
   const face: number[] = [];
-  const points: number[] = [];
 
-  while (!cursor.ended) {
-    const line = cursor.line;
+  const readOther = (): void => {
     switch (cursor.word()) {
-      case 'v':
-        readPosition(cursor, tables);
-        break;
-      case 'vt':
-        tables.uvs.push(cursor.number());
-        tables.uvs.push(cursor.atLineEnd() ? 0 : cursor.number());
-        break;
-      case 'vn':
-        for (let k = 0; k < 3; k++) tables.normals.push(cursor.number());
-        break;
-      case 'f': {
-        readFace(cursor, tables, face, name, line);
-        current ??= open(fallback);
-        points.length = 0;
-        for (let c = 0; c < face.length; c += 3) {
-          for (let k = 0; k < 3; k++) points.push(tables.positions.at(face[c]! * 3 + k));
-        }
-        const slot = current.slot(slotName);
-        const corners = triangulatePolygon(points);
-        for (let t = 0; t < corners.length; t += 3) {
-          const triangle: number[] = [];
-          for (let c = 0; c < 3; c++) {
-            const at = corners[t + c]! * 3;
-            triangle.push(face[at]!, face[at + 1]!, face[at + 2]!);
-          }
-          current.addTriangle(triangle, slot);
-        }
-        triangles += corners.length / 3;
-        checkTriangles(name, triangles, limits);
-        break;
-      }
       case 'o':
         current = open(cursor.rest() || fallback);
         break;
@@ -90,6 +56,35 @@ export async function readObj({ name, bytes, companion, limits }: MeshSource): P
       case 'mtllib':
         libraries.push(cursor.rest());
         break;
+    }
+  };
+
+  while (!cursor.ended) {
+    cursor.skipBlanks();
+    switch (lineKind(bytes, cursor.at)) {
+      case 'v':
+        cursor.at += 1;
+        readPosition(cursor, tables);
+        break;
+      case 'vt':
+        cursor.at += 2;
+        tables.uvs.push(cursor.number());
+        tables.uvs.push(cursor.atLineEnd() ? 0 : cursor.number());
+        break;
+      case 'vn':
+        cursor.at += 2;
+        tables.normals.push3(cursor.number(), cursor.number(), cursor.number());
+        break;
+      case 'f': {
+        cursor.at += 1;
+        readFace(cursor, tables, face, name);
+        current ??= open(fallback);
+        triangles += current.addPolygon(face, current.slot(slotName));
+        checkTriangles(name, triangles, limits);
+        break;
+      }
+      case 'other':
+        readOther();
     }
     cursor.nextLine();
   }
@@ -114,67 +109,77 @@ export async function readObj({ name, bytes, companion, limits }: MeshSource): P
 }
 
 function hasObjectLine(bytes: Uint8Array): boolean {
-  for (let at = 0; at >= 0 && at < bytes.length;) {
-    if (bytes[at] === 111 && bytes[at + 1]! <= 32) return true;
-    const end = bytes.indexOf(10, at);
-    if (end < 0) return false;
-    at = end + 1;
+  for (let at = bytes.indexOf(111); at >= 0; at = bytes.indexOf(111, at + 1)) {
+    if ((at === 0 || bytes[at - 1] === 10) && bytes[at + 1]! <= 32) return true;
   }
   return false;
 }
 
+/** What a line says; words are only made of what is rare. */
+function lineKind(bytes: Uint8Array, at: number): 'v' | 'vt' | 'vn' | 'f' | 'other' {
+  const [first, second] = [bytes[at], bytes[at + 1]!];
+  if (first === 102) return second <= 32 ? 'f' : 'other';
+  if (first !== 118) return 'other';
+  if (second <= 32) return 'v';
+  if (!(bytes[at + 2]! <= 32)) return 'other';
+  if (second === 116) return 'vt';
+  return second === 110 ? 'vn' : 'other';
+}
+
 function readPosition(cursor: TextCursor, { positions, colors }: CornerTables): void {
-  for (let k = 0; k < 3; k++) positions.push(cursor.number());
+  positions.push3(cursor.number(), cursor.number(), cursor.number());
   if (cursor.atLineEnd()) return;
   const first = cursor.number();
   if (cursor.atLineEnd()) return; // a weight, not a colour
   // Colours may begin anywhere in the file; vertices before are white.
   while (colors.length < positions.length - 3) colors.push(1);
-  colors.push(first);
-  colors.push(cursor.number());
-  colors.push(cursor.number());
+  colors.push3(first, cursor.number(), cursor.number());
 }
 
 /** Reads position, uv, normal numbers for each corner, counted from 0, −1 for none. */
-function readFace(cursor: TextCursor, tables: CornerTables, face: number[], name: string, line: number): void {
+function readFace(cursor: TextCursor, { positions, uvs, normals }: CornerTables, face: number[], name: string): void {
   face.length = 0;
-  const counts = [tables.positions.length / 3, tables.uvs.length / 2, tables.normals.length / 3];
-  const what = ['vertex', 'texture vertex', 'normal'];
+  const { bytes } = cursor;
   while (!cursor.atLineEnd()) {
     const start = cursor.at;
-    const corner = [NaN, NaN, NaN];
-    corner[0] = cursor.integer();
-    for (let k = 1; k < 3 && cursor.bytes[cursor.at] === 47; k++) {
+    const position = cursor.integer();
+    let [uv, normal] = [NaN, NaN];
+    if (bytes[cursor.at] === 47) {
       cursor.at++;
-      corner[k] = cursor.integer();
+      uv = cursor.integer();
+      if (bytes[cursor.at] === 47) {
+        cursor.at++;
+        normal = cursor.integer();
+      }
     }
-    if (Number.isNaN(corner[0]) || (!cursor.ended && cursor.bytes[cursor.at]! > 32)) {
+    if (Number.isNaN(position) || (!cursor.ended && bytes[cursor.at]! > 32)) {
       cursor.at = start;
       throw new ZographosError(
         'input/unreadable-file',
-        `“${name}”, line ${line}: “${cursor.word()}” is not a face corner. The file is damaged; export it again.`,
+        `“${name}”, line ${cursor.line}: “${cursor.word()}” is not a face corner. The file is damaged; export it again.`,
       );
     }
-    for (let k = 0; k < 3; k++) {
-      const number = corner[k]!;
-      if (Number.isNaN(number)) {
-        face.push(-1);
-        continue;
-      }
-      const index = number < 0 ? counts[k]! + number : number - 1;
-      if (index < 0 || index >= counts[k]!) {
-        throw new ZographosError(
-          'input/bad-index',
-          `“${name}”, line ${line}: a face uses ${what[k]} ${number}, but only ${counts[k]} are defined there. The file is cut off or damaged; export it again.`,
-        );
-      }
-      face.push(index);
-    }
+    face.push(
+      indexOf(position, positions.length / 3, 'vertex', name, cursor),
+      indexOf(uv, uvs.length / 2, 'texture vertex', name, cursor),
+      indexOf(normal, normals.length / 3, 'normal', name, cursor),
+    );
   }
   if (face.length < 9) {
     throw new ZographosError(
       'input/unreadable-file',
-      `“${name}”, line ${line}: a face has only ${face.length / 3} corners. The file is cut off or damaged; export it again.`,
+      `“${name}”, line ${cursor.line}: a face has only ${face.length / 3} corners. The file is cut off or damaged; export it again.`,
     );
   }
+}
+
+/** A number of a face, counted from 1 or back from the latest, as one from 0; −1 for none. */
+function indexOf(number: number, count: number, what: string, name: string, { line }: TextCursor): number {
+  if (Number.isNaN(number)) return -1;
+  const index = number < 0 ? count + number : number - 1;
+  if (index >= 0 && index < count) return index;
+  throw new ZographosError(
+    'input/bad-index',
+    `“${name}”, line ${line}: a face uses ${what} ${number}, but only ${count} are defined there. The file is cut off or damaged; export it again.`,
+  );
 }

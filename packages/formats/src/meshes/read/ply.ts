@@ -4,7 +4,6 @@ import { TextCursor, viewOf } from './bytes.ts';
 import { CornerMesh, requireTriangles, type CornerTables } from './cornerMesh.ts';
 import { GrowingFloats } from './growing.ts';
 import type { MeshFile, MeshSource } from '../meshFile.ts';
-import { triangulatePolygon } from './triangulate.ts';
 
 interface Property {
   name: string;
@@ -174,22 +173,35 @@ function readVertices({ count, properties }: Element, scalars: Scalars, tables: 
   const uv = UV_NAMES.map((names) => names.map((n) => find(n))).find((pair) => pair.every((at) => at >= 0));
   const further = uv ? furtherPairs(find) : [];
   tables.furtherUvs = further.map(() => new GrowingFloats());
+  const hasNormals = normal.every((at) => at >= 0);
+  const hasColors = color.every((at) => at >= 0);
+  const isPlain = properties.every(({ lengthType }) => !lengthType);
+  const types = properties.map(({ type }) => type);
   const row = new Float64Array(properties.length);
+  const valueOf = (at: number): number => (at >= 0 ? row[at]! : 0);
   const whole = color[0]! >= 0 && properties[color[0]!]!.type === 'u1' ? 255 : 1;
   for (let v = 0; v < count; v++) {
-    for (let p = 0; p < properties.length; p++) {
-      const { type, lengthType } = properties[p]!;
-      if (lengthType) for (let n = scalars(lengthType); n > 0; n--) scalars(type);
-      else row[p] = scalars(type);
+    if (isPlain) for (let p = 0; p < types.length; p++) row[p] = scalars(types[p]!);
+    else readRow(properties, scalars, row);
+    tables.positions.push3(valueOf(position[0]!), valueOf(position[1]!), valueOf(position[2]!));
+    if (hasNormals) tables.normals.push3(row[normal[0]!]!, row[normal[1]!]!, row[normal[2]!]!);
+    if (hasColors) tables.colors.push3(row[color[0]!]! / whole, row[color[1]!]! / whole, row[color[2]!]! / whole);
+    if (uv) {
+      tables.uvs.push(row[uv[0]!]!);
+      tables.uvs.push(row[uv[1]!]!);
     }
-    for (const at of position) tables.positions.push(at >= 0 ? row[at]! : 0);
-    if (normal.every((at) => at >= 0)) for (const at of normal) tables.normals.push(row[at]!);
-    if (color.every((at) => at >= 0)) for (const at of color) tables.colors.push(row[at]! / whole);
-    if (uv) for (const at of uv) tables.uvs.push(row[at]!);
-    further.forEach((pair, set) => {
-      for (const at of pair) tables.furtherUvs![set]!.push(row[at]!);
-    });
+    for (let set = 0; set < further.length; set++) {
+      for (const at of further[set]!) tables.furtherUvs[set]!.push(row[at]!);
+    }
   }
+}
+
+/** One vertex, with lists that are of no use here among its properties. */
+function readRow(properties: readonly Property[], scalars: Scalars, row: Float64Array): void {
+  properties.forEach(({ type, lengthType }, p) => {
+    if (lengthType) for (let n = scalars(lengthType); n > 0; n--) scalars(type);
+    else row[p] = scalars(type);
+  });
 }
 
 /** UV sets behind the first are called s1 and t1, s2 and t2, as we write them. */
@@ -209,44 +221,37 @@ function readFaces(
   const vertices = tables.positions.length / 3;
   const uvAtVertices = tables.uvs.length > 0;
   const hasNormals = tables.normals.length > 0;
-  const corners: number[] = [];
-  const points: number[] = [];
+  const parts = properties.map(({ name: property, type, lengthType }) => ({
+    ...{ type, lengthType },
+    isVertices: property === 'vertex_indices' || property === 'vertex_index',
+    isUvs: property === 'texcoord',
+  }));
+  /** Position, uv and normal of each corner. */
+  const face: number[] = [];
   const slot = mesh.slot('default');
   for (let f = 0; f < count; f++) {
-    corners.length = 0;
-    let cornerUvs = -1;
-    for (const { name: property, type, lengthType } of properties) {
+    face.length = 0;
+    let firstUv = -1;
+    for (const { type, lengthType, isVertices, isUvs } of parts) {
       const length = lengthType ? scalars(lengthType) : 1;
+      if (isUvs && length > 0) firstUv = tables.uvs.length / 2;
       for (let i = 0; i < length; i++) {
         const value = scalars(type);
-        if (property === 'vertex_indices' || property === 'vertex_index') corners.push(value);
-        else if (property === 'texcoord') {
-          if (i === 0) cornerUvs = tables.uvs.length / 2;
-          tables.uvs.push(value);
-        }
+        if (isVertices) face.push(value, uvAtVertices ? value : -1, hasNormals ? value : -1);
+        else if (isUvs) tables.uvs.push(value);
       }
     }
-    points.length = 0;
-    for (const vertex of corners) {
+    for (let c = 0; c < face.length; c += 3) {
+      const vertex = face[c]!;
       if (!(vertex >= 0 && vertex < vertices)) {
         throw new ZographosError(
           'input/bad-index',
           `“${name}”, face ${f + 1} uses vertex ${vertex}, but the file has only ${vertices}. It is damaged; export it again.`,
         );
       }
-      for (let k = 0; k < 3; k++) points.push(tables.positions.at(vertex * 3 + k));
+      if (firstUv >= 0) face[c + 1] = firstUv + c / 3;
     }
-    if (corners.length < 3) continue;
-    const order = triangulatePolygon(points);
-    for (let t = 0; t < order.length; t += 3) {
-      const triangle: number[] = [];
-      for (let c = 0; c < 3; c++) {
-        const vertex = corners[order[t + c]!]!;
-        const uv = cornerUvs >= 0 ? cornerUvs + order[t + c]! : uvAtVertices ? vertex : -1;
-        triangle.push(vertex, uv, hasNormals ? vertex : -1);
-      }
-      mesh.addTriangle(triangle, slot);
-    }
+    if (face.length >= 9) mesh.addPolygon(face, slot);
   }
 }
 

@@ -3,6 +3,7 @@ import { checkObjects, checkTriangles } from '../../limits.ts';
 import { headText, TextCursor, viewOf } from './bytes.ts';
 import { CornerMesh, requireTriangles, type CornerTables } from './cornerMesh.ts';
 import { GrowingFloats } from './growing.ts';
+import { PointTable } from './pointTable.ts';
 import type { MeshFile, MeshSource } from '../meshFile.ts';
 
 /**
@@ -28,32 +29,31 @@ function isBinary(bytes: Uint8Array): boolean {
   return !/^\s*solid\b/.test(headText(bytes, Math.min(80, bytes.length)));
 }
 
-function emptyMesh(name: string): { mesh: CornerMesh; tables: CornerTables; add: (point: number[]) => void } {
-  const tables: CornerTables = {
-    positions: new GrowingFloats(),
-    uvs: new GrowingFloats(),
-    normals: new GrowingFloats(),
-    colors: new GrowingFloats(),
-  };
-  const mesh = new CornerMesh(name, tables);
-  const slot = mesh.slot('default');
-  const seen = new Map<string, number>();
-  const triangle: number[] = [];
-  const add = (point: number[]): void => {
-    const key = point.join();
-    let vertex = seen.get(key);
-    if (vertex === undefined) {
-      vertex = tables.positions.length / 3;
-      seen.set(key, vertex);
-      for (const value of point) tables.positions.push(value);
-    }
-    triangle.push(vertex, -1, -1);
-    if (triangle.length === 9) {
-      mesh.addTriangle(triangle, slot);
-      triangle.length = 0;
-    }
-  };
-  return { mesh, tables, add };
+/** A mesh whose corners are united by their places. */
+class Solid {
+  readonly mesh: CornerMesh;
+  private readonly points: PointTable;
+  private readonly slot: number;
+  private readonly corners: number[] = [];
+
+  constructor(name: string) {
+    const tables: CornerTables = {
+      positions: new GrowingFloats(),
+      uvs: new GrowingFloats(),
+      normals: new GrowingFloats(),
+      colors: new GrowingFloats(),
+    };
+    this.mesh = new CornerMesh(name, tables);
+    this.slot = this.mesh.slot('default');
+    this.points = new PointTable(tables.positions);
+  }
+
+  add(x: number, y: number, z: number): void {
+    this.corners.push(this.points.numberOf(x, y, z), -1, -1);
+    if (this.corners.length < 9) return;
+    this.mesh.addPolygon(this.corners, this.slot);
+    this.corners.length = 0;
+  }
 }
 
 function readBinary({ name, bytes, limits }: MeshSource): CornerMesh {
@@ -67,32 +67,32 @@ function readBinary({ name, bytes, limits }: MeshSource): CornerMesh {
     );
   }
   checkTriangles(name, count, limits);
-  const { mesh, add } = emptyMesh(name.replace(/\.[^.]*$/, ''));
+  const solid = new Solid(name.replace(/\.[^.]*$/, ''));
   for (let t = 0; t < count; t++) {
     for (let c = 0; c < 3; c++) {
       const at = 84 + t * 50 + 12 + c * 12;
-      add([view.getFloat32(at, true), view.getFloat32(at + 4, true), view.getFloat32(at + 8, true)]);
+      solid.add(view.getFloat32(at, true), view.getFloat32(at + 4, true), view.getFloat32(at + 8, true));
     }
   }
-  return mesh;
+  return solid.mesh;
 }
 
 function readAscii({ name, bytes, limits }: MeshSource): CornerMesh[] {
   const cursor = new TextCursor(bytes);
   const fallback = name.replace(/\.[^.]*$/, '');
   const objects: CornerMesh[] = [];
-  let current = emptyMesh(fallback);
+  let current = new Solid(fallback);
   let corners = 0;
   let closed = true;
   while (!cursor.ended) {
     const keyword = cursor.word();
     if (keyword === 'solid') {
-      current = emptyMesh(cursor.rest() || fallback);
+      current = new Solid(cursor.rest() || fallback);
       objects.push(current.mesh);
       checkObjects(name, objects.length, limits);
       closed = false;
     } else if (keyword === 'vertex') {
-      current.add([cursor.number(), cursor.number(), cursor.number()].map(Math.fround));
+      current.add(cursor.number(), cursor.number(), cursor.number());
       corners++;
       if (corners % 3 === 0) checkTriangles(name, corners / 3, limits);
     } else if (keyword === 'endsolid') closed = true;

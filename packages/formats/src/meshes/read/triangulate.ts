@@ -43,18 +43,19 @@ function newellNormal(points: readonly number[]): [number, number, number] {
 }
 
 /** Whether a quad turns the same way at every corner, seen along its normal. */
-function foldsNowhere(points: readonly number[]): boolean {
-  const normal = newellNormal(points);
-  for (let c = 0; c < 4; c++) {
-    const at = c * 3;
-    const next = ((c + 1) % 4) * 3;
-    const previous = ((c + 3) % 4) * 3;
-    const u = [0, 1, 2].map((k) => points[next + k]! - points[at + k]!) as [number, number, number];
-    const v = [0, 1, 2].map((k) => points[previous + k]! - points[at + k]!) as [number, number, number];
-    const turn =
-      (u[1] * v[2] - u[2] * v[1]) * normal[0] +
-      (u[2] * v[0] - u[0] * v[2]) * normal[1] +
-      (u[0] * v[1] - u[1] * v[0]) * normal[2];
+function foldsNowhere(p: readonly number[]): boolean {
+  // The normal of a quad, by its diagonals.
+  const [ax, ay, az] = [p[6]! - p[0]!, p[7]! - p[1]!, p[8]! - p[2]!];
+  const [bx, by, bz] = [p[9]! - p[3]!, p[10]! - p[4]!, p[11]! - p[5]!];
+  const nx = ay * bz - az * by;
+  const ny = az * bx - ax * bz;
+  const nz = ax * by - ay * bx;
+  for (let c = 0; c < 12; c += 3) {
+    const next = c === 9 ? 0 : c + 3;
+    const previous = c === 0 ? 9 : c - 3;
+    const [ux, uy, uz] = [p[next]! - p[c]!, p[next + 1]! - p[c + 1]!, p[next + 2]! - p[c + 2]!];
+    const [vx, vy, vz] = [p[previous]! - p[c]!, p[previous + 1]! - p[c + 1]!, p[previous + 2]! - p[c + 2]!];
+    const turn = (uy * vz - uz * vy) * nx + (uz * vx - ux * vz) * ny + (ux * vy - uy * vx) * nz;
     if (turn < 0) return false;
   }
   return true;
