@@ -3,7 +3,7 @@ import type { Image } from '../image/image.ts';
 import { planeLike } from '../image/planes.ts';
 import type { Border } from '../image/filter/resample.ts';
 import { wrapped } from '../image/sample.ts';
-import { cutOf, linesOfCut, overDiagonal, reachInTexels, stepsOfCut, type OcclusionOptions } from './cuts.ts';
+import { cutOf, linesOfCut, reachInTexels, stepsOfCut, type OcclusionOptions } from './cuts.ts';
 import { Slabs } from './slabs.ts';
 
 /** Fours of lines of a task, at most: neighbours meet the same lines of the cache. */
@@ -13,41 +13,37 @@ const PAD = 8;
 
 /** What all cuts through a height field see of the sky, added up: in the kernel, which holds the field and the sum. */
 export function skyInKernel(team: KernelTeam, height: Image, options: OcclusionOptions, border: Border): Image {
-  const cuts = Array.from({ length: options.slices }, (_, k) => cutOf(k, options.slices));
-  const scale = options.depth * height.width;
-  // Lines that run more across than down lie one below the other: the kernel takes neighbours from the turned picture.
-  const skyOf = (picture: Image, areTurned: boolean): Image => {
-    const own = cuts.filter(({ isTurned }) => isTurned === areTurned);
-    return skyOfCuts(team, picture, scale, own, reachInTexels(height, options, border), border);
-  };
-  const sum = skyOf(height, true);
-  const { data } = overDiagonal(skyOf(overDiagonal(height), false));
-  for (let i = 0; i < data.length; i++) sum.data[i]! += data[i]!;
+  const sum = planeLike(height);
+  for (const areTurned of [true, false]) addSky(team, height, options, border, areTurned, sum.data);
   return sum;
 }
 
 /**
- * @param scale texels from 0 to 1
- * @param cuts that run more down than across: of each the cosine is down, the sine across
+ * Adds the sky of all cuts that run more down than across (`areTurned`), or more across than down. The kernel takes
+ * neighbouring lines together: those of the latter from the picture turned over, where they run down.
  */
-function skyOfCuts(
+function addSky(
   team: KernelTeam,
   field: Image,
-  scale: number,
-  cuts: readonly { cos: number; sin: number }[],
-  reach: number,
+  options: OcclusionOptions,
   border: Border,
-): Image {
-  const { width, height, data } = field;
-  return team.within(() => {
-    const [heights, sky] = [new Slabs(team, field), new Slabs(team, field)];
-    heights.lay(data, scale, border);
+  areTurned: boolean,
+  sum: Float32Array,
+): void {
+  const reach = reachInTexels(field, options, border);
+  const cuts = Array.from({ length: options.slices }, (_, k) => cutOf(k, options.slices));
+  const size = areTurned ? field : { width: field.height, height: field.width };
+  const { width, height } = size;
+  team.within(() => {
+    const [heights, sky] = [new Slabs(team, size, !areTurned), new Slabs(team, size, !areTurned)];
+    // From 0 to 1, in texels.
+    heights.lay(field.data, options.depth * field.width, border);
     sky.clear();
     const doublings = new Float32Array(width + 2 * PAD).fill(1);
     // At a border that does not repeat, a slope is taken over one texel only.
     if (border === 'clamp') for (const x of [0, width - 1]) doublings[PAD + x]! *= 2;
     const ofColumns = team.lay(doublings);
-    for (const cut of cuts) {
+    for (const cut of cuts.filter(({ isTurned }) => isTurned === areTurned)) {
       // A cut has two ends.
       const [cos, sin] = cut.cos < 0 ? [-cut.cos, -cut.sin] : [cut.cos, cut.sin];
       const steps = stepsOfCut(cos, reach, height);
@@ -74,8 +70,6 @@ function skyOfCuts(
         team.run('skyOfLines', Math.ceil(fours / atOnce), (height + 2 * before + 64) * 16 * 7 + 1024, numbers);
       });
     }
-    const sum = planeLike(field);
-    sky.addUp(border, sum.data);
-    return sum;
+    sky.addTo(sum, border);
   });
 }

@@ -8,6 +8,11 @@ const SLAB = 64;
 const BESIDE = 4;
 const MARGIN = 8;
 const WIDE = SLAB + 2 * BESIDE;
+/** Where the first column of the picture lies in a row of all slabs. */
+const FIRST = BESIDE + MARGIN;
+
+/** Rows that are copied at a time: of a picture turned over, as many columns, which lie together in memory. */
+const ROWS = 16;
 
 /**
  * A picture of one channel in the kernel's memory that is walked through from the top down: in slabs of columns, each row
@@ -19,26 +24,33 @@ export class Slabs {
   readonly bytes: number;
   private readonly team: KernelTeam;
   private readonly size: Size;
+  private readonly isTurned: boolean;
   private readonly count: number;
+  private readonly rows: Float32Array[];
 
-  constructor(team: KernelTeam, { width, height }: Size) {
+  /** @param isTurned whether its rows are the columns of what is laid in and taken out */
+  constructor(team: KernelTeam, { width, height }: Size, isTurned: boolean) {
     this.team = team;
     this.size = { width, height };
+    this.isTurned = isTurned;
     this.count = Math.ceil((width + 2 * MARGIN) / SLAB);
     this.bytes = WIDE * height * 4;
     this.at = team.take(this.count * this.bytes);
+    this.rows = Array.from({ length: ROWS }, () => new Float32Array(this.count * SLAB + 2 * BESIDE));
   }
 
   /** Lays a picture in. @param scale what its values are multiplied by */
   lay(data: Float32Array, scale: number, border: Border): void {
     const { width, height } = this.size;
-    const row = new Float32Array(this.count * SLAB + 2 * BESIDE);
-    const first = BESIDE + MARGIN;
-    for (let y = 0; y < height; y++) {
-      for (let x = 0; x < width; x++) row[first + x] = data[y * width + x]! * scale;
-      for (let x = -MARGIN; x < 0; x++) row[first + x] = row[first + wrapped(x, width, border)]!;
-      for (let x = width; x < width + MARGIN; x++) row[first + x] = row[first + wrapped(x, width, border)]!;
-      for (let k = 0; k < this.count; k++) this.line(k, y).set(row.subarray(k * SLAB, k * SLAB + WIDE));
+    for (let top = 0; top < height; top += ROWS) {
+      const count = Math.min(ROWS, height - top);
+      this.eachTexel(top, count, (row, x, at) => (row[x] = data[at]! * scale));
+      for (let r = 0; r < count; r++) {
+        const row = this.rows[r]!;
+        for (let x = -MARGIN; x < 0; x++) row[FIRST + x] = row[FIRST + wrapped(x, width, border)]!;
+        for (let x = width; x < width + MARGIN; x++) row[FIRST + x] = row[FIRST + wrapped(x, width, border)]!;
+        for (let k = 0; k < this.count; k++) this.line(k, top + r).set(row.subarray(k * SLAB, k * SLAB + WIDE));
+      }
     }
   }
 
@@ -46,23 +58,37 @@ export class Slabs {
     this.team.floats(this.at, (this.count * this.bytes) / 4).fill(0);
   }
 
-  /** The sum of all that was added to each texel, wherever it lies more than once. @param to told it */
-  addUp(border: Border, to: Float32Array): void {
+  /** Adds to each texel all that was added to it here, wherever it lies more than once. */
+  addTo(data: Float32Array, border: Border): void {
     const { width, height } = this.size;
-    const row = new Float32Array(this.count * SLAB + 2 * BESIDE);
-    const first = BESIDE + MARGIN;
-    for (let y = 0; y < height; y++) {
-      row.fill(0);
-      for (let k = 0; k < this.count; k++) {
-        const own = this.line(k, y);
-        for (let i = 0, at = k * SLAB; i < WIDE; i++, at++) row[at]! += own[i]!;
-      }
-      if (border === 'repeat') {
+    for (let top = 0; top < height; top += ROWS) {
+      const count = Math.min(ROWS, height - top);
+      for (let r = 0; r < count; r++) {
+        const row = this.rows[r]!.fill(0);
+        for (let k = 0; k < this.count; k++) {
+          const own = this.line(k, top + r);
+          for (let i = 0, at = k * SLAB; i < WIDE; i++, at++) row[at]! += own[i]!;
+        }
+        if (border === 'clamp') continue;
         // What was seen across a side belongs to the other.
-        for (let x = -MARGIN; x < 0; x++) row[first + wrapped(x, width, border)]! += row[first + x]!;
-        for (let x = width; x < width + MARGIN; x++) row[first + wrapped(x, width, border)]! += row[first + x]!;
+        for (let x = -MARGIN; x < 0; x++) row[FIRST + wrapped(x, width, border)]! += row[FIRST + x]!;
+        for (let x = width; x < width + MARGIN; x++) row[FIRST + wrapped(x, width, border)]! += row[FIRST + x]!;
       }
-      to.set(row.subarray(first, first + width), y * width);
+      this.eachTexel(top, count, (row, x, at) => (data[at]! += row[x]!));
+    }
+  }
+
+  /** Goes through some rows. @param visit told the row of all slabs, where the texel lies in it, and where in the picture */
+  private eachTexel(top: number, count: number, visit: (row: Float32Array, x: number, at: number) => void): void {
+    const { width, height } = this.size;
+    if (this.isTurned) {
+      for (let x = 0; x < width; x++) {
+        for (let r = 0; r < count; r++) visit(this.rows[r]!, FIRST + x, x * height + top + r);
+      }
+    } else {
+      for (let r = 0; r < count; r++) {
+        for (let x = 0; x < width; x++) visit(this.rows[r]!, FIRST + x, (top + r) * width + x);
+      }
     }
   }
 
