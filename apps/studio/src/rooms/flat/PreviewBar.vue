@@ -16,7 +16,7 @@ const VIEWS = [
   { value: 'methods', label: 'Compare methods', title: 'The tile made by each method, side by side' },
 ] as const;
 const REPEATS = [1, 2, 3, 4, 6, 8].map((value) => ({ value, label: `${value} × ${value}` }));
-const SIDES = [256, 512, 1024].map((value) => ({ value, label: `${value} px` }));
+const SIDES = [256, 512, 1024, 2048].map((value) => ({ value, label: `${value} px` }));
 </script>
 
 <template>

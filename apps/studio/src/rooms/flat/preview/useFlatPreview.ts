@@ -20,8 +20,8 @@ export interface PreviewRequest {
   pick: Ref<number | null>;
 }
 
-/** What goes in is loaded larger than what comes out: frames and patches take their parts of it. */
-const SOURCE_FACTOR = 2;
+/** What goes in is loaded larger than what comes out, up to a size: frames and patches take their parts of it. */
+const sourceSide = (side: number): number => Math.max(side, Math.min(2 * side, 2048));
 
 /** Shows what a ticket would make while its settings move; the newest request is the one that counts. */
 export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewRequest) {
@@ -121,7 +121,7 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
           names.map(async ([id, content], i) => pickChannel(await samplesOf(id, content, wide), picks.value[i])),
         );
       const [pictures, sketches] = await Promise.all([
-        all(side.value * (isTile ? SOURCE_FACTOR : 1)),
+        all(isTile ? sourceSide(side.value) : side.value),
         isTile ? all('sketch') : [],
       ]);
       if (wanted !== asWanted()) return;
