@@ -36,28 +36,43 @@ export function normalFromHeight(height: Image, options: NormalOptions, border: 
   const { operator, depth, scales, y } = options;
   const { width, height: rows } = height;
   const source = prepared(height, options, border);
-  const [across, down] = [new Float32Array(width * rows), new Float32Array(width * rows)];
-  NORMAL_SCALES.forEach((share, k) => {
-    const weight = scales[k] ?? 0;
-    if (weight === 0) return;
-    const own = slopes(blur(source, share * width, border), operator, border);
-    for (let i = 0; i < across.length; i++) {
-      across[i]! += own.across[i]! * weight;
-      down[i]! += own.down[i]! * weight;
-    }
-  });
+  const used = NORMAL_SCALES.map((share, k) => ({ share, weight: scales[k] ?? 0 })).filter(
+    ({ weight }) => weight !== 0,
+  );
+  const slopesOf = ({ share }: { share: number }) => slopes(blur(source, share * width, border), operator, border);
+  const [only] = used;
+  const { across, down } = used.length === 1 ? slopesOf(only!) : added(used, slopesOf, width * rows);
   const data = new Float32Array(width * rows * 3);
-  const scale = depth * width;
-  const sign = y === 'up' ? 1 : -1;
+  const scaleX = -depth * width * (used.length === 1 ? only!.weight : 1);
+  const scaleY = y === 'up' ? -scaleX : scaleX;
   for (let i = 0, at = 0; i < across.length; i++, at += 3) {
-    const nx = -across[i]! * scale;
-    const ny = down[i]! * scale * sign;
+    const nx = across[i]! * scaleX;
+    const ny = down[i]! * scaleY;
     const inverse = 0.5 / Math.sqrt(nx * nx + ny * ny + 1);
     data[at] = nx * inverse + 0.5;
     data[at + 1] = ny * inverse + 0.5;
     data[at + 2] = inverse + 0.5;
   }
   return { width, height: rows, channels: 3, data };
+}
+
+type Slopes = ReturnType<typeof slopes>;
+
+/** Slopes of several scales, by their weights. */
+function added<Scale extends { weight: number }>(
+  scales: readonly Scale[],
+  slopesOf: (scale: Scale) => Slopes,
+  texels: number,
+): Slopes {
+  const sum = { across: new Float32Array(texels), down: new Float32Array(texels) };
+  for (const scale of scales) {
+    const own = slopesOf(scale);
+    for (let i = 0; i < texels; i++) {
+      sum.across[i]! += own.across[i]! * scale.weight;
+      sum.down[i]! += own.down[i]! * scale.weight;
+    }
+  }
+  return sum;
 }
 
 function prepared(height: Image, { sharpen, denoise }: NormalOptions, border: Border): Image {

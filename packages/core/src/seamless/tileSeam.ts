@@ -13,23 +13,21 @@ export const tileSeam = (image: Image, axis: Axis): number => meanOf(tileSeamAlo
  * @returns a figure for each row (or column) that meets it; infinite for a jump where nothing else changes
  */
 export function tileSeamAlong(image: Image, axis: Axis): Float32Array {
-  const { width, height, channels, data } = image;
+  const { height, channels, data } = image;
   const [along, other] = extentOf(image, axis);
   const border = new Float32Array(other);
+  const row = data.length / height;
   let inside = 0;
-  const row = width * channels;
-  // Row by row for both axes, for memory is read in order then.
-  for (let y = 0; y < height; y++) {
-    const next = axis === 'across' ? channels : y === height - 1 ? -y * row : row;
-    for (let x = 0; x < width; x++) {
-      const at = y * row + x * channels;
-      const isBorder = axis === 'across' ? x === width - 1 : y === height - 1;
-      const beside = axis === 'across' && isBorder ? at - x * channels : at + next;
-      let jump = 0;
-      for (let c = 0; c < channels; c++) jump += Math.abs(data[at + c]! - data[beside + c]!);
-      if (isBorder) border[axis === 'across' ? y : x] = jump;
-      else inside += jump;
+  if (axis === 'across') {
+    for (let y = 0; y < height; y++) {
+      const [first, last] = [y * row, (y + 1) * row - channels];
+      for (let at = first; at < last; at++) inside += Math.abs(data[at]! - data[at + channels]!);
+      for (let c = 0; c < channels; c++) border[y]! += Math.abs(data[last + c]! - data[first + c]!);
     }
+  } else {
+    const last = data.length - row;
+    for (let at = 0; at < last; at++) inside += Math.abs(data[at]! - data[at + row]!);
+    for (let i = 0; i < row; i++) border[Math.floor(i / channels)]! += Math.abs(data[last + i]! - data[i]!);
   }
   const mean = inside / (Math.max(1, along - 1) * other);
   return border.map((jump) => (mean > 0 ? jump / mean : jump > 0 ? Infinity : 0));

@@ -1,5 +1,4 @@
 import type { Size } from '@zographos/core/math';
-import { screenByte } from '@zographos/core/color';
 import { MapDeriver, PICKED_KINDS, type Care, type HeightSuggestion, type PickedKind } from '@zographos/core/derive';
 import type { Image, MapKind } from '@zographos/core/image';
 import { repetitionOf, type Repetition } from '@zographos/core/measure';
@@ -9,6 +8,7 @@ import type { DeriveSettings, FieldSettings, SeamlessSettings } from '@zographos
 import { makeTiles, mapsOfField, tileMakerOf } from '@zographos/operations/preview';
 
 import { usePreviewKernel } from './previewKernel.ts';
+import { screenPixels } from './screenPixels.ts';
 import { COMPARED, withMethod, type Compared, type ComparedAxes } from '../editors/ways.ts';
 
 /** The live preview: the same computation as the server's, at the size of the screen, away from the page. */
@@ -87,7 +87,7 @@ self.onmessage = ({ data }: MessageEvent<FlatAsk>): void => {
     delete makers.compared;
     const [first] = pictures;
     if (!first) return;
-    const rgba = shown(first);
+    const rgba = screenPixels(first);
     tell({ what: 'source', width: first.width, height: first.height, rgba }, [rgba.buffer]);
     return;
   }
@@ -126,7 +126,7 @@ const previewOf = ({ kind, image }: { kind: MapKind; image: Image }): PreviewMap
   kind,
   width: image.width,
   height: image.height,
-  rgba: shown(image),
+  rgba: screenPixels(image),
   values: kind === 'height' ? Float32Array.from(image.data) : null,
   borders: { across: tileSeamAlong(image, 'across'), up: tileSeamAlong(image, 'up') },
 });
@@ -232,21 +232,4 @@ function within({ width, height }: Size, side: number): Size {
   const scale = Math.min(1, side / Math.max(width, height));
   const length = (texels: number): number => Math.max(16, Math.round(texels * scale));
   return { width: length(width), height: length(height) };
-}
-
-/** Values as they look: stretched over their range, colours through the sRGB curve. */
-function shown({ width, height, channels, data, range: [low, high] = [0, 1], colorSpace }: Image) {
-  const rgba = new Uint8ClampedArray(width * height * 4);
-  const scale = 1 / (high - low || 1);
-  const byte =
-    colorSpace === 'srgb'
-      ? (value: number): number => screenByte((value - low) * scale)
-      : (value: number): number => 255 * (value - low) * scale;
-  for (let i = 0, at = 0; i < rgba.length; i += 4, at += channels) {
-    rgba[i] = byte(data[at]!);
-    rgba[i + 1] = channels < 3 ? rgba[i]! : byte(data[at + 1]!);
-    rgba[i + 2] = channels < 3 ? rgba[i]! : byte(data[at + 2]!);
-    rgba[i + 3] = 255;
-  }
-  return rgba;
 }
