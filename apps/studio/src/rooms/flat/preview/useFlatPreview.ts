@@ -41,6 +41,8 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
   let comparison = 0;
   let turn = 0;
   let asked: FlatAsk | null = null;
+  /** Whether the worker has what the ticket is made of, and not what another one was. */
+  let isLoaded = false;
 
   const tell = (ask: FlatAsk): void => worker.postMessage(ask);
 
@@ -107,6 +109,7 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
     const names = sourceNames.value;
     const asWanted = (): string => JSON.stringify([sourceNames.value, picks.value, side.value]);
     const wanted = asWanted();
+    isLoaded = false;
     source.value = null;
     milliseconds.value = null;
     if (names.some(([, content]) => content === '')) {
@@ -126,6 +129,7 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
       ]);
       if (wanted !== asWanted()) return;
       tell({ what: 'pictures', pictures, sketches });
+      isLoaded = true;
       ask();
     } catch (error) {
       problem.value = `What this ticket is made of could not be loaded: ${error instanceof Error ? error.message : String(error)}`;
@@ -133,7 +137,7 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
   }
 
   function ask(): void {
-    if (!ticket.value || !settings.value) return;
+    if (!isLoaded || !ticket.value || !settings.value) return;
     const { operation } = ticket.value;
     // Operation and settings belong together in a ticket.
     const job = { operation, settings: JSON.parse(JSON.stringify(settings.value)) as unknown } as PreviewJob;
