@@ -26,15 +26,19 @@ export function evenOut(image: Image, { radius, light, color }: EvenOptions): Im
   const gains = gainsOf(image, { radius, light, color });
   const colors = channels < 3 ? 1 : 3;
   const result = data.slice();
-  for (let c = 0; c < colors; c++) {
-    let [before, after] = [0, 0];
-    for (let at = c, gain = c; at < result.length; at += channels, gain += colors) {
-      before += data[at]!;
-      result[at] = data[at]! * gains[gain]!;
-      after += result[at]!;
+  const [before, after] = [new Float64Array(colors), new Float64Array(colors)];
+  for (let at = 0, gain = 0; at < result.length; at += channels, gain += colors) {
+    for (let c = 0; c < colors; c++) {
+      const value = data[at + c]!;
+      const evened = value * gains[gain + c]!;
+      result[at + c] = evened;
+      before[c]! += value;
+      after[c]! += evened;
     }
-    const keep = after > 0 ? before / after : 1;
-    for (let at = c; at < result.length; at += channels) result[at]! *= keep;
+  }
+  const keep = before.map((sum, c) => (after[c]! > 0 ? sum / after[c]! : 1));
+  for (let at = 0; at < result.length; at += channels) {
+    for (let c = 0; c < colors; c++) result[at + c]! *= keep[c]!;
   }
   return { ...image, data: result };
 }
