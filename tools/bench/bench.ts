@@ -3,6 +3,7 @@ import { writeFileSync } from 'node:fs';
 import { parseArgs } from 'node:util';
 import { benchBakes } from './bakes.ts';
 import type { Figures } from './figures.ts';
+import { benchFiles } from './files.ts';
 import { benchFlat } from './flat.ts';
 import { benchLayouts } from './layouts.ts';
 import { benchRays } from './rays.ts';
@@ -12,6 +13,7 @@ const PARTS: Record<string, (say: (line: string) => void) => Promise<Figures>> =
   bake: benchBakes,
   layout: benchLayouts,
   flat: benchFlat,
+  files: benchFiles,
 };
 
 const HELP = `npm run bench -- [--only ${Object.keys(PARTS).join('|')}] [--json FILE]

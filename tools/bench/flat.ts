@@ -1,5 +1,6 @@
 import { availableParallelism } from 'node:os';
 import sharp from 'sharp';
+import { createNoise4D } from 'simplex-noise';
 import { adjust, type Adjustment } from '@zographos/core/adjust';
 import { MapDeriver } from '@zographos/core/derive';
 import { blur, packChannels, quantise, resample, type Image } from '@zographos/core/image';
@@ -22,9 +23,11 @@ async function benchInKernel(say: (line: string) => void): Promise<Figures> {
   for (const side of [1024, 2048, 4096]) {
     const own: Figures = {};
     const pixels = side * side;
-    const tell = (name: string, time: number, other?: number): void => {
-      own[name] = other === undefined ? pixels / time : { pixelsPerSecond: pixels / time, ratioToSharp: other / time };
-      const beside = other === undefined ? '' : `, ${(other / time).toFixed(2)} × sharp`;
+    const tell: Tell = (name, time, other) => {
+      own[name] = other
+        ? { pixelsPerSecond: pixels / time, [`ratioTo ${other.of}`]: other.time / time }
+        : pixels / time;
+      const beside = other ? `, ${(other.time / time).toFixed(2)} × ${other.of}` : '';
       say(`${side} px ${name}: ${(pixels / time / 1e6).toFixed(2)} Mpx/s${beside}`);
     };
     const size = { width: side, height: side };
@@ -42,11 +45,14 @@ async function benchInKernel(say: (line: string) => void): Promise<Figures> {
     }
     const anew = { ...DEFAULT_TILE, way: 'patches' as const, size };
     tell('seamless, patches', await seconds(() => new TileMaker([{ kind: 'basecolor', image: large }], 0).make(anew)));
-    const field = { layers: LAYERS, wrap: 'flat-torus', samples: 1, size, maps: [{ kind: 'height' }] };
-    tell(
-      'field in four dimensions, on all threads',
-      await seconds(() => drawField(parseSettings('field', field), ALL_THREADS)),
-    );
+    const field = (layers: unknown[]) => {
+      const settings = { layers, wrap: 'flat-torus', samples: 1, size, maps: [{ kind: 'height' }] };
+      return seconds(() => drawField(parseSettings('field', settings), ALL_THREADS));
+    };
+    tell('field of cracks and four octaves, in four dimensions', await field(LAYERS));
+    const simplex = await field([{ ...DEFAULT_LAYER, kind: 'simplex-noise', octaves: OCTAVES }]);
+    const packaged = { of: 'simplex-noise on one thread', time: await packagedNoise(side) };
+    tell('field of six octaves of simplex noise, in four dimensions', simplex, packaged);
     const maps = ['height', 'normal', 'ao', 'edges', 'cavity', 'roughness'] as const;
     const settings = parseSettings('derive', { maps: [...maps], picture: { kind: 'basecolor', colorSpace: 'srgb' } });
     const deriver = new MapDeriver(tile, 'color', true);
@@ -62,26 +68,38 @@ async function benchInKernel(say: (line: string) => void): Promise<Figures> {
   return figures;
 }
 
-async function besideSharp(tile: Image, tell: (name: string, time: number, other?: number) => void): Promise<void> {
+/** @param other who does the same, and in what time */
+type Tell = (name: string, time: number, other?: { of: string; time: number }) => void;
+
+/** As many values of the package simplex-noise as a field of so many texels along its side has, in plain JavaScript. */
+function packagedNoise(side: number): Promise<number> {
+  const noise = createNoise4D();
+  return seconds(() => {
+    let sum = 0;
+    for (let octave = 0; octave < OCTAVES; octave++) {
+      const step = (6 * 2 ** octave) / side;
+      for (let y = 0; y < side; y++) {
+        for (let x = 0; x < side; x++) sum += noise(x * step, y * step, 0.3, 0.7);
+      }
+    }
+    return sum;
+  });
+}
+
+async function besideSharp(tile: Image, tell: Tell): Promise<void> {
   const { width, height } = tile;
   const bytes = quantise(tile.data, 8);
   const raw = { width, height, channels: 3 as const };
   const half = { width: width / 2, height: height / 2 };
-  tell(
-    'blur, 8 px',
-    await bestSeconds(2, () => blur(tile, 8, 'clamp')),
-    await bestSeconds(2, () => sharp(bytes, { raw }).blur(8).raw().toBuffer()),
-  );
-  tell(
-    'halved, Lanczos',
-    await bestSeconds(2, () => resample(tile, half, 'lanczos3')),
-    await bestSeconds(2, () =>
-      sharp(bytes, { raw })
-        .resize({ ...half, kernel: 'lanczos3' })
-        .raw()
-        .toBuffer(),
-    ),
-  );
+  const halved = () => sharp(bytes, { raw }).resize({ ...half, kernel: 'lanczos3' });
+  tell('blur, 8 px', await bestSeconds(2, () => blur(tile, 8, 'clamp')), {
+    of: 'sharp',
+    time: await bestSeconds(2, () => sharp(bytes, { raw }).blur(8).raw().toBuffer()),
+  });
+  tell('halved, Lanczos', await bestSeconds(2, () => resample(tile, half, 'lanczos3')), {
+    of: 'sharp',
+    time: await bestSeconds(2, () => halved().raw().toBuffer()),
+  });
   const channel = { image: tile, channel: 0, invert: false, levels: [0, 1] as const };
   tell('packed', await bestSeconds(2, () => packChannels([channel, { ...channel, invert: true }, { constant: 0 }])));
   tell('encoded as PNG', await seconds(() => encodeImage(tile, 'png8')));
@@ -95,6 +113,8 @@ const STEPS: Adjustment[] = [
   { do: 'denoise', radius: 1 / 256, edge: 0.1 },
   { do: 'equalise', amount: 1 },
 ];
+
+const OCTAVES = 6;
 
 /** Cracked stone. */
 const LAYERS = [
