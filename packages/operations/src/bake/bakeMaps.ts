@@ -79,6 +79,7 @@ export async function runBake(context: BakeContext): Promise<BakeResult> {
   refuseBeyondMemory(context);
   const clock = new StageClock();
   const { threads, cancelFlag, onProgress } = context;
+  pool.warmUp(threads);
   const { region } = context;
   const given = scaleSources(context.inputs, context.settings);
   const { inputs, settings } = repeatSources(given, region ? within(context.settings, region) : context.settings);

@@ -38,6 +38,19 @@ const TICK_MS = 50;
 export class BakePool {
   private threads: Worker[] = [];
 
+  /** Starts threads that a bake is going to need: they come up while what they trace is still being prepared. */
+  warmUp(threads: number): void {
+    while (this.threads.length < threads) {
+      const thread = startThread('./bakeThread', import.meta.url);
+      // A process whose bake was refused before it began need not wait for them.
+      thread.unref();
+      // One that is lost while nobody waits for it is replaced by the next bake.
+      thread.on('error', () => {});
+      thread.once('exit', () => (this.threads = this.threads.filter((each) => each !== thread)));
+      this.threads.push(thread);
+    }
+  }
+
   /**
    * Bakes all blocks of a job.
    * @param onTick told the share of blocks done, 0 to 1, a few times a second
@@ -51,7 +64,7 @@ export class BakePool {
   ): Promise<BakeCounts> {
     const control = sharedInt32(3);
     const blocks = job.work.plan.columns * job.work.plan.rows;
-    while (this.threads.length < threads) this.threads.push(startThread('./bakeThread', import.meta.url));
+    this.warmUp(threads);
     const timer = setInterval(() => {
       Atomics.store(control, CONTROL.cancel, Atomics.load(cancelFlag, 0) === RUN_FLAG.cancel ? 1 : 0);
       onTick(Atomics.load(control, CONTROL.done) / blocks);
