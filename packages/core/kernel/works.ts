@@ -1,5 +1,6 @@
 // What a team can do. The names are those of src/kernel/works.ts.
 import { cellularNoiseOfPlaces } from './picture/cellularNoise';
+import { fourierOfLines } from './picture/fourier';
 import { gaussianColumns, gaussianRows } from './picture/gaussian';
 import { gainsOfRow, guidedRow, squaresOfRow } from './picture/guidedFilter';
 import { noiseOfPlaces } from './picture/noise';
@@ -43,6 +44,9 @@ export function perform(work: u32, numbers: usize, task: i32, room: usize): void
       break;
     case 10:
       guidedRow(numbers, task);
+      break;
+    case 11:
+      fourierOfLines(numbers, task, room);
       break;
     default:
       unreachable();

@@ -1,4 +1,7 @@
+import { kernelTeam } from '../kernel/kernelTeam.ts';
 import { fourier2d } from '../math/fourier.ts';
+import { fourier2dInKernel } from '../math/fourierInKernel.ts';
+import type { Size } from '../math/size.ts';
 import type { Image } from '../image/image.ts';
 import { planeLike } from '../image/planes.ts';
 
@@ -10,18 +13,41 @@ import { planeLike } from '../image/planes.ts';
  * @returns height 0 to 1, and how far apart the lowest and the highest place are, in tile widths
  */
 export function heightFromNormal(normal: Image, repeats: boolean): { height: Image; depth: number } {
+  const { width, height } = normal;
+  const size = repeats ? { width, height } : { width: width * 2, height: height * 2 };
+  const team = kernelTeam();
+  if (!team) {
+    const [re, im] = [new Float64Array(size.width * size.height), new Float64Array(size.width * size.height)];
+    slopesOf(normal, re, im, size);
+    fourier2d(re, im, size.width, size.height);
+    integrate(re, im, size.width, size.height);
+    fourier2d(re, im, size.width, size.height, true);
+    return heightOf(normal, re, size.width);
+  }
+  return team.within(() => {
+    const texels = size.width * size.height;
+    const spectrum = { re: team.take(texels * 8), im: team.take(texels * 8), ...size };
+    // Looked at anew each time: what the kernel takes to work in may move its memory.
+    const parts = (): [Float64Array, Float64Array] => [
+      team.doubles(spectrum.re, texels),
+      team.doubles(spectrum.im, texels),
+    ];
+    slopesOf(normal, ...parts(), size);
+    fourier2dInKernel(team, spectrum);
+    integrate(...parts(), size.width, size.height);
+    fourier2dInKernel(team, spectrum, true);
+    return heightOf(normal, parts()[0], size.width);
+  });
+}
+
+/** @param values heights in texels, row by row of `stride` */
+function heightOf(normal: Image, values: Float64Array, stride: number): { height: Image; depth: number } {
   const { width, height: rows } = normal;
-  const [w, h] = repeats ? [width, rows] : [width * 2, rows * 2];
-  // Slopes along x and y are carried as one complex picture, so that one transform serves both.
-  const [re, im] = slopesOf(normal, w, h);
-  fourier2d(re, im, w, h);
-  integrate(re, im, w, h);
-  fourier2d(re, im, w, h, true);
   const height = planeLike(normal);
   let [low, high] = [Infinity, -Infinity];
   for (let y = 0; y < rows; y++) {
     for (let x = 0; x < width; x++) {
-      const value = re[y * w + x]!;
+      const value = values[y * stride + x]!;
       if (value < low) low = value;
       if (value > high) high = value;
     }
@@ -29,15 +55,19 @@ export function heightFromNormal(normal: Image, repeats: boolean): { height: Ima
   const span = high - low;
   for (let y = 0; y < rows; y++) {
     for (let x = 0; x < width; x++) {
-      height.data[y * width + x] = span > 1e-9 ? (re[y * w + x]! - low) / span : 0.5;
+      height.data[y * width + x] = span > 1e-9 ? (values[y * stride + x]! - low) / span : 0.5;
     }
   }
   return { height, depth: span / width };
 }
 
-/** Slopes a texel: along x in the first, down the rows in the second. Beyond the picture it is mirrored. */
-function slopesOf({ width, height, channels, data }: Image, w: number, h: number): [Float64Array, Float64Array] {
-  const [re, im] = [new Float64Array(w * h), new Float64Array(w * h)];
+/** Slopes a texel: along x told to the first, down the rows to the second. Beyond the picture it is mirrored. */
+function slopesOf(
+  { width, height, channels, data }: Image,
+  re: Float64Array,
+  im: Float64Array,
+  { width: w, height: h }: Size,
+): void {
   for (let y = 0; y < h; y++) {
     for (let x = 0; x < w; x++) {
       const [turnedX, turnedY] = [x >= width, y >= height];
@@ -50,7 +80,6 @@ function slopesOf({ width, height, channels, data }: Image, w: number, h: number
       im[y * w + x] = turnedY ? -slopeY : slopeY;
     }
   }
-  return [re, im];
 }
 
 /** From both spectra of the slopes, laid over each other, to that of the height, in place. */

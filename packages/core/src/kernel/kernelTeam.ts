@@ -111,6 +111,10 @@ export class KernelTeam {
     return new Float32Array(this.kernel.memory.buffer, address, length);
   }
 
+  doubles(address: number, length: number): Float64Array {
+    return new Float64Array(this.kernel.memory.buffer, address, length);
+  }
+
   /** Takes memory for values and lays them into it. @returns its address */
   lay(values: Float32Array | Float64Array | Int32Array | Uint32Array | Uint8Array): number {
     const at = this.take(values.byteLength);

@@ -11,5 +11,6 @@ export const WORKS = {
   squaresOfRow: 8,
   gainsOfRow: 9,
   guidedRow: 10,
+  fourierOfLines: 11,
 } as const;
 export type Work = keyof typeof WORKS;

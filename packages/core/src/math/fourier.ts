@@ -9,11 +9,12 @@ export interface FourierPlan {
 }
 
 /** Makes ready for transforms of one length. */
-export function fourierPlan(size: number): FourierPlan {
-  return (size & (size - 1)) === 0 ? radixTwo(size) : chirp(size);
-}
+export const fourierPlan = (size: number): FourierPlan => (isPowerOfTwo(size) ? radixTwo(size) : chirp(size));
 
-function radixTwo(size: number): FourierPlan {
+export const isPowerOfTwo = (size: number): boolean => (size & (size - 1)) === 0;
+
+/** Of a transform whose length is a power of two: cosines and sines of its turns, and where each number goes. */
+export function radixTables(size: number): { cos: Float64Array; sin: Float64Array; turned: Uint32Array } {
   const cos = Float64Array.from({ length: size / 2 }, (_, k) => Math.cos((2 * Math.PI * k) / size));
   const sin = Float64Array.from({ length: size / 2 }, (_, k) => -Math.sin((2 * Math.PI * k) / size));
   const turned = new Uint32Array(size);
@@ -23,6 +24,11 @@ function radixTwo(size: number): FourierPlan {
     j ^= bit;
     turned[i] = j;
   }
+  return { cos, sin, turned };
+}
+
+function radixTwo(size: number): FourierPlan {
+  const { cos, sin, turned } = radixTables(size);
   const forward = (re: Float64Array, im: Float64Array): void => {
     for (let i = 0; i < size; i++) {
       const j = turned[i]!;
@@ -52,26 +58,42 @@ function radixTwo(size: number): FourierPlan {
   return { size, run: bothWays(size, forward) };
 }
 
-/** A transform of any length as a convolution of twice its length at least. */
-function chirp(size: number): FourierPlan {
+/** Of a transform of any length: the length of the convolution that it is, its chirp, and its filter, transformed. */
+export interface ChirpTables {
+  long: number;
+  cos: Float64Array;
+  sin: Float64Array;
+  filterRe: Float64Array;
+  filterIm: Float64Array;
+}
+
+export function chirpTables(size: number): ChirpTables {
   const long = 2 ** Math.ceil(Math.log2(2 * size - 1));
-  const inner = radixTwo(long);
   // k² modulo 2n keeps the angle exact where k² itself would not be.
   const angle = Float64Array.from({ length: size }, (_, k) => (Math.PI * ((k * k) % (2 * size))) / size);
+  const cos = angle.map((value) => Math.cos(value));
+  const sin = angle.map((value) => -Math.sin(value));
   const [filterRe, filterIm] = [new Float64Array(long), new Float64Array(long)];
   for (let k = 0; k < size; k++) {
     for (const at of k === 0 ? [0] : [k, long - k]) {
-      filterRe[at] = Math.cos(angle[k]!);
-      filterIm[at] = Math.sin(angle[k]!);
+      filterRe[at] = cos[k]!;
+      filterIm[at] = -sin[k]!;
     }
   }
-  inner.run(filterRe, filterIm);
+  radixTwo(long).run(filterRe, filterIm);
+  return { long, cos, sin, filterRe, filterIm };
+}
+
+/** A transform of any length as a convolution of twice its length at least. */
+function chirp(size: number): FourierPlan {
+  const { long, cos, sin, filterRe, filterIm } = chirpTables(size);
+  const inner = radixTwo(long);
   const [re2, im2] = [new Float64Array(long), new Float64Array(long)];
   const forward = (re: Float64Array, im: Float64Array): void => {
     re2.fill(0);
     im2.fill(0);
     for (let k = 0; k < size; k++) {
-      const [c, s] = [Math.cos(angle[k]!), -Math.sin(angle[k]!)];
+      const [c, s] = [cos[k]!, sin[k]!];
       re2[k] = re[k]! * c - im[k]! * s;
       im2[k] = re[k]! * s + im[k]! * c;
     }
@@ -83,7 +105,7 @@ function chirp(size: number): FourierPlan {
     }
     inner.run(re2, im2, true);
     for (let k = 0; k < size; k++) {
-      const [c, s] = [Math.cos(angle[k]!), -Math.sin(angle[k]!)];
+      const [c, s] = [cos[k]!, sin[k]!];
       re[k] = re2[k]! * c - im2[k]! * s;
       im[k] = re2[k]! * s + im2[k]! * c;
     }
