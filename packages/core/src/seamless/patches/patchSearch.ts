@@ -111,7 +111,7 @@ interface Known {
 }
 
 /** Blocks along the side of a patch that tell how it fits, at the most. */
-const TELLING = 64;
+const TELLING = 32;
 
 /**
  * @param block of how many texels along each axis the mean is taken
@@ -122,29 +122,28 @@ function knownTexels({ image, filled, side }: PatchTile, to: Place, block: numbe
   const { channels } = source;
   const blocks = Math.floor(side / block);
   const stride = Math.ceil(blocks / TELLING);
-  const found: Place[] = [];
+  // Where blocks lie in the patch that all is known of; they are small beside patches, so that corners tell.
+  const columns: number[] = [];
+  const rows: number[] = [];
   const texelAt = (x: number, y: number): number =>
     ((to[1] + y) % image.height) * image.width + ((to[0] + x) % image.width);
   for (let y = 0; y < blocks; y += stride) {
     for (let x = 0; x < blocks; x += stride) {
-      const [left, top, last] = [x * block, y * block, block - 1];
-      const corners = [
-        texelAt(left, top),
-        texelAt(left + last, top),
-        texelAt(left, top + last),
-        texelAt(left + last, top + last),
-      ];
-      if (corners.every((texel) => filled[texel] === 1)) found.push([x, y]);
+      const [left, top, right, bottom] = [x * block, y * block, x * block + block - 1, y * block + block - 1];
+      if (filled[texelAt(left, top)] === 0 || filled[texelAt(right, bottom)] === 0) continue;
+      if (filled[texelAt(right, top)] === 0 || filled[texelAt(left, bottom)] === 0) continue;
+      columns.push(x);
+      rows.push(y);
     }
   }
-  const count = found.length;
+  const count = columns.length;
   const known: Known = { at: new Int32Array(count * channels), value: new Float32Array(count * channels) };
   // Of large blocks no more than four times four texels are looked at.
   const apart = Math.ceil(block / 4);
   const first = apart >> 1;
   const step = scatteringStep(count);
   for (let i = 0, k = 0; i < count; i++, k = (k + step) % count) {
-    const [x, y] = found[k]!;
+    const [x, y] = [columns[k]!, rows[k]!];
     for (let c = 0; c < channels; c++) known.at[i * channels + c] = (y * source.width + x) * channels + c;
     for (let j = first; j < block; j += apart) {
       const row = ((to[1] + y * block + j) % image.height) * image.width;
