@@ -61,8 +61,14 @@ export function domainOf(wrap: FieldWrap, aspect: number): Domain {
       const cos = columns.map((u) => Math.cos(TURN * u));
       const sin = columns.map((u) => Math.sin(TURN * u));
       return (v, out) => {
-        const own = row(v);
-        for (let i = 0; i < columns.length; i++) place(cos[i]!, sin[i]!, own, out, i);
+        const [reach, z, w] = row(v);
+        const [xs, ys, zs, ws] = out;
+        for (let i = 0; i < cos.length; i++) {
+          xs[i] = reach * cos[i]!;
+          ys[i] = reach * sin[i]!;
+        }
+        zs.fill(z);
+        ws.fill(w);
       };
     },
   };

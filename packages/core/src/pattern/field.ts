@@ -144,13 +144,18 @@ export function fieldRows(options: FieldOptions, size: Size, from: number, to: n
           at({ u, v, places }, above);
           lay(layer, above, value);
         }
-        for (let x = 0; x < width; x++) out[row + x]! += value[x]! * share;
+        if (samples === 1) out.set(value, row);
+        else for (let x = 0; x < width; x++) out[row + x]! += value[x]! * share;
       }
     }
   }
 }
 
 function lay({ blend, opacity }: FieldLayer, above: Float32Array, value: Float32Array): void {
+  if (blend === 'normal' && opacity === 1) {
+    value.set(above);
+    return;
+  }
   for (let i = 0; i < value.length; i++) {
     const below = value[i]!;
     value[i] = below + (blended(blend, below, above[i]!) - below) * opacity;
@@ -180,8 +185,13 @@ function layerValue(layer: FieldLayer, wrap: FieldWrap, step: number, aspect: nu
     invert,
   } = layer;
   const span = high - low || 1;
+  const isPlain = low === 0 && high === 1 && !threshold && !invert;
   return (batch, out) => {
     value(batch, out);
+    if (isPlain) {
+      for (let i = 0; i < out.length; i++) out[i] = Math.max(0, Math.min(1, out[i]!));
+      return;
+    }
     for (let i = 0; i < out.length; i++) {
       let result = Math.max(0, Math.min(1, (out[i]! - low) / span));
       if (threshold) result = smoothStep(threshold.at - threshold.soft / 2, threshold.at + threshold.soft / 2, result);
