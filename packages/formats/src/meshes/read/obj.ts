@@ -140,7 +140,11 @@ function readPosition(cursor: TextCursor, { positions, colors }: CornerTables): 
 function readFace(cursor: TextCursor, { positions, uvs, normals }: CornerTables, face: number[], name: string): void {
   face.length = 0;
   const { bytes } = cursor;
-  while (!cursor.atLineEnd()) {
+  const counts = { position: positions.length / 3, uv: uvs.length / 2, normal: normals.length / 3 };
+  for (;;) {
+    // Most often a single blank and a digit follow.
+    if (bytes[cursor.at] === 32) cursor.at++;
+    if (!isDigit(bytes[cursor.at]!) && cursor.atLineEnd()) break;
     const start = cursor.at;
     const position = cursor.integer();
     let [uv, normal] = [NaN, NaN];
@@ -160,9 +164,11 @@ function readFace(cursor: TextCursor, { positions, uvs, normals }: CornerTables,
       );
     }
     face.push(
-      indexOf(position, positions.length / 3, 'vertex', name, cursor),
-      indexOf(uv, uvs.length / 2, 'texture vertex', name, cursor),
-      indexOf(normal, normals.length / 3, 'normal', name, cursor),
+      position > 0 && position <= counts.position
+        ? position - 1
+        : indexOf(position, counts.position, 'vertex', name, cursor),
+      uv > 0 && uv <= counts.uv ? uv - 1 : indexOf(uv, counts.uv, 'texture vertex', name, cursor),
+      normal > 0 && normal <= counts.normal ? normal - 1 : indexOf(normal, counts.normal, 'normal', name, cursor),
     );
   }
   if (face.length < 9) {
@@ -172,6 +178,8 @@ function readFace(cursor: TextCursor, { positions, uvs, normals }: CornerTables,
     );
   }
 }
+
+const isDigit = (byte: number): boolean => byte >= 48 && byte <= 57;
 
 /** A number of a face, counted from 1 or back from the latest, as one from 0; −1 for none. */
 function indexOf(number: number, count: number, what: string, name: string, { line }: TextCursor): number {
