@@ -4,7 +4,8 @@ import { DEFAULT_LAYER, fieldImage } from '../../pattern/field.ts';
 import { CutSide, minCut } from './minCut.ts';
 import { joined } from './patchCut.ts';
 import { PatchMeeting } from './patchMeeting.ts';
-import { PatchTile, type Place } from './patchTile.ts';
+import { PatchTile } from './patchTile.ts';
+import type { Place } from './patchMeeting.ts';
 
 const SIDE = 260;
 

@@ -1,7 +1,6 @@
 import { ALL, BAND, bandedCut, settledPlaces, softenedCut } from '../ends/bandedCut.ts';
 import { CutSide, minCut } from './minCut.ts';
-import { PatchMeeting } from './patchMeeting.ts';
-import type { PatchTile, Place } from './patchTile.ts';
+import { PatchMeeting, type Place, type TileOfPatches } from './patchMeeting.ts';
 
 /** The cut of a large patch is first sought among cells of so many texels, then among ever smaller ones. */
 const CELLS = [4, 2, 1];
@@ -13,7 +12,7 @@ const LEAST_CELLS = 64;
  * boundary. It is first sought roughly, and then among the texels about it.
  * @returns texel by texel of the patch, in eighths
  */
-export function joined(tile: PatchTile, to: Place, from: Place): Uint8Array<ArrayBuffer> {
+export function joined(tile: TileOfPatches, to: Place, from: Place): Uint8Array<ArrayBuffer> {
   const { side } = tile;
   const meeting = new PatchMeeting(tile, to, from);
   if (!meeting.any) return new Uint8Array(side * side).fill(ALL);

@@ -1,6 +1,18 @@
+import type { Image } from '../../image/image.ts';
 import { MOST_COST, noNeighbours, texelCost } from '../ends/seamCost.ts';
 import { CutSide } from './minCut.ts';
-import type { PatchTile, Place } from './patchTile.ts';
+
+export type Place = readonly [x: number, y: number];
+
+/** A tile that is being put together from square patches of a picture. */
+export interface TileOfPatches {
+  image: Image;
+  /** 1 for each texel that is there. */
+  filled: Uint8Array;
+  source: Image;
+  /** Of a patch, in texels. */
+  side: number;
+}
 
 /** Texels of a cell that are looked at, along its diagonal. */
 const SAMPLED: Readonly<Record<number, readonly number[]>> = { 1: [0], 2: [0, 1], 4: [1] };
@@ -11,7 +23,7 @@ export class PatchMeeting {
   readonly wide: number;
   /** Whether anything is there. */
   readonly any: boolean;
-  private readonly tile: PatchTile;
+  private readonly tile: TileOfPatches;
   private readonly from: Place;
   /** Of each column and row of the window, where its texels lie in the tile. */
   private readonly columns: Int32Array;
@@ -23,7 +35,7 @@ export class PatchMeeting {
   private readonly here = noNeighbours();
   private readonly there = noNeighbours();
 
-  constructor(tile: PatchTile, to: Place, from: Place) {
+  constructor(tile: TileOfPatches, to: Place, from: Place) {
     const { side, filled, image } = tile;
     const wide = side + 2;
     this.tile = tile;

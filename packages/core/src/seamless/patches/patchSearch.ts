@@ -1,7 +1,8 @@
 import { halve } from '../../image/filter/halve.ts';
 import type { Image } from '../../image/image.ts';
 import { randomNumbers } from '../../math/randomNumbers.ts';
-import type { PatchTile, Place } from './patchTile.ts';
+import type { PatchTile } from './patchTile.ts';
+import type { Place } from './patchMeeting.ts';
 
 /**
  * Chooses where patches are taken from: where they fit what is there already, not where others were taken from, with some

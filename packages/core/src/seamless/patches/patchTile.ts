@@ -2,8 +2,7 @@ import type { Size } from '../../math/size.ts';
 import type { Image } from '../../image/image.ts';
 import { ALL } from '../ends/bandedCut.ts';
 import { joined } from './patchCut.ts';
-
-export type Place = readonly [x: number, y: number];
+import type { Place, TileOfPatches } from './patchMeeting.ts';
 
 /** A patch of the source laid into the tile. */
 export interface Patch {
@@ -14,7 +13,7 @@ export interface Patch {
 }
 
 /** A tile on a torus that is being put together from square patches of a picture. */
-export class PatchTile {
+export class PatchTile implements TileOfPatches {
   readonly image: Image;
   readonly filled: Uint8Array;
   readonly source: Image;

@@ -4,7 +4,8 @@ import type { Image } from '../../image/image.ts';
 import { toUnit } from '../../image/kindMeaning.ts';
 import { resample } from '../../image/filter/resample.ts';
 import { bestAbout, PatchSearch, reducedPictures } from './patchSearch.ts';
-import { layPatch, PatchTile, type Patch, type Place } from './patchTile.ts';
+import { layPatch, PatchTile, type Patch } from './patchTile.ts';
+import type { Place } from './patchMeeting.ts';
 
 export interface SynthesisOptions {
   /** Side of a patch as a share of the source's shorter side. */
