@@ -7,7 +7,7 @@ import { noiseOfPlaces } from './picture/noise';
 import { skyOfLines } from './picture/occlusion';
 import { pointOperations } from './picture/pointOperations';
 import { resampleRows } from './picture/resample';
-import { slopesOfRow } from './picture/slopes';
+import { normalsOfRow, slopesOfRow } from './picture/slopes';
 
 /** One task of a piece of work. @param room what this thread alone works in */
 export function perform(work: u32, numbers: usize, task: i32, room: usize): void {
@@ -47,6 +47,9 @@ export function perform(work: u32, numbers: usize, task: i32, room: usize): void
       break;
     case 11:
       fourierOfLines(numbers, task, room);
+      break;
+    case 12:
+      normalsOfRow(numbers, task);
       break;
     default:
       unreachable();

@@ -3,6 +3,7 @@
 import { addressAt, floatAt, wholeAt } from '../numbers';
 import { atan } from './functions';
 import { FOUR, horizons } from './horizons';
+import { slopesAcross, slopesDown } from './slopes';
 
 /**
  * Pictures lie in slabs of so many columns, each row by row, so that what is walked along lies together. Each has four
@@ -139,17 +140,9 @@ function leansOf(
   const below = column + (isLast ? (repeats ? 0 : y) : y + 1) * ROW - 4;
   const side = f32x4.splat(3.0 / 32.0);
   const middle = f32x4.splat(10.0 / 32.0);
-  const upperLeft = v128.load(above);
-  const upperRight = v128.load(above, 8);
-  const lowerLeft = v128.load(below);
-  const lowerRight = v128.load(below, 8);
-  const outer = f32x4.add(f32x4.sub(upperRight, upperLeft), f32x4.sub(lowerRight, lowerLeft));
-  const inner = f32x4.sub(v128.load(here, 8), v128.load(here));
   // At a border that does not repeat, the step is but one texel long.
-  const across = f32x4.mul(f32x4.add(f32x4.mul(outer, side), f32x4.mul(inner, middle)), v128.load(doublings));
-  const outerDown = f32x4.add(f32x4.sub(lowerLeft, upperLeft), f32x4.sub(lowerRight, upperRight));
-  const innerDown = f32x4.sub(v128.load(below, 4), v128.load(above, 4));
-  let down = f32x4.add(f32x4.mul(outerDown, side), f32x4.mul(innerDown, middle));
+  const across = f32x4.mul(slopesAcross(above, here, below, side, middle), v128.load(doublings));
+  let down = slopesDown(above, below, side, middle);
   if (!repeats && (isFirst || isLast)) down = f32x4.add(down, down);
   const lean = f32x4.add(f32x4.mul(down, f32x4.splat(cos)), f32x4.mul(across, f32x4.splat(sin)));
   const square = f32x4.add(f32x4.mul(across, across), f32x4.mul(down, down));

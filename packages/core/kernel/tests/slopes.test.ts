@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { DEFAULT_NORMAL, normalFromHeight } from '../../src/derive/normalFromHeight.ts';
 import { divergence, SLOPE_OPERATORS, slopes } from '../../src/derive/slopes.ts';
 import type { Image } from '../../src/image/image.ts';
 import { KernelTeam, useKernelTeam } from '../../src/kernel/kernelTeam.ts';
@@ -32,6 +33,33 @@ describe('slopes in the kernel', () => {
           expect(largestDifference(own.across, plain.across), name).toBeLessThan(1e-6);
           expect(largestDifference(own.down, plain.down), name).toBeLessThan(1e-6);
           expect(largestDifference(spread, divergence(x, y, operator, border)), name).toBeLessThan(2e-6);
+          useKernelTeam(team);
+        }
+      }
+    }
+  });
+
+  it('make the normals of plain code, of one scale and of several', () => {
+    for (const [width, height] of [
+      [37, 21],
+      [4, 4],
+      [1, 7],
+      [2, 3],
+      [6, 1],
+      [1500, 1403],
+    ] as const) {
+      const field = noise(width, height, 3);
+      for (const border of ['clamp', 'repeat'] as const) {
+        for (const scales of [
+          [0.7, 0, 0, 0],
+          [1, 0.5, 0, 0],
+        ]) {
+          const options = { ...DEFAULT_NORMAL, depth: 0.1, scales, y: scales[1] === 0 ? 'down' : 'up' } as const;
+          const own = normalFromHeight(field, options, border).data;
+          const team = useKernelTeam(null);
+          const difference = largestDifference(own, normalFromHeight(field, options, border).data);
+          // Slopes are known to 2⁻²⁴, and 150 times as steep here.
+          expect(difference, `${width} × ${height}, ${border}`).toBeLessThan(3e-6);
           useKernelTeam(team);
         }
       }

@@ -2,7 +2,9 @@ import { adjust } from '../adjust/adjust.ts';
 import { blur } from '../image/filter/blur.ts';
 import type { Image } from '../image/image.ts';
 import type { Border } from '../image/filter/resample.ts';
-import { slopes, type SlopeOperator } from './slopes.ts';
+import { kernelTeam } from '../kernel/kernelTeam.ts';
+import { CROSS_WEIGHTS, slopes, type SlopeOperator } from './slopes.ts';
+import { normalsInKernel } from './slopesInKernel.ts';
 
 export interface NormalOptions {
   operator: SlopeOperator;
@@ -30,6 +32,7 @@ export const DEFAULT_NORMAL: Omit<NormalOptions, 'depth'> = {
 /**
  * Tangent-space normals of a height field, in real terms: a slope of one is 45° whatever the size of the picture.
  * Slopes of several scales are added up by their weights, which are made to add up to one as far as they are above it.
+ * In the kernel in single precision: off by less than 3e-6.
  * @param height one channel, 0 to 1
  */
 export function normalFromHeight(height: Image, options: NormalOptions, border: Border): Image {
@@ -39,12 +42,19 @@ export function normalFromHeight(height: Image, options: NormalOptions, border: 
   const used = NORMAL_SCALES.map((share, k) => ({ share, weight: scales[k] ?? 0 })).filter(
     ({ weight }) => weight !== 0,
   );
-  const slopesOf = ({ share }: { share: number }) => slopes(blur(source, share * width, border), operator, border);
+  const blurred = ({ share }: { share: number }): Image => blur(source, share * width, border);
   const [only] = used;
-  const { across, down } = used.length === 1 ? slopesOf(only!) : added(used, slopesOf, width * rows);
-  const data = new Float32Array(width * rows * 3);
   const scaleX = -depth * width * (used.length === 1 ? only!.weight : 1);
   const scaleY = y === 'up' ? -scaleX : scaleX;
+  const size = { width, height: rows, channels: 3 };
+  const team = kernelTeam();
+  if (team && used.length === 1) {
+    const scales = [scaleX, scaleY] as const;
+    return { ...size, data: normalsInKernel(team, blurred(only!), CROSS_WEIGHTS[operator], border, scales) };
+  }
+  const slopesOf = (scale: { share: number }): Slopes => slopes(blurred(scale), operator, border);
+  const { across, down } = used.length === 1 ? slopesOf(only!) : added(used, slopesOf, width * rows);
+  const data = new Float32Array(width * rows * 3);
   for (let i = 0, at = 0; i < across.length; i++, at += 3) {
     const nx = across[i]! * scaleX;
     const ny = down[i]! * scaleY;
@@ -53,7 +63,7 @@ export function normalFromHeight(height: Image, options: NormalOptions, border: 
     data[at + 1] = ny * inverse + 0.5;
     data[at + 2] = inverse + 0.5;
   }
-  return { width, height: rows, channels: 3, data };
+  return { ...size, data };
 }
 
 type Slopes = ReturnType<typeof slopes>;

@@ -26,7 +26,9 @@ export class Slabs {
   private readonly size: Size;
   private readonly isTurned: boolean;
   private readonly count: number;
-  private readonly rows: Float32Array[];
+  /** Some rows as they lie in all slabs, one after the other, so many floats apart. */
+  private readonly rows: Float32Array;
+  private readonly stride: number;
 
   /** @param isTurned whether its rows are the columns of what is laid in and taken out */
   constructor(team: KernelTeam, { width, height }: Size, isTurned: boolean) {
@@ -36,63 +38,79 @@ export class Slabs {
     this.count = Math.ceil((width + 2 * MARGIN) / SLAB);
     this.bytes = WIDE * height * 4;
     this.at = team.take(this.count * this.bytes);
-    this.rows = Array.from({ length: ROWS }, () => new Float32Array(this.count * SLAB + 2 * BESIDE));
+    this.stride = this.count * SLAB + 2 * BESIDE;
+    this.rows = new Float32Array(ROWS * this.stride);
   }
 
   /** Lays a picture in. @param scale what its values are multiplied by */
   lay(data: Float32Array, scale: number, border: Border): void {
+    const { rows, stride } = this;
     const { width, height } = this.size;
+    const slabs = this.floats();
     for (let top = 0; top < height; top += ROWS) {
       const count = Math.min(ROWS, height - top);
-      this.eachTexel(top, count, (row, x, at) => (row[x] = data[at]! * scale));
+      if (this.isTurned) {
+        for (let x = 0; x < width; x++) {
+          const from = x * height + top;
+          for (let r = 0, to = FIRST + x; r < count; r++, to += stride) rows[to] = data[from + r]! * scale;
+        }
+      } else {
+        for (let r = 0; r < count; r++) {
+          const [from, to] = [(top + r) * width, r * stride + FIRST];
+          for (let x = 0; x < width; x++) rows[to + x] = data[from + x]! * scale;
+        }
+      }
       for (let r = 0; r < count; r++) {
-        const row = this.rows[r]!;
-        for (let x = -MARGIN; x < 0; x++) row[FIRST + x] = row[FIRST + wrapped(x, width, border)]!;
-        for (let x = width; x < width + MARGIN; x++) row[FIRST + x] = row[FIRST + wrapped(x, width, border)]!;
-        for (let k = 0; k < this.count; k++) this.line(k, top + r).set(row.subarray(k * SLAB, k * SLAB + WIDE));
+        const first = r * stride + FIRST;
+        for (let x = -MARGIN; x < 0; x++) rows[first + x] = rows[first + wrapped(x, width, border)]!;
+        for (let x = width; x < width + MARGIN; x++) rows[first + x] = rows[first + wrapped(x, width, border)]!;
+        for (let k = 0; k < this.count; k++) {
+          const [from, to] = [r * stride + k * SLAB, (k * height + top + r) * WIDE];
+          for (let i = 0; i < WIDE; i++) slabs[to + i] = rows[from + i]!;
+        }
       }
     }
   }
 
   clear(): void {
-    this.team.floats(this.at, (this.count * this.bytes) / 4).fill(0);
+    this.floats().fill(0);
   }
 
   /** Adds to each texel all that was added to it here, wherever it lies more than once. */
   addTo(data: Float32Array, border: Border): void {
+    const { rows, stride } = this;
     const { width, height } = this.size;
+    const slabs = this.floats();
     for (let top = 0; top < height; top += ROWS) {
       const count = Math.min(ROWS, height - top);
+      rows.fill(0);
       for (let r = 0; r < count; r++) {
-        const row = this.rows[r]!.fill(0);
         for (let k = 0; k < this.count; k++) {
-          const own = this.line(k, top + r);
-          for (let i = 0, at = k * SLAB; i < WIDE; i++, at++) row[at]! += own[i]!;
+          const [from, to] = [(k * height + top + r) * WIDE, r * stride + k * SLAB];
+          for (let i = 0; i < WIDE; i++) rows[to + i]! += slabs[from + i]!;
         }
         if (border === 'clamp') continue;
         // What was seen across a side belongs to the other.
-        for (let x = -MARGIN; x < 0; x++) row[FIRST + wrapped(x, width, border)]! += row[FIRST + x]!;
-        for (let x = width; x < width + MARGIN; x++) row[FIRST + wrapped(x, width, border)]! += row[FIRST + x]!;
+        const first = r * stride + FIRST;
+        for (let x = -MARGIN; x < 0; x++) rows[first + wrapped(x, width, border)]! += rows[first + x]!;
+        for (let x = width; x < width + MARGIN; x++) rows[first + wrapped(x, width, border)]! += rows[first + x]!;
       }
-      this.eachTexel(top, count, (row, x, at) => (data[at]! += row[x]!));
-    }
-  }
-
-  /** Goes through some rows. @param visit told the row of all slabs, where the texel lies in it, and where in the picture */
-  private eachTexel(top: number, count: number, visit: (row: Float32Array, x: number, at: number) => void): void {
-    const { width, height } = this.size;
-    if (this.isTurned) {
-      for (let x = 0; x < width; x++) {
-        for (let r = 0; r < count; r++) visit(this.rows[r]!, FIRST + x, x * height + top + r);
-      }
-    } else {
-      for (let r = 0; r < count; r++) {
-        for (let x = 0; x < width; x++) visit(this.rows[r]!, FIRST + x, (top + r) * width + x);
+      if (this.isTurned) {
+        for (let x = 0; x < width; x++) {
+          const to = x * height + top;
+          for (let r = 0, from = FIRST + x; r < count; r++, from += stride) data[to + r]! += rows[from]!;
+        }
+      } else {
+        for (let r = 0; r < count; r++) {
+          const [from, to] = [r * stride + FIRST, (top + r) * width];
+          for (let x = 0; x < width; x++) data[to + x]! += rows[from + x]!;
+        }
       }
     }
   }
 
-  private line(slab: number, y: number): Float32Array {
-    return this.team.floats(this.at + slab * this.bytes + y * WIDE * 4, WIDE);
+  /** All slabs, one after the other. Asked for anew each time, for the kernel's memory may grow. */
+  private floats(): Float32Array {
+    return this.team.floats(this.at, (this.count * this.bytes) / 4);
   }
 }

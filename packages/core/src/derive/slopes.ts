@@ -2,13 +2,13 @@ import type { Image } from '../image/image.ts';
 import { wrapped } from '../image/sample.ts';
 import type { Border } from '../image/filter/resample.ts';
 import { kernelTeam } from '../kernel/kernelTeam.ts';
-import { slopesInKernel } from './slopesInKernel.ts';
+import { slopesInKernel, type CrossWeights } from './slopesInKernel.ts';
 
 export const SLOPE_OPERATORS = ['Scharr', 'Sobel'] as const;
 export type SlopeOperator = (typeof SLOPE_OPERATORS)[number];
 
 /** Weights across the slope: of the neighbours, and of the middle; with both sides they add up to one half. */
-const CROSS: Record<SlopeOperator, readonly [side: number, middle: number]> = {
+export const CROSS_WEIGHTS: Record<SlopeOperator, CrossWeights> = {
   Scharr: [3 / 32, 10 / 32],
   Sobel: [1 / 8, 2 / 8],
 };
@@ -22,7 +22,7 @@ export function slopes(
   const across = new Float32Array(height.data.length);
   const down = new Float32Array(height.data.length);
   const team = kernelTeam();
-  if (team) slopesInKernel(team, height, CROSS[operator], border, across, down);
+  if (team) slopesInKernel(team, height, CROSS_WEIGHTS[operator], border, across, down);
   else {
     addSlope(height, 'across', operator, border, across);
     addSlope(height, 'down', operator, border, down);
@@ -36,8 +36,8 @@ export function divergence(x: Image, y: Image, operator: SlopeOperator, border: 
   const team = kernelTeam();
   if (team) {
     const down = new Float32Array(x.data.length);
-    slopesInKernel(team, x, CROSS[operator], border, spread, null);
-    slopesInKernel(team, y, CROSS[operator], border, null, down);
+    slopesInKernel(team, x, CROSS_WEIGHTS[operator], border, spread, null);
+    slopesInKernel(team, y, CROSS_WEIGHTS[operator], border, null, down);
     for (let i = 0; i < spread.length; i++) spread[i]! += down[i]!;
   } else {
     addSlope(x, 'across', operator, border, spread);
@@ -53,7 +53,7 @@ function addSlope(
   wrap: Border,
   out: Float32Array,
 ): void {
-  const [side, middle] = CROSS[operator];
+  const [side, middle] = CROSS_WEIGHTS[operator];
   const left = Int32Array.from({ length: width }, (_, x) => wrapped(x - 1, width, wrap));
   const right = Int32Array.from({ length: width }, (_, x) => wrapped(x + 1, width, wrap));
   const isAcross = axis === 'across';

@@ -12,5 +12,6 @@ export const WORKS = {
   gainsOfRow: 9,
   guidedRow: 10,
   fourierOfLines: 11,
+  normalsOfRow: 12,
 } as const;
 export type Work = keyof typeof WORKS;
