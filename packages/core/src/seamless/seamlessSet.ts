@@ -94,9 +94,11 @@ function made(kind: MapKind, image: Image, overlap: Overlap, method: EndMethod):
 
 const oneOrOther =
   (channels: number): Mix =>
-  (from, { start, end }, weight, to, at) => {
-    const texel = weight > 0.5 ? end : start;
-    for (let c = 0; c < channels; c++) to[at + c] = from[texel + c]!;
+  (from, start, end, weights, to, at) => {
+    for (let i = 0, k = 0; i < weights.length; i++) {
+      const row = weights[i]! > 0.5 ? end : start;
+      for (let c = 0; c < channels; c++, k++) to[at + k] = from[row + k]!;
+    }
   };
 
 /** The channel that holds the direction along an axis of the image; null where directions do not follow the image. */

@@ -48,11 +48,17 @@ export function requireOverlap(image: Pick<Image, 'width' | 'height'>, axis: Axi
   );
 }
 
-/** How the two texels at a place of the overlap become one; all channels, for colours are mixed as a whole. */
+/**
+ * How the two texels at each place of a row of the overlap become one; all channels, for colours are mixed as a whole.
+ * @param start, end where both rows begin in the picture
+ * @param weights how much of the end shows, place by place
+ * @param to, at told the result, from there on
+ */
 export type Mix = (
   from: Float32Array,
-  texels: { start: number; end: number },
-  weight: number,
+  start: number,
+  end: number,
+  weights: Float32Array,
   to: Float32Array,
   at: number,
 ) => void;
@@ -83,29 +89,11 @@ export function layOver(
     ];
     data.set(from.subarray(start + mixed * channels, end), to + mixed * channels);
     const shares = weights.subarray(y * mixed, (y + 1) * mixed);
-    if (mix) mixRow(mix, from, start, end, shares, data, to, channels);
+    if (mix) mix(from, start, end, shares, data, to);
     else mixPlainly(from, start, end, shares, data, to, channels);
     if (unit) for (let i = 0; i < mixed; i++) toUnit(data, to + i * channels);
   }
   return { ...image, width: w, height: h, data };
-}
-
-function mixRow(
-  mix: Mix,
-  from: Float32Array,
-  start: number,
-  end: number,
-  weights: Float32Array,
-  to: Float32Array,
-  at: number,
-  channels: number,
-): void {
-  const texels = { start, end };
-  for (let i = 0; i < weights.length; i++) {
-    texels.start = start + i * channels;
-    texels.end = end + i * channels;
-    mix(from, texels, weights[i]!, to, at + i * channels);
-  }
 }
 
 function mixPlainly(
