@@ -110,6 +110,8 @@ const { compared, compare, maps, source, repetition, suggestion, depth, millisec
   pick: alone,
 });
 const shown = computed(() => maps.value.find((map) => map.kind === kind.value) ?? null);
+/** A tile is never previewed larger than it will be. */
+const previewSide = computed(() => (shown.value ? Math.max(shown.value.width, shown.value.height) : side.value));
 /** Heights along the middle row. */
 const profile = computed(() => {
   const height = maps.value.find((map) => map.kind === 'height');
@@ -273,7 +275,7 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
               >{{ reading.x }}, {{ reading.y }}: {{ reading.color.join(' ') }}</span
             >
             <span v-else-if="milliseconds === null" class="soft">Loading the image …</span>
-            <span v-else class="soft">Preview of {{ side }} px, made in {{ Math.round(milliseconds) }} ms</span>
+            <span v-else class="soft">Preview of {{ previewSide }} px, made in {{ Math.round(milliseconds) }} ms</span>
           </template>
           <CheckLine v-if="view === 'model'" label="Map only" :value="onlyMap" @change="onlyMap = $event" />
           <template v-else-if="view === 'tile'">

@@ -80,7 +80,9 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
     repetition.value = null;
     suggestion.value = data.suggestion ?? suggestion.value;
     depth.value = data.depth;
-    milliseconds.value = data.maps.length > 0 ? data.milliseconds : null;
+    // Maps that are there already were made when they were told first.
+    if (data.maps.some((map) => !('kept' in map))) milliseconds.value = data.milliseconds;
+    else milliseconds.value = data.maps.length > 0 ? (milliseconds.value ?? data.milliseconds) : null;
   };
   worker.onerror = ({ message }): void => {
     busy.value = false;
