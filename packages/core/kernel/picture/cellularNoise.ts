@@ -1,6 +1,7 @@
 // Cellular noise over two to four dimensions (Worley 1996). Places that follow each other lie close together: the points
 // that could be nearest to any of some dozens are looked for once, and each place then only among those.
 import { addressAt, floatAt, numberAt, wholeAt } from '../numbers';
+import { singles, storeSome } from './lanes';
 
 /** Places of a task, and as many as are taken together at most. */
 const PLACES = 256;
@@ -219,14 +220,7 @@ function valuesOf(numbers: usize, i: i32, lanes: i32, room: usize): void {
     name = v128.bitselect(v128.load32_splat(point, NAME), name, isNearer);
   }
   const value = measured(numbers, f32x4.sqrt(first), f32x4.sqrt(second), name);
-  const out = addressAt(numbers, 12) + (<usize>i << 2);
-  if (lanes === 4) {
-    v128.store(out, value);
-    return;
-  }
-  store<f32>(out, f32x4.extract_lane(value, 0));
-  if (lanes > 1) store<f32>(out, f32x4.extract_lane(value, 1), 4);
-  if (lanes > 2) store<f32>(out, f32x4.extract_lane(value, 2), 8);
+  storeSome(addressAt(numbers, 12) + (<usize>i << 2), value, lanes);
 }
 
 /** How far four places lie from the middle along an axis. */
@@ -237,7 +231,7 @@ function along(numbers: usize, axis: usize, i: i32, room: usize): v128 {
   const middle = v128.load64_splat(room + (axis << 3));
   const low = f64x2.sub(f64x2.mul(v128.load(from), cells), middle);
   const high = f64x2.sub(f64x2.mul(v128.load(from, 16), cells), middle);
-  return v128.shuffle<i64>(f32x4.demote_f64x2_zero(low), f32x4.demote_f64x2_zero(high), 0, 2);
+  return singles(low, high);
 }
 
 @inline

@@ -1,6 +1,7 @@
 // A Gaussian by four extended boxes laid over each other (Gwosdek, Grewenig, Bruhn and Weickert 2011), in double
 // precision: a bright spot leaves nothing behind in the running sums.
 import { addressAt, numberAt, wholeAt } from '../numbers';
+import { singles, storeSome } from './lanes';
 
 const PASSES = 4;
 /** Lines that are gone along at a time, side by side. */
@@ -73,33 +74,14 @@ export function gaussianColumns(numbers: usize, task: i32, room: usize): void {
     let from = room + <usize>y * LANES_BYTES;
     let to = first + <usize>y * row;
     for (let left = columns; left > 0; left -= LANES) {
-      const low = halves(f64x2.mul(v128.load(from), scale), f64x2.mul(v128.load(from, 16), scale));
-      const high = halves(f64x2.mul(v128.load(from, 32), scale), f64x2.mul(v128.load(from, 48), scale));
-      if (left >= LANES) {
-        v128.store(to, low);
-        v128.store(to, high, 16);
-      } else {
-        storeSome(to, low, left);
-        if (left > 4) storeSome(to + 16, high, left - 4);
-      }
+      const low = singles(f64x2.mul(v128.load(from), scale), f64x2.mul(v128.load(from, 16), scale));
+      const high = singles(f64x2.mul(v128.load(from, 32), scale), f64x2.mul(v128.load(from, 48), scale));
+      storeSome(to, low, left);
+      if (left > 4) storeSome(to + 16, high, left - 4);
       from += part;
       to += LANES * 4;
     }
   }
-}
-
-/** The first floats of a vector, up to all four. */
-function storeSome(to: usize, vector: v128, count: i32): void {
-  v128.store_lane<f32>(to, vector, 0);
-  if (count > 1) v128.store_lane<f32>(to, vector, 1, 4);
-  if (count > 2) v128.store_lane<f32>(to, vector, 2, 8);
-  if (count > 3) v128.store_lane<f32>(to, vector, 3, 12);
-}
-
-/** Four doubles in single precision. */
-@inline
-function halves(low: v128, high: v128): v128 {
-  return v128.shuffle<i64>(f32x4.demote_f64x2_zero(low), f32x4.demote_f64x2_zero(high), 0, 2);
 }
 
 /** All passes over eight lines, in place: each leaves them shorter by a box, its first place one reach farther in. */

@@ -1,6 +1,7 @@
 // Noises over two to four dimensions, four places at a time: simplex noise (Gustavson 2005) and gradient noise (Perlin
 // 2002), added up in octaves. Lattice points are found in double precision, what lies between them in single.
 import { addressAt, floatAt, wholeAt } from '../numbers';
+import { singles } from './lanes';
 
 /** Places of a task. */
 const PLACES = 256;
@@ -92,7 +93,7 @@ function place(numbers: usize, i: i32, dimensions: i32, cells: f64, isSkewed: bo
     v128.store(axis, cellsOf(p, q));
     const low = f64x2.add(f64x2.sub(v128.load(axis, LOW), p), lowSum);
     const high = f64x2.add(f64x2.sub(v128.load(axis, HIGH), q), highSum);
-    v128.store(axis, floats(low, high), FROM_CELL);
+    v128.store(axis, singles(low, high), FROM_CELL);
   }
 }
 
@@ -130,12 +131,6 @@ function styled(noise: v128, style: i32): v128 {
   if (style === 2) return size;
   const ridge = f32x4.sub(one, size);
   return f32x4.mul(ridge, ridge);
-}
-
-/** Two doubles of each of two vectors as four floats. */
-@inline
-function floats(low: v128, high: v128): v128 {
-  return v128.shuffle<i64>(f32x4.demote_f64x2_zero(low), f32x4.demote_f64x2_zero(high), 0, 2);
 }
 
 /** The lowest byte of four whole numbers that are held as doubles. */

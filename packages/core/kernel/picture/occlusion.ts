@@ -3,6 +3,7 @@
 import { addressAt, floatAt, wholeAt } from '../numbers';
 import { atan } from './functions';
 import { FOUR, horizons } from './horizons';
+import { addSome } from './lanes';
 import { slopesAcross, slopesDown } from './slopes';
 
 /**
@@ -100,7 +101,7 @@ export function skyOfLines(numbers: usize, task: i32, room: usize): void {
       const fall = v128.load(behind + <usize>i * FOUR);
       const own = leans + <usize>i * 2 * FOUR;
       const seen = skyBetween(rise, fall, v128.load(own), v128.load(own, FOUR), cos);
-      add(columnsAt(sky, slab, x) + <usize>load<u32>(rows + at) * ROW, seen, lanes);
+      addSome(columnsAt(sky, slab, x) + <usize>load<u32>(rows + at) * ROW, seen, lanes);
     }
   }
 }
@@ -175,16 +176,4 @@ function skyBetween(ahead: v128, back: v128, lean: v128, length: v128, cos: f32)
     f32x4.mul(f32x4.mul(two, angle), sinLean),
   );
   return f32x4.mul(f32x4.mul(f32x4.div(inCut, length), open), f32x4.splat(0.25));
-}
-
-/** Adds to four texels, or to the first of them. */
-@inline
-function add(at: usize, seen: v128, lanes: i32): void {
-  if (lanes === 4) {
-    v128.store(at, f32x4.add(v128.load(at), seen));
-    return;
-  }
-  store<f32>(at, load<f32>(at) + f32x4.extract_lane(seen, 0));
-  if (lanes > 1) store<f32>(at, load<f32>(at, 4) + f32x4.extract_lane(seen, 1), 4);
-  if (lanes > 2) store<f32>(at, load<f32>(at, 8) + f32x4.extract_lane(seen, 2), 8);
 }

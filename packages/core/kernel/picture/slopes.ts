@@ -1,5 +1,6 @@
 // Slopes of a height field, a texel, by an operator of three by three, and the normals that they make.
 import { addressAt, floatAt, wholeAt } from '../numbers';
+import { addSome } from './lanes';
 
 /**
  * Slopes across of four texels.
@@ -44,7 +45,7 @@ export function slopesOfRow(numbers: usize, task: i32): void {
   if (addressAt(numbers, 3) !== 0) {
     const out = addressAt(numbers, 3) + <usize>task * bytes;
     for (let x: usize = 0; x < bytes; x += 16) {
-      addSome(out, x, bytes, slopesAcross(above + x, here + x, below + x, side, middle));
+      addSome(out + x, slopesAcross(above + x, here + x, below + x, side, middle), <i32>((bytes - x) >> 2));
     }
     const factor = floatAt(numbers, 10);
     store<f32>(out, load<f32>(out) * factor);
@@ -54,7 +55,8 @@ export function slopesOfRow(numbers: usize, task: i32): void {
     const out = addressAt(numbers, 4) + <usize>task * bytes;
     const ends = f32x4.splat(factorOfRow(numbers, task));
     for (let x: usize = 0; x < bytes; x += 16) {
-      addSome(out, x, bytes, f32x4.mul(slopesDown(above + x, below + x, side, middle), ends));
+      const slope = f32x4.mul(slopesDown(above + x, below + x, side, middle), ends);
+      addSome(out + x, slope, <i32>((bytes - x) >> 2));
     }
   }
 }
@@ -66,24 +68,6 @@ function factorOfRow(numbers: usize, task: i32): f32 {
   if (task === 0) factor = floatAt(numbers, 7);
   if (task === wholeAt(numbers, 9) - 1) factor *= floatAt(numbers, 8);
   return factor;
-}
-
-/** Adds four floats of a row, or as many as it has left. */
-@inline
-function addSome(row: usize, x: usize, bytes: usize, slope: v128): void {
-  if (x + 16 <= bytes) {
-    v128.store(row + x, f32x4.add(v128.load(row + x), slope));
-    return;
-  }
-  const left = <i32>((bytes - x) >> 2);
-  add(row + x, f32x4.extract_lane(slope, 0));
-  if (left > 1) add(row + x + 4, f32x4.extract_lane(slope, 1));
-  if (left > 2) add(row + x + 8, f32x4.extract_lane(slope, 2));
-}
-
-@inline
-function add(at: usize, value: f32): void {
-  store<f32>(at, load<f32>(at) + value);
 }
 
 /**

@@ -61,7 +61,10 @@ function heightOf(normal: Image, values: Float64Array, stride: number): { height
   return { height, depth: span / width };
 }
 
-/** Slopes a texel: along x told to the first, down the rows to the second. Beyond the picture it is mirrored. */
+/**
+ * Slopes a texel, carried as one complex picture, so that one transform serves both: along x as real parts, down the rows
+ * as imaginary ones. Beyond the picture it is mirrored.
+ */
 function slopesOf(
   { width, height, channels, data }: Image,
   re: Float64Array,

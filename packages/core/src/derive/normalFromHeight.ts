@@ -43,17 +43,17 @@ export function normalFromHeight(height: Image, options: NormalOptions, border: 
     ({ weight }) => weight !== 0,
   );
   const blurred = ({ share }: { share: number }): Image => blur(source, share * width, border);
-  const [only] = used;
-  const scaleX = -depth * width * (used.length === 1 ? only!.weight : 1);
+  const scaleX = -depth * width;
   const scaleY = y === 'up' ? -scaleX : scaleX;
   const size = { width, height: rows, channels: 3 };
   const team = kernelTeam();
-  if (team && used.length === 1) {
-    const scales = [scaleX, scaleY] as const;
-    return { ...size, data: normalsInKernel(team, blurred(only!), CROSS_WEIGHTS[operator], border, scales) };
+  const [only] = used;
+  if (team && only && used.length === 1) {
+    const scales = [scaleX * only.weight, scaleY * only.weight] as const;
+    return { ...size, data: normalsInKernel(team, blurred(only), CROSS_WEIGHTS[operator], border, scales) };
   }
   const slopesOf = (scale: { share: number }): Slopes => slopes(blurred(scale), operator, border);
-  const { across, down } = used.length === 1 ? slopesOf(only!) : added(used, slopesOf, width * rows);
+  const { across, down } = added(used, slopesOf, width * rows);
   const data = new Float32Array(width * rows * 3);
   for (let i = 0, at = 0; i < across.length; i++, at += 3) {
     const nx = across[i]! * scaleX;

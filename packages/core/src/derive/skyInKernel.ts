@@ -4,12 +4,10 @@ import { planeLike } from '../image/planes.ts';
 import type { Border } from '../image/filter/resample.ts';
 import { wrapped } from '../image/sample.ts';
 import { cutOf, linesOfCut, reachInTexels, stepsOfCut, type OcclusionOptions } from './cuts.ts';
-import { Slabs } from './slabs.ts';
+import { MARGIN, Slabs } from './slabs.ts';
 
 /** Fours of lines of a task, at most: neighbours meet the same lines of the cache. */
 const MOST_FOURS = 16;
-/** Four lines are looked at at once, some of them beyond a side. */
-const PAD = 8;
 
 /** What all cuts through a height field see of the sky, added up: in the kernel, which holds the field and the sum. */
 export function skyInKernel(team: KernelTeam, height: Image, options: OcclusionOptions, border: Border): Image {
@@ -39,9 +37,9 @@ function addSky(
     // From 0 to 1, in texels.
     heights.lay(field.data, options.depth * field.width, border);
     sky.clear();
-    const doublings = new Float32Array(width + 2 * PAD).fill(1);
+    const doublings = new Float32Array(width + 2 * MARGIN).fill(1);
     // At a border that does not repeat, a slope is taken over one texel only.
-    if (border === 'clamp') for (const x of [0, width - 1]) doublings[PAD + x]! *= 2;
+    if (border === 'clamp') for (const x of [0, width - 1]) doublings[MARGIN + x]! *= 2;
     const ofColumns = team.lay(doublings);
     for (const cut of cuts.filter(({ isTurned }) => isTurned === areTurned)) {
       // A cut has two ends.
@@ -64,7 +62,7 @@ function addSky(
             atOnce,
             inverses,
             heights.bytes,
-            ofColumns + PAD * 4,
+            ofColumns + MARGIN * 4,
           ],
         ];
         team.run('skyOfLines', Math.ceil(fours / atOnce), (height + 2 * before + 64) * 16 * 7 + 1024, numbers);

@@ -6,7 +6,7 @@ import type { KernelTeam } from '../kernel/kernelTeam.ts';
 /** Columns of a slab, more at either side of it, and more at either side of the picture: mirrored by kernel/picture/occlusion.ts. */
 const SLAB = 64;
 const BESIDE = 4;
-const MARGIN = 8;
+export const MARGIN = 8;
 const WIDE = SLAB + 2 * BESIDE;
 /** Where the first column of the picture lies in a row of all slabs. */
 const FIRST = BESIDE + MARGIN;

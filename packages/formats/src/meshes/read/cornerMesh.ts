@@ -1,6 +1,6 @@
 import { ZographosError } from '@zographos/core/errors';
 import { smoothNormals, type Mesh } from '@zographos/core/mesh';
-import { type GrowingFloats, GrowingInts } from './growing.ts';
+import { GrowingFloats, GrowingInts } from './growing.ts';
 import type { MeshFileObject } from '../meshFile.ts';
 import { triangulatePolygon } from './triangulate.ts';
 
@@ -14,6 +14,13 @@ export interface CornerTables {
   /** u, v for each position, for each UV set behind the first; in files that have them. */
   furtherUvs?: GrowingFloats[];
 }
+
+export const cornerTables = (): CornerTables => ({
+  positions: new GrowingFloats(),
+  uvs: new GrowingFloats(),
+  normals: new GrowingFloats(),
+  colors: new GrowingFloats(),
+});
 
 /**
  * Gathers triangles whose corners name position, UV and normal separately, and unites equal corners into
@@ -87,14 +94,13 @@ export class CornerMesh {
   private isFinite(corners: readonly number[], at: number): boolean {
     const { positions, uvs } = this.tables;
     const position = corners[at]! * 3;
-    // The difference of two infinities, or of what is no number, is no number.
-    const sum = positions.at(position) + positions.at(position + 1) + positions.at(position + 2);
-    if (sum - sum !== 0) return false;
+    // Doubles hold the sum of any three numbers of single precision.
+    if (!Number.isFinite(positions.at(position) + positions.at(position + 1) + positions.at(position + 2)))
+      return false;
     const uv = corners[at + 1]! * 2;
     if (uv < 0) return true;
     this.hasUvs = true;
-    const both = uvs.at(uv) + uvs.at(uv + 1);
-    return both - both === 0;
+    return Number.isFinite(uvs.at(uv) + uvs.at(uv + 1));
   }
 
   /** Unites the corners. Corners without a normal get a smooth, angle-weighted one. */

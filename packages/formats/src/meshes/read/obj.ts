@@ -2,8 +2,7 @@ import { ZographosError } from '@zographos/core/errors';
 import { PLAIN_MATERIAL, type Material } from '@zographos/core/mesh';
 import { checkObjects, checkTriangles } from '../../limits.ts';
 import { TextCursor } from './bytes.ts';
-import { CornerMesh, requireTriangles, type CornerTables } from './cornerMesh.ts';
-import { GrowingFloats } from './growing.ts';
+import { CornerMesh, cornerTables, requireTriangles, type CornerTables } from './cornerMesh.ts';
 import type { MeshFile, MeshSource } from '../meshFile.ts';
 import { readMtl } from './mtl.ts';
 import { PictureList } from '../pictureList.ts';
@@ -15,12 +14,7 @@ import { PictureList } from '../pictureList.ts';
  */
 export async function readObj({ name, bytes, companion, limits }: MeshSource): Promise<MeshFile> {
   const cursor = new TextCursor(bytes);
-  const tables: CornerTables = {
-    positions: new GrowingFloats(),
-    uvs: new GrowingFloats(),
-    normals: new GrowingFloats(),
-    colors: new GrowingFloats(),
-  };
+  const tables = cornerTables();
   const byObject: CornerMesh[] = [];
   const byName = new Map<string, CornerMesh>();
   const libraries: string[] = [];

@@ -1,7 +1,7 @@
 import { ZographosError } from '@zographos/core/errors';
 import { checkTriangles } from '../../limits.ts';
 import { TextCursor, viewOf } from './bytes.ts';
-import { CornerMesh, requireTriangles, type CornerTables } from './cornerMesh.ts';
+import { CornerMesh, cornerTables, requireTriangles, type CornerTables } from './cornerMesh.ts';
 import { GrowingFloats } from './growing.ts';
 import type { MeshFile, MeshSource } from '../meshFile.ts';
 
@@ -49,12 +49,7 @@ const BYTES: Record<ScalarType, number> = { i1: 1, u1: 1, i2: 2, u2: 2, i4: 4, u
 export function readPly({ name, bytes, limits }: MeshSource): MeshFile {
   const { encoding, elements, bodyAt } = readHeader(bytes, name);
   const scalars = encoding === 'ascii' ? asciiScalars(bytes, bodyAt) : binaryScalars(bytes, bodyAt, encoding);
-  const tables: CornerTables = {
-    positions: new GrowingFloats(),
-    uvs: new GrowingFloats(),
-    normals: new GrowingFloats(),
-    colors: new GrowingFloats(),
-  };
+  const tables = cornerTables();
   const mesh = new CornerMesh(name.replace(/\.[^.]*$/, ''), tables);
   const broken = (why: string): ZographosError =>
     new ZographosError('input/unreadable-file', `“${name}” ${why}. It is cut off or damaged; export it again.`);

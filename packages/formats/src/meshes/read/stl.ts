@@ -1,8 +1,7 @@
 import { ZographosError } from '@zographos/core/errors';
 import { checkObjects, checkTriangles } from '../../limits.ts';
 import { headText, TextCursor, viewOf } from './bytes.ts';
-import { CornerMesh, requireTriangles, type CornerTables } from './cornerMesh.ts';
-import { GrowingFloats } from './growing.ts';
+import { CornerMesh, cornerTables, requireTriangles } from './cornerMesh.ts';
 import { PointTable } from './pointTable.ts';
 import type { MeshFile, MeshSource } from '../meshFile.ts';
 
@@ -37,12 +36,7 @@ class Solid {
   private readonly corners: number[] = [];
 
   constructor(name: string) {
-    const tables: CornerTables = {
-      positions: new GrowingFloats(),
-      uvs: new GrowingFloats(),
-      normals: new GrowingFloats(),
-      colors: new GrowingFloats(),
-    };
+    const tables = cornerTables();
     this.mesh = new CornerMesh(name, tables);
     this.slot = this.mesh.slot('default');
     this.points = new PointTable(tables.positions);
