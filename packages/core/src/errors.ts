@@ -16,6 +16,7 @@ export type ErrorCode =
   | 'input/other-convention'
   | 'input/outside-tile'
   | 'input/cage-topology'
+  | 'input/other-topology'
   | 'input/not-flat'
   | 'input/scale'
   | 'input/no-partner'

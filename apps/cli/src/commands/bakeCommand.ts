@@ -72,6 +72,8 @@ export const BAKE_HELP = `cli bake: bake maps of a receiver from one or more sou
   --curvature NAME     both, convex or concave                             (both)
   --curvature-radius L smoothing radius of curvature                       (auto)
   --gradient D         direction of the position gradient: x, y, z or X,Y,Z (y)
+  --sky-up D           up, for the sky map: x, y, z or X,Y,Z               (y)
+  --sky-angle N        half angle of the cone of sky that counts           (90)
   --id NAME            ID colours by: slot, object, part or color (vertex) (slot)
   --seed N             random seed                                         (0)
   --no-proof           do not check the result
@@ -110,6 +112,8 @@ export async function bakeCommand(args: string[]): Promise<void> {
       occluders: { type: 'string', default: 'own' },
       'smooth-occlusion': { type: 'string', default: '0' },
       gradient: { type: 'string', default: 'y' },
+      'sky-up': { type: 'string' },
+      'sky-angle': { type: 'string' },
       'no-proof': { type: 'boolean', default: false },
       ...WRITING_FLAGS,
       cage: { type: 'string' },
@@ -160,6 +164,9 @@ export async function bakeCommand(args: string[]): Promise<void> {
       : 'all',
     blendWidth: lengthOr('auto', values['blend-width'], 'blend-width'),
     gradient: parseDirection(values.gradient),
+    ...(values['sky-up'] || values['sky-angle']
+      ? { sky: { up: parseDirection(values['sky-up'] ?? 'y'), angle: Number(values['sky-angle'] ?? 90) } }
+      : {}),
     prove: !values['no-proof'],
     reach: parseReach(values.reach, values['reach-out'], values['reach-in']),
     samples: Number(values.samples),

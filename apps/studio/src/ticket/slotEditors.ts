@@ -5,6 +5,7 @@ import BackFacesSlot from './bake/rays/BackFacesSlot.vue';
 import CurvatureSlot from './bake/maps/CurvatureSlot.vue';
 import DirectionSlot from './bake/rays/DirectionSlot.vue';
 import GradientSlot from './bake/maps/GradientSlot.vue';
+import SkySlot from './bake/maps/SkySlot.vue';
 import HeightSlot from './bake/maps/HeightSlot.vue';
 import IdSlot from './bake/maps/IdSlot.vue';
 import MapsSlot from './bake/maps/MapsSlot.vue';
@@ -48,6 +49,7 @@ export const SLOT_EDITORS: Partial<Record<TicketKind, Record<string, Component>>
     backFaces: BackFacesSlot,
     height: HeightSlot,
     gradient: GradientSlot,
+    sky: SkySlot,
     curvature: CurvatureSlot,
     id: IdSlot,
   },

@@ -4,7 +4,7 @@ import { KernelTeam, useKernelTeam } from '../../src/kernel/kernelTeam.ts';
 import { CELL_MEASURES } from '../../src/pattern/cellularNoise.ts';
 import { cellsAt } from '../../src/pattern/cellsAt.ts';
 import { placesFor, type Places } from '../../src/pattern/domain.ts';
-import { fieldImage, DEFAULT_LAYER } from '../../src/pattern/field.ts';
+import { fieldImage, DEFAULT_LAYER } from '../../src/pattern/fieldLayer.ts';
 import { permutation, permutationOf, type Dimensions } from '../../src/pattern/lattice.ts';
 import { NOISE_STYLES, type Octave } from '../../src/pattern/octave.ts';
 import { octavesOf } from '../../src/pattern/octaves.ts';

@@ -25,6 +25,15 @@ export interface OcclusionSettings {
   twoSided: boolean;
 }
 
+/** The part of the sky that counts. */
+export interface SkyCone {
+  up: readonly [number, number, number];
+  angle: number;
+}
+
+/** The whole sky above a mesh whose y is up. */
+export const OPEN_SKY: SkyCone = { up: [0, 1, 0], angle: 90 };
+
 /** Settings of one bake, all decided: nothing is measured or guessed any more. */
 export interface BakeSettings {
   maps: readonly BakedKind[];
@@ -43,6 +52,8 @@ export interface BakeSettings {
   occlusion: OcclusionSettings;
   /** Unit direction along which a gradient map grows. */
   gradient: readonly [number, number, number];
+  /** Of a sky map: the unit direction that is up, and half the angle of the cone about it, 1 to 90 degrees. */
+  sky: SkyCone;
   /** Whether each texel is also looked at for what may be wrong with it. */
   prove: boolean;
   /** Turns the random parts of the bake: another number, other noise. */

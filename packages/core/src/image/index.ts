@@ -5,6 +5,7 @@ export * from './convention.ts';
 export * from './heights.ts';
 export * from './sample.ts';
 export * from './blend.ts';
+export * from './blendColor.ts';
 export * from './quantise.ts';
 export * from './background.ts';
 export * from './histogram.ts';

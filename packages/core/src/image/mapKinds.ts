@@ -43,8 +43,8 @@ export interface MapKindDescriptor {
   isPadded: boolean;
   /** Whether the two sides of a seam should show the same. */
   hasSeams: boolean;
-  /** Rays that a bake casts from each sample for it, beside the one that finds the source: over the surface, or below. */
-  fans?: 'above' | 'below';
+  /** Rays that a bake casts from each sample for it, beside the one that finds the source: over the surface, below it, or to the sky. */
+  fans?: 'above' | 'below' | 'sky';
   /** Of directions: whether they are in object space, whatever is asked for. */
   isInObjectSpace?: true;
   /** Whether only floats can hold it. */
@@ -106,6 +106,17 @@ export const MAP_KINDS = {
     neutral: FLAT,
     words: ['bentnormal', 'bent_normal', 'bent_normals', 'bentnormals'],
     fans: 'above',
+  },
+  sky: {
+    ...baked,
+    label: 'Sky visibility',
+    phrase: 'sky visibility',
+    hint: 'how much of the sky above each point sees',
+    values: 'share',
+    channels: 1,
+    neutral: 1,
+    words: ['sky_visibility', 'skyvisibility'],
+    fans: 'sky',
   },
   thickness: {
     ...baked,

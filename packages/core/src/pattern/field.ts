@@ -1,98 +1,14 @@
 import type { Size } from '../math/size.ts';
 import { colorRamp, type ColorStop } from '../color/ramp.ts';
-import { blended, type BlendMode } from '../image/blend.ts';
+import { blended } from '../image/blend.ts';
 import type { Image } from '../image/image.ts';
 import { smoothStep } from '../image/planes.ts';
-import { cellsAt } from './cellsAt.ts';
+import type { FieldLayer } from './fieldLayer.ts';
+import { cellular, fractal } from './noiseLayers.ts';
 import { domainOf, placesFor, type FieldWrap, type Places } from './domain.ts';
 import { permutationOf } from './lattice.ts';
-import type { NoiseStyle, Octave } from './octave.ts';
 import { octavesOf } from './octaves.ts';
-import { bricks, dots, grid, ramp, scales, weave, type RAMP_WAYS } from './shapes.ts';
-
-export const FIELD_KINDS = [
-  'gradient-noise',
-  'simplex-noise',
-  'cells',
-  'cracks',
-  'bricks',
-  'scales',
-  'weave',
-  'dots',
-  'grid',
-  'gradient',
-] as const;
-export type FieldKind = (typeof FIELD_KINDS)[number];
-
-/** One layer of a field. What its kind does not need is not looked at. */
-export interface FieldLayer {
-  kind: FieldKind;
-  /** Cells of a noise across the tile. */
-  scale: number;
-  seed: number;
-  /** How many noises are added up, each finer than the one before. */
-  octaves: number;
-  /** How much finer. */
-  lacunarity: number;
-  /** How much weaker. */
-  gain: number;
-  style: NoiseStyle;
-  /** Of cells: how far points are from the middle of theirs. */
-  jitter: number;
-  measure: 'nearest' | 'second' | 'border' | 'flat';
-  /** Of patterns. */
-  columns: number;
-  rows: number;
-  shift: number;
-  /** Joints, lines and cracks, as a share of a cell. */
-  line: number;
-  /** Dots and threads, as a share of a cell. */
-  thickness: number;
-  /** Slopes of edges, as a share. */
-  bevel: number;
-  variety: number;
-  /** Threads that each thread passes over. */
-  over: number;
-  way: (typeof RAMP_WAYS)[number];
-  times: number;
-  /** Moves places by a noise before the layer is asked: how far, in tile widths, and how many cells. */
-  warp: { amount: number; scale: number; seed: number };
-  /** Values that become 0 and 1. */
-  levels: readonly [low: number, high: number];
-  /** Makes it black and white about a value, with a soft edge. */
-  threshold: { at: number; soft: number } | null;
-  invert: boolean;
-  blend: BlendMode;
-  opacity: number;
-}
-
-export const DEFAULT_LAYER: FieldLayer = {
-  kind: 'gradient-noise',
-  scale: 6,
-  seed: 1,
-  octaves: 6,
-  lacunarity: 2,
-  gain: 0.5,
-  style: 'smooth',
-  jitter: 1,
-  measure: 'nearest',
-  columns: 8,
-  rows: 8,
-  shift: 0.5,
-  line: 0.1,
-  thickness: 0.8,
-  bevel: 0.1,
-  variety: 0.3,
-  over: 1,
-  way: 'wave',
-  times: 1,
-  warp: { amount: 0, scale: 3, seed: 7 },
-  levels: [0, 1],
-  threshold: null,
-  invert: false,
-  blend: 'normal',
-  opacity: 1,
-};
+import { bricks, dots, grid, ramp, scales, weave } from './shapes.ts';
 
 export interface FieldOptions {
   layers: readonly FieldLayer[];
@@ -238,10 +154,10 @@ function kindValue(layer: FieldLayer, wrap: FieldWrap, step: number, aspect: num
   switch (layer.kind) {
     case 'gradient-noise':
     case 'simplex-noise':
-      return fractal(layer, wrap, step, aspect);
+      return inSpace(fractal(layer, domainOf(wrap, aspect).dimensions, step));
     case 'cells':
     case 'cracks':
-      return cellular(layer, wrap, step, aspect);
+      return inSpace(cellular(layer, domainOf(wrap, aspect).dimensions, step));
     case 'bricks': {
       const options = { columns, rows: shift === 0 ? rows : even(rows), shift, gap: line, bevel, variety, seed };
       return ofTile((u, v) => bricks(u, v, step, aspect, options));
@@ -275,38 +191,8 @@ const ofTile =
 
 const inTile = (value: number): number => value - Math.floor(value);
 
-/** Noises finer than this many samples to a cell are gone; up to twice as many they fade. */
-const FINEST = 2;
-
-/** Sums of ever finer noises (Perlin 1985; the ridged and billowed kinds after Musgrave 1994). */
-function fractal(
-  { kind, scale, seed, octaves, lacunarity, gain, style }: FieldLayer,
-  wrap: FieldWrap,
-  step: number,
-  aspect: number,
-): Evaluate {
-  const { dimensions } = domainOf(wrap, aspect);
-  const parts = Array.from({ length: octaves }, (_, k): Octave => {
-    const cells = scale * lacunarity ** k;
-    const shown = smoothStep(FINEST, 2 * FINEST, 1 / cells / step);
-    return { cells, weight: gain ** k, shown, table: permutationOf(seed + k * 101) };
-  });
-  const total = parts.reduce((sum, { weight }) => sum + weight, 0);
-  const sum = octavesOf(kind === 'simplex-noise' ? kind : 'gradient-noise', dimensions, style, parts, 1 / total);
-  return ({ places }, out) => sum(places, out);
-}
-
-function cellular(
-  { scale, seed, jitter, measure, line, bevel, kind }: FieldLayer,
-  wrap: FieldWrap,
-  step: number,
-  aspect: number,
-): Evaluate {
-  const { dimensions } = domainOf(wrap, aspect);
-  const soft = Math.max(bevel, step * scale);
-  const at = cellsAt({
-    ...{ dimensions, table: permutationOf(seed), cells: scale, jitter },
-    ...{ measure: kind === 'cracks' ? kind : measure, edge: [line / 2 - soft / 2, line / 2 + soft / 2] },
-  });
-  return ({ places }, out) => at(places, out);
-}
+/** A noise that is asked at places of the domain. */
+const inSpace =
+  (at: (places: Places, out: Float32Array) => void): Evaluate =>
+  ({ places }, out) =>
+    at(places, out);

@@ -2,6 +2,7 @@ import {
   addStatistics,
   emptyStatistics,
   NO_TWIN,
+  OPEN_SKY,
   padIslands,
   sharedTriangles,
   smoothOcclusion,
@@ -216,7 +217,7 @@ const within = (settings: BakePassSettings, { tile }: Region): BakePassSettings 
 /** Whether texels depend on how large the whole scene is. */
 const needsExtent = ({ maps }: BakePassSettings): boolean => maps.includes('curvature') || maps.includes('thickness');
 
-const needsFans = ({ maps }: BakePassSettings): boolean => maps.some((kind) => describeKind(kind).fans === 'above');
+const needsFans = ({ maps }: BakePassSettings): boolean => maps.some((kind) => ['above', 'sky'].includes(describeKind(kind).fans ?? ''));
 
 /** @throws input/no-shared-triangles when receiver and source have none in common */
 function twinsOf(receiver: Receiver, { scene }: BuiltScene, names: string): Int32Array {
@@ -280,9 +281,8 @@ function refuseBeyondMemory({ settings, inputs, memoryLimitBytes }: BakeContext)
 const gigabytes = (bytes: number): string => (bytes / 1e9).toFixed(1);
 
 function coreSettings(settings: BakePassSettings, reach: Reach): Omit<BakeSettings, 'size'> {
-  const { maps, samples, normal, backFaces, occlusion, seed, aim, gradient, prove } = settings;
+  const { maps, samples, normal, backFaces, occlusion, seed, aim, gradient, sky, prove } = settings;
   const { rays, spread, fallOff, twoSided, distance } = occlusion;
-  const length = Math.hypot(...gradient);
   return {
     maps,
     reach,
@@ -291,10 +291,16 @@ function coreSettings(settings: BakePassSettings, reach: Reach): Omit<BakeSettin
     normal,
     backFaces,
     occlusion: { rays, spread, fallOff, twoSided, distance: distance === 'unlimited' ? Infinity : distance },
-    gradient: gradient.map((value) => value / length) as [number, number, number],
+    gradient: unitOf(gradient),
+    sky: sky ? { ...sky, up: unitOf(sky.up) } : OPEN_SKY,
     seed,
     prove,
   };
+}
+
+function unitOf(vector: readonly [number, number, number]): [number, number, number] {
+  const length = Math.hypot(...vector);
+  return vector.map((value) => value / length) as [number, number, number];
 }
 
 /** A map without a single covered texel or hit is no result; it says why and what to do. */

@@ -43,7 +43,7 @@ export function bakeSentence(settings: Settings, names: SentenceNames, unit: str
 
 /** What is seldom changed: “On UV 1 in UDIM tile 1001; sources: all, not repeated, original scale. Rays follow …”. */
 export function moreBakeSentences(settings: Settings, names: SentenceNames, unit: string): SentencePart[][] {
-  const { maps, match, repeat, sourceScale, pictures, height, gradient, curvature, id } = settings;
+  const { maps, match, repeat, sourceScale, pictures, height, gradient, sky, curvature, id } = settings;
   const pictured = maps.filter((kind) => pictures[kind]);
   return [
     [
@@ -93,6 +93,15 @@ export function moreBakeSentences(settings: Settings, names: SentenceNames, unit
           [
             { text: 'The position gradient grows along ' },
             { text: axisText(gradient), slot: 'gradient' },
+            { text: '.' },
+          ],
+        ]
+      : []),
+    ...(maps.includes('sky')
+      ? [
+          [
+            { text: 'The sky is ' },
+            { text: `within ${sky?.angle ?? 90}° of ${axisText(sky?.up ?? [0, 1, 0])}`, slot: 'sky' },
             { text: '.' },
           ],
         ]

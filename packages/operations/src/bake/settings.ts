@@ -15,6 +15,7 @@ import {
 
 const length = z.number().nonnegative();
 const vector = z.tuple([z.number(), z.number(), z.number()]);
+const direction = vector.refine((v) => Math.hypot(...v) > 0, 'A direction needs some length.');
 const OF_A_MAP = 'Maps are 16 to 16384 px wide and high. Choose a size between.';
 const side = z.int().min(16, OF_A_MAP).max(16384, OF_A_MAP);
 export const mapSize = z.strictObject({ width: side, height: side });
@@ -144,7 +145,9 @@ const everySetting = z.strictObject({
     .strictObject({ show: z.enum(CURVATURES), radius: z.union([z.literal('auto'), length]) })
     .prefault({ show: 'both', radius: 'auto' }),
   /** The way a gradient grows. */
-  gradient: vector.refine((v) => Math.hypot(...v) > 0, 'A direction needs some length.').default([0, 1, 0]),
+  gradient: direction.default([0, 1, 0]),
+  /** The part of the sky that a sky map counts; left out, the whole sky above +Y. */
+  sky: z.strictObject({ up: direction, angle: z.number().min(1).max(90) }).optional(),
   /** What the colours of an ID map tell apart. */
   id: z.enum(ID_COLORINGS).default('slot'),
   /** Another number gives other noise. */

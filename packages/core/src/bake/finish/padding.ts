@@ -22,25 +22,37 @@ interface Plane {
 export function padIslands(images: readonly Plane[], states: Uint8Array, reach: number): void {
   if (!(reach > 0) || !images[0]) return;
   const { width, height } = images[0];
-  const nearestRow = nearestRows(width, height, states);
   const limit = reach * reach;
+  forEachNearest(width, height, states, (at, from, squaredDistance) => {
+    if (states[at] !== TexelState.background || squaredDistance > limit) return;
+    for (const { data, channels } of images) {
+      for (let c = 0; c < channels; c++) data[at * channels + c] = data[from * channels + c]!;
+    }
+    states[at] = TexelState.padding;
+  });
+}
+
+/**
+ * Visits every texel with the nearest one that is covered, by the exact distance between their centres.
+ * @param states covered is what counts as such when a row is reached; nothing is visited if no texel is
+ * @param visit told both texels and their squared distance
+ */
+export function forEachNearest(
+  width: number,
+  height: number,
+  states: Uint8Array,
+  visit: (at: number, nearest: number, squaredDistance: number) => void,
+): void {
+  const nearestRow = nearestRows(width, height, states);
   const envelope = new RowEnvelope(width);
   for (let y = 0; y < height; y++) {
     if (!envelope.build(nearestRow, y)) continue;
     let parabola = 0;
     for (let x = 0; x < width; x++) {
       parabola = envelope.at(parabola, x);
-      const at = y * width + x;
-      if (states[at] !== TexelState.background) continue;
       const column = envelope.column(parabola);
       const row = nearestRow[y * width + column]!;
-      const distance = (x - column) ** 2 + (y - row) ** 2;
-      if (distance > limit) continue;
-      const from = row * width + column;
-      for (const { data, channels } of images) {
-        for (let c = 0; c < channels; c++) data[at * channels + c] = data[from * channels + c]!;
-      }
-      states[at] = TexelState.padding;
+      visit(y * width + x, row * width + column, (x - column) ** 2 + (y - row) ** 2);
     }
   }
 }

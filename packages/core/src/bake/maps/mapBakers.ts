@@ -18,6 +18,7 @@ import { materialMap } from './materialMap.ts';
 import { normalMap } from './normalMap.ts';
 import { occlusionMaps } from './occlusionMaps.ts';
 import { positionMap } from './positionMap.ts';
+import { skyMap } from './skyMap.ts';
 import { thicknessMap } from './thicknessMap.ts';
 
 /** What is known of the source beside its shape, for the maps that show it. */
@@ -51,6 +52,7 @@ export function mapBakers({ settings, attributes, receiver, size, materials, sta
     height: () => heightMap(),
     ao: () => occlusion!.ao,
     bent: () => occlusion!.bent,
+    sky: () => skyMap(settings, extent),
     thickness: () => thicknessMap(settings, extent),
     curvature: () => curvatureMap(curvature!),
     position: () => positionMap(),

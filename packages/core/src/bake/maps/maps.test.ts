@@ -294,6 +294,46 @@ describe('materials', () => {
   });
 });
 
+describe('sky visibility, by view factors (Howell, A Catalog of Radiation Heat Transfer Configuration Factors)', () => {
+  const sky = (receiver: Mesh, sources: Mesh[], angle = 90): number => {
+    const settings = testSettings(9, {
+      maps: ['sky'],
+      reach: { out: 0.001, in: 0.001 },
+      sky: { up: [0, 0, 1], angle },
+      occlusion: { rays: 4096, spread: 'uniform', distance: 0.01, fallOff: true, twoSided: true },
+    });
+    const { maps } = bakeOnOneThread(receiver, sources, settings);
+    return maps.sky!.reduce((sum, value) => sum + value, 0) / 81;
+  };
+  const element = reliefPlane('element', 1, 1e-3);
+
+  it.each([0, 30, 60, 90, 120])('of a slope of %i° is (1 + cos β) / 2', (degrees) => {
+    const [cos, sin] = [Math.cos((degrees * Math.PI) / 180), Math.sin((degrees * Math.PI) / 180)];
+    const turn = (values: Float32Array): Float32Array =>
+      values.map((_, i, all) => {
+        const at = i - (i % 3);
+        const [x, y, z] = [all[at]!, all[at + 1]!, all[at + 2]!];
+        return [x, y * cos - z * sin, y * sin + z * cos][i % 3]!;
+      });
+    const slope = { ...element, positions: turn(element.positions), normals: turn(element.normals) };
+    expect(sky(slope, [slope])).toBeCloseTo((1 + cos) / 2, 2);
+  });
+
+  it('under a roof, a coaxial disk, misses r² / (r² + h²), however short occlusion rays are', () => {
+    for (const [r, h] of [
+      [1, 1],
+      [1, 2],
+    ] as const)
+      expect(sky(element, [floor, disk(r, h)])).toBeCloseTo(1 - r ** 2 / (r ** 2 + h ** 2), 2);
+  });
+
+  it('within a cone is 1 where nothing blocks it, and 0 where a roof fills it', () => {
+    expect(sky(element, [floor], 45)).toBeCloseTo(1, 2);
+    // The roof reaches 60° from the zenith: beyond a cone of 45°.
+    expect(sky(element, [floor, disk(Math.tan(Math.PI / 3), 1)], 45)).toBe(0);
+  });
+});
+
 describe('gradient, face direction and guide', () => {
   it('grow along their direction, and show faces without smoothing', () => {
     const roof = quad([-1.1, -1.1, -0.11], [1.1, -1.1, 0.11], [1.1, 1.1, 0.11], [-1.1, 1.1, -0.11]);

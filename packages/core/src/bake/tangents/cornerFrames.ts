@@ -1,16 +1,19 @@
 import type { Receiver } from '../receiver.ts';
 import { toTangentSpace } from './tangentSpace.ts';
 
+/** What frames are made of. */
+type Framed = Pick<Receiver, 'indices' | 'normals' | 'tangents'>;
+
 /** The frames at the corners of one triangle, looked up once for all samples on it. */
 export class CornerFrames {
   triangle = -1;
-  receiver: Receiver | null = null;
+  receiver: Framed | null = null;
   /** Normals of the corners, then their tangents: x, y, z of the first, the second, the third. */
   private readonly corners = new Float64Array(18);
   private readonly vector = new Float64Array(3);
   private sign = 1;
 
-  load(receiver: Receiver, triangle: number): void {
+  load(receiver: Framed, triangle: number): void {
     const { indices, normals, tangents } = receiver;
     const { corners } = this;
     this.triangle = triangle;

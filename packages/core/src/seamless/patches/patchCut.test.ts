@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { randomNumbers } from '../../math/randomNumbers.ts';
-import { DEFAULT_LAYER, fieldImage } from '../../pattern/field.ts';
+import { fieldImage } from '../../pattern/field.ts';
+import { DEFAULT_LAYER } from '../../pattern/fieldLayer.ts';
 import { CutSide, minCut } from './minCut.ts';
 import { joined } from './patchCut.ts';
 import { PatchMeeting } from './patchMeeting.ts';

@@ -1,0 +1,94 @@
+import { TexelState } from '../image/image.ts';
+import type { LayerChannel } from './channels.ts';
+import { bareBlock, layersToLay, mixBlocks } from './composeBlock.ts';
+import type { LayeredTile } from './layeredSurface.ts';
+import type { LayerInputs } from './layerInputs.ts';
+import { gather, scatter, type LayerPlanes } from './layerPlanes.ts';
+import { layerMask, maskSteps } from './mask/layerMask.ts';
+import { reliefToNormals } from './reliefNormals.ts';
+import type { Layer, Stack } from './stack.ts';
+import { TEXELS, TexelBlock } from './texelBlock.ts';
+
+/** What is done to every block of a tile, each for itself; no block depends on another. */
+export type BlockWork =
+  | { do: 'lay'; layers: readonly Layer[]; planes: LayerPlanes }
+  /** Writes the steps of a layer's mask into a plane. */
+  | { do: 'mask'; layer: Layer; plane: Float32Array; states: Uint8Array }
+  | { do: 'mix'; layer: Layer; before: LayerPlanes; planes: LayerPlanes }
+  /** Turns heights that layers have added into slopes, and lays these over the normals. */
+  | { do: 'relief'; planes: LayerPlanes }
+  /** Writes a layer's whole mask into a plane, for whoever looks at it alone. */
+  | { do: 'show-mask'; layer: Layer; plane: Float32Array; states: Uint8Array };
+
+/**
+ * Makes one kind of work ready, to be done block by block; all that it allocates is reused from block to block.
+ * @throws missing/not-found, input/other-topology, input/bad-settings
+ * @returns does it to a block
+ */
+export function blockComposer(
+  work: BlockWork,
+  tile: LayeredTile,
+  inputs: LayerInputs,
+  mixing: Stack['mixing'],
+): (block: number) => void {
+  const block = new TexelBlock(tile);
+  const does = ready(work, tile, inputs, mixing);
+  return (number) => {
+    if (block.load(number) > 0) does(block);
+  };
+}
+
+function ready(
+  work: BlockWork,
+  tile: LayeredTile,
+  inputs: LayerInputs,
+  mixing: Stack['mixing'],
+): (block: TexelBlock) => void {
+  switch (work.do) {
+    case 'lay': {
+      const channels = Object.keys(work.planes.channels) as LayerChannel[];
+      const lays = layersToLay(work.layers, channels, tile, inputs, mixing);
+      const state = bareBlock(channels);
+      return (block) => {
+        gather(work.planes, block, state);
+        for (const layOn of lays) layOn(block, state);
+        scatter(work.planes, block, state);
+      };
+    }
+    case 'mask':
+      return intoPlane(maskSteps(work.layer.mask, tile, inputs), work);
+    case 'show-mask':
+      return intoPlane(layerMask(work.layer, tile, inputs), work);
+    case 'mix': {
+      const channels = Object.keys(work.planes.channels) as LayerChannel[];
+      const mask = layerMask(work.layer, tile, inputs);
+      const [before, after] = [bareBlock(channels), bareBlock(channels)];
+      const strength = new Float32Array(TEXELS).fill(1);
+      return (block) => {
+        mask?.(block, strength);
+        if (!mask) strength.fill(1);
+        for (let i = 0; i < block.count; i++) strength[i]! *= work.layer.opacity;
+        gather(work.before, block, before);
+        gather(work.planes, block, after);
+        mixBlocks(before, after, strength, block.count);
+        scatter(work.planes, block, after);
+      };
+    }
+    case 'relief':
+      return reliefToNormals(work.planes, tile);
+  }
+}
+
+function intoPlane(
+  mask: ((block: TexelBlock, out: Float32Array) => void) | null,
+  { plane, states }: { plane: Float32Array; states: Uint8Array },
+): (block: TexelBlock) => void {
+  const values = new Float32Array(TEXELS).fill(1);
+  return (block) => {
+    mask?.(block, values);
+    for (let i = 0; i < block.count; i++) {
+      plane[block.at[i]!] = values[i]!;
+      states[block.at[i]!] = TexelState.covered;
+    }
+  };
+}

@@ -1,0 +1,133 @@
+import { padIslands } from '../bake/finish/padding.ts';
+import { sharedFloat32, sharedUint8 } from '../sharedArrays.ts';
+import type { BlockWork } from './blockComposer.ts';
+import { channelsOf, everyLayer, shapesNeighbours, type Layer, type Stack } from './stack.ts';
+import { LAYER_CHANNELS, widthOf, type LayerChannel } from './channels.ts';
+import { adjustedPlane, planeOfAdjustment } from './content/adjustmentContent.ts';
+import type { LayeredTile } from './layeredSurface.ts';
+import type { LayerInputs } from './layerInputs.ts';
+import { layerPlan, type LayerStage } from './layerPlan.ts';
+import { barePlanes, copyPlanes, type LayerPlanes } from './layerPlanes.ts';
+import { planeOfMask } from './mask/layerMask.ts';
+import { shapeMask } from './mask/shapedMask.ts';
+
+/** Does a piece of work to all blocks of a tile: on this thread, or on several. */
+export type DoBlocks = (work: BlockWork, inputs: LayerInputs, onShare: (share: number) => void) => Promise<void>;
+
+export interface ComposeOptions {
+  doBlocks: DoBlocks;
+  /** Told the share that is done, 0 to 1, and what is being done. May throw, for one that is to stop. */
+  onProgress?: (share: number, what: string) => void;
+}
+
+/** The channels that a stack makes. Where heights are added there are normals too. */
+export function channelsOfStack({ layers }: Pick<Stack, 'layers'>): LayerChannel[] {
+  const written = new Set<LayerChannel>();
+  for (const layer of layers) if (layer.visible && layer.opacity > 0) for (const c of channelsOf(layer)) written.add(c);
+  if ([...everyLayer(layers)].some((layer) => layer.content !== 'maps' && channelsOf(layer).includes('height'))) {
+    if (written.has('height')) written.add('normal');
+  }
+  return LAYER_CHANNELS.filter((channel) => written.has(channel));
+}
+
+/**
+ * Composes one tile of a stack. Layers go block by block; what looks at more than one texel works on whole planes between
+ * them.
+ * @param channels those that are wanted; their order does not matter
+ * @throws missing/not-found, input/other-topology, and whatever `onProgress` throws
+ * @example await composeTile(stack, ['basecolor'], tile, inputs, { doBlocks: onThisThread(tile, 'seen') })
+ */
+export async function composeTile(
+  stack: Stack,
+  channels: readonly LayerChannel[],
+  tile: LayeredTile,
+  inputs: LayerInputs,
+  { doBlocks, onProgress = () => {} }: ComposeOptions,
+): Promise<LayerPlanes> {
+  const hasRelief = channels.includes('height') || channels.includes('normal');
+  const computed = hasRelief ? [...new Set([...channels, 'height' as const])] : channels;
+  const planes = barePlanes(tile, computed);
+  const stages = layerPlan(stack.layers);
+  const made = new Map<string, Float32Array>();
+  const kept = new Map<string, LayerPlanes>();
+  const withPlanes = (): LayerInputs => ({ ...inputs, planes: made });
+  for (const [i, stage] of stages.entries()) {
+    const at = (share: number): void => onProgress((i + share) / (stages.length + 1), nameOf(stage));
+    at(0);
+    switch (stage.do) {
+      case 'lay':
+        await doBlocks({ do: 'lay', layers: stage.layers, planes }, withPlanes(), at);
+        for (const layer of stage.layers) dropPlanes(made, layer);
+        break;
+      case 'mask': {
+        const plane = sharedFloat32(tile.size.width * tile.size.height);
+        const states = sharedUint8(plane.length);
+        await doBlocks({ do: 'mask', layer: stage.layer, plane, states }, withPlanes(), at);
+        shapeMask(plane, states, stage.layer.mask.shaping, tile);
+        made.set(planeOfMask(stage.layer.id), plane);
+        break;
+      }
+      case 'adjust':
+        adjustPlanes(stage.layer, planes, tile, stack.mixing, made);
+        break;
+      case 'keep':
+        kept.set(stage.layer.id, copyPlanes(planes));
+        break;
+      case 'mix': {
+        const before = kept.get(stage.layer.id)!;
+        await doBlocks({ do: 'mix', layer: stage.layer, before, planes }, withPlanes(), at);
+        kept.delete(stage.layer.id);
+        dropPlanes(made, stage.layer);
+      }
+    }
+  }
+  if (planes.relief && channels.includes('normal')) {
+    await doBlocks({ do: 'relief', planes }, inputs, (share) =>
+      onProgress((stages.length + share) / (stages.length + 1), 'normals'),
+    );
+  }
+  return planes;
+}
+
+const nameOf = (stage: LayerStage): string =>
+  stage.do === 'lay'
+    ? stage.layers.length === 1
+      ? stage.layers[0]!.name
+      : `${stage.layers.length} layers`
+    : stage.layer.name;
+
+function dropPlanes(made: Map<string, Float32Array>, { id }: Layer): void {
+  made.delete(planeOfMask(id));
+  for (const channel of LAYER_CHANNELS) made.delete(planeOfAdjustment(id, channel));
+}
+
+/** Everything beneath a layer, adjusted as a picture; islands are padded first, so that nothing bleeds in between them. */
+function adjustPlanes(
+  layer: Extract<LayerStage, { do: 'adjust' }>['layer'],
+  planes: LayerPlanes,
+  { size, surface, texel }: LayeredTile,
+  mixing: Stack['mixing'],
+  made: Map<string, Float32Array>,
+): void {
+  // Radii of adjustments are shares of the width; those of layers are millimetres.
+  const steps = layer.steps.map((step) =>
+    'radius' in step ? { ...step, radius: step.radius / (texel * size.width) } : step,
+  );
+  for (const channel of layer.channels) {
+    const plane = planes.channels[channel];
+    if (!plane) continue;
+    const image = { ...size, channels: widthOf(channel), data: plane.slice() };
+    padIslands([image], planes.states.slice(), PADDED);
+    const done = adjustedPlane(image, channel, steps, mixing, surface.repeats ? 'repeat' : 'clamp').data;
+    const shared = sharedFloat32(done.length);
+    shared.set(done);
+    made.set(planeOfAdjustment(layer.id, channel), shared);
+  }
+}
+
+/** Texels that islands are padded by before they are filtered. */
+const PADDED = 64;
+
+/** Whether a stack needs whole planes beside its channels, for whoever estimates memory. */
+export const needsPlanes = ({ layers }: Pick<Stack, 'layers'>): boolean =>
+  [...everyLayer(layers)].some(({ mask }) => shapesNeighbours(mask.shaping));

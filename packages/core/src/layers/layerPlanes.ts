@@ -1,0 +1,75 @@
+import { TexelState } from '../image/image.ts';
+import { sharedFloat32, sharedUint8 } from '../sharedArrays.ts';
+import { GROUND, widthOf, type LayerChannel } from './channels.ts';
+import type { ComposedBlock } from './composeBlock.ts';
+import type { LayeredTile } from './layeredSurface.ts';
+import { TEXELS, type TexelBlock } from './texelBlock.ts';
+
+/** A tile as it is composed: a plane for each channel, interleaved, shared by threads. */
+export interface LayerPlanes {
+  channels: Partial<Record<LayerChannel, Float32Array>>;
+  /** Heights that layers have added, in millimetres; see `ComposedBlock`. */
+  relief: Float32Array | null;
+  /** A TexelState for each texel. */
+  states: Uint8Array;
+}
+
+/** Bare ground everywhere. */
+export function barePlanes({ size }: Pick<LayeredTile, 'size'>, channels: readonly LayerChannel[]): LayerPlanes {
+  const texels = size.width * size.height;
+  const planes: LayerPlanes = {
+    channels: {},
+    relief: channels.includes('height') ? sharedFloat32(texels) : null,
+    states: sharedUint8(texels),
+  };
+  for (const channel of channels) {
+    const width = widthOf(channel);
+    const plane = sharedFloat32(texels * width);
+    GROUND[channel].forEach((value, k) => {
+      if (value !== 0) for (let at = k; at < plane.length; at += width) plane[at] = value;
+    });
+    planes.channels[channel] = plane;
+  }
+  return planes;
+}
+
+/** A copy, to be mixed with what it becomes. */
+export function copyPlanes({ channels, relief, states }: LayerPlanes): LayerPlanes {
+  const copy = (plane: Float32Array): Float32Array => {
+    const kept = sharedFloat32(plane.length);
+    kept.set(plane);
+    return kept;
+  };
+  const kept: LayerPlanes = { channels: {}, relief: relief && copy(relief), states };
+  for (const [channel, plane] of Object.entries(channels)) kept.channels[channel as LayerChannel] = copy(plane);
+  return kept;
+}
+
+/** Takes the texels of a block out of planes. */
+export function gather({ channels, relief }: LayerPlanes, { at, count }: TexelBlock, into: ComposedBlock): void {
+  for (const [name, plane] of Object.entries(channels)) {
+    const width = widthOf(name as LayerChannel);
+    const to = into.channels[name as LayerChannel]!;
+    for (let k = 0; k < width; k++) {
+      for (let i = 0; i < count; i++) to[k * TEXELS + i] = plane[at[i]! * width + k]!;
+    }
+  }
+  if (relief) for (let i = 0; i < count; i++) into.relief![i] = relief[at[i]!]!;
+}
+
+/** Puts the texels of a block back. */
+export function scatter(
+  { channels, relief, states }: LayerPlanes,
+  { at, count }: TexelBlock,
+  from: ComposedBlock,
+): void {
+  for (const [name, plane] of Object.entries(channels)) {
+    const width = widthOf(name as LayerChannel);
+    const values = from.channels[name as LayerChannel]!;
+    for (let k = 0; k < width; k++) {
+      for (let i = 0; i < count; i++) plane[at[i]! * width + k] = values[k * TEXELS + i]!;
+    }
+  }
+  if (relief) for (let i = 0; i < count; i++) relief[at[i]!] = from.relief![i]!;
+  for (let i = 0; i < count; i++) states[at[i]!] = TexelState.covered;
+}

@@ -1,0 +1,25 @@
+import { blockComposer } from './blockComposer.ts';
+import type { DoBlocks } from './composeTile.ts';
+import type { LayeredTile } from './layeredSurface.ts';
+import type { Stack } from './stack.ts';
+
+/** Does all blocks on this thread, one after the other, and lets others be heard now and then. */
+export function onThisThread(
+  tile: LayeredTile,
+  mixing: Stack['mixing'],
+  pause: () => Promise<void> = () => Promise.resolve(),
+): DoBlocks {
+  return async (work, inputs, onShare) => {
+    const compose = blockComposer(work, tile, inputs, mixing);
+    const blocks = tile.plan.columns * tile.plan.rows;
+    for (let block = 0; block < blocks; block++) {
+      compose(block);
+      if (block % PAUSE_BLOCKS === PAUSE_BLOCKS - 1) {
+        onShare(block / blocks);
+        await pause();
+      }
+    }
+  };
+}
+
+const PAUSE_BLOCKS = 64;

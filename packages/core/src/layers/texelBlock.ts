@@ -1,0 +1,102 @@
+import { BLOCK } from '../bake/coverage/blocks.ts';
+import { Coverage } from '../bake/coverage/coverage.ts';
+import { CornerFrames } from '../bake/tangents/cornerFrames.ts';
+import { placesFor, type Places } from '../pattern/domain.ts';
+import type { LayeredTile } from './layeredSurface.ts';
+
+/** The most texels that a block has; also the distance between the planes of what has several values. */
+export const TEXELS = BLOCK * BLOCK;
+
+/**
+ * The texels of one block that the layout covers, with where each lies on the surface. Reused from block to block; what
+ * has three values is three planes, each `TEXELS` long.
+ */
+export class TexelBlock {
+  readonly tile: LayeredTile;
+  /** How many texels there are. */
+  count = 0;
+  /** Where each lies in the map, y · width + x. */
+  readonly at = new Uint32Array(TEXELS);
+  readonly triangles = new Uint32Array(TEXELS);
+  /** Barycentric weights of the second and third corner. */
+  readonly weights = new Float64Array(TEXELS * 2);
+  /** Place in the tile, 0 to 1, v upwards. */
+  readonly u = new Float64Array(TEXELS);
+  readonly v = new Float64Array(TEXELS);
+  /** Where each lies in space, in millimetres. */
+  readonly places: Places = placesFor(TEXELS);
+  /** Unit normals of the mesh, interpolated. */
+  readonly normals = new Float32Array(TEXELS * 3);
+  private readonly coverage: Coverage;
+  private readonly frames = new CornerFrames();
+
+  constructor(tile: LayeredTile) {
+    this.tile = tile;
+    this.coverage = new Coverage(tile.uvs, tile.surface.receiver.indices, tile.plan, 1);
+  }
+
+  /** Takes up the texels of a block. @returns how many there are */
+  load(block: number): number {
+    const { plan, size } = this.tile;
+    const samples = this.coverage.sampleBlock(block);
+    const left = (block % plan.columns) * BLOCK;
+    const top = Math.floor(block / plan.columns) * BLOCK;
+    let count = 0;
+    let last = -1;
+    for (let s = 0; s < samples.count; s++) {
+      const texel = samples.texels[s]!;
+      if (texel === last) continue;
+      last = texel;
+      this.at[count] = (top + Math.floor(texel / BLOCK)) * size.width + left + (texel % BLOCK);
+      this.triangles[count] = samples.triangles[s]!;
+      this.weights[count * 2] = samples.weights[s * 2]!;
+      this.weights[count * 2 + 1] = samples.weights[s * 2 + 1]!;
+      count++;
+    }
+    this.count = count;
+    if (count > 0) this.stand();
+    return count;
+  }
+
+  /** Finds where the texels lie. */
+  private stand(): void {
+    const { count, triangles, weights, u, v, places, normals, tile } = this;
+    const { positions, normals: own, indices } = tile.surface.receiver;
+    const { uvs } = tile;
+    const [x, y, z] = places;
+    for (let i = 0; i < count; i++) {
+      const corner = triangles[i]! * 3;
+      const a = indices[corner]!;
+      const b = indices[corner + 1]!;
+      const c = indices[corner + 2]!;
+      const wb = weights[i * 2]!;
+      const wc = weights[i * 2 + 1]!;
+      const wa = 1 - wb - wc;
+      u[i] = uvs[a * 2]! * wa + uvs[b * 2]! * wb + uvs[c * 2]! * wc;
+      v[i] = uvs[a * 2 + 1]! * wa + uvs[b * 2 + 1]! * wb + uvs[c * 2 + 1]! * wc;
+      x[i] = positions[a * 3]! * wa + positions[b * 3]! * wb + positions[c * 3]! * wc;
+      y[i] = positions[a * 3 + 1]! * wa + positions[b * 3 + 1]! * wb + positions[c * 3 + 1]! * wc;
+      z[i] = positions[a * 3 + 2]! * wa + positions[b * 3 + 2]! * wb + positions[c * 3 + 2]! * wc;
+      const nx = own[a * 3]! * wa + own[b * 3]! * wb + own[c * 3]! * wc;
+      const ny = own[a * 3 + 1]! * wa + own[b * 3 + 1]! * wb + own[c * 3 + 1]! * wc;
+      const nz = own[a * 3 + 2]! * wa + own[b * 3 + 2]! * wb + own[c * 3 + 2]! * wc;
+      const scale = 1 / (Math.sqrt(nx * nx + ny * ny + nz * nz) || 1);
+      normals[i] = nx * scale;
+      normals[TEXELS + i] = ny * scale;
+      normals[TEXELS * 2 + i] = nz * scale;
+    }
+  }
+
+  /**
+   * A direction in space as one in the tangent space of a texel, so that a MikkTSpace renderer sees the direction.
+   * @param out told three values, not of unit length
+   */
+  toTangentSpace(texel: number, x: number, y: number, z: number, out: Float64Array): void {
+    const { frames, triangles, weights, tile } = this;
+    const { receiver } = tile.surface;
+    const triangle = triangles[texel]!;
+    if (frames.triangle !== triangle || frames.receiver !== receiver) frames.load(receiver, triangle);
+    out.fill(0);
+    frames.add(weights[texel * 2]!, weights[texel * 2 + 1]!, x, y, z, out);
+  }
+}
