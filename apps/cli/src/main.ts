@@ -4,6 +4,7 @@ import { deliverCommand, DELIVER_HELP } from './commands/deliverCommand.ts';
 import { demoCommand, DEMO_HELP } from './commands/demoCommand.ts';
 import { deriveCommand, DERIVE_HELP } from './commands/deriveCommand.ts';
 import { packCommand, PACK_HELP, unwrapCommand, UNWRAP_HELP } from './commands/layoutCommand.ts';
+import { layersCommand, LAYERS_HELP } from './commands/layersCommand.ts';
 import { mergeCommand, MERGE_HELP } from './commands/mergeCommand.ts';
 import { PACK_CHANNELS_HELP, packChannelsCommand, packsChannels } from './commands/packChannelsCommand.ts';
 import { proceduralCommand, PROCEDURAL_HELP } from './commands/proceduralCommand.ts';
@@ -28,6 +29,7 @@ const HELP = `zographos: bake maps without server or database
   cli seamless --in FILE --out FILE                      make a picture, or a set, repeat
   cli derive --in FILE --maps LIST --out DIR             make the maps of a material from one picture
   cli procedural FIELD.json --out FILE                   draw a procedural texture
+  cli layers STACK.json --receiver FILE --out DIR        lay layers on a receiver
   cli deliver PROFILE.json --set DIR … --out FILE.zip    pack and name maps by a delivery profile
   cli run TICKET.json --out DIR                          run a ticket saved from the studio
   cli demo --out DIR                                     write the Saltmarsh Quay meshes
@@ -52,6 +54,7 @@ const COMMANDS: Record<string, { run(args: string[]): Promise<void> | Promise<nu
   seamless: { run: seamlessCommand, help: SEAMLESS_HELP },
   derive: { run: deriveCommand, help: DERIVE_HELP },
   procedural: { run: proceduralCommand, help: PROCEDURAL_HELP },
+  layers: { run: layersCommand, help: LAYERS_HELP },
   deliver: { run: deliverCommand, help: DELIVER_HELP },
   run: { run: runCommand, help: RUN_HELP },
   demo: { run: demoCommand, help: DEMO_HELP },

@@ -8,6 +8,7 @@ import {
   DEFAULT_BAKE,
   DEFAULT_LAYOUT,
   DEFAULT_MERGE,
+  EXAMPLE_STACK,
   FLAT_KINDS,
   isFlat,
   ONCE_KINDS,
@@ -34,6 +35,7 @@ const USUAL: Record<OperationKind, unknown> = {
   seamless: { pictures: [picture], size },
   derive: { maps: ['height', 'normal'], from: 'color', picture },
   field: { maps: [{ kind: 'height' }], layers: [{ kind: 'bricks' }], size },
+  layers: { size, layers: EXAMPLE_STACK.layers },
   deliver: { profile: READY_PROFILES[0], sets: [set.imageSet] },
 };
 const names = {

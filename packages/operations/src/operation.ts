@@ -78,10 +78,10 @@ export interface SentenceNames extends OperationInputs<string> {
 }
 
 /**
- * How an operation is kept: as a ticket that makes the maps of a mesh, as one that makes flat material, or not at all,
- * because it is done once.
+ * How an operation is kept: as a ticket that makes the maps of a mesh, as one that makes flat material, as one that lays
+ * layers on an image set of either kind, or not at all, because it is done once.
  */
-export type Ticket = 'mesh' | 'flat' | null;
+export type Ticket = 'mesh' | 'flat' | 'set' | null;
 
 /**
  * One thing Zographos can do. The definition is free of any platform, so that the studio, the server and the command

@@ -5,6 +5,7 @@ import { bakeOperation } from './bake/operation.ts';
 import { deliverOperation } from './deliver/operation.ts';
 import { deriveOperation } from './derive/operation.ts';
 import { fieldOperation } from './field/operation.ts';
+import { layersOperation } from './layers/operation.ts';
 import { layoutOperation } from './layout/operation.ts';
 import { mergeOperation } from './merge/operation.ts';
 import type { Operation } from './operation.ts';
@@ -19,6 +20,7 @@ export const OPERATIONS = {
   seamless: seamlessOperation,
   derive: deriveOperation,
   field: fieldOperation,
+  layers: layersOperation,
   deliver: deliverOperation,
 } as const;
 
@@ -35,7 +37,7 @@ type KindsKept<Kept> = {
 }[OperationKind];
 
 /** Operations that are kept as tickets, to be run again. */
-export type TicketKind = KindsKept<'mesh' | 'flat'>;
+export type TicketKind = KindsKept<'mesh' | 'flat' | 'set'>;
 /** Those whose maps lie on no mesh. */
 export type FlatKind = KindsKept<'flat'>;
 /** Those that are done once, without a ticket. */

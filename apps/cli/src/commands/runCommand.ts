@@ -4,9 +4,10 @@ import { parseArgs } from 'node:util';
 import { ZographosError } from '@zographos/core/errors';
 import { eachInput, parseTicketFile, type TicketInput } from '@zographos/operations';
 import { namesTiles, required, WRITING_FLAGS, writingHelp, writingOf } from '../flags.ts';
-import { bakeToFolder, flatToFolder } from '../files/runToFolder.ts';
+import { writeReport } from '../files/mapFolder.ts';
+import { bakeToFolder, flatToFolder, runToFolder } from '../files/runToFolder.ts';
 import { loadInputs } from '../files/meshFiles.ts';
-import { pictureFile } from '../files/pictureFiles.ts';
+import { meantPicture, pictureFile } from '../files/pictureFiles.ts';
 
 export const RUN_HELP = `cli run TICKET.json: run a ticket saved from the studio
 
@@ -34,6 +35,15 @@ export async function runCommand(args: string[]): Promise<void> {
   const pictures = await Promise.all(
     (ticket.inputs.pictures ?? []).map((picture) => pictureFile(beside(picture).file)),
   );
+  if (ticket.operation === 'layers') {
+    const { settings } = ticket;
+    const inputs = await loadInputs({ receivers: ticket.inputs.receivers.map(beside), sources: [] });
+    const meant = await Promise.all(ticket.inputs.pictures.map((picture) => meantPicture(beside(picture).file)));
+    const options = { ...writing, namesTiles: namesTiles(settings.tiles) };
+    const { report, maps } = await runToFolder('layers', { settings, inputs, pictures: meant }, options);
+    await writeReport(writing.out, maps, report);
+    return;
+  }
   if (ticket.operation !== 'bake') {
     await flatToFolder(ticket, pictures, writing);
     return;

@@ -154,7 +154,7 @@ export function asDeepAs(bits: readonly number[]): ImageFormat {
  * Reads the maps of a set: as `report.json` says, else by their names.
  * @throws missing/not-found, input/bad-settings for a folder without maps, or with maps of several sizes
  */
-export async function readSet(folder: string): Promise<ImageSet> {
+export async function readSet(folder: string, tile = FIRST_TILE): Promise<ImageSet> {
   const names = await readdir(folder).catch(() => {
     throw new ZographosError('missing/not-found', `There is no folder “${folder}”. Check the path.`);
   });
@@ -173,7 +173,7 @@ export async function readSet(folder: string): Promise<ImageSet> {
     const inspection = await readOnThread({ kind: 'inspection', name, bytes, limits });
     const known = said.find(({ file }) => file === name) ?? guessed(name, inspection.guess);
     // Other pictures that lie there, such as a likeness, are no maps of the set.
-    if (!known) continue;
+    if (!known || known.tile !== tile) continue;
     const image = await readOnThread({ kind: 'image', name, bytes, limits });
     if (set.maps.size > 0 && (image.width !== set.width || image.height !== set.height)) {
       throw new ZographosError(
@@ -194,13 +194,16 @@ export async function readSet(folder: string): Promise<ImageSet> {
   );
 }
 
-type Known = Pick<MapFile, 'kind' | 'colorSpace' | 'convention' | 'packing'> & { range?: MapFile['range'] };
+type Known = Pick<MapFile, 'kind' | 'tile' | 'colorSpace' | 'convention' | 'packing'> & { range?: MapFile['range'] };
 
 /** What a name alone says; null where it says nothing. */
-function guessed(name: string, guess: Known & { reason: string }): Known | null {
+function guessed(name: string, guess: Omit<Known, 'tile'> & { reason: string }): Known | null {
   const { name: stem } = path.parse(name);
-  if (isMapKind(stem)) return { ...guess, kind: stem };
-  return guess.reason === 'from its name' ? guess : null;
+  // A name may carry the number of its tile, as those that the command line writes do.
+  const [, kind = stem, number] = /^(.*)\.(1\d{3}|2000)$/.exec(stem) ?? [];
+  const tile = number === undefined ? FIRST_TILE : Number(number);
+  if (isMapKind(kind)) return { ...guess, kind, tile };
+  return guess.reason === 'from its name' ? { ...guess, tile } : null;
 }
 
 /** The maps that a file holds: one, or those that share its channels. */
@@ -209,7 +212,12 @@ function mapsIn(image: Image, { packing, ...known }: Known, bits: number): [MapK
   return kindsOfPacking(packing).map((kind) => {
     const own = unpackMap(image, packing, kind);
     // The colours of the file are what it is as a whole; its single channels are numbers.
-    return [kind, kind === known.kind ? meant(own, known, bits) : meant(own, { kind, colorSpace: 'linear' }, bits)];
+    return [
+      kind,
+      kind === known.kind
+        ? meant(own, known, bits)
+        : meant(own, { kind, tile: known.tile, colorSpace: 'linear' }, bits),
+    ];
   });
 }
 

@@ -60,3 +60,10 @@ export async function inspectPicture(file: string) {
   const meaning = { kind, colorSpace, ...(convention ? { convention } : {}) };
   return { name, inspection, meaning, picture, image };
 }
+
+/** An image file with how it is meant, as its name and its content say. @throws missing/not-found, input/unreadable-file */
+export async function meantPicture(file: string): Promise<RunPicture> {
+  const { picture, meaning } = await inspectPicture(file);
+  const { colorSpace, convention } = meaning;
+  return { ...picture, colorSpace, ...(convention ? { convention } : {}) };
+}

@@ -1,3 +1,4 @@
+import { colorRamp, type ColorStop } from '../color/ramp.ts';
 import { linearToOklab, oklabToLinear } from '../color/oklab.ts';
 import { blur } from '../image/filter/blur.ts';
 import { changeColor, UNCHANGED } from '../image/blend.ts';
@@ -17,6 +18,7 @@ import { denoise } from './denoise.ts';
 export type Adjustment =
   | { do: 'levels'; black: number; white: number; gamma: number }
   | { do: 'curves'; points: readonly CurvePoint[] }
+  | { do: 'brightness'; amount: number }
   | { do: 'contrast'; amount: number }
   | { do: 'saturation'; amount: number }
   | { do: 'hue'; degrees: number }
@@ -27,7 +29,8 @@ export type Adjustment =
   | { do: 'high-pass'; radius: number }
   | { do: 'equalise'; amount: number }
   | { do: 'clamp'; low: number; high: number }
-  | { do: 'remap'; low: number; high: number };
+  | { do: 'remap'; low: number; high: number }
+  | { do: 'ramp'; stops: readonly ColorStop[] };
 
 /**
  * Adjusts a picture, step by step. In the kernel steps that look at one texel alone are done together.
@@ -86,6 +89,8 @@ function pointOperationsOf(step: Adjustment, colors: 1 | 3): PointOperation[] | 
     }
     case 'curves':
       return [{ do: 'curve', pieces: curvePieces(step.points) }];
+    case 'brightness':
+      return [{ do: 'scale-and-shift', by: 1, shift: step.amount }, UNIT];
     case 'contrast':
       return [{ do: 'scale-and-shift', by: step.amount, shift: 0.5 - 0.5 * step.amount }, UNIT];
     case 'saturation':
@@ -110,6 +115,7 @@ function pointOperationsOf(step: Adjustment, colors: 1 | 3): PointOperation[] | 
     case 'denoise':
     case 'high-pass':
     case 'equalise':
+    case 'ramp':
       return null;
   }
 }
@@ -126,6 +132,7 @@ const ADJUST: { [Kind in Adjustment['do']]: Adjust<Kind> } = {
     return byValue(image, (value) => Math.max(0, Math.min(1, (value - black) / span)) ** (1 / gamma));
   },
   curves: (image, { points }) => byValue(image, toneCurve(points)),
+  brightness: (image, { amount }) => byValue(image, (value) => Math.max(0, Math.min(1, value + amount))),
   contrast: (image, { amount }) => byColor(image, (color) => changeColor(color, { ...UNCHANGED, contrast: amount })),
   saturation: (image, { amount }) =>
     image.channels < 3 ? image : byColor(image, (color) => changeColor(color, { ...UNCHANGED, saturation: amount })),
@@ -145,6 +152,7 @@ const ADJUST: { [Kind in Adjustment['do']]: Adjust<Kind> } = {
   equalise: (image, { amount }) => equalised(image, amount),
   clamp: (image, { low, high }) => byValue(image, (value) => Math.max(low, Math.min(high, value))),
   remap: (image, { low, high }) => byValue(image, (value) => low + value * (high - low)),
+  ramp: (image, { stops }) => ramped(image, stops),
 };
 
 function eachColor(image: Image, colors: number, of: (value: number) => number): void {
@@ -186,6 +194,30 @@ function hueTurn(degrees: number): (color: Float64Array) => void {
   };
 }
 
+/** Steps of a ramp: finer than eight bits of tone can tell. */
+const RAMP_STEPS = 1024;
+
+/** Tones in the colours of a ramp, or of one channel in their tones. */
+function ramped(image: Image, stops: readonly ColorStop[]): Image {
+  const { channels, data } = image;
+  const colors = channels < 3 ? 1 : 3;
+  const table = new Float32Array((RAMP_STEPS + 1) * 3);
+  const paint = colorRamp(stops);
+  for (let i = 0; i <= RAMP_STEPS; i++) paint(i / RAMP_STEPS, table, i * 3);
+  for (let i = 0; i < table.length; i++) table[i] = quickLinearToSrgb(Math.max(0, table[i]!));
+  const result = data.slice();
+  for (let at = 0; at < data.length; at += channels) {
+    const tone = colors === 1 ? data[at]! : toneOf(data[at]!, data[at + 1]!, data[at + 2]!);
+    const from = Math.round(Math.max(0, Math.min(1, tone)) * RAMP_STEPS) * 3;
+    if (colors === 1) result[at] = toneOf(table[from]!, table[from + 1]!, table[from + 2]!);
+    else for (let c = 0; c < 3; c++) result[at + c] = table[from + c]!;
+  }
+  return { ...image, data: result };
+}
+
+/** Luma of Rec. 709. */
+const toneOf = (r: number, g: number, b: number): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
+
 const EQUALISE_BINS = 4096;
 
 /** Spreads values so that all are about as frequent; colours by their tone, keeping their hue. */
@@ -195,7 +227,7 @@ function equalised(image: Image, amount: number): Image {
   const texels = data.length / channels;
   const tones = new Float32Array(texels);
   for (let i = 0, at = 0; i < texels; i++, at += channels) {
-    tones[i] = colors === 1 ? data[at]! : 0.2126 * data[at]! + 0.7152 * data[at + 1]! + 0.0722 * data[at + 2]!;
+    tones[i] = colors === 1 ? data[at]! : toneOf(data[at]!, data[at + 1]!, data[at + 2]!);
   }
   const counts = new Float64Array(EQUALISE_BINS);
   const bin = (value: number): number => Math.max(0, Math.min(EQUALISE_BINS - 1, Math.floor(value * EQUALISE_BINS)));

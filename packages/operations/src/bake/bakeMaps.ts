@@ -217,7 +217,8 @@ const within = (settings: BakePassSettings, { tile }: Region): BakePassSettings 
 /** Whether texels depend on how large the whole scene is. */
 const needsExtent = ({ maps }: BakePassSettings): boolean => maps.includes('curvature') || maps.includes('thickness');
 
-const needsFans = ({ maps }: BakePassSettings): boolean => maps.some((kind) => ['above', 'sky'].includes(describeKind(kind).fans ?? ''));
+const needsFans = ({ maps }: BakePassSettings): boolean =>
+  maps.some((kind) => ['above', 'sky'].includes(describeKind(kind).fans ?? ''));
 
 /** @throws input/no-shared-triangles when receiver and source have none in common */
 function twinsOf(receiver: Receiver, { scene }: BuiltScene, names: string): Int32Array {

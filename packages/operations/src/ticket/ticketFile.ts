@@ -21,6 +21,8 @@ const INPUTS = {
   }),
   /** Flat material is made of images, in the order of its settings. */
   flat: z.strictObject({ pictures: z.array(ticketInput) }),
+  /** Layers lie on meshes, or on none where the tile is flat. */
+  set: z.strictObject({ receivers: z.array(ticketInput), pictures: z.array(ticketInput) }),
 };
 
 /** A ticket saved as a file, to be run anywhere without a server. */

@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue';
 import type { Adjustment } from '@zographos/core/adjust';
 import type { MapKind } from '@zographos/core/image';
 import { ADJUSTMENT_LABELS, adjustmentSchema, kindOptions } from '@zographos/operations';
+import ColorField from '../../../controls/ColorField.vue';
 import Dropdown from '../../../controls/Dropdown.vue';
 import Amount from './Amount.vue';
 import { amountField, type AmountField } from './amountField.ts';
@@ -24,6 +25,7 @@ const NEW: { [Kind in Adjustment['do']]: Extract<Adjustment, { do: Kind }> } = {
       [1, 1],
     ],
   },
+  brightness: { do: 'brightness', amount: 0 },
   contrast: { do: 'contrast', amount: 1 },
   saturation: { do: 'saturation', amount: 1 },
   hue: { do: 'hue', degrees: 0 },
@@ -35,6 +37,13 @@ const NEW: { [Kind in Adjustment['do']]: Extract<Adjustment, { do: Kind }> } = {
   equalise: { do: 'equalise', amount: 1 },
   clamp: { do: 'clamp', low: 0, high: 1 },
   remap: { do: 'remap', low: 0, high: 1 },
+  ramp: {
+    do: 'ramp',
+    stops: [
+      { at: 0, color: '#2b2420' },
+      { at: 1, color: '#d9cdb8' },
+    ],
+  },
 };
 const NUMBER_LABELS: Record<string, string> = {
   black: 'Black point',
@@ -98,6 +107,15 @@ const withPoint = (at: number, point: number, value: number): Adjustments =>
     ),
   );
 
+const withColor = (at: number, stop: number, color: string): Adjustments =>
+  withSteps(
+    steps.value.map((step, i) =>
+      i === at && step.do === 'ramp'
+        ? { ...step, stops: step.stops.map((each, k) => (k === stop ? { ...each, color } : each)) }
+        : step,
+    ),
+  );
+
 function add(kind: Adjustment['do']): void {
   emit('change', withSteps([...steps.value, NEW[kind]]));
 }
@@ -127,6 +145,15 @@ function add(kind: Adjustment['do']): void {
           :value="point[1]"
           @move="emit('move', withPoint(i, k, $event))"
           @change="emit('change', withPoint(i, k, $event))"
+        />
+      </template>
+      <template v-if="step.do === 'ramp'">
+        <ColorField
+          v-for="(stop, k) in step.stops"
+          :key="k"
+          :label="`${Math.round(stop.at * 100)} % becomes`"
+          :value="stop.color"
+          @change="emit('change', withColor(i, k, $event))"
         />
       </template>
     </section>

@@ -1,0 +1,68 @@
+import { ZographosError } from '@zographos/core/errors';
+import { sharedImage, type Image, type MapKind } from '@zographos/core/image';
+import type { Size } from '@zographos/core/math';
+import { pictureLevels } from '@zographos/core/bake';
+import { everyLayer, preparedMap, preparedMaterial, type LayerInputs } from '@zographos/core/layers';
+import { limitsFrom, readImageFile } from '@zographos/formats/images';
+import { asMeantBy } from '../flat/flatMap.ts';
+import type { RunPicture } from '../runContext.ts';
+import type { LayersSettings } from './settings.ts';
+
+/** An image of the ticket with its values as they are meant; colours as light. */
+export async function imageOf({ name, bytes, image, colorSpace, convention }: RunPicture): Promise<Image> {
+  if (image) return image;
+  const read = await readImageFile(name, bytes, limitsFrom(process.env));
+  return asMeantBy({ ...(colorSpace ? { colorSpace } : {}), ...(convention ? { convention } : {}) }, read);
+}
+
+/** Tells what the layers of a ticket are made of on one tile at a size. */
+export type InputsOfTile = (tile: number, size: Size) => Promise<LayerInputs>;
+
+/**
+ * Reads what the layers of a ticket are made of.
+ * @param load tells the image of a number among the ticket's
+ * @throws missing/not-found for an image that is not there; input/other-convention, input/unreadable-file
+ */
+export async function stackInputs(
+  settings: Pick<LayersSettings, 'layers' | 'materials' | 'measured' | 'unit'>,
+  load: (picture: number) => Promise<Image>,
+): Promise<InputsOfTile> {
+  const everywhere = await tilelessInputs(settings, load);
+  return async (tile, size) => {
+    const measured: Partial<Record<MapKind, Image>> = {};
+    for (const { kind, tile: own, picture } of settings.measured) {
+      if (own === tile) measured[kind] = preparedMap(kind, await load(picture), size, settings.unit);
+    }
+    return { ...everywhere, measured, planes: new Map() };
+  };
+}
+
+/** What is the same on all tiles: materials and pictures, those alone that visible layers use. */
+async function tilelessInputs(
+  { layers, materials }: Pick<LayersSettings, 'layers' | 'materials'>,
+  load: (picture: number) => Promise<Image>,
+): Promise<Pick<LayerInputs, 'materials' | 'pictures'>> {
+  const used = [...everyLayer(layers)];
+  const ready: LayerInputs['materials'][number][] = [];
+  for (const [i, { name, width, maps }] of materials.entries()) {
+    const lies = used.some((layer) => layer.content === 'tiling' && layer.material === i);
+    const images: Partial<Record<MapKind, Image>> = {};
+    if (lies) for (const [kind, picture] of Object.entries(maps)) images[kind as MapKind] = await load(picture);
+    if (lies && Object.keys(images).length === 0) {
+      throw new ZographosError(
+        'missing/not-found',
+        `“${name}” has no maps any more, and a layer is made of it. Choose another material, or remove the layer.`,
+      );
+    }
+    ready.push(preparedMaterial(name, width, images));
+  }
+  const wanted = new Set(
+    used.flatMap((layer) => [
+      ...(layer.content === 'picture' ? [layer.picture] : []),
+      ...layer.mask.steps.flatMap((step) => (step.measure === 'picture' ? [step.picture] : [])),
+    ]),
+  );
+  const pictures: Image[][] = [];
+  for (const number of wanted) pictures[number] = pictureLevels(await load(number)).map(sharedImage);
+  return { materials: ready, pictures };
+}

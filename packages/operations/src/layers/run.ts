@@ -1,0 +1,202 @@
+import { padIslands, reduceBaked, reduceStates, type Reduction } from '@zographos/core/bake';
+import { ZographosError } from '@zographos/core/errors';
+import { describeKind, TexelState, type Image } from '@zographos/core/image';
+import {
+  channelsOfStack,
+  composeTile,
+  flatSurface,
+  layeredMeshes,
+  layeredTile,
+  mapOfChannel,
+  type LayerChannel,
+  type LayeredSurface,
+} from '@zographos/core/layers';
+import type { Size } from '@zographos/core/math';
+import { sharedFloat32, sharedUint8 } from '@zographos/core/shared-arrays';
+import { coveringLayout, FIRST_TILE, findOverlaps, layoutFingerprint, tilesOf } from '@zographos/core/uv';
+import { withKernelTeam } from '../kernel/withKernelTeam.ts';
+import { warning, type Finding } from '../proof/finding.ts';
+import { secondsSince, throwIfCancelled, type HeldMap, type Run, type RunContext } from '../runContext.ts';
+import { ThreadTeam } from '../threads/threadTeam.ts';
+import { count } from '../wording.ts';
+import type { ComposeJob } from './composeThread.ts';
+import { estimateLayers } from './estimate.ts';
+import { imageOf, stackInputs, type InputsOfTile } from './layerInputs.ts';
+import { onThreads } from './onThreads.ts';
+import type { LayersReport } from './report.ts';
+import type { LayersSettings } from './settings.ts';
+
+type LayersContext = RunContext<LayersSettings>;
+
+/** How much of a run it takes to read what layers are made of. */
+const READ_SHARE = 0.1;
+
+/**
+ * Composes a stack of layers into the maps of an image set, tile by tile.
+ * @throws limit/memory before anything is computed; input/bad-settings for a stack without layers, input/no-uvs,
+ * input/outside-tile, input/other-topology, missing/not-found, run/cancelled, run/failed
+ */
+export const run: Run<LayersSettings, LayersReport> = async (context) => {
+  const { settings, inputs, threads, cancelFlag, onProgress, put } = context;
+  const since = performance.now();
+  refuseBeyondMemory(context);
+  const channels = channelsOfStack(settings);
+  if (channels.length === 0) {
+    throw new ZographosError('input/bad-settings', 'The stack has no layer that shows. Add a layer, or show one.');
+  }
+  const surface = surfaceOf(context);
+  const tiles = tilesToCompose(surface, settings);
+  onProgress({ stage: 'load', share: 0, secondsLeft: null });
+  const inputsOf = await inputsOfStack(context);
+  throwIfCancelled(cancelFlag);
+  const team = new ThreadTeam<ComposeJob, null>('./composeThread', import.meta.url, threads, cancelFlag);
+  const heights: ({ tile: number } & HeldMap)[] = [];
+  let texels = 0;
+  try {
+    await withKernelTeam(context, async () => {
+      for (const [i, tile] of tiles.entries()) {
+        const maps = await composedMaps(surface, tile, channels, settings, inputsOf, team, threads, (share, note) => {
+          const all = READ_SHARE + ((1 - READ_SHARE) * (i + share)) / tiles.length;
+          onProgress({ stage: 'trace', share: all, secondsLeft: secondsLeft(since, all), note });
+          throwIfCancelled(cancelFlag);
+        });
+        for (const { kind, image, states } of maps) {
+          // Heights of all tiles get one range, which is known once all are made.
+          if (kind === 'height') heights.push({ tile, image, states });
+          else await put({ what: 'map', kind, tile, image, states });
+        }
+        texels += maps[0]!.states.reduce((sum, state) => sum + (state === TexelState.covered ? 1 : 0), 0);
+      }
+    });
+  } finally {
+    team.close();
+  }
+  for (const map of inOneRange(heights)) await put({ what: 'map', kind: 'height', ...map });
+  return {
+    report: {
+      layout: inputs.receivers.length > 0 ? layoutFingerprint(surface.receiver) : null,
+      texels,
+      findings: overlapFindings(surface),
+      seconds: secondsSince(since) + (context.loadSeconds ?? 0),
+      peakMemoryBytes: process.resourceUsage().maxRSS * 1024,
+    },
+  };
+};
+
+const secondsLeft = (since: number, share: number): number | null =>
+  share > 0.2 ? (secondsSince(since) * (1 - share)) / share : null;
+
+function refuseBeyondMemory({ settings, memoryLimitBytes }: LayersContext): void {
+  const { memoryBytes } = estimateLayers(settings);
+  if (memoryBytes <= memoryLimitBytes) return;
+  const gigabytes = (bytes: number): string => (bytes / 1e9).toFixed(1);
+  const { width, height } = settings.size;
+  throw new ZographosError(
+    'limit/memory',
+    `This stack at ${width} × ${height} px would need about ${gigabytes(memoryBytes)} GB; the limit is ${gigabytes(memoryLimitBytes)} GB (ZOGRAPHOS_MAX_MEMORY_MB). Choose a smaller size, or compose it without oversampling.`,
+  );
+}
+
+function surfaceOf({ settings, inputs }: LayersContext): LayeredSurface {
+  const { uvSet, unit, tileWidth, size } = settings;
+  if (inputs.receivers.length === 0) return flatSurface(tileWidth, (tileWidth * size.height) / size.width);
+  return layeredMeshes(
+    inputs.receivers.map(({ mesh }) => mesh),
+    uvSet,
+    unit,
+  );
+}
+
+/** @throws input/outside-tile */
+function tilesToCompose({ receiver, objects }: LayeredSurface, { tiles }: LayersSettings): number[] {
+  if (tiles !== 'all') return tiles.toSorted((a, b) => a - b);
+  const filled = [...tilesOf(receiver.uvs, receiver.indices).tiles.keys()];
+  if (filled.length > 0) return filled;
+  throw new ZographosError(
+    'input/outside-tile',
+    `All UVs of ${objects.join(', ')} lie outside the tiles ${FIRST_TILE} to 2000, so no texel is covered. Move its islands into a tile, or choose another UV set.`,
+  );
+}
+
+/** Each image of the ticket is read once. */
+function inputsOfStack({ settings, pictures = [] }: LayersContext): Promise<InputsOfTile> {
+  const read = new Map<number, Promise<Image>>();
+  return stackInputs(settings, (number) => {
+    const picture = pictures[number];
+    if (!picture) {
+      throw new ZographosError(
+        'missing/not-found',
+        `Image ${number + 1} of the stack is not there any more. Choose another for the layer that uses it, or remove the layer.`,
+      );
+    }
+    const image = read.get(number) ?? imageOf(picture);
+    read.set(number, image);
+    return image;
+  });
+}
+
+/** The maps of one tile, padded. */
+async function composedMaps(
+  surface: LayeredSurface,
+  tile: number,
+  channels: readonly LayerChannel[],
+  settings: LayersSettings,
+  inputsOf: InputsOfTile,
+  team: ThreadTeam<ComposeJob, null>,
+  threads: number,
+  onShare: (share: number, note: string) => void,
+): Promise<({ kind: LayerChannel } & HeldMap)[]> {
+  const { oversize, mixing, padding } = settings;
+  const size: Size = { width: settings.size.width * oversize, height: settings.size.height * oversize };
+  const place = layeredTile(surface, tile, size);
+  const planes = await composeTile(settings, channels, place, await inputsOf(tile, size), {
+    doBlocks: onThreads(team, threads, place, mixing),
+    onProgress: onShare,
+  });
+  let { states } = planes;
+  let maps = channels.map((kind) => ({ kind, image: mapOfChannel(planes, kind, size, mixing) }));
+  if (oversize > 1) {
+    const smaller = sharedUint8((size.width * size.height) / 4);
+    maps = maps.map(({ kind, image }) => ({ kind, image: halved(kind, image, states) }));
+    reduceStates(size.width, size.height, states, smaller);
+    states = smaller;
+  }
+  padIslands(
+    maps.map(({ image }) => image),
+    states,
+    padding === 'all' ? Infinity : padding,
+  );
+  return maps.map((map) => ({ ...map, states }));
+}
+
+function halved(kind: LayerChannel, image: Image, states: Uint8Array): Image {
+  const into = sharedFloat32(image.data.length / 4);
+  const reduction: Reduction = describeKind(kind).values === 'direction' ? 'direction' : 'mean';
+  return reduceBaked(image, states, reduction, into);
+}
+
+function inOneRange<Map extends HeldMap>(maps: readonly Map[]): Map[] {
+  const spans = maps.map(({ image: { convention } }) => (convention?.of === 'height' ? convention.span : 0));
+  const span = Math.max(...spans, 0);
+  return maps.map((map) => ({
+    ...map,
+    image: {
+      ...map.image,
+      range: [-span / 2, span / 2] as const,
+      convention: { of: 'height' as const, unit: 'mm' as const, mid: 0.5, span },
+    },
+  }));
+}
+
+function overlapFindings({ receiver, islands, repeats }: LayeredSurface): Finding[] {
+  if (repeats) return [];
+  const { pairs } = findOverlaps(coveringLayout(receiver), islands, () => false);
+  if (pairs === 0) return [];
+  return [
+    warning(
+      'overlapping',
+      `${count(pairs, 'pair')} of triangles overlap in the layout: they share texels, so whatever is laid on one appears on the other. Pack the islands apart, or mark them as stacked.`,
+      { remedy: { label: 'Open UV', room: 'uv' } },
+    ),
+  ];
+}
