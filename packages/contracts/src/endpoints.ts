@@ -39,6 +39,7 @@ import {
   tileNumber,
   type FlatKind,
   type OperationSettings,
+  type SetKind,
   type TicketKind,
 } from '@zographos/operations';
 
@@ -78,20 +79,25 @@ const uvSet = z.int().min(0).max(63);
 const contentHash = z.string().regex(/^[0-9a-f]{64}$/);
 
 /** The flat set that a ticket fills: one that is there, or a new one of a name. */
-const flatSet = z.union([z.strictObject({ id: z.uuid() }), z.strictObject({ name })]);
+const knownSet = z.strictObject({ id: z.uuid() });
+const flatSet = z.union([knownSet, z.strictObject({ name })]);
 
 type NewTicketOf<Kind extends TicketKind> = {
   name: string;
   operation: Kind;
   settings: OperationSettings[Kind];
   inputs: z.infer<typeof ticketInputs>;
-} & (Kind extends FlatKind ? { set: z.infer<typeof flatSet> } : unknown);
+} & (Kind extends FlatKind
+  ? { set: z.infer<typeof flatSet> }
+  : Kind extends SetKind
+    ? { set: z.infer<typeof knownSet> }
+    : unknown);
 
 export type NewTicket = { [Kind in TicketKind]: NewTicketOf<Kind> }[TicketKind];
 
 const newTicketOf = (kind: TicketKind) => {
-  const { settings } = OPERATIONS[kind];
-  const set = isFlat(kind) ? { set: flatSet } : {};
+  const { settings, ticket } = OPERATIONS[kind];
+  const set = isFlat(kind) ? { set: flatSet } : ticket === 'set' ? { set: knownSet } : {};
   return z.strictObject({ name, operation: z.literal(kind), settings, inputs: ticketInputs, ...set });
 };
 

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { OPERATION_KINDS, OPERATIONS, TICKET_KINDS } from '@zographos/operations';
@@ -8,6 +9,7 @@ import {
   flatReportOf,
   isBakeTicket,
   isFlatTicket,
+  isLayersTicket,
   namePattern,
   region,
   reportOf,
@@ -55,9 +57,10 @@ describe('a name pattern', () => {
 describe('tickets', () => {
   it('of each operation that has them are made with its settings, and with no others', () => {
     for (const operation of TICKET_KINDS) {
-      const isFlat = OPERATIONS[operation].ticket === 'flat';
+      const { ticket } = OPERATIONS[operation];
+      const set = ticket === 'flat' ? { set: { name: 'Deck' } } : ticket === 'set' ? { set: { id: randomUUID() } } : {};
       const made = { name: 'A', operation, settings: {}, inputs: { receivers: [], sources: [] } };
-      const issues = newTicket.safeParse({ ...made, ...(isFlat ? { set: { name: 'Deck' } } : {}) }).error?.issues ?? [];
+      const issues = newTicket.safeParse({ ...made, ...set }).error?.issues ?? [];
       // Only the settings can be wrong with it.
       for (const { path } of issues) expect(path[0], operation).toBe('settings');
       const other = newTicket.safeParse({ ...made, settings: { flavour: 1 }, set: { name: 'Deck' } });
@@ -69,7 +72,8 @@ describe('tickets', () => {
   it('are told apart by their operation', () => {
     for (const operation of TICKET_KINDS) {
       const ticket = { operation } as Ticket;
-      expect([isBakeTicket(ticket), isFlatTicket(ticket)]).toEqual([operation === 'bake', operation !== 'bake']);
+      const kinds = [isBakeTicket(ticket), isFlatTicket(ticket), isLayersTicket(ticket)];
+      expect(kinds).toEqual(['mesh', 'flat', 'set'].map((kept) => kept === OPERATIONS[operation].ticket));
     }
   });
 });

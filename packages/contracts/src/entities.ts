@@ -14,6 +14,7 @@ import {
   type OperationKind,
   type OperationReports,
   type OperationSettings,
+  type SetKind,
   type TicketKind,
 } from '@zographos/operations';
 
@@ -110,8 +111,8 @@ export const ticketInputs = z.object({
   cage: id.optional(),
   /** An image. */
   mask: id.optional(),
-  /** Images that lie on the sources; of flat material, images or maps of flat sets. */
-  pictures: z.array(id).max(64).optional(),
+  /** Images that lie on the sources; of flat material and layers, images or maps of image sets. */
+  pictures: z.array(id).max(2000).optional(),
 });
 
 const ticketBase = {
@@ -132,6 +133,8 @@ export type TicketOf<Kind extends TicketKind> = z.infer<z.ZodObject<typeof ticke
 };
 export type Ticket = { [Kind in TicketKind]: TicketOf<Kind> }[TicketKind];
 export type BakeTicket = TicketOf<'bake'>;
+/** A ticket that lies on an image set which is there: layers. */
+export type LayersTicket = TicketOf<SetKind>;
 export type FlatTicket = { [Kind in FlatKind]: TicketOf<Kind> }[FlatKind];
 
 const ticketOf = (kind: TicketKind) =>
@@ -182,6 +185,8 @@ export const textureMap = z.object({
   tile: z.int(),
   /** What makes it; null for a map of an atlas. */
   ticketId: id.nullable(),
+  /** Whether layers have made it, over the map of the same kind that was baked or brought in. */
+  layered: z.boolean(),
   /** Whether an atlas was made of maps that are others now. */
   isOutdated: z.boolean(),
   /** Newest first; older ones stay. */
@@ -442,7 +447,9 @@ export type Unit = z.infer<typeof unit>;
 export type Histogram = z.infer<typeof histogram>;
 
 export const isBakeTicket = (ticket: Ticket): ticket is BakeTicket => ticket.operation === 'bake';
-export const isFlatTicket = (ticket: Ticket): ticket is FlatTicket => OPERATIONS[ticket.operation].ticket === 'flat';
+export const isFlatTicket = (ticket: Ticket): ticket is FlatTicket => isFlat(ticket.operation);
+export const isLayersTicket = (ticket: Ticket): ticket is LayersTicket =>
+  !isBakeTicket(ticket) && !isFlatTicket(ticket);
 
 /** The report of a run, where it is one of an operation and done. @example reportOf(run, 'bake')?.findings */
 export const reportOf = <Kind extends OperationKind>(

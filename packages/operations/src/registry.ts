@@ -40,6 +40,8 @@ type KindsKept<Kept> = {
 export type TicketKind = KindsKept<'mesh' | 'flat' | 'set'>;
 /** Those whose maps lie on no mesh. */
 export type FlatKind = KindsKept<'flat'>;
+/** Those that lie on an image set which is there. */
+export type SetKind = KindsKept<'set'>;
 /** Those that are done once, without a ticket. */
 export type OnceKind = KindsKept<null>;
 

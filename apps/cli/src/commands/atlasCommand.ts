@@ -62,7 +62,7 @@ export async function atlasCommand(args: string[]): Promise<void> {
       `There are ${values.set!.length} sets and ${files.length} meshes. Give the mesh of each set, in the same order, or none.`,
     );
   }
-  const sets = await Promise.all(values.set!.map(readSet));
+  const sets = await Promise.all(values.set!.map((folder) => readSet(folder)));
   const objects = await Promise.all(files.map((file) => loadMeshes(file)));
   const settings = parseSettings('atlas', {
     name: path.basename(path.resolve(out)),

@@ -40,7 +40,7 @@ export async function deliverCommand(args: string[]): Promise<void> {
   });
   const out = required(values.out, 'out');
   const profile = await profileOf(required(positionals[0], 'PROFILE.json'));
-  const folders = await Promise.all((values.set ?? [required(undefined, 'set')]).map(readSet));
+  const folders = await Promise.all((values.set ?? [required(undefined, 'set')]).map((folder) => readSet(folder)));
   const given = {
     settings: { profile, sets: folders.map(() => randomUUID()) },
     inputs: { receivers: [], sources: [] },

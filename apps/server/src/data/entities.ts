@@ -92,6 +92,8 @@ export interface MapRow {
   tile: number;
   /** The ticket that makes this map; null for one of an atlas. */
   ticketId: string | null;
+  /** Whether layers have made it, over the map that was baked or brought in. */
+  layered: boolean;
 }
 
 export interface MapRevisionRow {
@@ -123,7 +125,8 @@ interface TicketBase<Kind extends TicketKind> {
 
 export type BakeTicketRow = TicketBase<'bake'>;
 export type FlatTicketRow = { [Kind in FlatKind]: TicketBase<Kind> }[FlatKind];
-export type TicketRow = BakeTicketRow | FlatTicketRow;
+export type LayersTicketRow = TicketBase<'layers'>;
+export type TicketRow = BakeTicketRow | FlatTicketRow | LayersTicketRow;
 
 export interface ProfileRow {
   id: string;
@@ -198,6 +201,8 @@ interface RunBase<Kind extends OperationKind, TicketId> {
   /** What the next bake of the ticket can take over: compressed JSON. */
   records: Buffer | null;
   error: { code: string; message: string } | null;
+  /** The ticket that is run once this run is done, for it waits for its maps. */
+  followedBy: string | null;
   createdAt: Date;
   startedAt: Date | null;
   finishedAt: Date | null;
@@ -209,9 +214,10 @@ export type LayoutRunRow = RunBase<'layout', null>;
 export type MergeRunRow = RunBase<'merge', null>;
 export type AtlasRunRow = RunBase<'atlas', null>;
 export type FlatRunRow = { [Kind in FlatKind]: RunBase<Kind, string> }[FlatKind];
+export type LayersRunRow = RunBase<'layers', string>;
 export type DeliverRunRow = RunBase<'deliver', null>;
 /** Runs of tickets. */
-export type TicketRunRow = BakeRunRow | FlatRunRow;
+export type TicketRunRow = BakeRunRow | FlatRunRow | LayersRunRow;
 export type RunRow = TicketRunRow | LayoutRunRow | MergeRunRow | AtlasRunRow | DeliverRunRow;
 
 export interface SessionRow {
@@ -335,9 +341,16 @@ export const tickets = new EntitySchema<TicketRow>({
 
 export const maps = new EntitySchema<MapRow>({
   name: 'map',
-  columns: { id, imageSetId: uuid, kind: text, tile: int, ticketId: optional(uuid) },
+  columns: {
+    id,
+    imageSetId: uuid,
+    kind: text,
+    tile: int,
+    ticketId: optional(uuid),
+    layered: { type: 'boolean', default: false },
+  },
   foreignKeys: [belongsTo('map', 'imageSetId', 'image_set'), belongsTo('map', 'ticketId', 'ticket')],
-  uniques: [{ name: 'uq_map_place', columns: ['imageSetId', 'kind', 'tile'] }],
+  uniques: [{ name: 'uq_map_place', columns: ['imageSetId', 'kind', 'tile', 'layered'] }],
 });
 
 export const runs = new EntitySchema<RunRow>({
@@ -369,11 +382,16 @@ export const runs = new EntitySchema<RunRow>({
     likeness: { type: 'bytea', select: false, nullable: true },
     records: { type: 'bytea', select: false, nullable: true },
     error: optional(json),
+    followedBy: optional(uuid),
     createdAt,
     startedAt: time,
     finishedAt: time,
   },
-  foreignKeys: [belongsTo('run', 'projectId', 'project'), belongsTo('run', 'ticketId', 'ticket')],
+  foreignKeys: [
+    belongsTo('run', 'projectId', 'project'),
+    belongsTo('run', 'ticketId', 'ticket'),
+    { ...belongsTo('run', 'followedBy', 'ticket'), name: 'fk_run_followed_by', onDelete: 'SET NULL' as const },
+  ],
   indices: [{ name: 'ix_run_state', columns: ['state', 'createdAt'] }],
 });
 

@@ -142,13 +142,13 @@ async function toImageSets(database: DataSource, sets: ImageSetRow[]): Promise<I
 }
 
 function toTextureMap(
-  { id, kind, tile, ticketId }: MapRow,
+  { id, kind, tile, ticketId, layered }: MapRow,
   revisions: MapRevisionRow[],
   outdated: ReadonlySet<string>,
 ): ImageSet['maps'][number] {
   const own = revisions.filter(({ mapId }) => mapId === id);
   const isOutdated = own[0] !== undefined && outdated.has(own[0].runId);
-  return { id, kind, tile, ticketId, isOutdated, revisions: own.map(toMapRevision) };
+  return { id, kind, tile, ticketId, layered, isOutdated, revisions: own.map(toMapRevision) };
 }
 
 function toMapRevision(row: MapRevisionRow): MapRevision {

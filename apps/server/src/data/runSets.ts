@@ -4,6 +4,7 @@ import type { MapKind } from '@zographos/core/image';
 import type { SetFacts } from '@zographos/operations';
 import { imageSets, maps, runs, tickets, type MapRevisionRow } from './entities.ts';
 import { latestMapRevisions } from './latestRevisions.ts';
+import { mapsInEffect } from './mapsInEffect.ts';
 import { wearersOf } from './wearers.ts';
 
 /** An image set as a run takes it: the newest of its maps, what made them, and the meshes that wear them. */
@@ -46,7 +47,7 @@ async function newestMaps(database: DataSource, imageSetId: string): Promise<Run
     rows.map(({ id }) => id),
   );
   const makers = await database.getRepository(runs).findBy({ id: In([...made.values()].map(({ runId }) => runId)) });
-  return rows.flatMap(({ id, kind, tile }) => {
+  return mapsInEffect(rows, made).flatMap(({ id, kind, tile }) => {
     const revision = made.get(id);
     if (!revision) return [];
     return [{ kind, tile, revision, madeBy: makers.find((run) => run.id === revision.runId)?.sentence ?? null }];

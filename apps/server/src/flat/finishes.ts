@@ -5,6 +5,7 @@ import { formatFor, IMAGE_FORMATS } from '@zographos/formats/images';
 import { parseSettings, type PictureMeaning } from '@zographos/operations';
 import { assets, finishes, imageSets, maps, type FinishMap, type FinishRow } from '../data/entities.ts';
 import { latestMapRevisions } from '../data/latestRevisions.ts';
+import { mapsInEffect } from '../data/mapsInEffect.ts';
 import { notFound, readProjectSummary, readTicket } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
 import { fileName } from '../http/attach.ts';
@@ -44,7 +45,7 @@ export async function keepFinish(
     database,
     rows.map(({ id }) => id),
   );
-  for (const { id, kind } of rows) {
+  for (const { id, kind } of mapsInEffect(rows, made)) {
     const revision = made.get(id);
     if (!revision) continue;
     const { directory, dataHash, statesDirectory, statesHash, thumbnailHash, histograms } = revision;

@@ -3,7 +3,8 @@ import { ZographosError } from '@zographos/core/errors';
 import { phraseOfKinds } from '@zographos/core/image';
 import { MERGED_KINDS } from '@zographos/operations';
 import type { BlobStore } from '../blobs/blobStore.ts';
-import { imageSets, maps, runs, tickets } from '../data/entities.ts';
+import { imageSets, maps, runs, tickets, type RunRow } from '../data/entities.ts';
+import { mapsInEffect } from '../data/mapsInEffect.ts';
 import { latestMapRevisions } from '../data/latestRevisions.ts';
 import { notFound } from '../data/readProject.ts';
 import { wearersOf } from '../data/wearers.ts';
@@ -31,13 +32,13 @@ export async function readWornMaps(
     database,
     places.map(({ id }) => id),
   );
-  for (const { id, kind } of places) {
+  for (const { id, kind } of mapsInEffect(places, made)) {
     const revision = made.get(id);
     const known = MERGED_KINDS.find((each) => each === kind);
     if (!revision || !known) continue;
     const run = await database.getRepository(runs).findOneBy({ id: revision.runId });
     const image = await loadMapImage(blobs, revision);
-    worn.maps.push({ kind: known, image, layout: run?.operation === 'bake' ? (run.report?.layout ?? '') : '' });
+    worn.maps.push({ kind: known, image, layout: layoutOf(run) });
   }
   if (worn.maps.length === 0) {
     throw new ZographosError(
@@ -48,6 +49,10 @@ export async function readWornMaps(
   const users = await database.getRepository(tickets).findBy({ imageSetId });
   return { worn, meshIds: wearersOf(set, users) };
 }
+
+/** The fingerprint of the layout that a run made maps for. */
+const layoutOf = (run: RunRow | null): string =>
+  run?.operation === 'bake' || run?.operation === 'layers' ? (run.report?.layout ?? '') : '';
 
 /** The meshes of an image set as GLB, with its maps as their material. @throws input/other-layout, input/bad-settings */
 export async function wornGlb(database: DataSource, blobs: BlobStore, imageSetId: string): Promise<Uint8Array> {

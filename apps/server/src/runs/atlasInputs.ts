@@ -4,6 +4,7 @@ import type { MapKind } from '@zographos/core/image';
 import type { AtlasSettings } from '@zographos/operations';
 import { imageSets, maps, runs, tickets, type MapRevisionRow } from '../data/entities.ts';
 import { latestMapRevisions, latestRevisions } from '../data/latestRevisions.ts';
+import { mapsInEffect } from '../data/mapsInEffect.ts';
 import { wearersOf } from '../data/wearers.ts';
 import { canonicalJson } from '../tickets/canonicalJson.ts';
 
@@ -27,7 +28,10 @@ export async function readAtlasInputs(database: DataSource, settings: AtlasSetti
   const sets = ids.flatMap((id) => {
     const row = rows.find((each) => each.id === id);
     if (!row) return [];
-    const own = places.filter(({ imageSetId }) => imageSetId === id);
+    const own = mapsInEffect(
+      places.filter(({ imageSetId }) => imageSetId === id),
+      made,
+    );
     const newest = own.flatMap(({ id: mapId, kind }): [MapKind, MapRevisionRow][] => {
       const last = made.get(mapId);
       return last ? [[kind, last]] : [];

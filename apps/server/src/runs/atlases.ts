@@ -68,7 +68,7 @@ export async function placeAtlas(
     (await manager.getRepository(imageSets).save({ projectId: run.projectId, receiverId, uvSet: 0, name, tiles: [] }))
       .id;
   for (const { kind, ...revision } of made) {
-    const mapId = await mapAt(manager, { imageSetId, kind, tile: FIRST_TILE }, null);
+    const mapId = await mapAt(manager, { imageSetId, kind, tile: FIRST_TILE, layered: false }, null);
     await addMapRevision(manager, mapId, run.id, { ...revision, key: run.key });
   }
 }

@@ -1,12 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import type { DataSource, EntityManager } from 'typeorm';
 import { ZographosError } from '@zographos/core/errors';
-import type { Region, Run } from '@zographos/contracts';
+import { describeKind, phraseOfKinds } from '@zographos/core/image';
+import type { LayersTicket, Region, Run, Ticket } from '@zographos/contracts';
 import { eachInput } from '@zographos/operations';
 import {
   mapRevisions,
   maps,
   runs,
+  tickets,
   type BakeRunRow,
   type MapRevisionRow,
   type MapRow,
@@ -18,7 +20,9 @@ import { latestRevisions } from '../data/latestRevisions.ts';
 import { latestPictures } from '../data/pictures.ts';
 import { notFound, readAsset, readRun, readTicket } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
-import { ticketSentence } from '../tickets/tickets.ts';
+import { canonicalJson } from '../tickets/canonicalJson.ts';
+import { bakeForStack, lackingKinds, resolvedStack } from '../tickets/stackInputs.ts';
+import { insertTicket, ticketSentence } from '../tickets/tickets.ts';
 
 /** Times a run is taken before it is given up: a run that kills its worker must not do so for ever. */
 const MAX_ATTEMPTS = 3;
@@ -31,11 +35,24 @@ const MAX_ATTEMPTS = 3;
 /**
  * Asks for a run of a ticket. A run already under way is returned as it is; a result made before with the same
  * key is put in place without computing anything.
+ * Layers whose image set lacks a map that they go by have it baked first.
  * @param region the one rectangle to bake, if it is not the whole
+ * @param followedBy a ticket that is run once this one is done
  * @throws input/bad-settings when the ticket has no source yet
  */
-export async function enqueueRun(database: DataSource, ticketId: string, region: Region | null = null): Promise<Run> {
-  const ticket = await readTicket(database, ticketId);
+export async function enqueueRun(
+  database: DataSource,
+  ticketId: string,
+  region: Region | null = null,
+  followedBy: string | null = null,
+): Promise<Run> {
+  const ticket = await readyTicket(database, ticketId);
+  const lacking = ticket.operation === 'layers' ? await mapsToBake(database, ticket) : [];
+  if (lacking.length > 0) {
+    const baking: Run[] = [];
+    for (const bake of lacking) baking.push(await enqueueRun(database, bake, null, ticketId));
+    return baking[0]!;
+  }
   if (!ticket.key) {
     throw new ZographosError(
       'input/bad-settings',
@@ -64,8 +81,22 @@ export async function enqueueRun(database: DataSource, ticketId: string, region:
       { ticketId, key, state: 'queued' },
       { ticketId, key, state: 'running' },
     ]);
-    if (underWay) return underWay.id;
-    const values = { projectId, ticketId, key, operation, settings, inputs, sentence, region, state: 'queued' };
+    if (underWay) {
+      if (followedBy) await repository.update({ id: underWay.id }, { followedBy });
+      return underWay.id;
+    }
+    const values = {
+      projectId,
+      ticketId,
+      key,
+      operation,
+      settings,
+      inputs,
+      sentence,
+      region,
+      state: 'queued',
+      followedBy,
+    };
     // Operation and settings belong together by the ticket, which the union of rows cannot see.
     const row = (await repository.save(values as Partial<BakeRunRow>)) as TicketRunRow;
     if (!region) await reuseResult(manager, row);
@@ -74,7 +105,44 @@ export async function enqueueRun(database: DataSource, ticketId: string, region:
   const run = await readRun(database, id);
   await announce(database, { type: 'changed', projectId: await projectOf(database, id) });
   if (run.state === 'queued') await announce(database, { type: 'queued' });
+  // A result that was there already keeps nobody waiting.
+  if (run.state === 'done' && followedBy) return enqueueRun(database, followedBy);
   return run;
+}
+
+/** A ticket as it is run: of layers, with what its image set and its materials hold by now. */
+async function readyTicket(database: DataSource, ticketId: string): Promise<Ticket> {
+  const row = await database.getRepository(tickets).findOneBy({ id: ticketId });
+  if (row?.operation === 'layers') {
+    const resolved = await resolvedStack(database.manager, row);
+    if (canonicalJson(resolved) !== canonicalJson({ settings: row.settings, inputs: row.inputs })) {
+      await database.getRepository(tickets).save({ ...row, ...resolved });
+    }
+  }
+  return readTicket(database, ticketId);
+}
+
+/**
+ * The tickets that bake what a stack goes by and nothing has made yet; written where there are none.
+ * @throws missing/not-found for a map that cannot be baked
+ */
+async function mapsToBake(database: DataSource, stack: LayersTicket): Promise<string[]> {
+  const lacking = await lackingKinds(database.manager, stack);
+  const known = lacking.flatMap(({ ticketId }) => ticketId ?? []);
+  const unknown = lacking.filter(({ ticketId }) => ticketId === null).map(({ kind }) => kind);
+  const other = unknown.filter((kind) => !describeKind(kind).isBaked);
+  if (other.length > 0 || (unknown.length > 0 && stack.inputs.receivers.length === 0)) {
+    throw new ZographosError(
+      'missing/not-found',
+      `The image set has no ${phraseOfKinds(other.length > 0 ? other : unknown)} map, which a layer goes by, and it cannot be baked. Bring it in, or change the layer.`,
+    );
+  }
+  if (unknown.length > 0) {
+    const bake = { ...(await bakeForStack(database.manager, stack, unknown)), operation: 'bake' as const };
+    const { projectId } = await database.getRepository(tickets).findOneByOrFail({ id: stack.id });
+    known.push(await database.transaction((manager) => insertTicket(manager, projectId, bake)));
+  }
+  return [...new Set(known)];
 }
 
 async function runInput(database: DataSource, assetId: string): Promise<RunInput> {
@@ -150,7 +218,7 @@ type NewMapRevision = Pick<
 /** The map at a place of an image set; made for whoever fills it first. */
 export async function mapAt(
   manager: EntityManager,
-  place: Pick<MapRow, 'imageSetId' | 'kind' | 'tile'>,
+  place: Pick<MapRow, 'imageSetId' | 'kind' | 'tile' | 'layered'>,
   ticketId: string | null,
 ): Promise<string> {
   const repository = manager.getRepository(maps);

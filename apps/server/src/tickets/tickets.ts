@@ -5,7 +5,6 @@ import type { BakeTicket, NewTicket, Ticket, TicketInputs } from '@zographos/con
 import { formatFor, IMAGE_FORMATS } from '@zographos/formats/image-formats';
 import {
   eachInput,
-  isFlat,
   meshInputs,
   operationOf,
   parseSettings,
@@ -20,6 +19,7 @@ import { assets, imageSets, mapRevisions, maps, tickets, type TicketRow } from '
 import { latestPictures } from '../data/pictures.ts';
 import { latestRevisions } from '../data/latestRevisions.ts';
 import { notFound, readAsset, readTicket } from '../data/readProject.ts';
+import { resolvedStack } from './stackInputs.ts';
 import { fileName } from '../http/attach.ts';
 import { mapFileName } from '../http/mapFileName.ts';
 
@@ -34,12 +34,10 @@ export async function insertTicket(manager: EntityManager, projectId: string, ti
   await requireInputs(manager, projectId, ticket.operation, ticket.inputs);
   const { name, operation, inputs } = ticket;
   const settings = parseSettings(operation, ticket.settings);
-  const imageSetId =
-    ticket.operation === 'bake'
-      ? await imageSetOf(manager, projectId, inputs.receivers[0]!, ticket.settings.uvSet)
-      : await flatSetOf(manager, projectId, ticket.set);
+  const imageSetId = await setOf(manager, projectId, ticket);
   // Operation and settings belong together by their schema, which the union of rows cannot see.
   const values = { name, operation, settings, inputs, projectId, imageSetId } as TicketRow;
+  if (values.operation === 'layers') Object.assign(values, await resolvedStack(manager, values));
   const row = await manager.getRepository(tickets).save(values);
   await claimMaps(manager, row);
   return row.id;
@@ -62,6 +60,7 @@ export async function changeTicket(
     if (row.operation === 'bake') {
       row.imageSetId = await imageSetOf(manager, row.projectId, row.inputs.receivers[0]!, row.settings.uvSet);
     }
+    if (row.operation === 'layers') Object.assign(row, await resolvedStack(manager, row));
     await manager.getRepository(tickets).save(row);
     await claimMaps(manager, row);
   });
@@ -106,9 +105,11 @@ export async function ticketAsFile(database: DataSource, id: string): Promise<Ti
     return { ...file, operation, settings, inputs: await eachInput(inputs, (input) => inputFile(database, input)) };
   }
   const pictures: TicketInput[] = [];
+  const receivers = await Promise.all(ticket.inputs.receivers.map((id) => inputFile(database, id)));
   for (const picture of ticket.inputs.pictures ?? []) pictures.push(await inputFile(database, picture));
+  const inputs = ticket.operation === 'layers' ? { receivers, pictures } : { pictures };
   // Operation and settings belong together by their schema, which the union of tickets cannot see.
-  return { ...file, operation: ticket.operation, settings: ticket.settings, inputs: { pictures } } as TicketFile;
+  return { ...file, operation: ticket.operation, settings: ticket.settings, inputs } as TicketFile;
 }
 
 /** The file of an asset; of a map, the one that it is downloaded as. */
@@ -157,7 +158,7 @@ async function requireInputs(
   if (found !== ids.length) notFound('mesh');
   const images = [...new Set([...(inputs.mask ? [inputs.mask] : []), ...(inputs.pictures ?? [])])];
   const known = await manager.getRepository(assets).countBy({ id: In(images), projectId, kind: 'image' });
-  const drawn = isFlat(operation) ? await mapsAmong(manager, projectId, images) : 0;
+  const drawn = operation !== 'bake' ? await mapsAmong(manager, projectId, images) : 0;
   if (known + drawn !== images.length) notFound('image');
 }
 
@@ -168,6 +169,16 @@ async function mapsAmong(manager: EntityManager, projectId: string, ids: readonl
     .getRepository(imageSets)
     .findBy({ id: In(rows.map(({ imageSetId }) => imageSetId)), projectId });
   return rows.filter(({ imageSetId }) => own.some(({ id }) => id === imageSetId)).length;
+}
+
+/** The image set that a new ticket fills. @throws missing/not-found */
+async function setOf(manager: EntityManager, projectId: string, ticket: NewTicket): Promise<string> {
+  if (ticket.operation === 'bake') {
+    return imageSetOf(manager, projectId, ticket.inputs.receivers[0]!, ticket.settings.uvSet);
+  }
+  if (ticket.operation !== 'layers') return flatSetOf(manager, projectId, ticket.set);
+  const known = await manager.getRepository(imageSets).findOneBy({ id: ticket.set.id, projectId });
+  return known?.id ?? notFound('image set');
 }
 
 /** @throws missing/not-found */
@@ -207,7 +218,7 @@ export async function claimMaps(manager: EntityManager, ticket: TicketRow): Prom
   const tiles = await tilesOf(manager, ticket);
   for (const kind of kinds) {
     for (const tile of tiles) {
-      const place = { imageSetId: ticket.imageSetId, kind, tile };
+      const place = { imageSetId: ticket.imageSetId, kind, tile, layered: ticket.operation === 'layers' };
       const known = await repository.findOneBy(place);
       await repository.save({ ...(known ?? place), ticketId: ticket.id });
     }
@@ -226,7 +237,7 @@ export async function claimMaps(manager: EntityManager, ticket: TicketRow): Prom
 
 /** The tiles that a ticket fills: those it names, or all in which its receivers have islands. */
 async function tilesOf(manager: EntityManager, ticket: TicketRow): Promise<number[]> {
-  if (ticket.operation !== 'bake') return [FIRST_TILE];
+  if (ticket.operation !== 'bake' && ticket.operation !== 'layers') return [FIRST_TILE];
   const { settings, inputs } = ticket;
   if (settings.tiles !== 'all') return settings.tiles;
   const revisions = await latestRevisions(manager, inputs.receivers);

@@ -9,10 +9,12 @@ import {
   type BakeRunRow,
   type DeliverRunRow,
   type FlatRunRow,
+  type LayersRunRow,
   type LayoutRunRow,
   type MergeRunRow,
   type AtlasRunRow,
   type RunRow,
+  type TicketRunRow,
 } from '../data/entities.ts';
 import { placeAtlas } from '../runs/atlases.ts';
 import { placeLayout } from '../runs/layouts.ts';
@@ -41,6 +43,7 @@ const PLACES: Record<OperationKind, (run: never, ended: Ended) => Promise<Place>
   seamless: placeFlat,
   derive: placeFlat,
   field: placeFlat,
+  layers: placeFlat,
   layout:
     (run: LayoutRunRow, { made }: Ended): Place =>
     async (manager) => {
@@ -90,8 +93,8 @@ async function placeBake(run: BakeRunRow, { made, done, started, computed }: End
   };
 }
 
-/** Flat maps go to the set of their ticket. */
-function placeFlat(run: FlatRunRow, { made }: Ended): Place {
+/** Flat maps, and those of layers, go to the set of their ticket. */
+function placeFlat(run: FlatRunRow | LayersRunRow, { made }: Ended): Place {
   return async (manager) => {
     const { imageSetId } = await manager.getRepository(tickets).findOneByOrFail({ id: run.ticketId });
     await addMaps(manager, run, imageSetId, made);
@@ -101,12 +104,12 @@ function placeFlat(run: FlatRunRow, { made }: Ended): Place {
 
 async function addMaps(
   manager: EntityManager,
-  run: BakeRunRow | FlatRunRow,
+  run: TicketRunRow,
   imageSetId: string,
   { maps }: MadeThings,
 ): Promise<void> {
   for (const { kind, tile, ...revision } of maps) {
-    const mapId = await mapAt(manager, { imageSetId, kind, tile }, run.ticketId);
+    const mapId = await mapAt(manager, { imageSetId, kind, tile, layered: run.operation === 'layers' }, run.ticketId);
     await addMapRevision(manager, mapId, run.id, { ...revision, key: run.key });
   }
 }

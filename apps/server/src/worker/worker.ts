@@ -21,7 +21,7 @@ import { OperationHost } from './operationHost.ts';
 import { MadeThings } from './madeThings.ts';
 import type { OperationAsk, OperationRequest, PackedInput, PackedSet } from './operationThread.ts';
 import { placeResults, type Place } from './placeResults.ts';
-import { renewLease, returnLapsedRuns, takeRun } from '../runs/queue.ts';
+import { enqueueRun, renewLease, returnLapsedRuns, takeRun } from '../runs/queue.ts';
 import { reducedCanvas } from './reducedCopy.ts';
 import { loadMapImage, loadMapStates, readMapImage } from '../data/mapImages.ts';
 import { wornGlb } from '../meshes/wornMaps.ts';
@@ -249,6 +249,18 @@ export class RunWorker {
       return finished.affected ? place(manager) : undefined;
     });
     await after?.();
+    // Asked now, for a ticket may have begun to wait for it meanwhile.
+    const { followedBy } = await this.database.getRepository(runs).findOneByOrFail({ id: run.id });
+    if (followedBy) await this.follow(run.id, followedBy);
+  }
+
+  /** Runs a ticket that has waited for this run; what hinders it is no fault of this run. */
+  private async follow(runId: string, ticketId: string): Promise<void> {
+    try {
+      await enqueueRun(this.database, ticketId);
+    } catch (error) {
+      this.log.warn({ runId, ticketId, error: String(error) }, 'the run that was to follow could not be asked for');
+    }
   }
 
   private async recordFailure(run: RunRow, thrown: unknown): Promise<void> {

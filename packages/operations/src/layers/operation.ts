@@ -14,7 +14,7 @@ export const layersOperation = defineOperation({
   ticket: 'set',
   settings: layersSettings,
   report: layersReport,
-  outputs: channelsOfStack,
+  outputs: (settings) => channelsOfStack(settings),
   resolve: resolveTiles,
   // Masks go by the names of objects and slots, which are in the content of meshes.
   estimate: estimateLayers,

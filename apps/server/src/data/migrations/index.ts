@@ -1,6 +1,7 @@
 import { FlatMaterial1700000000004 } from './flatMaterial.ts';
 import { FollowingRows1700000000007 } from './followingRows.ts';
 import { Foundation1700000000001 } from './foundation.ts';
+import { LayeredMaps1700000000009 } from './layeredMaps.ts';
 import { Layouts1700000000003 } from './layouts.ts';
 import { ImagePacking1700000000008 } from './imagePacking.ts';
 import { MapMeanings1700000000005 } from './mapMeanings.ts';
@@ -17,4 +18,5 @@ export const MIGRATIONS = [
   Sessions1700000000006,
   FollowingRows1700000000007,
   ImagePacking1700000000008,
+  LayeredMaps1700000000009,
 ];

@@ -1,0 +1,149 @@
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { ENDPOINTS, PATHS, type Ticket } from '@zographos/contracts';
+import { parseSettings, parseTicketFile } from '@zographos/operations';
+import { RunWorker } from '../worker/worker.ts';
+import { reliefProject, type ReliefProject } from '../testing/meshes.ts';
+import { quiet, TestServer } from '../testing/testServer.ts';
+
+let server: TestServer;
+let worker: RunWorker;
+beforeAll(async () => {
+  server = await TestServer.start();
+  worker = new RunWorker(server.database, server.config, quiet);
+  await worker.start();
+});
+afterAll(async () => {
+  await worker.stop();
+  await server.stop();
+});
+
+const size = { width: 64, height: 64 };
+const read = (projectId: string) => server.call(ENDPOINTS.readProject, { id: projectId });
+const paint = (id: string, values: object, mask = {}): object => ({ id, name: id, content: 'plain', values, mask });
+
+/** A baked set, and a ticket that lays layers on it. */
+async function stack(layers: object[], more: object = {}, baked: ReliefProject | null = null) {
+  const project = baked ?? (await reliefProject(server));
+  const { projectId, ticket } = project;
+  if (!baked) await server.ended(projectId, (await server.call(ENDPOINTS.runTicket, { id: ticket.id })).id);
+  const layered = await server.call(
+    ENDPOINTS.createTicket,
+    { id: projectId },
+    {
+      name: 'Painted',
+      operation: 'layers',
+      settings: parseSettings('layers', { size, layers, ...more }),
+      inputs: { receivers: [], sources: [] },
+      set: { id: ticket.imageSetId },
+    },
+  );
+  return { ...project, layered };
+}
+
+/** Runs a ticket, with whatever has to be made before. */
+async function run(projectId: string, { id }: Ticket): Promise<void> {
+  await server.call(ENDPOINTS.runTicket, { id });
+  for (;;) {
+    const { runs } = await read(projectId);
+    const own = runs.find(({ ticketId }) => ticketId === id);
+    const failed = runs.find(({ state }) => state === 'failed');
+    if (failed) throw new Error(failed.error!.message);
+    if (own?.state === 'done') return;
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+}
+
+describe('layers', () => {
+  it('lie over the baked maps, which stay: each place may hold both', async () => {
+    const maps = { id: 'maps', name: 'Baked', content: 'maps', channels: ['normal'] };
+    const { projectId, layered, plane } = await stack([maps, paint('red', { basecolor: '#8f3b2a', height: 0.2 })]);
+    expect(layered.inputs.receivers).toEqual([plane]);
+    await run(projectId, layered);
+    const { imageSets, tickets } = await read(projectId);
+    const kinds = imageSets[0]!.maps.map(({ kind, layered: isLayered }) => `${kind}${isLayered ? ' layered' : ''}`);
+    expect(kinds.sort()).toEqual(['basecolor layered', 'height layered', 'normal', 'normal layered']);
+    // Nothing is out of date: the layers go by the baked map, not by what they have made of it.
+    const keyOf = (kind: string, isLayered: boolean) =>
+      imageSets[0]!.maps.find((map) => map.kind === kind && map.layered === isLayered)!.revisions[0]!.key;
+    const ticketKeys = tickets.map(({ key }) => key);
+    expect(ticketKeys).toContain(keyOf('normal', true));
+    expect(ticketKeys).toContain(keyOf('normal', false));
+    const { id } = imageSets[0]!.maps.find(({ kind }) => kind === 'basecolor')!.revisions[0]!;
+    const response = await server.fetch(PATHS.download(id, 'png8'));
+    const raw = await sharp(new Uint8Array(await response.arrayBuffer()))
+      .raw()
+      .toBuffer();
+    expect([...raw.subarray(0, 3)]).toEqual([0x8f, 0x3b, 0x2a]);
+  });
+
+  it('have what their masks go by baked first, as an ordinary map of the set', async () => {
+    const worn = {
+      steps: [
+        { measure: 'wear', radius: 2 },
+        { measure: 'dust', amount: 0.5, combine: 'screen' },
+      ],
+    };
+    const { projectId, layered } = await stack([
+      paint('red', { roughness: 0.5 }),
+      paint('bare', { roughness: 0.2 }, worn),
+    ]);
+    await run(projectId, layered);
+    const { imageSets, tickets } = await read(projectId);
+    const baked = imageSets[0]!.maps.filter((map) => !map.layered).map(({ kind }) => kind);
+    expect(baked.sort()).toEqual(['ao', 'curvature', 'normal', 'sky']);
+    const bake = tickets.find(({ name }) => name.endsWith('for its layers'))!;
+    expect(bake.settings).toMatchObject({ maps: ['curvature', 'ao', 'sky'], size });
+    // Baked as the set is: from the same source.
+    expect(bake.inputs.sources).toEqual(tickets[0]!.inputs.sources);
+    const now = tickets.find(({ id }) => id === layered.id)!;
+    expect(now.settings).toMatchObject({ measured: [{ kind: 'ao' }, { kind: 'curvature' }, { kind: 'sky' }] });
+  });
+
+  it('are out of date once a map that they go by is another', async () => {
+    const { projectId, layered, ticket } = await stack([
+      { id: 'maps', name: 'Baked', content: 'maps', channels: ['normal'] },
+    ]);
+    await run(projectId, layered);
+    const changed = { version: ticket.version, settings: { ...ticket.settings, samples: 2 } };
+    const bake = await server.call(ENDPOINTS.changeTicket, { id: ticket.id }, changed as never);
+    await server.ended(projectId, (await server.call(ENDPOINTS.runTicket, { id: bake.id })).id);
+    const { imageSets, tickets } = await read(projectId);
+    const [newest] = imageSets[0]!.maps.find(({ layered: is }) => is)!.revisions;
+    expect(tickets.find(({ id }) => id === layered.id)!.key).not.toBe(newest!.key);
+    await run(projectId, layered);
+    const after = await read(projectId);
+    expect(after.imageSets[0]!.maps.find(({ layered: is }) => is)!.revisions).toHaveLength(2);
+  });
+
+  it('lay flat sets down at their real size, and say what is gone', async () => {
+    const project = await reliefProject(server);
+    const { projectId } = project;
+    const field = await server.call(
+      ENDPOINTS.createTicket,
+      { id: projectId },
+      {
+        name: 'Grain',
+        operation: 'field',
+        settings: parseSettings('field', { maps: [{ kind: 'roughness' }], layers: [{ kind: 'bricks' }], size }),
+        inputs: { receivers: [], sources: [], pictures: [] },
+        set: { name: 'Grain' },
+      },
+    );
+    await run(projectId, field);
+    await server.ended(projectId, (await server.call(ENDPOINTS.runTicket, { id: project.ticket.id })).id);
+    const tiling = { id: 't', name: 'Grain', content: 'tiling', material: 0, channels: ['roughness'] };
+    const { layered } = await stack([tiling], { materials: [{ name: '', set: field.imageSetId }] }, project);
+    expect(layered.settings).toMatchObject({ materials: [{ name: 'Grain', maps: { roughness: 0 } }] });
+    await run(projectId, layered);
+    const gone = await stack([tiling], { materials: [{ name: 'Lost', set: layered.id }] }, project);
+    await expect(run(projectId, gone.layered)).rejects.toThrow('“Lost” has no maps any more');
+  });
+
+  it('are saved as a ticket for the command line', async () => {
+    const { layered } = await stack([paint('red', { basecolor: '#8f3b2a' })]);
+    const response = await server.fetch(PATHS.ticketFile(layered.id));
+    const file = parseTicketFile('ticket.json', await response.text());
+    expect(file).toMatchObject({ operation: 'layers', inputs: { receivers: [{ file: 'plane.obj' }], pictures: [] } });
+  });
+});
