@@ -106,7 +106,7 @@ describe('layers', () => {
     ]);
     await run(projectId, layered);
     const changed = { version: ticket.version, settings: { ...ticket.settings, samples: 2 } };
-    const bake = await server.call(ENDPOINTS.changeTicket, { id: ticket.id }, changed as never);
+    const bake = await server.call(ENDPOINTS.changeTicket, { id: ticket.id }, changed);
     await server.ended(projectId, (await server.call(ENDPOINTS.runTicket, { id: bake.id })).id);
     const { imageSets, tickets } = await read(projectId);
     const [newest] = imageSets[0]!.maps.find(({ layered: is }) => is)!.revisions;

@@ -10,6 +10,7 @@ import {
   type Project,
   isBakeTicket,
   isFlatTicket,
+  isLayersTicket,
   type BakeTicket,
   type FlatTicket,
   type NewTicket,
@@ -134,6 +135,7 @@ export const useProject = defineStore('project', () => {
   const ticketById = (id: string): Ticket | undefined => project.value?.tickets.find((ticket) => ticket.id === id);
   const bakes = computed(() => (project.value?.tickets ?? []).filter(isBakeTicket));
   const flats = computed(() => (project.value?.tickets ?? []).filter(isFlatTicket));
+  const stacks = computed(() => (project.value?.tickets ?? []).filter(isLayersTicket));
   const bakeById = (id: string): BakeTicket | undefined => bakes.value.find((ticket) => ticket.id === id);
   const flatById = (id: string): FlatTicket | undefined => flats.value.find((ticket) => ticket.id === id);
   /** What a picture of a ticket is called: an image by its name, a map by its set and kind. */
@@ -326,6 +328,7 @@ export const useProject = defineStore('project', () => {
     ticketById,
     bakes,
     flats,
+    stacks,
     bakeById,
     flatById,
     pictureName,

@@ -9,14 +9,15 @@ export class Picker {
   private asked = 0;
   private readonly raycaster = new Raycaster();
 
-  /** Prepares for a geometry; until that is done nothing is hit. */
-  prepare(geometry: BufferGeometry): void {
+  /** Prepares for a geometry; until that is done nothing is hit. @param onReady told once it is */
+  prepare(geometry: BufferGeometry, onReady: () => void = () => {}): void {
     this.bvh = null;
     const number = ++this.asked;
     this.worker ??= new Worker(new URL('./pickingWorker.ts', import.meta.url), { type: 'module' });
     this.worker.onmessage = ({ data }: MessageEvent<PickingAnswer>) => {
       if (data.number !== this.asked) return;
       this.bvh = MeshBVH.deserialize(data.bvh as SerializedBVH, geometry, { setIndex: false });
+      onReady();
     };
     const positions = (geometry.getAttribute('position').array as Float32Array).slice();
     const index = geometry.getIndex();

@@ -124,7 +124,8 @@ function maskOf(
   };
 }
 
-function contentOf(
+/** What a layer lays down, ready to be asked block by block. @throws missing/not-found, input/bad-settings */
+export function contentOf(
   layer: Exclude<Layer, { content: 'group' }>,
   tile: LayeredTile,
   inputs: LayerInputs,

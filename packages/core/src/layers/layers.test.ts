@@ -40,7 +40,7 @@ const where = (step: object, shaping = PLAIN_SHAPING): LayerBase['mask'] => ({
 async function composed(
   layers: Layer[],
   surface: LayeredSurface,
-  { side = 64, inputs = NOTHING, mixing = 'seen' as Stack['mixing'] } = {},
+  { side = 64, inputs = NOTHING, mixing = 'seen' } = {},
 ): Promise<Partial<Record<LayerChannel, Float32Array>> & { states: Uint8Array }> {
   const stack = { mixing, layers };
   const tile = layeredTile(surface, 1001, { width: side, height: side });

@@ -167,8 +167,8 @@ function triplanar(sharpness: number): PlaneFiller {
           const sign = k === 0 ? -side : k === 1 ? 1 : side;
           const upwards = k === 1 ? 2 : 1;
           const upSign = k === 1 ? -side : 1;
-          plane.u[i] = places[across]![i]! * sign;
-          plane.v[i] = places[upwards]![i]! * upSign;
+          plane.u[i] = places[across][i]! * sign;
+          plane.v[i] = places[upwards][i]! * upSign;
           right[across * TEXELS + i] = sign;
           up[upwards * TEXELS + i] = upSign;
         }

@@ -58,6 +58,23 @@ export class TexelBlock {
     return count;
   }
 
+  /**
+   * Takes up single places on the surface in place of a block, so that layers can be asked what they do there.
+   * @param triangles, weights at most `TEXELS` places: their triangles, and the weights of the second and third corner
+   */
+  standOn(triangles: Uint32Array, weights: Float64Array): void {
+    this.count = triangles.length;
+    this.triangles.set(triangles);
+    this.weights.set(weights);
+    this.stand();
+    const { width, height } = this.tile.size;
+    for (let i = 0; i < this.count; i++) {
+      const x = Math.max(0, Math.min(width - 1, Math.floor(this.u[i]! * width)));
+      const y = Math.max(0, Math.min(height - 1, Math.floor((1 - this.v[i]!) * height)));
+      this.at[i] = y * width + x;
+    }
+  }
+
   /** Finds where the texels lie. */
   private stand(): void {
     const { count, triangles, weights, u, v, places, normals, tile } = this;

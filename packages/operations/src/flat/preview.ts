@@ -2,3 +2,4 @@
 export * from './flatMap.ts';
 export * from '../seamless/makeTiles.ts';
 export * from '../field/mapsOfField.ts';
+export { stackInputs, type InputsOfTile } from '../layers/layerInputs.ts';

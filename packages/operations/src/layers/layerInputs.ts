@@ -3,17 +3,7 @@ import { sharedImage, type Image, type MapKind } from '@zographos/core/image';
 import type { Size } from '@zographos/core/math';
 import { pictureLevels } from '@zographos/core/bake';
 import { everyLayer, preparedMap, preparedMaterial, type LayerInputs } from '@zographos/core/layers';
-import { limitsFrom, readImageFile } from '@zographos/formats/images';
-import { asMeantBy } from '../flat/flatMap.ts';
-import type { RunPicture } from '../runContext.ts';
 import type { LayersSettings } from './settings.ts';
-
-/** An image of the ticket with its values as they are meant; colours as light. */
-export async function imageOf({ name, bytes, image, colorSpace, convention }: RunPicture): Promise<Image> {
-  if (image) return image;
-  const read = await readImageFile(name, bytes, limitsFrom(process.env));
-  return asMeantBy({ ...(colorSpace ? { colorSpace } : {}), ...(convention ? { convention } : {}) }, read);
-}
 
 /** Tells what the layers of a ticket are made of on one tile at a size. */
 export type InputsOfTile = (tile: number, size: Size) => Promise<LayerInputs>;

@@ -250,7 +250,7 @@ export const layer: z.ZodType<Layer> = z.discriminatedUnion('content', [
       return z.array(layer).max(MOST_LAYERS);
     },
   }),
-]) as unknown as z.ZodType<Layer>;
+]);
 
 /** All layers of a stack. */
 export const layerList = z

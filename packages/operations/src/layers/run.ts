@@ -21,7 +21,8 @@ import { ThreadTeam } from '../threads/threadTeam.ts';
 import { count } from '../wording.ts';
 import type { ComposeJob } from './composeThread.ts';
 import { estimateLayers } from './estimate.ts';
-import { imageOf, stackInputs, type InputsOfTile } from './layerInputs.ts';
+import { imageOfTicket } from './imageOfTicket.ts';
+import { stackInputs, type InputsOfTile } from './layerInputs.ts';
 import { onThreads } from './onThreads.ts';
 import type { LayersReport } from './report.ts';
 import type { LayersSettings } from './settings.ts';
@@ -129,7 +130,7 @@ function inputsOfStack({ settings, pictures = [] }: LayersContext): Promise<Inpu
         `Image ${number + 1} of the stack is not there any more. Choose another for the layer that uses it, or remove the layer.`,
       );
     }
-    const image = read.get(number) ?? imageOf(picture);
+    const image = read.get(number) ?? imageOfTicket(picture);
     read.set(number, image);
     return image;
   });

@@ -1,92 +1,17 @@
 <script setup lang="ts">
-import Button from 'primevue/button';
 import { computed, ref, watch } from 'vue';
 import type { Adjustment } from '@zographos/core/adjust';
 import type { MapKind } from '@zographos/core/image';
-import { ADJUSTMENT_LABELS, adjustmentSchema, kindOptions } from '@zographos/operations';
-import ColorField from '../../../controls/ColorField.vue';
+import { kindOptions } from '@zographos/operations';
+import AdjustmentSteps from '../../../controls/AdjustmentSteps.vue';
 import Dropdown from '../../../controls/Dropdown.vue';
-import Amount from './Amount.vue';
-import { amountField, type AmountField } from './amountField.ts';
-import Amounts from './Amounts.vue';
 
 /** What is done to a map at the end, step by step. */
 type Adjustments = Partial<Record<MapKind, Adjustment[]>>;
 const props = defineProps<{ adjust: Adjustments; kinds: MapKind[]; kind: MapKind | undefined }>();
 const emit = defineEmits<{ move: [Adjustments]; change: [Adjustments] }>();
 
-const NEW: { [Kind in Adjustment['do']]: Extract<Adjustment, { do: Kind }> } = {
-  levels: { do: 'levels', black: 0, white: 1, gamma: 1 },
-  curves: {
-    do: 'curves',
-    points: [
-      [0, 0],
-      [0.5, 0.5],
-      [1, 1],
-    ],
-  },
-  brightness: { do: 'brightness', amount: 0 },
-  contrast: { do: 'contrast', amount: 1 },
-  saturation: { do: 'saturation', amount: 1 },
-  hue: { do: 'hue', degrees: 0 },
-  invert: { do: 'invert' },
-  blur: { do: 'blur', radius: 0.004 },
-  sharpen: { do: 'sharpen', radius: 0.002, amount: 0.5 },
-  denoise: { do: 'denoise', radius: 0.004, edge: 0.1 },
-  'high-pass': { do: 'high-pass', radius: 0.05 },
-  equalise: { do: 'equalise', amount: 1 },
-  clamp: { do: 'clamp', low: 0, high: 1 },
-  remap: { do: 'remap', low: 0, high: 1 },
-  ramp: {
-    do: 'ramp',
-    stops: [
-      { at: 0, color: '#2b2420' },
-      { at: 1, color: '#d9cdb8' },
-    ],
-  },
-};
-const NUMBER_LABELS: Record<string, string> = {
-  black: 'Black point',
-  white: 'White point',
-  gamma: 'Gamma',
-  amount: 'Amount',
-  degrees: 'Degrees',
-  radius: 'Radius, share of the width',
-  edge: 'Edge threshold',
-  low: 'Low',
-  high: 'High',
-};
 const options = computed(() => kindOptions(props.kinds));
-/** Where sliders go, if not over all that the schema takes. */
-const SLIDERS: Record<string, readonly [number, number]> = {
-  'levels.gamma': [0.1, 5],
-  'sharpen.amount': [0, 4],
-  'blur.radius': [0, 0.1],
-  'sharpen.radius': [0, 0.1],
-  'denoise.radius': [0, 0.1],
-  'high-pass.radius': [0, 0.1],
-  'remap.low': [0, 1],
-  'remap.high': [0, 1],
-};
-/** The numbers of each kind of step, each with where it may go. */
-const FIELDS = Object.fromEntries(
-  Object.values(NEW).map((step) => [
-    step.do,
-    Object.entries(step).flatMap(([name, usual]: [string, unknown]) => {
-      if (typeof usual !== 'number') return [];
-      const slider = SLIDERS[`${step.do}.${name}`];
-      const options = { usual, digits: 3, ...(slider ? { slider } : {}) };
-      return [amountField(adjustmentSchema(step.do), name, NUMBER_LABELS[name] ?? name, options)];
-    }),
-  ]),
-) as Record<Adjustment['do'], AmountField[]>;
-/** A point of a curve: what the tone `from` becomes. */
-const pointField = (from: number): AmountField =>
-  amountField(adjustmentSchema('curves'), 'points.0.1', `${Math.round(from * 100)} % becomes`, {
-    usual: from,
-    digits: 3,
-  });
-
 const chosen = ref<MapKind>(props.kind ?? props.kinds[0]!);
 watch(
   () => props.kind,
@@ -94,79 +19,16 @@ watch(
     if (kind) chosen.value = kind;
   },
 );
-const steps = computed(() => props.adjust[chosen.value] ?? []);
 const withSteps = (list: Adjustment[]): Adjustments => ({ ...props.adjust, [chosen.value]: list });
-const withStep = (at: number, next: Adjustment): Adjustments =>
-  withSteps(steps.value.map((step, i) => (i === at ? next : step)));
-const withPoint = (at: number, point: number, value: number): Adjustments =>
-  withSteps(
-    steps.value.map((step, i) =>
-      i === at && step.do === 'curves'
-        ? { ...step, points: step.points.map((each, k) => (k === point ? ([each[0], value] as const) : each)) }
-        : step,
-    ),
-  );
-
-const withColor = (at: number, stop: number, color: string): Adjustments =>
-  withSteps(
-    steps.value.map((step, i) =>
-      i === at && step.do === 'ramp'
-        ? { ...step, stops: step.stops.map((each, k) => (k === stop ? { ...each, color } : each)) }
-        : step,
-    ),
-  );
-
-function add(kind: Adjustment['do']): void {
-  emit('change', withSteps([...steps.value, NEW[kind]]));
-}
 </script>
 
 <template>
   <div class="editor">
     <Dropdown label="Map to adjust" :value="chosen" :options="options" @choose="chosen = $event" />
-    <section v-for="(step, i) in steps" :key="i">
-      <h3>
-        {{ ADJUSTMENT_LABELS[step.do].label }}
-        <button type="button" class="plain-button" @click="emit('change', withSteps(steps.filter((_, k) => k !== i)))">
-          Remove
-        </button>
-      </h3>
-      <Amounts
-        :values="{ ...step } as Record<string, unknown>"
-        :fields="FIELDS[step.do]"
-        @move="emit('move', withStep(i, $event as Adjustment))"
-        @change="emit('change', withStep(i, $event as Adjustment))"
-      />
-      <template v-if="step.do === 'curves'">
-        <Amount
-          v-for="(point, k) in step.points"
-          :key="k"
-          :field="pointField(point[0])"
-          :value="point[1]"
-          @move="emit('move', withPoint(i, k, $event))"
-          @change="emit('change', withPoint(i, k, $event))"
-        />
-      </template>
-      <template v-if="step.do === 'ramp'">
-        <ColorField
-          v-for="(stop, k) in step.stops"
-          :key="k"
-          :label="`${Math.round(stop.at * 100)} % becomes`"
-          :value="stop.color"
-          @change="emit('change', withColor(i, k, $event))"
-        />
-      </template>
-    </section>
-    <p v-if="steps.length === 0" class="soft">No adjustments yet.</p>
-    <div class="ways">
-      <Button
-        v-for="each in Object.keys(NEW) as Adjustment['do'][]"
-        :key="each"
-        :label="ADJUSTMENT_LABELS[each].label"
-        size="small"
-        outlined
-        @click="add(each)"
-      />
-    </div>
+    <AdjustmentSteps
+      :steps="adjust[chosen] ?? []"
+      @move="emit('move', withSteps($event))"
+      @change="emit('change', withSteps($event))"
+    />
   </div>
 </template>

@@ -23,9 +23,9 @@ import Choice from '../../../controls/Choice.vue';
 import { limitsOf } from '../../../controls/limits.ts';
 import NumberField from '../../../controls/NumberField.vue';
 import ChannelPicker from '../../../ticket/ChannelPicker.vue';
-import Amount from './Amount.vue';
-import { amountField } from './amountField.ts';
-import Amounts from './Amounts.vue';
+import Amount from '../../../controls/Amount.vue';
+import { amountField } from '../../../controls/amountField.ts';
+import Amounts from '../../../controls/Amounts.vue';
 import PickedEditor from './PickedEditor.vue';
 
 /** What can be said about maps that are derived, slot by slot. */

@@ -22,9 +22,9 @@ import Dropdown from '../../../controls/Dropdown.vue';
 import { limitsOf } from '../../../controls/limits.ts';
 import NumberField from '../../../controls/NumberField.vue';
 import SizeFields from '../../../controls/SizeFields.vue';
-import Amount from './Amount.vue';
-import { amountField } from './amountField.ts';
-import Amounts from './Amounts.vue';
+import Amount from '../../../controls/Amount.vue';
+import { amountField } from '../../../controls/amountField.ts';
+import Amounts from '../../../controls/Amounts.vue';
 
 /** What can be said about a procedural field, slot by slot. */
 const props = defineProps<{ settings: FieldSettings; slotName: string }>();

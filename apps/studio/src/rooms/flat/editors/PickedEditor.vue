@@ -2,8 +2,8 @@
 import { computed, ref } from 'vue';
 import type { PickedKind, PickedMap } from '@zographos/core/derive';
 import { deriveSettings, type DeriveSettings } from '@zographos/operations';
-import { amountField } from './amountField.ts';
-import Amounts from './Amounts.vue';
+import { amountField } from '../../../controls/amountField.ts';
+import Amounts from '../../../controls/Amounts.vue';
 import ColorField from '../../../controls/ColorField.vue';
 
 /** A map by picked tones. */

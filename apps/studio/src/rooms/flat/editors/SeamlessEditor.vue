@@ -17,8 +17,8 @@ import NumberField from '../../../controls/NumberField.vue';
 import SizeFields from '../../../controls/SizeFields.vue';
 import { useProject } from '../../../stores/project.ts';
 import ChannelPicker from '../../../ticket/ChannelPicker.vue';
-import { amountField, type AmountField } from './amountField.ts';
-import Amounts from './Amounts.vue';
+import { amountField, type AmountField } from '../../../controls/amountField.ts';
+import Amounts from '../../../controls/Amounts.vue';
 
 /** What can be said about a tile, slot by slot. */
 const props = defineProps<{ settings: SeamlessSettings; slotName: string; images: string[] }>();

@@ -6,7 +6,7 @@ import { COMPARED } from '../editors/ways.ts';
 import type { FlatAsk, FlatTold, PreviewMap } from './flatWorker.ts';
 
 // What the kernel computes is tested beside it.
-vi.mock('./previewKernel.ts', () => ({ usePreviewKernel: () => Promise.resolve() }));
+vi.mock('../../../preview/previewKernel.ts', () => ({ usePreviewKernel: () => Promise.resolve() }));
 
 afterEach(() => vi.unstubAllGlobals());
 

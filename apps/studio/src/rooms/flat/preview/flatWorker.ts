@@ -7,8 +7,8 @@ import { tileSeamAlong, type Axis, type TileMaker } from '@zographos/core/seamle
 import type { DeriveSettings, FieldSettings, SeamlessSettings } from '@zographos/operations';
 import { makeTiles, mapsOfField, tileMakerOf } from '@zographos/operations/preview';
 
-import { usePreviewKernel } from './previewKernel.ts';
-import { screenPixels } from './screenPixels.ts';
+import { usePreviewKernel } from '../../../preview/previewKernel.ts';
+import { screenPixels } from '../../../preview/screenPixels.ts';
 import { COMPARED, withMethod, type Compared, type ComparedAxes } from '../editors/ways.ts';
 
 /** The live preview: the same computation as the server's, at the size of the screen, away from the page. */

@@ -1,5 +1,5 @@
 import { kernelImports, KernelTeam, useKernelTeam, type KernelExports } from '@zographos/core/kernel';
-import kernelUrl from '../../../../../../build/kernel.wasm?url';
+import kernelUrl from '../../../../build/kernel.wasm?url';
 import type { PreviewHelperStart } from './previewHelper.ts';
 
 const PAGE = 65536;

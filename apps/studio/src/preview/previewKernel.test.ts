@@ -14,7 +14,7 @@ const image: Image = { width: 40, height: 30, channels: 3, data: new Float32Arra
 
 describe('the kernel of the preview', () => {
   it('comes from the server, and makes the bytes of plain code', async () => {
-    const bytes = readFileSync(new URL('../../../../../../build/kernel.wasm', import.meta.url));
+    const bytes = readFileSync(new URL('../../../../build/kernel.wasm', import.meta.url));
     const headers = { 'content-type': 'application/wasm' };
     vi.stubGlobal('fetch', () => Promise.resolve(new Response(bytes, { headers })));
     const plain = blur(image, 3, 'repeat').data;

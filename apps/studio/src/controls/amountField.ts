@@ -1,5 +1,5 @@
 import type { z } from 'zod';
-import { defaultOf, limitsOf } from '../../../controls/limits.ts';
+import { defaultOf, limitsOf } from './limits.ts';
 
 /** One number of some settings, with where it may go. */
 export interface AmountField<Name extends string = string> {

@@ -1,0 +1,87 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import Popover from 'primevue/popover';
+import { ref } from 'vue';
+import { PATHS, type ImageSet } from '@zographos/contracts';
+import type { NewLayer } from './newLayers.ts';
+
+/** What may be laid on next, the likely first. */
+defineProps<{ layers: readonly NewLayer[] }>();
+const emit = defineEmits<{ add: [NewLayer] }>();
+const popover = ref<InstanceType<typeof Popover> | null>(null);
+
+function faceOf({ maps }: ImageSet): string | null {
+  const made = maps.filter(({ revisions }) => revisions[0]);
+  const map = made.find(({ kind }) => kind === 'basecolor') ?? made[0];
+  return map ? PATHS.blob(map.revisions[0]!.thumbnailHash) : null;
+}
+
+/** The colour that a layer is known by, where it has one. */
+function colorOf({ layer }: NewLayer): string | null {
+  if (layer.content === 'plain') return typeof layer.values.basecolor === 'string' ? layer.values.basecolor : null;
+  return layer.content === 'field' ? (layer.ramp?.at(-1)?.color ?? null) : null;
+}
+
+function add(layer: NewLayer): void {
+  popover.value?.hide();
+  emit('add', layer);
+}
+</script>
+
+<template>
+  <Button label="Add a layer" size="small" outlined aria-haspopup="dialog" @click="popover?.toggle($event)" />
+  <Popover ref="popover" aria-label="Layers that can be added">
+    <ul class="offers">
+      <li v-for="each in layers" :key="each.title">
+        <button type="button" @click="add(each)">
+          <img v-if="each.material && faceOf(each.material)" :src="faceOf(each.material)!" alt="" />
+          <span v-else class="swatch" :style="{ background: colorOf(each) ?? 'transparent' }" />
+          <span>
+            <strong>{{ each.title }}</strong>
+            <span class="soft">{{ each.hint }}</span>
+          </span>
+        </button>
+      </li>
+    </ul>
+  </Popover>
+</template>
+
+<style scoped>
+.offers {
+  display: grid;
+  grid-template-columns: repeat(2, 220px);
+  gap: 2px 8px;
+  max-height: 60vh;
+  overflow: auto;
+}
+
+.offers button {
+  display: grid;
+  grid-template-columns: 40px minmax(0, 1fr);
+  gap: 8px;
+  align-items: center;
+  width: 100%;
+  padding: 4px;
+  border: 0;
+  background: none;
+  color: inherit;
+  text-align: left;
+  cursor: pointer;
+}
+
+.offers button:hover {
+  background: var(--azurite-wash);
+}
+
+.offers button > span:last-child {
+  display: grid;
+}
+
+img,
+.swatch {
+  width: 40px;
+  height: 40px;
+  border: 1px solid var(--line);
+  object-fit: cover;
+}
+</style>

@@ -1,0 +1,483 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import { useEventListener } from '@vueuse/core';
+import { computed, nextTick, ref, shallowRef, watch } from 'vue';
+import { useRouter } from 'vue-router';
+import type { MapKind } from '@zographos/core/image';
+import { LAYER_CHANNELS, type Layer, type MaskStep } from '@zographos/core/layers';
+import type { ImageSet, LayersTicket } from '@zographos/contracts';
+import { layerSentence, type LayersSettings } from '@zographos/operations';
+import { percent } from '../../controls/format.ts';
+import { isTyping } from '../../controls/isTyping.ts';
+import Dropdown from '../../controls/Dropdown.vue';
+import NameField from '../../controls/NameField.vue';
+import { CELL_WORDS, useCells } from '../../stores/cells.ts';
+import { useNotices } from '../../stores/notices.ts';
+import { useProject } from '../../stores/project.ts';
+import SentenceSlots from '../../ticket/SentenceSlots.vue';
+import AddLayer from './AddLayer.vue';
+import BlendEditor from './editors/BlendEditor.vue';
+import ContentEditor from './editors/ContentEditor.vue';
+import MaskEditor from './editors/MaskEditor.vue';
+import StackSlot from './editors/StackSlot.vue';
+import LayersMap from './LayersMap.vue';
+import LayersModel from './LayersModel.vue';
+import { emptyGroup, likelyLayers, newId, type NewLayer } from './newLayers.ts';
+import type { SectionLine } from './preview/layersWorker.ts';
+import { useLayersPreview } from './preview/useLayersPreview.ts';
+import SectionList from './section/SectionList.vue';
+import StackChooser from './StackChooser.vue';
+import { changed, copyOf, grouped, insertedAbove, layerById, moved, movedAbove, removed } from './stackEdits.ts';
+
+const props = defineProps<{ projectId: string; setId?: string }>();
+const store = useProject();
+const notices = useNotices();
+const router = useRouter();
+const { cells } = useCells();
+
+const sets = computed(() => store.project?.imageSets ?? []);
+/** Those that have layers already. */
+const layeredSets = computed(() => sets.value.filter(({ id }) => store.stacks.some((stack) => stack.imageSetId === id)));
+const set = computed((): ImageSet | undefined =>
+  props.setId === 'new'
+    ? undefined
+    : (layeredSets.value.find(({ id }) => id === props.setId) ?? (props.setId ? undefined : layeredSets.value[0])),
+);
+const ticket = computed(() => store.stacks.find(({ imageSetId }) => imageSetId === set.value?.id));
+const receivers = computed(() => store.meshesByIds(ticket.value?.inputs.receivers));
+const setOptions = computed(() => [
+  ...layeredSets.value.map(({ id, name }) => ({ value: id, label: name })),
+  { value: 'new', label: 'Another image set …' },
+]);
+
+/** Settings as they are being moved; the ticket's own otherwise. */
+const movedTo = shallowRef<LayersSettings | null>(null);
+const settings = computed(() => movedTo.value ?? ticket.value?.settings);
+watch(
+  () => [ticket.value?.id, ticket.value?.version],
+  () => (movedTo.value = null),
+);
+const layers = computed(() => settings.value?.layers ?? []);
+
+const chosenId = ref<string | null>(null);
+const chosen = computed(() => (chosenId.value ? layerById(layers.value, chosenId.value) : undefined) ?? layers.value.at(-1));
+watch(
+  () => ticket.value?.id,
+  () => (chosenId.value = null),
+);
+
+const side = ref(512);
+const SIDES = [256, 512, 1024, 2048].map((value) => ({ value, label: `${value} px` }));
+const alone = ref<MapKind | null>(null);
+const section = shallowRef<SectionLine | null>(null);
+/** Held: the stack without the chosen layer. */
+const isBefore = ref(false);
+const shown = computed(() => {
+  const own = settings.value;
+  if (!own || !isBefore.value || !chosen.value) return own;
+  return { ...own, layers: changed(own.layers, chosen.value.id, (layer) => ({ ...layer, visible: false })) };
+});
+const maskOf = computed(() => chosen.value?.id ?? null);
+const picking = ref<number | null>(null);
+watch(chosenId, () => (picking.value = null));
+
+const { tiles, problems, strata, milliseconds, busy, problem, findTriangle } = useLayersPreview({
+  ticket,
+  settings: shown,
+  ...{ side, maskOf, section },
+  onTriangle: pick,
+});
+const problemsById = computed(() => new Map(problems.value.map(({ id, message }) => [id, message])));
+/** Whether maps are missing that a run would bake. */
+const canBake = computed(() => problems.value.some(({ message }) => message.includes('not made yet')));
+
+/** How large the receivers are, and between which heights they lie, in millimetres. */
+const extent = computed((): { size: number; upright: [number, number] } => {
+  const unit = settings.value?.unit ?? 1;
+  const boxes = receivers.value.map(({ inspection }) => inspection.bounds);
+  if (boxes.length === 0) {
+    const width = settings.value?.tileWidth ?? 1000;
+    return { size: width, upright: [0, width] };
+  }
+  const low = [0, 1, 2].map((k) => Math.min(...boxes.map(({ min }) => min[k]!)) * unit);
+  const high = [0, 1, 2].map((k) => Math.max(...boxes.map(({ max }) => max[k]!)) * unit);
+  return { size: Math.max(...high.map((value, k) => value - low[k]!)), upright: [low[1]!, high[1]!] };
+});
+
+const materials = computed(() =>
+  sets.value.filter(({ receiverId, maps }) => receiverId === null && maps.some(({ revisions }) => revisions[0])),
+);
+const offers = computed(() => {
+  const slots = [...new Set(receivers.value.flatMap(({ inspection }) => inspection.slots))];
+  const baked = LAYER_CHANNELS.filter((channel) =>
+    set.value?.maps.some(({ kind, layered, revisions }) => kind === channel && !layered && revisions[0]),
+  );
+  return likelyLayers(slots, materials.value, baked, extent.value.upright);
+});
+
+function move(next: Layer): void {
+  if (settings.value) movedTo.value = { ...settings.value, layers: changed(layers.value, next.id, () => next) };
+}
+
+const changeLayer = (next: Layer, what = next.name): Promise<void> =>
+  changeLayers(
+    changed(layers.value, next.id, () => next),
+    what,
+  );
+
+async function changeLayers(next: Layer[], what: string, part: Partial<LayersSettings> = {}): Promise<void> {
+  if (!ticket.value || !settings.value) return;
+  movedTo.value = { ...settings.value, ...part, layers: next };
+  await store.changeTicket(ticket.value.id, what, { settings: movedTo.value });
+}
+
+/** The number of a flat set among the materials of the stack; put there if it is not. */
+function materialOf(flat: ImageSet): { number: number; part: Partial<LayersSettings> } {
+  const known = settings.value!.materials;
+  const number = known.findIndex((material) => material.set === flat.id);
+  if (number >= 0) return { number, part: {} };
+  const material = { name: flat.name, set: flat.id, width: flat.tileWidth ?? 1000, maps: {} };
+  return { number: known.length, part: { materials: [...known, material] } };
+}
+
+async function add({ layer, material, title }: NewLayer): Promise<void> {
+  const { number, part } = material ? materialOf(material) : { number: 0, part: {} };
+  const next = { ...layer, id: newId(), ...(material ? { material: number } : {}) } as Layer;
+  const under = chosen.value;
+  chosenId.value = next.id;
+  // A group that is chosen takes what is added.
+  const all =
+    under?.content === 'group'
+      ? changed(layers.value, under.id, (group) => (group.content === 'group' ? { ...group, layers: [...group.layers, next] } : group))
+      : insertedAbove(layers.value, under?.id ?? null, next);
+  await changeLayers(all, `adding of “${title}”`, part);
+}
+
+async function setMaterial(layer: Layer, flatId: string): Promise<void> {
+  const flat = materials.value.find(({ id }) => id === flatId);
+  if (!flat) return;
+  const { number, part } = materialOf(flat);
+  const next = changed(layers.value, layer.id, (each) => ({ ...each, name: flat.name, material: number }) as Layer);
+  await changeLayers(next, 'material', part);
+}
+
+function remove(layer: Layer): void {
+  chosenId.value = null;
+  void changeLayers(removed(layers.value, layer.id), `removal of “${layer.name}”`);
+}
+
+function duplicate(layer: Layer): void {
+  const copy = copyOf(layer, newId);
+  chosenId.value = copy.id;
+  void changeLayers(insertedAbove(layers.value, layer.id, copy), `copy of “${layer.name}”`);
+}
+
+const group = (layer: Layer): Promise<void> =>
+  changeLayers(grouped(layers.value, layer.id, emptyGroup()), `group of “${layer.name}”`);
+
+/** What was clicked on goes into the step of the mask that is being picked for. */
+function pick({ triangle, add: adds }: { triangle: number; add: boolean }): void {
+  const layer = chosen.value;
+  const step = picking.value === null ? undefined : layer?.mask.steps[picking.value];
+  if (!layer || !step) return;
+  const steps = layer.mask.steps.map((each) => (each === step ? pickedInto(each, triangle, adds) : each));
+  void changeLayer({ ...layer, mask: { ...layer.mask, steps } }, 'mask');
+}
+
+function pickedInto(step: MaskStep, triangle: number, adds: boolean): MaskStep {
+  if (step.measure === 'part' || step.measure === 'island') {
+    return { ...step, triangles: adds ? [...step.triangles, triangle] : [triangle] };
+  }
+  if (step.measure !== 'faces') return step;
+  const of = receivers.value.reduce((sum, { inspection }) => sum + inspection.triangles, 0);
+  const kept = adds && step.of === of ? step.ranges : [];
+  return { ...step, of, ranges: [...kept, [triangle, triangle + 1] as const] };
+}
+
+const sentence = computed(() =>
+  chosen.value
+    ? layerSentence(chosen.value, {
+        materials: (settings.value?.materials ?? []).map(({ name }) => name),
+        pictures: (ticket.value?.inputs.pictures ?? []).map(store.pictureName),
+      })
+    : [],
+);
+const stackParts = computed(() =>
+  ticket.value && settings.value ? store.sentenceOf({ ...ticket.value, settings: settings.value }) : [],
+);
+const more = computed(() =>
+  ticket.value && settings.value ? store.moreSentencesOf({ ...ticket.value, settings: settings.value }) : [],
+);
+const isFolded = ref(true);
+
+const slotName = ref<string | null>(null);
+
+/** The editor stands where the section is, so that the model stays in sight. */
+async function edit(name: string): Promise<void> {
+  slotName.value = slotName.value === name ? null : name;
+  await nextTick();
+}
+watch(chosenId, () => (slotName.value = null));
+
+const cell = computed(() => cells.value.find(({ map }) => map.ticketId === ticket.value?.id));
+const run = computed(() => (ticket.value ? store.latestRunOf(ticket.value.id) : undefined));
+const isRunning = computed(() => run.value?.state === 'running' || run.value?.state === 'queued');
+
+async function runNow(): Promise<void> {
+  if (ticket.value) await notices.guard(() => store.runTicket(ticket.value!.id));
+}
+
+useEventListener(document, 'keydown', (event: KeyboardEvent) => {
+  if (isTyping(event)) return;
+  if (event.ctrlKey && event.key === 'Enter') void runNow();
+  else if (event.key === 'b' && !event.ctrlKey) isBefore.value = true;
+});
+useEventListener(document, 'keyup', (event: KeyboardEvent) => {
+  if (event.key === 'b') isBefore.value = false;
+});
+
+async function open(id: string): Promise<void> {
+  await router.push({ name: 'layers', params: { projectId: props.projectId, setId: id } });
+}
+
+const setPart = (part: Partial<LayersSettings>, what: string): Promise<void> => changeLayers([...layers.value], what, part);
+const materialSetOf = (own: LayersTicket, layer: Layer): string | null =>
+  layer.content === 'tiling' ? (own.settings.materials[layer.material]?.set ?? null) : null;
+</script>
+
+<template>
+  <main class="layers">
+    <StackChooser v-if="!set || !ticket || !settings" :project-id="projectId" :sets="sets" class="wide" />
+    <template v-else>
+      <section class="panel ticket" aria-label="Ticket">
+        <SentenceSlots :parts="stackParts" :more="isFolded ? [] : more">
+          <template #default="{ slotName: name }">
+            <StackSlot :slot-name="name" :settings="settings" @change="setPart($event, name)" />
+          </template>
+          <template #behind>
+            <button type="button" class="plain-button fold" :aria-expanded="!isFolded" @click="isFolded = !isFolded">
+              {{ isFolded ? 'More settings' : 'Fewer settings' }}
+            </button>
+          </template>
+        </SentenceSlots>
+        <div class="act">
+          <Button
+            :label="isRunning ? `Running, ${percent(run?.share ?? 0)}` : 'Run now'"
+            :disabled="isRunning || layers.length === 0"
+            @click="runNow"
+          />
+          <Button v-if="isRunning" label="Cancel" outlined @click="notices.guard(() => store.cancelRun(run!.id))" />
+          <span v-else-if="cell" class="mark" :class="`mark-${cell.state}`"
+            ><span>{{ CELL_WORDS[cell.state] }}</span></span
+          >
+        </div>
+        <p v-if="cell?.state === 'failed'" class="failed" role="alert">{{ run?.error?.message }}</p>
+      </section>
+
+      <section class="stage" aria-label="Preview">
+        <div class="views">
+          <LayersModel
+            v-model:alone="alone"
+            :receivers="receivers"
+            :uv-set="settings.uvSet"
+            :tiles="tiles"
+            :name="set.name"
+            @line="section = $event"
+            @pick="pick"
+          />
+          <LayersMap
+            :tiles="tiles"
+            :alone="alone"
+            :name="set.name"
+            @pick="findTriangle({ ...$event, add: false })"
+          />
+        </div>
+        <p class="foot">
+          <Dropdown label="Image set" :value="set.id" :options="setOptions" @choose="open" />
+          <Dropdown label="Size of the preview" :value="side" :options="SIDES" @choose="side = $event" />
+          <span v-if="problem" class="problem" role="alert">{{ problem }}</span>
+          <span v-else-if="milliseconds === null" class="soft">Preparing the preview …</span>
+          <span v-else class="soft">Preview made in {{ Math.round(milliseconds) }} ms</span>
+          <span v-if="busy" class="soft">working …</span>
+          <button v-if="canBake" type="button" class="plain-button" @click="runNow">Bake missing maps and run</button>
+          <span class="soft keys"><kbd>B</kbd> hold: without the chosen layer</span>
+        </p>
+      </section>
+
+      <aside class="figures">
+        <section class="panel strata">
+          <h2>
+            <span>{{ receivers.length > 0 ? 'Section from A to B, last coat on top' : 'Layers, last coat on top' }}</span>
+            <AddLayer :layers="offers" @add="add" />
+          </h2>
+          <SectionList
+            v-if="layers.length > 0"
+            :layers="layers"
+            :strata="strata"
+            :chosen="chosen?.id ?? null"
+            :problems="problemsById"
+            @choose="chosenId = $event"
+            @show="changeLayers(changed(layers, $event.id, (layer) => ({ ...layer, visible: $event.visible })), 'visibility')"
+            @move="changeLayers(moved(layers, $event.id, $event.by), 'order')"
+            @drop="changeLayers(movedAbove(layers, $event.id, $event.above), 'order')"
+          />
+          <p v-else class="soft">No layer yet. Add a material, worn edges or dust.</p>
+        </section>
+
+        <section v-if="chosen" class="panel chosen">
+          <h2>
+            <NameField
+              :key="chosen.id"
+              label="Name of the layer"
+              usual="Layer"
+              :length="120"
+              :value="chosen.name"
+              @change="changeLayer({ ...chosen, name: $event }, 'name')"
+            />
+          </h2>
+          <p class="sentence small">
+            <template v-for="(part, i) in sentence" :key="i"
+              ><button
+                v-if="part.slot"
+                type="button"
+                class="slot"
+                :aria-pressed="part.slot === slotName"
+                @click="edit(part.slot)"
+              >
+                {{ part.text }}</button
+              ><template v-else>{{ part.text }}</template></template
+            >
+          </p>
+          <div class="ways">
+            <button type="button" class="plain-button" @click="changeLayers(moved(layers, chosen.id, 1), 'order')">
+              Move up
+            </button>
+            <button type="button" class="plain-button" @click="changeLayers(moved(layers, chosen.id, -1), 'order')">
+              Move down
+            </button>
+            <button type="button" class="plain-button" @click="duplicate(chosen)">Duplicate</button>
+            <button type="button" class="plain-button" @click="group(chosen)">Group</button>
+            <button type="button" class="plain-button" @click="remove(chosen)">Remove</button>
+          </div>
+          <div v-if="slotName" class="editor">
+            <MaskEditor
+              v-if="slotName === 'mask'"
+              :mask="chosen.mask"
+              :extent="extent.size"
+              :slots="[...new Set(receivers.flatMap(({ inspection }) => inspection.slots))]"
+              :objects="receivers.map(({ name }) => name)"
+              :picking="picking"
+              @pick="picking = $event"
+              @move="move({ ...chosen, mask: $event })"
+              @change="changeLayer({ ...chosen, mask: $event }, 'mask')"
+            />
+            <BlendEditor
+              v-else-if="slotName === 'blend' || slotName === 'opacity'"
+              :layer="chosen"
+              @move="move"
+              @change="changeLayer($event, 'blending')"
+            />
+            <ContentEditor
+              v-else
+              :layer="chosen"
+              :materials="materials"
+              :material="materialSetOf(ticket, chosen)"
+              :extent="extent.size"
+              @move="move"
+              @change="changeLayer"
+              @material="setMaterial(chosen, $event)"
+            />
+          </div>
+        </section>
+      </aside>
+    </template>
+  </main>
+</template>
+
+<style scoped>
+.layers {
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr);
+  grid-template-columns: minmax(0, 1fr) 344px;
+  gap: 10px;
+  height: 100%;
+  padding: 10px 16px;
+}
+
+.wide {
+  grid-row: 1 / -1;
+  grid-column: 1 / -1;
+}
+
+.stage {
+  display: grid;
+  grid-template-rows: minmax(0, 1fr) auto;
+  min-width: 0;
+  min-height: 0;
+}
+
+.views {
+  display: grid;
+  grid-template-columns: minmax(0, 1.5fr) minmax(0, 1fr);
+  gap: 10px;
+  min-height: 0;
+}
+
+.foot {
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  min-height: 36px;
+  padding: 4px 8px;
+  background: var(--paper);
+}
+
+.keys {
+  margin-left: auto;
+}
+
+.problem {
+  color: var(--minium);
+}
+
+.figures {
+  display: grid;
+  grid-template-rows: minmax(160px, auto) minmax(0, 1fr);
+  overflow: hidden;
+}
+
+.figures > .panel {
+  min-height: 0;
+  overflow: auto;
+}
+
+.strata {
+  max-height: 46vh;
+}
+
+.panel > h2 {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  justify-content: space-between;
+}
+
+.sentence.small {
+  font-size: 15px;
+}
+
+.slot[aria-pressed='true'] {
+  background: var(--azurite-wash);
+}
+
+.editor {
+  display: grid;
+  gap: 8px;
+  padding-top: 8px;
+}
+
+.fold {
+  padding-left: 0;
+  color: var(--ink-soft);
+}
+</style>

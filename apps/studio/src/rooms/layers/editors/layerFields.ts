@@ -1,0 +1,110 @@
+import type { LayerChannel, MaskMeasure } from '@zographos/core/layers';
+import type { SolidField } from '@zographos/core/pattern';
+import type { AmountField } from '../../../controls/amountField.ts';
+
+/** A number of a layer, with where it may go and where its slider goes. */
+type NumberOptions = Partial<Pick<AmountField, 'slider' | 'factor' | 'suffix' | 'digits'>>;
+
+const field = (
+  name: string,
+  label: string,
+  [min, max]: readonly [number, number],
+  usual: number,
+  { slider = [min, max], factor = 1, suffix = '', digits = 2 }: NumberOptions = {},
+): AmountField => ({ name, label, min, max, usual, slider, factor, suffix, digits });
+
+const MM = { suffix: ' mm', digits: 3 } as const;
+const PERCENT = { factor: 100, suffix: ' %', digits: 0 } as const;
+const DEGREES = { suffix: '°', digits: 0 } as const;
+
+export const SHARE = (name: string, label: string, usual = 1): AmountField =>
+  field(name, label, [0, 1], usual, PERCENT);
+
+/** Lengths go over several orders of magnitude: sliders go as far as the thing they are on is large. */
+export const LENGTH = (name: string, label: string, extent: number, usual: number, least = 0): AmountField =>
+  field(name, label, [least, 1e6], usual, { ...MM, slider: [least, extent] });
+
+/** The numbers of what a step of a mask measures. @param extent size of the receiver in millimetres */
+export function measureFields(measure: MaskMeasure['measure'], extent: number): AmountField[] {
+  switch (measure) {
+    case 'wear':
+      return [
+        LENGTH('radius', 'Radius', extent / 20, extent / 80, 0.01),
+        SHARE('hardness', 'Hardness', 0.5),
+        SHARE('sheltered', 'Sheltered by occlusion', 0.6),
+      ];
+    case 'dust':
+      return [
+        SHARE('amount', 'Amount', 0.5),
+        field('angle', 'Steepest slope', [0, 180], 55, DEGREES),
+        field('softness', 'Softness', [0, 180], 30, DEGREES),
+        LENGTH('blownOff', 'Clean edges up to', extent / 20, 0),
+      ];
+    case 'waterline':
+      return [
+        field('level', 'Level', [-1e6, 1e6], 0, { ...MM, slider: [-extent, extent] }),
+        LENGTH('ragged', 'Ragged by', extent / 8, extent / 40),
+        LENGTH('raggedSize', 'Width of waves', extent / 2, extent / 8, 0.1),
+        LENGTH('band', 'Fading band', extent / 2, extent / 12),
+        field('seed', 'Random seed', [0, 1e6], 1, { digits: 0, slider: [0, 100] }),
+      ];
+    case 'facing':
+      return [
+        field('angle', 'Within', [0, 180], 60, DEGREES),
+        field('softness', 'Softness', [0, 180], 20, DEGREES),
+      ];
+    case 'axis':
+      return [
+        field('from', '0 % at', [-1e6, 1e6], 0, { ...MM, slider: [-extent, extent] }),
+        field('to', '100 % at', [-1e6, 1e6], 100, { ...MM, slider: [-extent, extent] }),
+      ];
+    case 'map':
+      return [
+        field('from', '0 % at', [-1e6, 1e6], 0, { digits: 4, slider: [-1, 1] }),
+        field('to', '100 % at', [-1e6, 1e6], 1, { digits: 4, slider: [-1, 1] }),
+      ];
+    case 'id':
+      return [SHARE('tolerance', 'Tolerance', 0.02)];
+    case 'picture':
+      return [LENGTH('width', 'Width', extent * 2, extent / 2, 0.1)];
+    default:
+      return [];
+  }
+}
+
+/** The numbers of a field in space. */
+export const noiseFields = (extent: number): AmountField<Extract<keyof SolidField, string>>[] =>
+  [
+    LENGTH('size', 'Size', extent / 2, 20, 0.01),
+    field('octaves', 'Octaves', [1, 12], 5, { digits: 0 }),
+    field('seed', 'Random seed', [0, 1e6], 1, { digits: 0, slider: [0, 100] }),
+  ] as AmountField<Extract<keyof SolidField, string>>[];
+
+/** The numbers that a plain layer lays down. */
+export const valueField = (channel: LayerChannel): AmountField | null => {
+  switch (channel) {
+    case 'roughness':
+      return SHARE('roughness', 'Roughness', 0.5);
+    case 'metallic':
+      return SHARE('metallic', 'Metallic', 0);
+    case 'opacity':
+      return SHARE('opacity', 'Opacity', 1);
+    case 'height':
+      return field('height', 'Height', [-1000, 1000], 0, { ...MM, slider: [-2, 2] });
+    default:
+      return null;
+  }
+};
+
+/** The numbers of the shaping of a mask. */
+export const shapingFields = (extent: number): AmountField[] => [
+  field('contrast', 'Contrast', [0, 16], 1, { slider: [0, 8] }),
+  field('grow', 'Grow', [-1000, 1000], 0, { ...MM, slider: [-extent / 40, extent / 40] }),
+  field('blur', 'Blur', [0, 1000], 0, { ...MM, slider: [0, extent / 40] }),
+];
+
+export const tilingFields = (): AmountField[] => [
+  field('scale', 'Scale', [0.001, 1000], 1, { ...PERCENT, slider: [0.1, 4] }),
+  field('turn', 'Rotation', [-360, 360], 0, { ...DEGREES, slider: [-180, 180] }),
+  field('relief', 'Relief', [0, 10], 1, { ...PERCENT, slider: [0, 3] }),
+];

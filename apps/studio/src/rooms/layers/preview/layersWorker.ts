@@ -1,0 +1,353 @@
+import {
+  channelsOfStack,
+  composeTile,
+  everyLayer,
+  flatSurface,
+  layeredMeshes,
+  layeredTile,
+  mapOfChannel,
+  measuredKindsOf,
+  onThisThread,
+  sectionOf,
+  TEXELS,
+  TexelBlock,
+  type Layer,
+  type LayerChannel,
+  type LayeredSurface,
+  type LayeredTile,
+  type Stratum,
+} from '@zographos/core/layers';
+import { BLOCK } from '@zographos/core/bake';
+import { phraseOfKinds, type Image } from '@zographos/core/image';
+import type { Size } from '@zographos/core/math';
+import { FIRST_TILE, tileOfTriangle, tilesOf } from '@zographos/core/uv';
+import { unpackMesh } from '@zographos/formats/packed-mesh';
+import type { LayersSettings } from '@zographos/operations';
+import { stackInputs, type InputsOfTile } from '@zographos/operations/preview';
+import { samplesOf } from '../../../api/samplesOf.ts';
+import { usePreviewKernel } from '../../../preview/previewKernel.ts';
+import { screenPixels } from '../../../preview/screenPixels.ts';
+
+/** The live preview of a stack: the same computation as the server's, at the size of the screen, away from the page. */
+
+/** What layers lie on: packed meshes by their addresses, or a flat tile. */
+export interface PreviewSurface {
+  urls: string[];
+  uvSet: number;
+  /** Millimetres of one unit of the meshes. */
+  unit: number;
+  /** Width and height in millimetres, where there is no mesh. */
+  flat: [number, number];
+}
+
+/** Places of a section: the triangle of each among all triangles of the meshes, and where it is in space. */
+export interface SectionLine {
+  triangles: Uint32Array;
+  /** In the unit of the meshes. */
+  points: Float32Array;
+}
+
+export interface LayersAsk {
+  what: 'show';
+  turn: number;
+  surface: PreviewSurface;
+  settings: Pick<LayersSettings, 'layers' | 'materials' | 'measured' | 'mixing' | 'unit' | 'size' | 'tiles'>;
+  /** The images of the ticket: their ids, and what names their content; empty for one that is not there. */
+  pictures: [id: string, content: string][];
+  side: number;
+  /** The layer whose mask is shown, if one is. */
+  maskOf: string | null;
+  section: SectionLine | null;
+}
+
+/** Which triangle lies at a place of a tile, 0 to 1, v upwards. */
+export interface TriangleAsk {
+  what: 'triangle';
+  tile: number;
+  u: number;
+  v: number;
+  add: boolean;
+}
+
+/** A map as it looks on screen. */
+export interface LayeredPicture extends Size {
+  kind: LayerChannel;
+  rgba: Uint8ClampedArray<ArrayBuffer>;
+}
+
+export type LayersTold =
+  | {
+      what: 'composed';
+      turn: number;
+      tiles: { tile: number; maps: LayeredPicture[]; mask: LayeredPicture | null }[];
+      /** Layers that are left out, and why. */
+      problems: { id: string; message: string }[];
+      milliseconds: number;
+    }
+  | { what: 'triangle'; triangle: number; add: boolean }
+  | { what: 'section'; turn: number; strata: Stratum[] }
+  | { what: 'failed'; turn: number; message: string };
+
+const tell = (told: LayersTold, moved: Transferable[] = []): void => self.postMessage(told, { transfer: moved });
+
+void usePreviewKernel();
+
+let newest = 0;
+let working: Promise<void> = Promise.resolve();
+
+self.onmessage = ({ data }: MessageEvent<LayersAsk | TriangleAsk>): void => {
+  if (data.what === 'triangle') {
+    findTriangle(data);
+    return;
+  }
+  newest = data.turn;
+  // What was asked before stops at its next pause.
+  working = working.then(() => answer(data));
+};
+
+/** Thrown where something newer has been asked for. */
+class Overtaken extends Error {}
+
+const goOnUnlessOvertaken = (turn: number): void => {
+  if (turn !== newest) throw new Overtaken();
+};
+
+async function answer(ask: LayersAsk): Promise<void> {
+  const { turn } = ask;
+  try {
+    goOnUnlessOvertaken(turn);
+    await compose(ask);
+  } catch (error) {
+    if (error instanceof Overtaken) return;
+    tell({ what: 'failed', turn, message: error instanceof Error ? error.message : String(error) });
+  }
+}
+
+async function compose(ask: LayersAsk): Promise<void> {
+  const { turn, settings, side, section, maskOf } = ask;
+  const surface = await surfaceOf(ask.surface);
+  const size = within(settings.size, side);
+  const tiles = tilesToShow(surface, settings.tiles);
+  const inputsOf = await inputsOfAsk(ask, size);
+  const since = performance.now();
+  const { layers, problems } = sound(settings, tiles[0] ?? FIRST_TILE);
+  const channels = channelsOfStack({ layers });
+  const shown: Extract<LayersTold, { what: 'composed' }>['tiles'] = [];
+  for (const number of tiles) {
+    const tile = tileOf(surface, number, size);
+    const doBlocks = onThisThread(tile, settings.mixing, pause);
+    const inputs = await inputsOf(number, size);
+    const planes = await composeTile({ layers, mixing: settings.mixing }, channels, tile, inputs, {
+      doBlocks,
+      onProgress: () => goOnUnlessOvertaken(turn),
+    });
+    const masked = maskOf && [...everyLayer(layers)].find(({ id }) => id === maskOf);
+    let mask: LayeredPicture | null = null;
+    if (masked) {
+      const plane = new Float32Array(size.width * size.height);
+      const work = { do: 'show-mask', layer: unshaped(masked), plane, states: planes.states } as const;
+      await doBlocks(work, inputs, () => goOnUnlessOvertaken(turn));
+      mask = { kind: 'opacity', ...size, rgba: screenPixels({ ...size, channels: 1, data: plane }) };
+    }
+    const maps = channels.map((kind) => {
+      const image = mapOfChannel(planes, kind, size, settings.mixing);
+      return { kind, ...size, rgba: screenPixels(image) };
+    });
+    shown.push({ tile: number, maps, mask });
+  }
+  goOnUnlessOvertaken(turn);
+  const moved = shown.flatMap(({ maps, mask }) => [...maps, ...(mask ? [mask] : [])].map(({ rgba }) => rgba.buffer));
+  tell({ what: 'composed', turn, tiles: shown, problems, milliseconds: performance.now() - since }, moved);
+  if (section) await tellSection(ask, section, surface, size, inputsOf);
+}
+
+/** Growing and blurring take whole planes; the mask is shown as it is before. */
+const unshaped = (layer: Layer): Layer => ({
+  ...layer,
+  mask: { ...layer.mask, shaping: { ...layer.mask.shaping, blur: 0, grow: 0 } },
+});
+
+/** Lets newer messages be heard; a timer would wait for milliseconds. */
+const channel = new MessageChannel();
+const pause = (): Promise<void> =>
+  new Promise((resolve) => {
+    channel.port1.onmessage = () => resolve();
+    channel.port2.postMessage(null);
+  });
+
+/** The layers that have all they need, and what the others lack. */
+function sound(
+  { layers, measured, materials }: LayersAsk['settings'],
+  tile: number,
+): { layers: Layer[]; problems: { id: string; message: string }[] } {
+  const there = new Set(measured.filter((map) => map.tile === tile).map(({ kind }) => kind));
+  const problems: { id: string; message: string }[] = [];
+  const kept = (all: readonly Layer[]): Layer[] =>
+    all.flatMap((layer): Layer[] => {
+      if (layer.content === 'group') {
+        const inner = { ...layer, layers: kept(layer.layers) };
+        return lacks({ ...layer, layers: [] }) ? [] : [inner];
+      }
+      return lacks(layer) ? [] : [layer];
+    });
+  const lacks = (layer: Layer): boolean => {
+    const kinds = measuredKindsOf([layer]).filter((kind) => !there.has(kind));
+    let message = '';
+    if (kinds.length > 0)
+      message = `needs the ${phraseOfKinds(kinds)} map, which is not made yet. Run the stack to bake it.`;
+    else if (layer.content === 'tiling' && Object.keys(materials[layer.material]?.maps ?? {}).length === 0) {
+      message = 'has no material any more. Choose another.';
+    }
+    if (message) problems.push({ id: layer.id, message: `“${layer.name}” ${message}` });
+    return message !== '';
+  };
+  return { layers: kept(layers), problems };
+}
+
+function within({ width, height }: Size, side: number): Size {
+  const scale = Math.min(1, side / Math.max(width, height));
+  return { width: Math.max(16, Math.round(width * scale)), height: Math.max(16, Math.round(height * scale)) };
+}
+
+let known: { key: string; surface: LayeredSurface; tiles: Map<string, LayeredTile> } | null = null;
+
+async function surfaceOf(wanted: PreviewSurface): Promise<LayeredSurface> {
+  const key = JSON.stringify(wanted);
+  if (known?.key === key) return known.surface;
+  const meshes = await Promise.all(wanted.urls.map(fetchMesh));
+  const surface = meshes.length > 0 ? layeredMeshes(meshes, wanted.uvSet, wanted.unit) : flatSurface(...wanted.flat);
+  known = { key, surface, tiles: new Map() };
+  return surface;
+}
+
+async function fetchMesh(url: string) {
+  const response = await fetch(url);
+  if (!response.ok) throw new Error('The mesh could not be fetched from the server.');
+  return unpackMesh(new Uint8Array(await response.arrayBuffer()));
+}
+
+/** Sorted into blocks once for each size. */
+function tileOf(surface: LayeredSurface, number: number, size: Size): LayeredTile {
+  const key = `${number} ${size.width} ${size.height}`;
+  const made = known!.tiles.get(key) ?? layeredTile(surface, number, size);
+  known!.tiles.set(key, made);
+  return made;
+}
+
+function tilesToShow({ receiver, repeats }: LayeredSurface, tiles: LayersSettings['tiles']): number[] {
+  if (repeats) return [FIRST_TILE];
+  return tiles === 'all' ? [...tilesOf(receiver.uvs, receiver.indices).tiles.keys()] : tiles;
+}
+
+/** Tells the triangle at a place, if there is one. */
+function findTriangle({ tile, u, v, add }: TriangleAsk): void {
+  const size = { width: PICK_SIDE, height: PICK_SIDE };
+  if (!known) return;
+  const block = new TexelBlock(tileOf(known.surface, tile, size));
+  const [x, y] = [Math.floor(u * PICK_SIDE), Math.floor((1 - v) * PICK_SIDE)];
+  if (x < 0 || y < 0 || x >= PICK_SIDE || y >= PICK_SIDE) return;
+  block.load(Math.floor(y / BLOCK) * Math.ceil(PICK_SIDE / BLOCK) + Math.floor(x / BLOCK));
+  const place = block.at.subarray(0, block.count).indexOf(y * PICK_SIDE + x);
+  if (place >= 0) tell({ what: 'triangle', triangle: block.triangles[place]!, add });
+}
+
+/** Texels along the side of a tile that clicks are told apart by. */
+const PICK_SIDE = 1024;
+
+/** Images by id, content and size, as long as the stack uses them. */
+const images = new Map<string, Promise<Image>>();
+let inputs: { key: string; of: InputsOfTile; tiles: Map<string, ReturnType<InputsOfTile>> } | null = null;
+
+/** Everything a stack is made of, at the size of the preview; kept until something of it is another. */
+async function inputsOfAsk({ settings, pictures, side }: LayersAsk, size: Size): Promise<InputsOfTile> {
+  const { layers, materials, measured, unit } = settings;
+  const used = [...everyLayer(layers)].flatMap((layer) => [
+    layer.content === 'tiling' ? `material ${layer.material}` : '',
+    layer.content === 'picture' ? `picture ${layer.picture}` : '',
+    ...layer.mask.steps.map((step) => (step.measure === 'picture' ? `picture ${step.picture}` : '')),
+  ]);
+  const key = JSON.stringify([materials, measured, unit, pictures, size, [...new Set(used)].sort()]);
+  if (inputs?.key !== key) {
+    const wanted = new Map<string, Promise<Image>>();
+    const of = await stackInputs(settings, (number) => {
+      const [id, content] = pictures[number] ?? ['', ''];
+      if (content === '') throw new Error('An image of the stack is not there. Choose another.');
+      const name = `${id} ${content} ${side}`;
+      const image = images.get(name) ?? samplesOf(id, content, side);
+      wanted.set(name, image);
+      images.set(name, image);
+      return image;
+    });
+    inputs = { key, of, tiles: new Map() };
+    for (const name of images.keys()) if (!wanted.has(name) && !name.endsWith(` ${side}`)) images.delete(name);
+  }
+  const { of, tiles } = inputs;
+  return (tile, at) => {
+    const name = `${tile} ${at.width} ${at.height}`;
+    const made = tiles.get(name) ?? of(tile, at);
+    tiles.set(name, made);
+    return made;
+  };
+}
+
+async function tellSection(
+  { turn, settings }: LayersAsk,
+  { triangles, points }: SectionLine,
+  surface: LayeredSurface,
+  size: Size,
+  inputsOf: InputsOfTile,
+): Promise<void> {
+  const strata = new Map<string, Stratum>();
+  const inMillimetres = points.map((value) => value * settings.unit);
+  const byTile = new Map<number, number[]>();
+  const count = Math.min(TEXELS, triangles.length);
+  for (let i = 0; i < count; i++) {
+    const tile = surface.repeats ? FIRST_TILE : (tileOfTriangle(surface.receiver, triangles[i]!) ?? FIRST_TILE);
+    byTile.set(tile, [...(byTile.get(tile) ?? []), i]);
+  }
+  for (const [number, places] of byTile) {
+    const at = {
+      triangles: Uint32Array.from(places, (i) => triangles[i]!),
+      weights: weightsOf(surface, triangles, inMillimetres, places),
+    };
+    const part = sectionOf(settings, tileOf(surface, number, size), await inputsOf(number, size), at);
+    for (const { id, strength, colors } of part) {
+      const all = strata.get(id) ?? {
+        id,
+        strength: new Float32Array(count),
+        colors: colors && new Float32Array(count * 3),
+      };
+      strata.set(id, all);
+      places.forEach((i, k) => {
+        all.strength[i] = strength[k]!;
+        if (colors) all.colors?.set(colors.subarray(k * 3, k * 3 + 3), i * 3);
+      });
+    }
+  }
+  tell({ what: 'section', turn, strata: [...strata.values()] });
+}
+
+/** Barycentric weights of points on their triangles. */
+function weightsOf(
+  { receiver: { positions, indices } }: LayeredSurface,
+  triangles: Uint32Array,
+  points: Float32Array,
+  places: readonly number[],
+): Float64Array {
+  const weights = new Float64Array(places.length * 2);
+  places.forEach((i, k) => {
+    const corner = (c: number): number[] => {
+      const at = indices[triangles[i]! * 3 + c]! * 3;
+      return [positions[at]!, positions[at + 1]!, positions[at + 2]!];
+    };
+    const [a, b, c] = [corner(0), corner(1), corner(2)];
+    const from = (p: ArrayLike<number>): number[] => [0, 1, 2].map((axis) => p[axis]! - a[axis]!);
+    const dot = (x: number[], y: number[]): number => x[0]! * y[0]! + x[1]! * y[1]! + x[2]! * y[2]!;
+    const [u, v, p] = [from(b), from(c), from(points.subarray(i * 3, i * 3 + 3))];
+    const [uu, uv, vv, pu, pv] = [dot(u, u), dot(u, v), dot(v, v), dot(p, u), dot(p, v)];
+    const det = uu * vv - uv * uv || 1e-30;
+    weights[k * 2] = (pu * vv - pv * uv) / det;
+    weights[k * 2 + 1] = (pv * uu - pu * uv) / det;
+  });
+  return weights;
+}

@@ -1,0 +1,105 @@
+import { computed, onUnmounted, ref, shallowRef, watch, type Ref } from 'vue';
+import type { Stratum } from '@zographos/core/layers';
+import { PATHS, type LayersTicket } from '@zographos/contracts';
+import { useProject } from '../../../stores/project.ts';
+import type { LayersAsk, LayersTold, SectionLine, TriangleAsk } from './layersWorker.ts';
+
+type Composed = Extract<LayersTold, { what: 'composed' }>;
+
+export interface LayersPreviewRequest {
+  ticket: Ref<LayersTicket | undefined>;
+  /** The settings as they are being moved. */
+  settings: Ref<LayersTicket['settings'] | undefined>;
+  side: Ref<number>;
+  /** The layer whose mask is shown. */
+  maskOf: Ref<string | null>;
+  section: Ref<SectionLine | null>;
+  /** Told what was clicked on in the map. */
+  onTriangle: (found: { triangle: number; add: boolean }) => void;
+}
+
+/** Shows what a stack would make while its settings move; what was asked for before is given up. */
+export function useLayersPreview({ ticket, settings, side, maskOf, section, onTriangle }: LayersPreviewRequest) {
+  const store = useProject();
+  const worker = new Worker(new URL('./layersWorker.ts', import.meta.url), { type: 'module' });
+  onUnmounted(() => worker.terminate());
+
+  const tiles = shallowRef<Composed['tiles']>([]);
+  const problems = shallowRef<Composed['problems']>([]);
+  const strata = shallowRef(new Map<string, Stratum>());
+  const milliseconds = ref<number | null>(null);
+  const busy = ref(false);
+  const problem = ref<string | null>(null);
+  let turn = 0;
+
+  worker.onmessage = ({ data }: MessageEvent<LayersTold>): void => {
+    if (data.what === 'triangle') {
+      onTriangle(data);
+      return;
+    }
+    if (data.turn !== turn) return;
+    if (data.what === 'section') {
+      strata.value = new Map(data.strata.map((stratum) => [stratum.id, stratum]));
+      return;
+    }
+    busy.value = false;
+    problem.value = data.what === 'failed' ? data.message : null;
+    if (data.what === 'failed') return;
+    tiles.value = data.tiles;
+    problems.value = data.problems;
+    milliseconds.value = data.milliseconds;
+  };
+  worker.onerror = ({ message }): void => {
+    busy.value = false;
+    problem.value = `The preview stopped: ${message}. Change a setting to try again; the stack can be run all the same.`;
+  };
+
+  /** Images of the ticket, named by their content; empty where there is none yet. */
+  const pictures = computed((): [string, string][] =>
+    (ticket.value?.inputs.pictures ?? []).map((id) => {
+      const image = store.images.find((asset) => asset.id === id);
+      if (image) return [id, `${image.contentHash} ${image.colorSpace}`];
+      const map = store.project?.imageSets.flatMap((set) => set.maps).find((each) => each.id === id);
+      return [id, map?.revisions[0]?.id ?? ''];
+    }),
+  );
+  const hashes = computed(() => store.meshesByIds(ticket.value?.inputs.receivers).map((mesh) => mesh.contentHash));
+
+  function ask(): void {
+    const own = settings.value;
+    if (!ticket.value || !own) return;
+    const { layers, materials, mixing, unit, size, tiles: wanted, uvSet, tileWidth } = own;
+    // What has not been made yet cannot be gone by.
+    const measured = own.measured.filter(({ picture }) => (pictures.value[picture]?.[1] ?? '') !== '');
+    const made = materials.map((material) => ({
+      ...material,
+      maps: Object.fromEntries(
+        Object.entries(material.maps).filter(([, at]) => (pictures.value[at]?.[1] ?? '') !== ''),
+      ),
+    }));
+    const request: LayersAsk = {
+      what: 'show',
+      turn: ++turn,
+      surface: {
+        ...{ urls: hashes.value.map(PATHS.blob), uvSet, unit },
+        flat: [tileWidth, (tileWidth * size.height) / size.width],
+      },
+      settings: { layers, materials: made, measured, mixing, unit, size, tiles: wanted },
+      pictures: pictures.value,
+      ...{ side: side.value, maskOf: maskOf.value, section: section.value },
+    };
+    busy.value = true;
+    // Proxies of what is watched cannot be sent.
+    worker.postMessage(
+      structuredClone({ ...request, settings: JSON.parse(JSON.stringify(request.settings)) as unknown }),
+    );
+  }
+
+  watch([settings, pictures, hashes, side, maskOf, section], ask, { immediate: true });
+
+  /** Asks which triangle lies at a place of a tile; told by `onTriangle`, if there is one. */
+  const findTriangle = (place: Omit<TriangleAsk, 'what'>): void =>
+    worker.postMessage({ what: 'triangle', ...place } satisfies TriangleAsk);
+
+  return { findTriangle, tiles, problems, strata, milliseconds, busy, problem };
+}
