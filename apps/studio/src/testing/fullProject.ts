@@ -47,7 +47,7 @@ function textureMap(
 ) {
   const channels = ['normal', 'basecolor'].includes(kind) ? 3 : 1;
   return {
-    ...{ id, kind, tile: 1001, ticketId, isOutdated },
+    ...{ id, kind, tile: 1001, ticketId, layered: false, isOutdated },
     revisions: [
       {
         ...{ id: idOf(Number(id.slice(-2)) + 100), number: 1, runId, key, width: side, height: side, channels },
@@ -181,7 +181,7 @@ export function fullProject(change: Partial<Record<keyof Project, unknown>> = {}
         maps: [
           textureMap(IDS.colorMap, 'basecolor', IDS.tile, { runId: IDS.tileRun }),
           {
-            ...{ id: IDS.heightMap, kind: 'height', tile: 1001, ticketId: IDS.maps, isOutdated: false },
+            ...{ id: IDS.heightMap, kind: 'height', tile: 1001, ticketId: IDS.maps, layered: false, isOutdated: false },
             revisions: [],
           },
         ],

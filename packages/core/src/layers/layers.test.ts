@@ -40,7 +40,11 @@ const where = (step: object, shaping = PLAIN_SHAPING): LayerBase['mask'] => ({
 async function composed(
   layers: Layer[],
   surface: LayeredSurface,
-  { side = 64, inputs = NOTHING, mixing = 'seen' } = {},
+  {
+    side = 64,
+    inputs = NOTHING,
+    mixing = 'seen',
+  }: { side?: number; inputs?: LayerInputs; mixing?: Stack['mixing'] } = {},
 ): Promise<Partial<Record<LayerChannel, Float32Array>> & { states: Uint8Array }> {
   const stack = { mixing, layers };
   const tile = layeredTile(surface, 1001, { width: side, height: side });

@@ -53,9 +53,9 @@ const tiles = computed(() =>
 const tile = computed(() => tiles.value.find((each) => each === chosenTile.value) ?? tiles.value[0]);
 const cell = computed(() => ticketCells.value.find(({ map }) => map.kind === kind.value && map.tile === tile.value));
 const revision = computed(() => cell.value?.map.revisions[0] ?? null);
-/** The newest maps of the ticket's image set, whichever ticket made them. */
+/** The newest baked maps of the ticket's image set, whichever ticket made them. */
 const modelMaps = computed((): TileMaps[] => {
-  const ofSet = cells.value.filter(({ set }) => set.id === ticket.value?.imageSetId);
+  const ofSet = cells.value.filter(({ set, map }) => set.id === ticket.value?.imageSetId && !map.layered);
   return [...new Set(ofSet.map(({ map }) => map.tile))].map((at) => ({
     tile: at,
     maps: new Map(

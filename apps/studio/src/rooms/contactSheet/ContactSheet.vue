@@ -22,20 +22,27 @@ const router = useRouter();
 const bringIn = inject(bringInKey)!;
 const { cells, waiting } = useCells();
 
-/** A row for each image set, and for each of its UDIM tiles. */
+/** A row for each image set, and for each of its UDIM tiles; what layers have made of it stands above what was baked. */
 const rows = computed(() =>
-  (store.project?.imageSets ?? []).flatMap((set) => {
-    const tiles = [...new Set(set.maps.map(({ tile }) => tile))].sort((a, b) => a - b);
-    return tiles.map((tile, i) => ({ set, tile, isFirst: i === 0, hasTiles: tiles.length > 1 || tile !== FIRST_TILE }));
-  }),
+  (store.project?.imageSets ?? []).flatMap((set) =>
+    [true, false].flatMap((layered) => {
+      const own = set.maps.filter((map) => map.layered === layered);
+      const tiles = [...new Set(own.map(({ tile }) => tile))].sort((a, b) => a - b);
+      const hasTiles = tiles.length > 1 || (tiles[0] ?? FIRST_TILE) !== FIRST_TILE;
+      return tiles.map((tile, i) => ({ set, tile, layered, isFirst: i === 0, hasTiles }));
+    }),
+  ),
 );
 /** Kinds in the order in which they are usually made, as far as the project has them. */
 const kinds = computed(() => inUsualOrder(cells.value.map(({ map }) => map.kind)));
-const cellAt = (setId: string, tile: number, kind: string): Cell | undefined =>
-  cells.value.find(({ set, map }) => set.id === setId && map.tile === tile && map.kind === kind);
+type Row = (typeof rows.value)[number];
+const cellAt = ({ set: { id }, tile, layered }: Row, kind: string): Cell | undefined =>
+  cells.value.find(
+    ({ set, map }) => set.id === id && map.tile === tile && map.kind === kind && map.layered === layered,
+  );
 
-const ticketsOf = ({ maps }: ImageSet): Ticket[] =>
-  [...new Set(maps.map(({ ticketId }) => ticketId))]
+const ticketsOf = ({ set, layered }: Row): Ticket[] =>
+  [...new Set(set.maps.filter((map) => map.layered === layered).map(({ ticketId }) => ticketId))]
     .map((id) => store.ticketById(id ?? ''))
     .filter((ticket) => ticket !== undefined);
 
@@ -149,18 +156,19 @@ function look({ map, ticket }: Cell): void {
           <span role="columnheader" class="unseen">image set</span>
           <span v-for="kind in kinds" :key="kind" role="columnheader" class="head">{{ describeKind(kind).label }}</span>
         </div>
-        <div v-for="({ set, tile, isFirst, hasTiles }, row) in rows" :key="`${set.id} ${tile}`" class="row" role="row">
+        <div v-for="(each, row) in rows" :key="`${each.set.id} ${each.tile} ${each.layered}`" class="row" role="row">
           <div role="rowheader" class="name">
-            <RouterLink :to="setPlace(set)">
-              {{ set.name }}<template v-if="hasTiles">, {{ tile }}</template>
+            <RouterLink :to="setPlace(each.set)">
+              {{ each.set.name }}<template v-if="each.hasTiles">, {{ each.tile }}</template>
             </RouterLink>
-            <template v-if="isFirst">
-              <span v-if="set.receiverId" class="soft"
-                >receiver, {{ whole(store.meshById(set.receiverId)?.inspection.triangles ?? 0) }} triangles</span
+            <template v-if="each.isFirst">
+              <span v-if="each.layered" class="soft">finished in layers</span>
+              <span v-else-if="each.set.receiverId" class="soft"
+                >receiver, {{ whole(store.meshById(each.set.receiverId)?.inspection.triangles ?? 0) }} triangles</span
               >
               <span v-else class="soft">tiling material</span>
               <RouterLink
-                v-for="ticket in ticketsOf(set)"
+                v-for="ticket in ticketsOf(each)"
                 :key="ticket.id"
                 class="ticket"
                 :to="ticketPlace(store.project!.id, ticket)"
@@ -177,11 +185,11 @@ function look({ map, ticket }: Cell): void {
           </div>
           <template v-for="(kind, column) in kinds" :key="kind">
             <SheetCell
-              v-if="cellAt(set.id, tile, kind)"
-              :cell="cellAt(set.id, tile, kind)!"
+              v-if="cellAt(each, kind)"
+              :cell="cellAt(each, kind)!"
               :data-row="row"
               :data-column="column"
-              @look="look(cellAt(set.id, tile, kind)!)"
+              @look="look(cellAt(each, kind)!)"
             />
             <div v-else role="gridcell" class="nothing" :data-row="row" :data-column="column" tabindex="-1">–</div>
           </template>

@@ -24,6 +24,7 @@ import Dropdown from '../../controls/Dropdown.vue';
 import { bytes, clockOf, count, dayOf, percent } from '../../controls/format.ts';
 import { lengthOf } from '../../controls/limits.ts';
 import { useNotices } from '../../stores/notices.ts';
+import { mapsInEffect } from '../../stores/mapsInEffect.ts';
 import { useProject } from '../../stores/project.ts';
 import { useAddressList } from '../../stores/useAddressList.ts';
 import FileEditor from './FileEditor.vue';
@@ -121,7 +122,7 @@ const asJson = computed(() => `data:application/json,${encodeURIComponent(JSON.s
 const facts = ({ name, receiverId, maps }: ImageSet): SetFacts => ({
   name,
   hasMesh: receiverId !== null,
-  maps: maps.flatMap(({ kind, tile, revisions: [latest] }) =>
+  maps: mapsInEffect(maps).flatMap(({ kind, tile, revisions: [latest] }) =>
     latest
       ? [
           {
@@ -198,7 +199,7 @@ const listed = computed(() =>
       <p v-if="sets.length === 0" class="soft">No maps yet. Bake some, or make flat material first.</p>
       <label v-for="set in sets" :key="set.id" class="set">
         <Checkbox binary size="small" :model-value="chosenIds.includes(set.id)" @update:model-value="toggle(set)" />
-        <img :src="PATHS.blob(set.maps.find(({ revisions }) => revisions[0])!.revisions[0]!.thumbnailHash)" alt="" />
+        <img :src="PATHS.blob(mapsInEffect(set.maps).find(({ revisions }) => revisions[0])!.revisions[0]!.thumbnailHash)" alt="" />
         <span
           >{{ set.name }}<br /><span class="soft">{{ count(set.maps.length, 'map') }}</span></span
         >

@@ -9,6 +9,7 @@ import { type DeliveredFile, kindOptions, type PackedChannel, packedChannel, pac
 import CheckLine from '../../controls/CheckLine.vue';
 import Dropdown from '../../controls/Dropdown.vue';
 import { lengthOf, limitsOf } from '../../controls/limits.ts';
+import { mapsInEffect } from '../../stores/mapsInEffect.ts';
 
 /** One file of a profile: a map as it is, or channels packed; each channel is seen before anything is written. */
 const props = defineProps<{ file: DeliveredFile; set: ImageSet | undefined }>();
@@ -34,7 +35,7 @@ const FRACTION = {
 
 const channels = computed(() => ('channels' in props.file ? props.file.channels : null));
 const thumbnail = (kind: MapKind): string | null => {
-  const revision = props.set?.maps.find((map) => map.kind === kind)?.revisions[0];
+  const revision = mapsInEffect(props.set?.maps ?? []).find((map) => map.kind === kind)?.revisions[0];
   return revision ? PATHS.blob(revision.thumbnailHash) : null;
 };
 

@@ -52,7 +52,10 @@ const options = computed(() =>
 /** Goes to a place, which may lie on another tile of the same set. */
 async function show({ tile, x, y }: Finding['places'][number]): Promise<void> {
   const here = cell.value!;
-  const other = here.set.maps.find(({ kind, tile: at }) => kind === here.map.kind && at === tile);
+  const { kind: own, layered: isLayered } = here.map;
+  const other = here.set.maps.find(
+    ({ kind, tile: at, layered }) => kind === own && at === tile && layered === isLayered,
+  );
   if (other && other.id !== props.mapId) {
     await router.push({ name: 'map', params: { projectId: props.projectId, mapId: other.id } });
   }
