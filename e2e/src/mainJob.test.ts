@@ -94,7 +94,7 @@ describe('the demo, from the first page to a file on disk', () => {
   it('bakes while the cell fills, without a frozen page', { timeout: 600_000 }, async () => {
     const { page } = demo;
     await watchTasks();
-    await page.getByRole('button', { name: 'Update 27 maps' }).click();
+    await page.getByRole('button', { name: 'Update 49 maps' }).click();
     await page.getByRole('progressbar').waitFor();
     await page.locator('[data-state="running"] img').first().waitFor();
     await expect.poll(() => page.locator('[data-state="fresh"]').count(), { timeout: 540_000 }).toBe(27);

@@ -22,7 +22,7 @@ async function take(name: string): Promise<void> {
 }
 
 await page.getByRole('link', { name: 'Saltmarsh Quay' }).click();
-await page.getByRole('button', { name: /^Update 27 maps/ }).click();
+await page.getByRole('button', { name: /^Update 49 maps/ }).click();
 await page.locator('[data-state="fresh"]').nth(26).waitFor({ timeout: 300_000 });
 await take('contact-sheet');
 

@@ -59,7 +59,7 @@ export const DEMO_TICKETS: DemoTicket[] = [
     name: 'Bell buoy wear',
     settings: {
       ...DEFAULT_BAKE,
-      maps: ['height', 'ao', 'curvature'],
+      maps: ['height', 'ao', 'curvature', 'sky'],
       size: { width: 1024, height: 1024 },
       reach: BELL_REACH,
       samples: 2,
@@ -73,11 +73,12 @@ export const DEMO_TICKETS: DemoTicket[] = [
     sources: ['Bollard dense'],
     settings: {
       ...DEFAULT_BAKE,
-      maps: ['normal', 'height'],
+      maps: ['normal', 'height', 'ao', 'curvature', 'sky'],
       tiles: 'all',
       tileSizes: { '1002': { width: 512, height: 512 } },
       reach: 'fitted',
       samples: 2,
+      occlusion: { ...DEFAULT_BAKE.occlusion, rays: 32 },
     },
   },
   {
@@ -210,3 +211,5 @@ export const DEMO_FLAT_TICKETS: DemoFlatTicket[] = [
     }),
   },
 ];
+
+export { DEMO_STACKS, type DemoStack } from './demoStacks.ts';

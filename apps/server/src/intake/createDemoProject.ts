@@ -1,5 +1,5 @@
 import type { MapKind } from '@zographos/core/image';
-import { DEMO_FLAT_TICKETS, DEMO_TICKETS } from '@zographos/demo';
+import { DEMO_FLAT_TICKETS, DEMO_STACKS, DEMO_TICKETS } from '@zographos/demo';
 import { readAssets, notFound } from '../data/readProject.ts';
 import { maps, projects } from '../data/entities.ts';
 import { createTicket } from '../tickets/tickets.ts';
@@ -33,9 +33,16 @@ async function fill(services: Services, id: string): Promise<void> {
   const named = (name: string): string => made.find((asset) => asset.kind === 'mesh' && asset.objectName === name)!.id;
   // Formats that know no unit.
   await database.query(`UPDATE asset SET unit = 'mm' WHERE "projectId" = $1 AND unit = 'units'`, [id]);
+  /** The image sets of receivers, by their names. */
+  const baked = new Map<string, string>();
   for (const { receivers, sources, ...ticket } of DEMO_TICKETS) {
     const inputs = { receivers: receivers.map(named), sources: sources.map(named) };
-    await createTicket(database, id, { ...ticket, inputs });
+    const { imageSetId } = await createTicket(database, id, { ...ticket, inputs });
+    for (const receiver of receivers) baked.set(receiver, imageSetId);
+  }
+  for (const { receiver, ...stack } of DEMO_STACKS) {
+    const inputs = { receivers: [], sources: [], pictures: [] };
+    await createTicket(database, id, { ...stack, operation: 'layers', inputs, set: { id: baked.get(receiver)! } });
   }
   const sets = new Map<string, string>();
   for (const { set, from, ...ticket } of DEMO_FLAT_TICKETS) {

@@ -7,7 +7,7 @@ import { gather, scatter, type LayerPlanes } from './layerPlanes.ts';
 import { layerMask, maskSteps } from './mask/layerMask.ts';
 import { reliefToNormals } from './reliefNormals.ts';
 import type { Layer, Stack } from './stack.ts';
-import { TEXELS, TexelBlock } from './texelBlock.ts';
+import { TEXELS, TexelBlock, type BlockPlaces } from './texelBlock.ts';
 
 /** What is done to every block of a tile, each for itself; no block depends on another. */
 export type BlockWork =
@@ -22,6 +22,7 @@ export type BlockWork =
 
 /**
  * Makes one kind of work ready, to be done block by block; all that it allocates is reused from block to block.
+ * @param known remembers where the texels of blocks lie; not for large maps, for it takes about 80 bytes a texel
  * @throws missing/not-found, input/other-topology, input/bad-settings
  * @returns does it to a block
  */
@@ -30,11 +31,12 @@ export function blockComposer(
   tile: LayeredTile,
   inputs: LayerInputs,
   mixing: Stack['mixing'],
+  known?: Map<number, BlockPlaces>,
 ): (block: number) => void {
   const block = new TexelBlock(tile);
   const does = ready(work, tile, inputs, mixing);
   return (number) => {
-    if (block.load(number) > 0) does(block);
+    if (block.load(number, known) > 0) does(block);
   };
 }
 

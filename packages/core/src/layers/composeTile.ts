@@ -42,12 +42,31 @@ export async function composeTile(
   channels: readonly LayerChannel[],
   tile: LayeredTile,
   inputs: LayerInputs,
-  { doBlocks, onProgress = () => {} }: ComposeOptions,
+  options: ComposeOptions,
 ): Promise<LayerPlanes> {
-  const hasRelief = channels.includes('height') || channels.includes('normal');
-  const computed = hasRelief ? [...new Set([...channels, 'height' as const])] : channels;
-  const planes = barePlanes(tile, computed);
-  const stages = layerPlan(stack.layers);
+  const planes = barePlanes(tile, planesFor(channels));
+  await composeLayers(stack, planes, tile, inputs, options);
+  await layRelief(planes, channels, inputs, options);
+  return planes;
+}
+
+/** The channels that have to be computed for those that are wanted: normals need the heights that layers add. */
+export const planesFor = (channels: readonly LayerChannel[]): readonly LayerChannel[] =>
+  channels.includes('normal') ? [...new Set([...channels, 'height' as const])] : channels;
+
+/**
+ * Lays layers onto planes, which are changed in place; heights are not turned into slopes yet, so that more layers can
+ * follow.
+ * @throws as `composeTile`
+ */
+export async function composeLayers(
+  { layers, mixing }: Stack,
+  planes: LayerPlanes,
+  tile: LayeredTile,
+  inputs: LayerInputs,
+  { doBlocks, onProgress = () => {} }: ComposeOptions,
+): Promise<void> {
+  const stages = layerPlan(layers);
   const made = new Map<string, Float32Array>();
   const kept = new Map<string, LayerPlanes>();
   const withPlanes = (): LayerInputs => ({ ...inputs, planes: made });
@@ -68,7 +87,7 @@ export async function composeTile(
         break;
       }
       case 'adjust':
-        adjustPlanes(stage.layer, planes, tile, stack.mixing, made);
+        adjustPlanes(stage.layer, planes, tile, mixing, made);
         break;
       case 'keep':
         kept.set(stage.layer.id, copyPlanes(planes));
@@ -81,12 +100,17 @@ export async function composeTile(
       }
     }
   }
-  if (planes.relief && channels.includes('normal')) {
-    await doBlocks({ do: 'relief', planes }, inputs, (share) =>
-      onProgress((stages.length + share) / (stages.length + 1), 'normals'),
-    );
-  }
-  return planes;
+}
+
+/** Turns the heights that layers have added into slopes of the normals, once all layers are laid on. */
+export async function layRelief(
+  planes: LayerPlanes,
+  channels: readonly LayerChannel[],
+  inputs: LayerInputs,
+  { doBlocks, onProgress = () => {} }: ComposeOptions,
+): Promise<void> {
+  if (!planes.relief || !channels.includes('normal')) return;
+  await doBlocks({ do: 'relief', planes }, inputs, (share) => onProgress(0.95 + 0.05 * share, 'normals'));
 }
 
 const nameOf = (stage: LayerStage): string =>

@@ -8,5 +8,5 @@ export * from './composeTile.ts';
 export * from './layeredMaps.ts';
 export * from './layerPlanes.ts';
 export * from './onThisThread.ts';
-export { TexelBlock, TEXELS } from './texelBlock.ts';
+export { TexelBlock, TEXELS, type BlockPlaces } from './texelBlock.ts';
 export * from './section.ts';

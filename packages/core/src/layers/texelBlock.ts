@@ -7,6 +7,20 @@ import type { LayeredTile } from './layeredSurface.ts';
 /** The most texels that a block has; also the distance between the planes of what has several values. */
 export const TEXELS = BLOCK * BLOCK;
 
+/** Where the texels of a block lie, as a block takes it up. */
+export type BlockPlaces = Pick<TexelBlock, 'count' | 'at' | 'triangles' | 'weights' | 'u' | 'v' | 'places' | 'normals'>;
+
+const newPlaces = (): BlockPlaces => ({
+  count: 0,
+  at: new Uint32Array(TEXELS),
+  triangles: new Uint32Array(TEXELS),
+  weights: new Float64Array(TEXELS * 2),
+  u: new Float64Array(TEXELS),
+  v: new Float64Array(TEXELS),
+  places: placesFor(TEXELS),
+  normals: new Float32Array(TEXELS * 3),
+});
+
 /**
  * The texels of one block that the layout covers, with where each lies on the surface. Reused from block to block; what
  * has three values is three planes, each `TEXELS` long.
@@ -16,17 +30,17 @@ export class TexelBlock {
   /** How many texels there are. */
   count = 0;
   /** Where each lies in the map, y · width + x. */
-  readonly at = new Uint32Array(TEXELS);
-  readonly triangles = new Uint32Array(TEXELS);
+  at = new Uint32Array(TEXELS);
+  triangles = new Uint32Array(TEXELS);
   /** Barycentric weights of the second and third corner. */
-  readonly weights = new Float64Array(TEXELS * 2);
+  weights = new Float64Array(TEXELS * 2);
   /** Place in the tile, 0 to 1, v upwards. */
-  readonly u = new Float64Array(TEXELS);
-  readonly v = new Float64Array(TEXELS);
+  u = new Float64Array(TEXELS);
+  v = new Float64Array(TEXELS);
   /** Where each lies in space, in millimetres. */
-  readonly places: Places = placesFor(TEXELS);
+  places: Places = placesFor(TEXELS);
   /** Unit normals of the mesh, interpolated. */
-  readonly normals = new Float32Array(TEXELS * 3);
+  normals = new Float32Array(TEXELS * 3);
   private readonly coverage: Coverage;
   private readonly frames = new CornerFrames();
 
@@ -35,8 +49,29 @@ export class TexelBlock {
     this.coverage = new Coverage(tile.uvs, tile.surface.receiver.indices, tile.plan, 1);
   }
 
-  /** Takes up the texels of a block. @returns how many there are */
-  load(block: number): number {
+  /**
+   * Takes up the texels of a block.
+   * @param known where blocks are remembered, by their numbers, for whoever composes the same tile again and again
+   * @returns how many there are
+   */
+  load(block: number, known?: Map<number, BlockPlaces>): number {
+    const before = known?.get(block);
+    if (before) {
+      Object.assign(this, before);
+      return this.count;
+    }
+    if (known) Object.assign(this, newPlaces());
+    this.find(block);
+    if (known) known.set(block, this.found());
+    return this.count;
+  }
+
+  private found(): BlockPlaces {
+    const { count, at, triangles, weights, u, v, places, normals } = this;
+    return { count, at, triangles, weights, u, v, places, normals };
+  }
+
+  private find(block: number): void {
     const { plan, size } = this.tile;
     const samples = this.coverage.sampleBlock(block);
     const left = (block % plan.columns) * BLOCK;
@@ -55,7 +90,6 @@ export class TexelBlock {
     }
     this.count = count;
     if (count > 0) this.stand();
-    return count;
   }
 
   /**

@@ -41,7 +41,7 @@ const share = computed(() => (props.cell.state === 'running' ? (props.cell.run?.
     tabindex="0"
     class="cell"
     :data-state="cell.state"
-    :aria-label="`${cell.set.name}, ${describeKind(cell.map.kind).phrase}, ${size}, ${CELL_WORDS[cell.state]}`"
+    :aria-label="`${cell.set.name}${cell.map.layered ? ' finished' : ''}, ${describeKind(cell.map.kind).phrase}, ${size}, ${CELL_WORDS[cell.state]}`"
     @click="$emit('look')"
     @keydown.enter.exact="$emit('look')"
   >

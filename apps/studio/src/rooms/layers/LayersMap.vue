@@ -98,9 +98,7 @@ function zoom(factor: number, at?: MouseEvent): void {
   const { x, y, zoom: before } = eye.value;
   // What lies under the pointer stays there.
   const share = 1 - before / next;
-  eye.value = under
-    ? { x: x + (under.x - x) * share, y: y + (under.y - y) * share, zoom: next }
-    : { x, y, zoom: next };
+  eye.value = under ? { x: x + (under.x - x) * share, y: y + (under.y - y) * share, zoom: next } : { x, y, zoom: next };
 }
 
 function fit(): void {

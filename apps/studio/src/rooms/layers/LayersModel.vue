@@ -98,7 +98,11 @@ function show(): void {
   const shape = bodyGeometry()!;
   const index = shape.getIndex();
   const whole = [{ tile: 1001, from: 0, count: index?.count ?? shape.getAttribute('position').count }];
-  const parts = (geometry.value?.tiles ?? whole).map(({ tile, from, count }) => ({ from, count, maps: textures.of(tile) }));
+  const parts = (geometry.value?.tiles ?? whole).map(({ tile, from, count }) => ({
+    from,
+    count,
+    maps: textures.of(tile),
+  }));
   viewport.current.setBodies([{ geometry: shape, parts, hasUvs: geometry.value ? geometry.value.uvs !== null : true }]);
 }
 watch(
@@ -193,6 +197,8 @@ function release(event: PointerEvent): void {
   if (hit) emit('pick', { triangle: triangleOf(hit.face), add: event.shiftKey });
 }
 
+defineExpose({ layLine });
+
 onUnmounted(() => {
   textures.dispose();
   drawing.dispose();
@@ -212,7 +218,13 @@ onUnmounted(() => {
       @pointerup="release"
     />
     <figcaption>
-      {{ isLoading ? 'Preparing the mesh …' : alone ? `${name}, ${alone === MASK_KIND ? 'mask' : describeKind(alone).phrase}` : name }}
+      {{
+        isLoading
+          ? 'Preparing the mesh …'
+          : alone
+            ? `${name}, ${alone === MASK_KIND ? 'mask' : describeKind(alone).phrase}`
+            : name
+      }}
     </figcaption>
     <div class="choices laid-over">
       <button type="button" :aria-pressed="alone === null" @click="alone = null">Finished</button>
@@ -220,10 +232,6 @@ onUnmounted(() => {
         {{ describeKind(kind).label }}
       </button>
       <button v-if="hasMask" type="button" :aria-pressed="alone === MASK_KIND" @click="alone = MASK_KIND">Mask</button>
-      <template v-if="receivers.length > 0">
-        <button type="button" @click="layLine(false)">Section down</button>
-        <button type="button" @click="layLine(true)">Section across</button>
-      </template>
       <ViewControls
         v-model:look="look"
         :has-normals="kinds.includes('normal')"

@@ -37,7 +37,9 @@ const { cells } = useCells();
 
 const sets = computed(() => store.project?.imageSets ?? []);
 /** Those that have layers already. */
-const layeredSets = computed(() => sets.value.filter(({ id }) => store.stacks.some((stack) => stack.imageSetId === id)));
+const layeredSets = computed(() =>
+  sets.value.filter(({ id }) => store.stacks.some((stack) => stack.imageSetId === id)),
+);
 const set = computed((): ImageSet | undefined =>
   props.setId === 'new'
     ? undefined
@@ -60,7 +62,9 @@ watch(
 const layers = computed(() => settings.value?.layers ?? []);
 
 const chosenId = ref<string | null>(null);
-const chosen = computed(() => (chosenId.value ? layerById(layers.value, chosenId.value) : undefined) ?? layers.value.at(-1));
+const chosen = computed(
+  () => (chosenId.value ? layerById(layers.value, chosenId.value) : undefined) ?? layers.value.at(-1),
+);
 watch(
   () => ticket.value?.id,
   () => (chosenId.value = null),
@@ -70,6 +74,7 @@ const side = ref(512);
 const SIDES = [256, 512, 1024, 2048].map((value) => ({ value, label: `${value} px` }));
 const alone = ref<MapKind | null>(null);
 const section = shallowRef<SectionLine | null>(null);
+const model = ref<InstanceType<typeof LayersModel> | null>(null);
 /** Held: the stack without the chosen layer. */
 const isBefore = ref(false);
 const shown = computed(() => {
@@ -148,7 +153,9 @@ async function add({ layer, material, title }: NewLayer): Promise<void> {
   // A group that is chosen takes what is added.
   const all =
     under?.content === 'group'
-      ? changed(layers.value, under.id, (group) => (group.content === 'group' ? { ...group, layers: [...group.layers, next] } : group))
+      ? changed(layers.value, under.id, (group) =>
+          group.content === 'group' ? { ...group, layers: [...group.layers, next] } : group,
+        )
       : insertedAbove(layers.value, under?.id ?? null, next);
   await changeLayers(all, `adding of “${title}”`, part);
 }
@@ -240,7 +247,8 @@ async function open(id: string): Promise<void> {
   await router.push({ name: 'layers', params: { projectId: props.projectId, setId: id } });
 }
 
-const setPart = (part: Partial<LayersSettings>, what: string): Promise<void> => changeLayers([...layers.value], what, part);
+const setPart = (part: Partial<LayersSettings>, what: string): Promise<void> =>
+  changeLayers([...layers.value], what, part);
 const materialSetOf = (own: LayersTicket, layer: Layer): string | null =>
   layer.content === 'tiling' ? (own.settings.materials[layer.material]?.set ?? null) : null;
 </script>
@@ -277,6 +285,7 @@ const materialSetOf = (own: LayersTicket, layer: Layer): string | null =>
       <section class="stage" aria-label="Preview">
         <div class="views">
           <LayersModel
+            ref="model"
             v-model:alone="alone"
             :receivers="receivers"
             :uv-set="settings.uvSet"
@@ -285,12 +294,7 @@ const materialSetOf = (own: LayersTicket, layer: Layer): string | null =>
             @line="section = $event"
             @pick="pick"
           />
-          <LayersMap
-            :tiles="tiles"
-            :alone="alone"
-            :name="set.name"
-            @pick="findTriangle({ ...$event, add: false })"
-          />
+          <LayersMap :tiles="tiles" :alone="alone" :name="set.name" @pick="findTriangle({ ...$event, add: false })" />
         </div>
         <p class="foot">
           <Dropdown label="Image set" :value="set.id" :options="setOptions" @choose="open" />
@@ -307,9 +311,15 @@ const materialSetOf = (own: LayersTicket, layer: Layer): string | null =>
       <aside class="figures">
         <section class="panel strata">
           <h2>
-            <span>{{ receivers.length > 0 ? 'Section from A to B, last coat on top' : 'Layers, last coat on top' }}</span>
+            <span>{{
+              receivers.length > 0 ? 'Section from A to B' : 'Layers'
+            }}</span>
             <AddLayer :layers="offers" @add="add" />
           </h2>
+          <div v-if="receivers.length > 0 && layers.length > 0" class="choices" role="group" aria-label="Section">
+            <button type="button" @click="model?.layLine(false)">Down the model</button>
+            <button type="button" @click="model?.layLine(true)">Across the model</button>
+          </div>
           <SectionList
             v-if="layers.length > 0"
             :layers="layers"
@@ -317,7 +327,12 @@ const materialSetOf = (own: LayersTicket, layer: Layer): string | null =>
             :chosen="chosen?.id ?? null"
             :problems="problemsById"
             @choose="chosenId = $event"
-            @show="changeLayers(changed(layers, $event.id, (layer) => ({ ...layer, visible: $event.visible })), 'visibility')"
+            @show="
+              changeLayers(
+                changed(layers, $event.id, (layer) => ({ ...layer, visible: $event.visible })),
+                'visibility',
+              )
+            "
             @move="changeLayers(moved(layers, $event.id, $event.by), 'order')"
             @drop="changeLayers(movedAbove(layers, $event.id, $event.above), 'order')"
           />

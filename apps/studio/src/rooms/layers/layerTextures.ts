@@ -42,7 +42,9 @@ export class LayerTextures {
       }
       next.set(tile, textures);
     }
-    this.drop((texture) => ![...next.values()].some((textures) => [...textures.values()].includes(texture as DataTexture)));
+    this.drop(
+      (texture) => ![...next.values()].some((textures) => [...textures.values()].includes(texture as DataTexture)),
+    );
     this.tiles = next;
     return isOther;
   }

@@ -1,9 +1,10 @@
 import { colorRamp } from '../../color/ramp.ts';
+import { quickLinearToSrgb } from '../../color/srgb.ts';
 import { channelsOf, type FieldContent, type LayerBase, type Stack } from '../stack.ts';
 import { fieldAt } from '../fieldAt.ts';
 import type { LayeredTile } from '../layeredSurface.ts';
 import { TEXELS } from '../texelBlock.ts';
-import { asMixed, type BlockContent } from './blockContent.ts';
+import type { BlockContent } from './blockContent.ts';
 
 /** Steps of a ramp: as many as sixteen bits of grey can tell on screen are not needed. */
 const STEPS = 1024;
@@ -16,7 +17,7 @@ export function fieldContent(
 ): BlockContent {
   const at = fieldAt(content.field, tile);
   const value = new Float32Array(TEXELS);
-  const ramp = content.ramp ? rampTable(content.ramp) : null;
+  const ramp = content.ramp ? rampTable(content.ramp, mixing) : null;
   return {
     channels: channelsOf(content),
     begin: (block) => at(block, value),
@@ -24,9 +25,10 @@ export function fieldContent(
       if (channel === 'basecolor' && ramp) {
         for (let i = 0; i < count; i++) {
           const from = Math.round(value[i]! * STEPS) * 3;
-          for (let k = 0; k < 3; k++) out[k * TEXELS + i] = ramp[from + k]!;
+          out[i] = ramp[from]!;
+          out[TEXELS + i] = ramp[from + 1]!;
+          out[TEXELS * 2 + i] = ramp[from + 2]!;
         }
-        asMixed(mixing, out, count);
         return;
       }
       const [low, high] = content.values[channel as keyof FieldContent['values']]!;
@@ -35,9 +37,10 @@ export function fieldContent(
   };
 }
 
-function rampTable(stops: NonNullable<FieldContent['ramp']>): Float32Array {
+/** Colours of a ramp as they are mixed. */
+function rampTable(stops: NonNullable<FieldContent['ramp']>, mixing: Stack['mixing']): Float32Array {
   const table = new Float32Array((STEPS + 1) * 3);
   const paint = colorRamp(stops);
   for (let i = 0; i <= STEPS; i++) paint(i / STEPS, table, i * 3);
-  return table;
+  return mixing === 'light' ? table : table.map((light) => quickLinearToSrgb(Math.max(0, light)));
 }

@@ -17,7 +17,9 @@ const NORMALS = optionsOf(NORMAL_BLEND_LABELS);
 const written = computed(() => channelsOf(props.layer));
 /** Channels that may have a blend mode of their own. */
 const single = computed(() =>
-  (['basecolor', 'roughness', 'metallic', 'opacity', 'emission'] as const).filter((each) => written.value.includes(each)),
+  (['basecolor', 'roughness', 'metallic', 'opacity', 'emission'] as const).filter((each) =>
+    written.value.includes(each),
+  ),
 );
 const blendOf = (channel: (typeof single.value)[number]) => props.layer.blends[channel] ?? props.layer.blend;
 </script>

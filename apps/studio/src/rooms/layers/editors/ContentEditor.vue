@@ -47,9 +47,7 @@ function axisOfProjection({ projection }: TilingContent): string | null {
 const withAxis = ({ projection }: TilingContent, value: string): Layer =>
   having({
     projection:
-      projection.by === 'planar'
-        ? { by: 'planar', direction: axisOf(value) }
-        : { by: 'cylinder', axis: axisOf(value) },
+      projection.by === 'planar' ? { by: 'planar', direction: axisOf(value) } : { by: 'cylinder', axis: axisOf(value) },
   });
 
 const withStop = ({ ramp }: FieldContent, at: number, color: string): Layer =>

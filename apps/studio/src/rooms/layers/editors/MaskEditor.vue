@@ -42,7 +42,7 @@ const BREAKUP: Breakup = {
 
 const withStep = (at: number, part: object): LayerMask => ({
   ...props.mask,
-  steps: props.mask.steps.map((step, i) => (i === at ? ({ ...step, ...part }) : step)),
+  steps: props.mask.steps.map((step, i) => (i === at ? { ...step, ...part } : step)),
 });
 const without = (at: number): LayerMask => ({ ...props.mask, steps: props.mask.steps.filter((_, i) => i !== at) });
 const withShaping = (part: Partial<MaskShaping>): LayerMask => ({

@@ -35,11 +35,7 @@ function toggle(channel: PlainChannel, on: boolean): void {
 
 <template>
   <div v-for="{ channel, value, field } in rows" :key="channel" class="row">
-    <CheckLine
-      :label="describeKind(channel).label"
-      :value="value !== undefined"
-      @change="toggle(channel, $event)"
-    />
+    <CheckLine :label="describeKind(channel).label" :value="value !== undefined" @change="toggle(channel, $event)" />
     <ColorField
       v-if="value !== undefined && isColorChannel(channel)"
       label=""

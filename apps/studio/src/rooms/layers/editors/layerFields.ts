@@ -49,10 +49,7 @@ export function measureFields(measure: MaskMeasure['measure'], extent: number): 
         field('seed', 'Random seed', [0, 1e6], 1, { digits: 0, slider: [0, 100] }),
       ];
     case 'facing':
-      return [
-        field('angle', 'Within', [0, 180], 60, DEGREES),
-        field('softness', 'Softness', [0, 180], 20, DEGREES),
-      ];
+      return [field('angle', 'Within', [0, 180], 60, DEGREES), field('softness', 'Softness', [0, 180], 20, DEGREES)];
     case 'axis':
       return [
         field('from', '0 % at', [-1e6, 1e6], 0, { ...MM, slider: [-extent, extent] }),

@@ -1,20 +1,28 @@
 import {
+  barePlanes,
   channelsOfStack,
-  composeTile,
+  composeLayers,
+  copyPlanes,
   everyLayer,
   flatSurface,
   layeredMeshes,
   layeredTile,
+  layRelief,
   mapOfChannel,
   measuredKindsOf,
   onThisThread,
+  planesFor,
   sectionOf,
   TEXELS,
   TexelBlock,
+  type BlockPlaces,
+  type ComposeOptions,
   type Layer,
   type LayerChannel,
   type LayeredSurface,
   type LayeredTile,
+  type LayerInputs,
+  type LayerPlanes,
   type Stratum,
 } from '@zographos/core/layers';
 import { BLOCK } from '@zographos/core/bake';
@@ -123,24 +131,39 @@ async function answer(ask: LayersAsk): Promise<void> {
   }
 }
 
+/** A picture that takes longer than this is first made at a quarter of its width. */
+const DRAFT_MS = 150;
+/** How long the newest picture of each size took. */
+const took = new Map<number, number>();
+
 async function compose(ask: LayersAsk): Promise<void> {
-  const { turn, settings, side, section, maskOf } = ask;
+  const { turn, settings, side, section } = ask;
   const surface = await surfaceOf(ask.surface);
+  const draft = Math.max(128, side / 4);
+  if ((took.get(side) ?? 0) > DRAFT_MS && draft < side) await show(ask, surface, draft);
+  goOnUnlessOvertaken(turn);
+  await show(ask, surface, side);
+  const size = within(settings.size, side);
+  if (section) await tellSection(ask, section, surface, size, await inputsOfAsk(ask, size));
+}
+
+/** Composes all tiles at a size, and tells their maps. */
+async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Promise<void> {
+  const { turn, settings, maskOf } = ask;
+  const { mixing } = settings;
   const size = within(settings.size, side);
   const tiles = tilesToShow(surface, settings.tiles);
-  const inputsOf = await inputsOfAsk(ask, size);
+  const inputsOf = await inputsOfAsk({ ...ask, side }, size);
   const since = performance.now();
   const { layers, problems } = sound(settings, tiles[0] ?? FIRST_TILE);
   const channels = channelsOfStack({ layers });
   const shown: Extract<LayersTold, { what: 'composed' }>['tiles'] = [];
   for (const number of tiles) {
     const tile = tileOf(surface, number, size);
-    const doBlocks = onThisThread(tile, settings.mixing, pause);
+    const doBlocks = onThisThread(tile, mixing, pause, placesOf(number, size));
     const inputs = await inputsOf(number, size);
-    const planes = await composeTile({ layers, mixing: settings.mixing }, channels, tile, inputs, {
-      doBlocks,
-      onProgress: () => goOnUnlessOvertaken(turn),
-    });
+    const options = { doBlocks, onProgress: () => goOnUnlessOvertaken(turn) };
+    const planes = await composed({ layers, mixing }, channels, tile, inputs, options, inputsKey);
     const masked = maskOf && [...everyLayer(layers)].find(({ id }) => id === maskOf);
     let mask: LayeredPicture | null = null;
     if (masked) {
@@ -150,15 +173,50 @@ async function compose(ask: LayersAsk): Promise<void> {
       mask = { kind: 'opacity', ...size, rgba: screenPixels({ ...size, channels: 1, data: plane }) };
     }
     const maps = channels.map((kind) => {
-      const image = mapOfChannel(planes, kind, size, settings.mixing);
+      const image = mapOfChannel(planes, kind, size, mixing);
       return { kind, ...size, rgba: screenPixels(image) };
     });
     shown.push({ tile: number, maps, mask });
   }
   goOnUnlessOvertaken(turn);
+  const milliseconds = performance.now() - since;
+  took.set(side, milliseconds);
   const moved = shown.flatMap(({ maps, mask }) => [...maps, ...(mask ? [mask] : [])].map(({ rgba }) => rgba.buffer));
-  tell({ what: 'composed', turn, tiles: shown, problems, milliseconds: performance.now() - since }, moved);
-  if (section) await tellSection(ask, section, surface, size, inputsOf);
+  tell({ what: 'composed', turn, tiles: shown, problems, milliseconds }, moved);
+}
+
+/** What lies beneath the layer that is being changed, by tile and size, so that it is not composed again with each move. */
+const beneath = new Map<string, { key: string; planes: LayerPlanes }>();
+/** The layers that were composed last, by tile and size. */
+const composedLast = new Map<string, readonly Layer[]>();
+
+/** Composes a stack on from the lowest layer that is another than when it was composed last. */
+async function composed(
+  { layers, mixing }: { layers: Layer[]; mixing: LayersSettings['mixing'] },
+  channels: readonly LayerChannel[],
+  tile: LayeredTile,
+  inputs: LayerInputs,
+  options: ComposeOptions,
+  inputsAre: string,
+): Promise<LayerPlanes> {
+  const place = `${tile.tile} ${tile.size.width} ${tile.size.height}`;
+  const last = composedLast.get(place) ?? [];
+  let same = 0;
+  while (same < layers.length && JSON.stringify(layers[same]) === JSON.stringify(last[same])) same++;
+  // Where nothing is another, the uppermost is what will be changed next.
+  const below = layers.slice(0, Math.min(same, layers.length - 1));
+  const key = JSON.stringify([below, channels, mixing, inputsAre]);
+  let base = beneath.get(place);
+  if (base?.key !== key) {
+    base = { key, planes: barePlanes(tile, planesFor(channels)) };
+    await composeLayers({ layers: below, mixing }, base.planes, tile, inputs, options);
+    beneath.set(place, base);
+  }
+  const planes = copyPlanes(base.planes);
+  await composeLayers({ layers: layers.slice(below.length), mixing }, planes, tile, inputs, options);
+  await layRelief(planes, channels, inputs, options);
+  composedLast.set(place, layers);
+  return planes;
 }
 
 /** Growing and blurring take whole planes; the mask is shown as it is before. */
@@ -209,14 +267,22 @@ function within({ width, height }: Size, side: number): Size {
   return { width: Math.max(16, Math.round(width * scale)), height: Math.max(16, Math.round(height * scale)) };
 }
 
-let known: { key: string; surface: LayeredSurface; tiles: Map<string, LayeredTile> } | null = null;
+let known: {
+  key: string;
+  surface: LayeredSurface;
+  tiles: Map<string, LayeredTile>;
+  /** Where the texels of blocks lie, by tile and size. */
+  places: Map<string, Map<number, BlockPlaces>>;
+} | null = null;
 
 async function surfaceOf(wanted: PreviewSurface): Promise<LayeredSurface> {
   const key = JSON.stringify(wanted);
   if (known?.key === key) return known.surface;
   const meshes = await Promise.all(wanted.urls.map(fetchMesh));
   const surface = meshes.length > 0 ? layeredMeshes(meshes, wanted.uvSet, wanted.unit) : flatSurface(...wanted.flat);
-  known = { key, surface, tiles: new Map() };
+  known = { key, surface, tiles: new Map(), places: new Map() };
+  beneath.clear();
+  composedLast.clear();
   return surface;
 }
 
@@ -233,6 +299,17 @@ function tileOf(surface: LayeredSurface, number: number, size: Size): LayeredTil
   known!.tiles.set(key, made);
   return made;
 }
+
+/** Remembered for small pictures alone: they take 80 bytes a texel. */
+function placesOf(tile: number, { width, height }: Size): Map<number, BlockPlaces> | undefined {
+  if (width * height > MOST_REMEMBERED) return undefined;
+  const name = `${tile} ${width} ${height}`;
+  const places = known!.places.get(name) ?? new Map<number, BlockPlaces>();
+  known!.places.set(name, places);
+  return places;
+}
+
+const MOST_REMEMBERED = 1024 * 1024;
 
 function tilesToShow({ receiver, repeats }: LayeredSurface, tiles: LayersSettings['tiles']): number[] {
   if (repeats) return [FIRST_TILE];
@@ -256,7 +333,9 @@ const PICK_SIDE = 1024;
 
 /** Images by id, content and size, as long as the stack uses them. */
 const images = new Map<string, Promise<Image>>();
-let inputs: { key: string; of: InputsOfTile; tiles: Map<string, ReturnType<InputsOfTile>> } | null = null;
+const inputsBySize = new Map<number, { key: string; of: InputsOfTile; tiles: Map<string, ReturnType<InputsOfTile>> }>();
+/** Names what the newest inputs hold. */
+let inputsKey = '';
 
 /** Everything a stack is made of, at the size of the preview; kept until something of it is another. */
 async function inputsOfAsk({ settings, pictures, side }: LayersAsk, size: Size): Promise<InputsOfTile> {
@@ -267,6 +346,8 @@ async function inputsOfAsk({ settings, pictures, side }: LayersAsk, size: Size):
     ...layer.mask.steps.map((step) => (step.measure === 'picture' ? `picture ${step.picture}` : '')),
   ]);
   const key = JSON.stringify([materials, measured, unit, pictures, size, [...new Set(used)].sort()]);
+  inputsKey = key;
+  let inputs = inputsBySize.get(side);
   if (inputs?.key !== key) {
     const wanted = new Map<string, Promise<Image>>();
     const of = await stackInputs(settings, (number) => {
@@ -279,6 +360,7 @@ async function inputsOfAsk({ settings, pictures, side }: LayersAsk, size: Size):
       return image;
     });
     inputs = { key, of, tiles: new Map() };
+    inputsBySize.set(side, inputs);
     for (const name of images.keys()) if (!wanted.has(name) && !name.endsWith(` ${side}`)) images.delete(name);
   }
   const { of, tiles } = inputs;

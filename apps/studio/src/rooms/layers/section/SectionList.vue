@@ -28,10 +28,9 @@ interface Row {
 const rows = computed(() => rowsOf(props.layers, 0));
 
 function rowsOf(layers: readonly Layer[], depth: number): Row[] {
-  return layers.toReversed().flatMap((layer) => [
-    { layer, depth },
-    ...(layer.content === 'group' ? rowsOf(layer.layers, depth + 1) : []),
-  ]);
+  return layers
+    .toReversed()
+    .flatMap((layer) => [{ layer, depth }, ...(layer.content === 'group' ? rowsOf(layer.layers, depth + 1) : [])]);
 }
 
 /** Where a layer lies, in two or three words. */

@@ -1,4 +1,13 @@
-import { BufferGeometry, Float32BufferAttribute, Group, Line, LineBasicMaterial, Points, PointsMaterial } from 'three';
+import {
+  BufferGeometry,
+  CanvasTexture,
+  Float32BufferAttribute,
+  Group,
+  Line,
+  LineBasicMaterial,
+  Sprite,
+  SpriteMaterial,
+} from 'three';
 import type { Camera, Vector3 } from 'three';
 import type { Picker } from '../../../viewport/picking.ts';
 import type { SectionLine } from '../preview/layersWorker.ts';
@@ -16,16 +25,12 @@ export class SectionDrawing {
   points: Float32Array = new Float32Array(0);
   private readonly line = new Line(new BufferGeometry(), new LineBasicMaterial({ color: '#1f5aa8', depthTest: false }));
   private readonly halo = new Line(new BufferGeometry(), new LineBasicMaterial({ color: '#ffffff', depthTest: false }));
-  private readonly ends = new Points(
-    new BufferGeometry(),
-    new PointsMaterial({ color: '#ffffff', size: 11, sizeAttenuation: false, depthTest: false }),
-  );
+  private readonly ends = ['A', 'B'].map(endMark);
 
   constructor() {
     this.halo.renderOrder = 9;
     this.line.renderOrder = 10;
-    this.ends.renderOrder = 11;
-    this.group.add(this.halo, this.line, this.ends);
+    this.group.add(this.halo, this.line, ...this.ends);
     this.group.visible = false;
   }
 
@@ -39,17 +44,47 @@ export class SectionDrawing {
       each.geometry.setAttribute('position', new Float32BufferAttribute(points, 3));
       each.geometry.computeBoundingSphere();
     }
-    const ends = [...points.subarray(0, 3), ...points.subarray(last, last + 3)];
-    this.ends.geometry.setAttribute('position', new Float32BufferAttribute(ends, 3));
-    this.ends.geometry.computeBoundingSphere();
+    this.ends.forEach((end, i) => end.position.fromArray(points, i === 0 ? 0 : last));
   }
 
   dispose(): void {
-    for (const { geometry, material } of [this.line, this.halo, this.ends]) {
+    for (const { geometry, material } of [this.line, this.halo]) {
       geometry.dispose();
       material.dispose();
     }
+    for (const { material } of this.ends) {
+      material.map?.dispose();
+      material.dispose();
+    }
   }
+}
+
+/** Texels along the side of a mark. */
+const MARK = 64;
+
+/** One end of the line: a disk with its letter, always as large on screen. */
+function endMark(letter: string): Sprite {
+  const canvas = document.createElement('canvas');
+  canvas.width = canvas.height = MARK;
+  const context = canvas.getContext('2d');
+  if (context) {
+    context.fillStyle = '#1f5aa8';
+    context.beginPath();
+    context.arc(MARK / 2, MARK / 2, MARK / 2 - 2, 0, 2 * Math.PI);
+    context.fill();
+    context.fillStyle = '#ffffff';
+    context.font = `600 ${MARK * 0.6}px sans-serif`;
+    context.textAlign = 'center';
+    context.textBaseline = 'middle';
+    context.fillText(letter, MARK / 2, MARK / 2 + 2);
+  }
+  const material = new SpriteMaterial({
+    ...{ map: new CanvasTexture(canvas), depthTest: false, sizeAttenuation: false, toneMapped: false },
+  });
+  const sprite = new Sprite(material);
+  sprite.scale.setScalar(0.02);
+  sprite.renderOrder = 11;
+  return sprite;
 }
 
 /**
