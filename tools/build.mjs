@@ -19,6 +19,7 @@ const NODE_PROGRAMS = {
   layoutThread: 'packages/operations/src/layout/layoutThread.ts',
   kernelHelper: 'packages/operations/src/kernel/kernelHelper.ts',
   fieldThread: 'packages/operations/src/field/fieldThread.ts',
+  composeThread: 'packages/operations/src/layers/composeThread.ts',
   readThread: 'apps/cli/src/files/readThread.ts',
   operationThread: 'apps/server/src/worker/operationThread.ts',
   measureThread: 'apps/server/src/tickets/measureThread.ts',

@@ -45,7 +45,7 @@ const BELL_LAYERS = [
     mask: {
       steps: [
         {
-          ...{ measure: 'wear', radius: 5, hardness: 0.3, sheltered: 0.5 },
+          ...{ measure: 'wear', radius: 9, hardness: 0.3, sheltered: 0.5 },
           breakup: { amount: 0.8, field: noise(16, 7) },
         },
       ],
@@ -74,13 +74,13 @@ const BELL_LAYERS = [
     ],
     values: { roughness: [0.55, 0.85], metallic: [0, 0], height: [0, 0.6] },
     mask: {
-      steps: [{ measure: 'waterline', axis: UP, level: -70, ragged: 22, raggedSize: 120, band: 46, seed: 3 }],
+      steps: [{ measure: 'waterline', axis: UP, level: -40, ragged: 24, raggedSize: 140, band: 70, seed: 3 }],
       shaping: { breakup: { amount: 0.9, field: noise(18, 31) } },
     },
   },
   {
-    ...{ id: 'dust', name: 'Settled dust and salt', content: 'plain', opacity: 0.62 },
-    values: { basecolor: '#cfc8b6', roughness: 0.95, metallic: 0 },
+    ...{ id: 'dust', name: 'Settled dust and salt', content: 'plain', opacity: 0.42 },
+    values: { basecolor: '#b9ae96', roughness: 0.95, metallic: 0 },
     mask: {
       steps: [
         {
