@@ -10,6 +10,7 @@ import { call } from '../../api/call.ts';
 import FilePicker from '../../controls/FilePicker.vue';
 import { count, whole } from '../../controls/format.ts';
 import { bringInKey } from '../../stores/bringIn.ts';
+import { LAYER_CHANNELS } from '@zographos/core/layers';
 import { useCells, type Cell } from '../../stores/cells.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useProject } from '../../stores/project.ts';
@@ -33,8 +34,12 @@ const rows = computed(() =>
     }),
   ),
 );
-/** Kinds in the order in which they are usually made, as far as the project has them. */
-const kinds = computed(() => inUsualOrder(cells.value.map(({ map }) => map.kind)));
+/** Kinds as far as the project has them: those of finished materials first, then as they are usually made. */
+const kinds = computed(() => {
+  const all = inUsualOrder(cells.value.map(({ map }) => map.kind));
+  const finished = LAYER_CHANNELS.filter((kind) => cells.value.some(({ map }) => map.layered && map.kind === kind));
+  return [...new Set([...finished, ...all])];
+});
 type Row = (typeof rows.value)[number];
 const cellAt = ({ set: { id }, tile, layered }: Row, kind: string): Cell | undefined =>
   cells.value.find(

@@ -199,7 +199,10 @@ const listed = computed(() =>
       <p v-if="sets.length === 0" class="soft">No maps yet. Bake some, or make flat material first.</p>
       <label v-for="set in sets" :key="set.id" class="set">
         <Checkbox binary size="small" :model-value="chosenIds.includes(set.id)" @update:model-value="toggle(set)" />
-        <img :src="PATHS.blob(mapsInEffect(set.maps).find(({ revisions }) => revisions[0])!.revisions[0]!.thumbnailHash)" alt="" />
+        <img
+          :src="PATHS.blob(mapsInEffect(set.maps).find(({ revisions }) => revisions[0])!.revisions[0]!.thumbnailHash)"
+          alt=""
+        />
         <span
           >{{ set.name }}<br /><span class="soft">{{ count(set.maps.length, 'map') }}</span></span
         >

@@ -308,12 +308,10 @@ const materialSetOf = (own: LayersTicket, layer: Layer): string | null =>
         </p>
       </section>
 
-      <aside class="figures">
+      <aside class="figures" :class="{ editing: slotName }">
         <section class="panel strata">
           <h2>
-            <span>{{
-              receivers.length > 0 ? 'Section from A to B' : 'Layers'
-            }}</span>
+            <span>{{ receivers.length > 0 ? 'Section from A to B' : 'Layers' }}</span>
             <AddLayer :layers="offers" @add="add" />
           </h2>
           <div v-if="receivers.length > 0 && layers.length > 0" class="choices" role="group" aria-label="Section">
@@ -459,6 +457,14 @@ const materialSetOf = (own: LayersTicket, layer: Layer): string | null =>
   display: grid;
   grid-template-rows: minmax(160px, auto) minmax(0, 1fr);
   overflow: hidden;
+}
+
+.figures.editing {
+  grid-template-rows: minmax(120px, 30%) minmax(0, 1fr);
+}
+
+.chosen .ways {
+  gap: 0 2px;
 }
 
 .figures > .panel {

@@ -25,7 +25,7 @@ import {
   type LayerPlanes,
   type Stratum,
 } from '@zographos/core/layers';
-import { BLOCK } from '@zographos/core/bake';
+import { BLOCK, padIslands } from '@zographos/core/bake';
 import { phraseOfKinds, type Image } from '@zographos/core/image';
 import type { Size } from '@zographos/core/math';
 import { FIRST_TILE, tileOfTriangle, tilesOf } from '@zographos/core/uv';
@@ -131,6 +131,9 @@ async function answer(ask: LayersAsk): Promise<void> {
   }
 }
 
+/** Texels beyond islands that are filled: as many as the model's textures are filtered over. */
+const PADDED = 6;
+
 /** A picture that takes longer than this is first made at a quarter of its width. */
 const DRAFT_MS = 150;
 /** How long the newest picture of each size took. */
@@ -172,10 +175,9 @@ async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Prom
       await doBlocks(work, inputs, () => goOnUnlessOvertaken(turn));
       mask = { kind: 'opacity', ...size, rgba: screenPixels({ ...size, channels: 1, data: plane }) };
     }
-    const maps = channels.map((kind) => {
-      const image = mapOfChannel(planes, kind, size, mixing);
-      return { kind, ...size, rgba: screenPixels(image) };
-    });
+    const images = channels.map((kind) => mapOfChannel(planes, kind, size, mixing));
+    padIslands(images, planes.states.slice(), PADDED);
+    const maps = channels.map((kind, i) => ({ kind, ...size, rgba: screenPixels(images[i]!) }));
     shown.push({ tile: number, maps, mask });
   }
   goOnUnlessOvertaken(turn);
