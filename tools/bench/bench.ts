@@ -5,6 +5,7 @@ import { benchBakes } from './bakes.ts';
 import type { Figures } from './figures.ts';
 import { benchFiles } from './files.ts';
 import { benchFlat } from './flat.ts';
+import { benchLayers } from './layers.ts';
 import { benchLayouts } from './layouts.ts';
 import { benchRays } from './rays.ts';
 
@@ -13,6 +14,7 @@ const PARTS: Record<string, (say: (line: string) => void) => Promise<Figures>> =
   bake: benchBakes,
   layout: benchLayouts,
   flat: benchFlat,
+  layers: benchLayers,
   files: benchFiles,
 };
 

@@ -2,14 +2,14 @@ import { mixed } from '../math/lowDiscrepancy.ts';
 import { cross, pictureAxes, unit } from './direction.ts';
 import type { LayeredTile } from './layeredSurface.ts';
 import type { Direction, Projection, TilingContent } from './stack.ts';
+import { SamplePlaces } from './textureSampler.ts';
 import { TEXELS, type TexelBlock } from './texelBlock.ts';
 import { tileOrigin } from '../uv/udim.ts';
 
 /** One of the planes that a projection looks up: where, and how much it counts. */
 export interface ProjectedPlane {
   /** Places in the material, one unit for each tile of it. */
-  u: Float64Array;
-  v: Float64Array;
+  places: SamplePlaces;
   weight: Float32Array;
   /** Whether it counts anywhere in the block. */
   counts: boolean;
@@ -45,12 +45,14 @@ export function projector(laying: Laying, width: number, aspect: number, tile: L
   /** From millimetres along the axes of a plane to tiles of the material, turned and moved. */
   const lay = (plane: ProjectedPlane, block: TexelBlock): void => {
     const [dx, dy] = laying.offset;
+    const { u, v } = plane.places;
+    plane.places.moved();
     for (let i = 0; i < block.count; i++) {
-      const x = plane.u[i]! - dx;
-      const y = plane.v[i]! - dy;
+      const x = u[i]! - dx;
+      const y = v[i]! - dy;
       const shift = shifts ? shifts.of[block.triangles[i]!]! : 0;
-      plane.u[i] = (x * cos + y * sin) / real + (shifts ? shifts.across[shift]! : 0);
-      plane.v[i] = (y * cos - x * sin) / (real * aspect) + (shifts ? shifts.up[shift]! : 0);
+      u[i] = (x * cos + y * sin) / real + (shifts ? shifts.across[shift]! : 0);
+      v[i] = (y * cos - x * sin) / (real * aspect) + (shifts ? shifts.up[shift]! : 0);
     }
     if (plane.axes) turnAxes(plane.axes, cos, sin, block.count);
   };
@@ -91,8 +93,7 @@ interface PlaneFiller {
 }
 
 const newPlane = (hasAxes: boolean): ProjectedPlane => ({
-  u: new Float64Array(TEXELS),
-  v: new Float64Array(TEXELS),
+  places: new SamplePlaces(),
   weight: new Float32Array(TEXELS).fill(1),
   counts: true,
   axes: hasAxes ? { right: new Float32Array(TEXELS * 3), up: new Float32Array(TEXELS * 3) } : null,
@@ -122,8 +123,8 @@ function alongLayout({ surface, tile }: LayeredTile, width: number): PlaneFiller
     fill(block) {
       for (let i = 0; i < block.count; i++) {
         const scale = whole ?? scales[islands[block.triangles[i]!]!]!;
-        plane.u[i] = (block.u[i]! + u0) * scale;
-        plane.v[i] = (block.v[i]! + v0) * (whole && repeats ? (whole * repeats[1]) / repeats[0] : scale);
+        plane.places.u[i] = (block.u[i]! + u0) * scale;
+        plane.places.v[i] = (block.v[i]! + v0) * (whole && repeats ? (whole * repeats[1]) / repeats[0] : scale);
       }
     },
   };
@@ -167,8 +168,8 @@ function triplanar(sharpness: number): PlaneFiller {
           const sign = k === 0 ? -side : k === 1 ? 1 : side;
           const upwards = k === 1 ? 2 : 1;
           const upSign = k === 1 ? -side : 1;
-          plane.u[i] = places[across][i]! * sign;
-          plane.v[i] = places[upwards][i]! * upSign;
+          plane.places.u[i] = places[across][i]! * sign;
+          plane.places.v[i] = places[upwards][i]! * upSign;
           right[across * TEXELS + i] = sign;
           up[upwards * TEXELS + i] = upSign;
         }
@@ -187,8 +188,8 @@ function planar(direction: Direction): PlaneFiller {
     planes: [plane],
     fill({ places: [x, y, z], count }) {
       for (let i = 0; i < count; i++) {
-        plane.u[i] = x[i]! * right[0] + y[i]! * right[1] + z[i]! * right[2];
-        plane.v[i] = x[i]! * up[0] + y[i]! * up[1] + z[i]! * up[2];
+        plane.places.u[i] = x[i]! * right[0] + y[i]! * right[1] + z[i]! * right[2];
+        plane.places.v[i] = x[i]! * up[0] + y[i]! * up[1] + z[i]! * up[2];
       }
       for (let k = 0; k < 3; k++) {
         plane.axes!.right.fill(right[k]!, k * TEXELS, k * TEXELS + count);
@@ -213,8 +214,8 @@ function cylinder(along: Direction, { surface }: LayeredTile, width: number): Pl
         const p: Direction = [places[0][i]! - middle[0], places[1][i]! - middle[1], places[2][i]! - middle[2]];
         const a = dot(p, right);
         const b = dot(p, forward);
-        plane.u[i] = (Math.atan2(b, a) / (2 * Math.PI)) * round;
-        plane.v[i] = dot(p, axis);
+        plane.places.u[i] = (Math.atan2(b, a) / (2 * Math.PI)) * round;
+        plane.places.v[i] = dot(p, axis);
         const length = Math.hypot(a, b) || 1;
         for (let k = 0; k < 3; k++) {
           across[k * TEXELS + i] = (forward[k]! * a - right[k]! * b) / length;

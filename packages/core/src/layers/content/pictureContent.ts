@@ -7,7 +7,7 @@ import { greyOf, requirePicture } from '../mask/maskStep.ts';
 import type { PictureContent, PicturePlace, Stack } from '../stack.ts';
 import { putUnit } from '../surfaceGradient.ts';
 import { TEXELS, type TexelBlock } from '../texelBlock.ts';
-import { TextureSampler } from '../textureSampler.ts';
+import { SamplePlaces, TextureSampler } from '../textureSampler.ts';
 import { asMixed, type BlockContent } from './blockContent.ts';
 
 /** One picture on the surface, with its own alpha. @throws missing/not-found */
@@ -22,15 +22,16 @@ export function pictureContent(
   const { width, height } = levels[0]!;
   const placed = placeOn(place, tile, height / width);
   const seen = new Float32Array(TEXELS * 4);
-  const [u, v] = [new Float64Array(TEXELS), new Float64Array(TEXELS)];
+  const places = new SamplePlaces();
   const alpha = new Float32Array(TEXELS);
   const own = new Float32Array(TEXELS);
   return {
     channels,
     alpha,
     begin(block) {
-      placed.place(block, u, v, alpha);
-      sampler.sample(u, v, block.count, placed.footprint, seen);
+      placed.place(block, places.u, places.v, alpha);
+      places.moved();
+      sampler.sample(places, block.count, placed.footprint, seen);
       greyOf(seen, sampler.channels, 'alpha', block.count, own);
       for (let i = 0; i < block.count; i++) alpha[i]! *= own[i]!;
     },

@@ -37,13 +37,13 @@ export function tilingContent(
   const mean = (sampler: TextureSampler, { count }: TexelBlock, width: number, out: Float32Array): void => {
     const planes = at.planes.filter(({ counts }) => counts);
     if (planes.length === 1) {
-      sampler.sample(planes[0]!.u, planes[0]!.v, count, at.footprint, sampler.channels <= width ? out : seen);
+      sampler.sample(planes[0]!.places, count, at.footprint, sampler.channels <= width ? out : seen);
       if (sampler.channels > width) out.set(seen.subarray(0, width * TEXELS));
       return;
     }
     out.fill(0, 0, width * TEXELS);
-    for (const { u, v, weight } of planes) {
-      sampler.sample(u, v, count, at.footprint, seen);
+    for (const { places, weight } of planes) {
+      sampler.sample(places, count, at.footprint, seen);
       for (let k = 0; k < width; k++) {
         for (let i = 0; i < count; i++) out[k * TEXELS + i]! += seen[k * TEXELS + i]! * weight[i]!;
       }
@@ -53,14 +53,14 @@ export function tilingContent(
   const detail = (sampler: TextureSampler, block: TexelBlock, out: Float32Array): void => {
     const [plane] = at.planes;
     if (at.planes.length === 1 && !plane!.axes) {
-      sampler.sample(plane!.u, plane!.v, block.count, at.footprint, seen);
+      sampler.sample(plane!.places, block.count, at.footprint, seen);
       turned(seen, turn, content.relief, block.count, out);
       return;
     }
     gradient.fill(0);
     for (const each of at.planes) {
       if (!each.counts) continue;
-      sampler.sample(each.u, each.v, block.count, at.footprint, seen);
+      sampler.sample(each.places, block.count, at.footprint, seen);
       addGradient(seen, each, content.relief, block.count, gradient);
     }
     gradientToNormals(gradient, block, out);

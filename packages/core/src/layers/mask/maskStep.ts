@@ -112,9 +112,9 @@ function projectedGrey(
   return (block, out) => {
     at.project(block);
     out.fill(0, 0, block.count);
-    for (const { u, v, weight, counts } of at.planes) {
+    for (const { places, weight, counts } of at.planes) {
       if (!counts) continue;
-      sampler.sample(u, v, block.count, at.footprint, seen);
+      sampler.sample(places, block.count, at.footprint, seen);
       greyOf(seen, sampler.channels, channel, block.count, grey);
       for (let i = 0; i < block.count; i++) out[i]! += grey[i]! * weight[i]!;
     }
