@@ -23,7 +23,7 @@ async function take(name: string): Promise<void> {
 
 await page.getByRole('link', { name: 'Saltmarsh Quay' }).click();
 await page.getByRole('button', { name: /^Update 49 maps/ }).click();
-await page.locator('[data-state="fresh"]').nth(26).waitFor({ timeout: 300_000 });
+await page.locator('[data-state="fresh"]').nth(48).waitFor({ timeout: 400_000 });
 await take('contact-sheet');
 
 await page.getByRole('link', { name: 'Intake' }).click();
@@ -59,6 +59,13 @@ await page.getByRole('link', { name: 'Bollard, two tiles' }).click();
 await page.getByRole('group', { name: 'Tile on the bench' }).getByRole('button', { name: '1002' }).click();
 await page.getByRole('button', { name: 'More settings' }).click();
 await take('tiles');
+
+await page.getByRole('link', { name: 'Layers', exact: true }).click();
+await page.getByRole('combobox', { name: 'Size of the preview' }).click();
+await page.getByRole('option', { name: '1024 px' }).click();
+await page.getByText(/Base colour, 1024 px/).waitFor();
+await page.getByRole('button', { name: /^Worn edges/ }).click();
+await take('layers');
 
 await page.getByRole('link', { name: 'Proof', exact: true }).click();
 await page.getByRole('img', { name: /View 6/ }).waitFor();
