@@ -77,9 +77,9 @@ const MATERIAL = {
   ...{ name: 'material', set: null, width: 50 },
   maps: { basecolor: 0, roughness: 1, metallic: 1, height: 1, normal: 2 },
 };
-const MEASURED = (['height', 'ao', 'curvature', 'sky'] as const)
-  .map((kind) => ({ kind: kind, tile: 1001, picture: 3 }))
-  .concat({ kind: 'normal', tile: 1001, picture: 2 });
+const MEASURED: LayersSettings['measured'] = (['height', 'ao', 'curvature', 'sky', 'normal'] as const).map((kind) => ({
+  ...{ kind, tile: 1001, picture: kind === 'normal' ? 2 : 3 },
+}));
 
 const mesh = reliefPlane('receiver', 32, 50, (x, y) => 3 * Math.sin(x / 9) * Math.cos(y / 9));
 

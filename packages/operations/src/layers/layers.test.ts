@@ -9,6 +9,7 @@ import { hashedMesh } from '../scene/runMesh.ts';
 import { layerSentence } from './layerSentence.ts';
 import { run } from './run.ts';
 import type { LayersSettings } from './settings.ts';
+import { COATINGS } from './coatings.ts';
 import { EXAMPLE_STACK, parseStackFile } from './stackFile.ts';
 
 const plane = hashedMesh(reliefPlane('plane', 4, 50));
@@ -134,6 +135,15 @@ describe('a stack of layers', () => {
     expect((await made({ layers: Array.from({ length: 500 }, (_, i) => ({ ...plain, id: `${i}` })) })).maps.size).toBe(
       1,
     );
+  });
+
+  it.each(COATINGS)('$name lies on whatever has been measured, and nowhere as a single colour', async ({ layers }) => {
+    const measured = ['curvature', 'ao', 'sky'].map((kind, i) => ({ kind, tile: 1001, picture: i }));
+    const pictures = [1, 2, 3].map((seed) => held(noise(1, 64, seed)));
+    const { of } = await made({ layers, measured }, { pictures });
+    const tones = new Set([...of('basecolor').data].map((value) => Math.round(value * 255)));
+    expect(tones.size).toBeGreaterThan(12);
+    expect(of('roughness').data.every((value) => value > 0 && value <= 1)).toBe(true);
   });
 
   it('reads as sentences', () => {

@@ -27,7 +27,17 @@ import type { SectionLine } from './preview/layersWorker.ts';
 import { useLayersPreview } from './preview/useLayersPreview.ts';
 import SectionList from './section/SectionList.vue';
 import StackChooser from './StackChooser.vue';
-import { changed, copyOf, grouped, insertedAbove, layerById, moved, movedAbove, removed } from './stackEdits.ts';
+import {
+  changed,
+  copyOf,
+  grouped,
+  insertedAbove,
+  layerById,
+  moved,
+  movedAbove,
+  removed,
+  withNewIds,
+} from './stackEdits.ts';
 
 const props = defineProps<{ projectId: string; setId?: string }>();
 const store = useProject();
@@ -147,7 +157,7 @@ function materialOf(flat: ImageSet): { number: number; part: Partial<LayersSetti
 
 async function add({ layer, material, title }: NewLayer): Promise<void> {
   const { number, part } = material ? materialOf(material) : { number: 0, part: {} };
-  const next = { ...layer, id: newId(), ...(material ? { material: number } : {}) } as Layer;
+  const next = { ...withNewIds(layer, newId), ...(material ? { material: number } : {}) } as Layer;
   const under = chosen.value;
   chosenId.value = next.id;
   // A group that is chosen takes what is added.

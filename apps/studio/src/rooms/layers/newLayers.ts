@@ -1,7 +1,7 @@
 import type { Layer, LayerChannel, MaskMeasure, MaskStep } from '@zographos/core/layers';
 import { LAYER_CHANNELS } from '@zographos/core/layers';
 import type { ImageSet } from '@zographos/contracts';
-import { layer as layerSchema, layersSettings, type LayersSettings } from '@zographos/operations';
+import { COATINGS, layer as layerSchema, layersSettings, type LayersSettings } from '@zographos/operations';
 
 /** A layer that may be added, under the name of what it does. */
 export interface NewLayer {
@@ -56,6 +56,11 @@ export function likelyLayers(
       hint: 'tiling material at its real size',
       layer: made({ name: set.name, content: 'tiling', material: 0, channels: channelsOf(set) }),
       material: set,
+    })),
+    ...COATINGS.map(({ name, hint, layers }) => ({
+      title: name,
+      hint: `coating: ${hint}`,
+      layer: made({ name, content: 'group', layers }),
     })),
     {
       title: 'Worn edges',

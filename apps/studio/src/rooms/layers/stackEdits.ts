@@ -29,12 +29,15 @@ export const insertedAbove = (layers: readonly Layer[], id: string | null, layer
   id !== null && layerById(layers, id) ? replaced(layers, id, (below) => [below, layer]) : [...layers, layer];
 
 /** The same layer under another id; of a group, its own too. */
-export function copyOf(layer: Layer, newId: () => string): Layer {
-  const copy = { ...layer, id: newId(), name: `${layer.name}, copy` };
-  return copy.content === 'group'
-    ? { ...copy, layers: copy.layers.map((each) => ({ ...copyOf(each, newId), name: each.name })) }
-    : copy;
+export function withNewIds(layer: Layer, newId: () => string): Layer {
+  const copy = { ...layer, id: newId() };
+  return copy.content === 'group' ? { ...copy, layers: copy.layers.map((each) => withNewIds(each, newId)) } : copy;
 }
+
+export const copyOf = (layer: Layer, newId: () => string): Layer => ({
+  ...withNewIds(layer, newId),
+  name: `${layer.name}, copy`,
+});
 
 /**
  * With a layer moved up or down by one place: past its neighbour, into it if that is a group, or out of its own group at the
