@@ -65,6 +65,7 @@ await page.getByRole('combobox', { name: 'Size of the preview' }).click();
 await page.getByRole('option', { name: '1024 px' }).click();
 await page.getByText(/Base colour, 1024 px/).waitFor();
 await page.getByRole('button', { name: /^Worn edges/ }).click();
+await page.getByText(/Base colour, 1024 px/).waitFor();
 await take('layers');
 
 await page.getByRole('link', { name: 'Proof', exact: true }).click();

@@ -46,7 +46,6 @@ let ends: [ViewPlace, ViewPlace] = [
 ];
 
 const kinds = computed(() => [...new Set(props.tiles.flatMap(({ maps }) => maps.map(({ kind }) => kind)))]);
-const hasMask = computed(() => props.tiles.some(({ mask }) => mask));
 const viewport = useViewport(
   canvas,
   holder,
@@ -112,9 +111,6 @@ watch(
     else viewport.current?.draw();
   },
 );
-watch(hasMask, (is) => {
-  if (!is && alone.value === MASK_KIND) alone.value = null;
-});
 
 const triangleOf = (face: number): number => geometry.value?.triangles?.[face] ?? face;
 
@@ -231,7 +227,9 @@ onUnmounted(() => {
       <button v-for="kind in kinds" :key="kind" type="button" :aria-pressed="alone === kind" @click="alone = kind">
         {{ describeKind(kind).label }}
       </button>
-      <button v-if="hasMask" type="button" :aria-pressed="alone === MASK_KIND" @click="alone = MASK_KIND">Mask</button>
+      <button v-if="kinds.length > 0" type="button" :aria-pressed="alone === MASK_KIND" @click="alone = MASK_KIND">
+        Mask
+      </button>
       <ViewControls
         v-model:look="look"
         :has-normals="kinds.includes('normal')"

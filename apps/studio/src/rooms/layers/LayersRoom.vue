@@ -22,6 +22,7 @@ import MaskEditor from './editors/MaskEditor.vue';
 import StackSlot from './editors/StackSlot.vue';
 import LayersMap from './LayersMap.vue';
 import LayersModel from './LayersModel.vue';
+import { MASK_KIND } from './layerTextures.ts';
 import { emptyGroup, likelyLayers, newId, type NewLayer } from './newLayers.ts';
 import type { SectionLine } from './preview/layersWorker.ts';
 import { useLayersPreview } from './preview/useLayersPreview.ts';
@@ -92,7 +93,8 @@ const shown = computed(() => {
   if (!own || !isBefore.value || !chosen.value) return own;
   return { ...own, layers: changed(own.layers, chosen.value.id, (layer) => ({ ...layer, visible: false })) };
 });
-const maskOf = computed(() => chosen.value?.id ?? null);
+/** Only a mask that is looked at is made. */
+const maskOf = computed(() => (alone.value === MASK_KIND ? (chosen.value?.id ?? null) : null));
 const picking = ref<number | null>(null);
 watch(chosenId, () => (picking.value = null));
 
