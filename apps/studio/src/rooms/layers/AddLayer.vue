@@ -2,6 +2,7 @@
 import Button from 'primevue/button';
 import Popover from 'primevue/popover';
 import { ref } from 'vue';
+import type { Layer } from '@zographos/core/layers';
 import { PATHS, type ImageSet } from '@zographos/contracts';
 import type { NewLayer } from './newLayers.ts';
 
@@ -16,10 +17,16 @@ function faceOf({ maps }: ImageSet): string | null {
   return map ? PATHS.blob(map.revisions[0]!.thumbnailHash) : null;
 }
 
-/** The colour that a layer is known by, where it has one. */
-function colorOf({ layer }: NewLayer): string | null {
-  if (layer.content === 'plain') return typeof layer.values.basecolor === 'string' ? layer.values.basecolor : null;
-  return layer.content === 'field' ? (layer.ramp?.at(-1)?.color ?? null) : null;
+/** The colours that a layer is known by, those of a group from the ground upwards. */
+function colorsOf(layer: Layer): string[] {
+  if (layer.content === 'group') return layer.layers.flatMap(colorsOf);
+  if (layer.content === 'plain') return typeof layer.values.basecolor === 'string' ? [layer.values.basecolor] : [];
+  return layer.content === 'field' ? (layer.ramp ?? []).map(({ color }) => color) : [];
+}
+
+function swatchOf({ layer }: NewLayer): string {
+  const colors = colorsOf(layer);
+  return colors.length > 1 ? `linear-gradient(135deg, ${colors.join(', ')})` : (colors[0] ?? 'transparent');
 }
 
 function add(layer: NewLayer): void {
@@ -35,7 +42,7 @@ function add(layer: NewLayer): void {
       <li v-for="each in layers" :key="each.title">
         <button type="button" @click="add(each)">
           <img v-if="each.material && faceOf(each.material)" :src="faceOf(each.material)!" alt="" />
-          <span v-else class="swatch" :style="{ background: colorOf(each) ?? 'transparent' }" />
+          <span v-else class="swatch" :style="{ background: swatchOf(each) }" />
           <span>
             <strong>{{ each.title }}</strong>
             <span class="soft">{{ each.hint }}</span>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, nextTick, ref, watch } from 'vue';
 import type { Layer, Stratum } from '@zographos/core/layers';
 import StratumStrip from './StratumStrip.vue';
 
@@ -19,6 +19,16 @@ const emit = defineEmits<{
   /** Dragged onto another, to lie right above it. */
   drop: [{ id: string; above: string }];
 }>();
+
+const list = ref<HTMLElement | null>(null);
+/** What is chosen stays in sight, also where the list becomes shorter. */
+watch(
+  () => [props.chosen, props.layers.length],
+  async () => {
+    await nextTick();
+    list.value?.querySelector('.chosen')?.scrollIntoView({ block: 'nearest' });
+  },
+);
 
 interface Row {
   layer: Layer;
@@ -76,7 +86,7 @@ function dropOn(event: DragEvent, above: string): void {
 </script>
 
 <template>
-  <ol class="section" aria-label="Layers, the uppermost first">
+  <ol ref="list" class="section" aria-label="Layers, the uppermost first">
     <li
       v-for="({ layer, depth }, i) in rows"
       :key="layer.id"
