@@ -1,4 +1,5 @@
 import type { ChannelHistogram, Image, ImageMeaning, MapKind } from '@zographos/core/image';
+import type { Stroke } from '@zographos/core/layers';
 import type { LikenessView, SeamError } from '@zographos/core/measure';
 import type { Mesh } from '@zographos/core/mesh';
 import { ZographosError } from '@zographos/core/errors';
@@ -70,6 +71,8 @@ export interface RunContext<Settings> extends RunResources {
   /** Meshes. */
   inputs: { receivers: RunMesh[]; sources: RunMesh[]; cage?: RunMesh | undefined };
   pictures?: RunPicture[];
+  /** What was painted by hand, by names. */
+  strokes?: ReadonlyMap<string, Stroke>;
   /** The picture that says where rays follow the receiver's own normals. */
   mask?: RunPicture | null;
   /** Image sets, by the newest of their maps. */

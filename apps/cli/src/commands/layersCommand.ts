@@ -110,7 +110,7 @@ export async function layersCommand(args: string[]): Promise<void> {
   const settings = settingsOfStack(stack, { ...frame, materials, measured });
   const { report, maps } = await runToFolder(
     'layers',
-    { settings, inputs, pictures },
+    { settings, inputs, pictures, strokes: new Map(Object.entries(stack.strokes)) },
     { out, threads, ...writingOf(values, 'png16'), namesTiles: namesTiles(settings.tiles) },
   );
   await writeReport(out, maps, report);

@@ -86,7 +86,6 @@ const pointField = (from: number): AmountField =>
     digits: 3,
   });
 
-
 /** Lengths of layers are typed in millimetres, without an end that a share has. */
 const fieldsOf = (step: Adjustment['do']): AmountField[] =>
   FIELDS[step].map((field) =>

@@ -9,6 +9,8 @@ import { plainContent } from './content/plainContent.ts';
 import { tilingContent } from './content/tilingContent.ts';
 import type { BlockValues } from './fieldAt.ts';
 import type { LayeredTile } from './layeredSurface.ts';
+import { paintedContent } from './painting/paintedContent.ts';
+import { requireStrokes } from './painting/requireStrokes.ts';
 import type { LayerInputs } from './layerInputs.ts';
 import { layerMask } from './mask/layerMask.ts';
 import type { Layer, Stack } from './stack.ts';
@@ -54,6 +56,7 @@ export function layersToLay(
 ): LayOn[] {
   const values = new Float32Array(TEXELS * 3);
   const before = new Float32Array(TEXELS);
+  const covered = new Float32Array(TEXELS);
   return layers
     .filter(({ visible, opacity }) => visible && opacity > 0)
     .map((layer): LayOn => {
@@ -70,7 +73,9 @@ export function layersToLay(
         if (content.alpha) for (let i = 0; i < block.count; i++) strength[i]! *= content.alpha[i]!;
         for (const channel of written) {
           content.read(channel, block, values, state.channels);
-          lay(layer, channel, block.count, state, values, strength, before);
+          const own = content.alphaOf?.(channel);
+          if (own) for (let i = 0; i < block.count; i++) covered[i] = strength[i]! * own[i]!;
+          lay(layer, channel, block.count, state, values, own ? covered : strength, before);
         }
       };
     });
@@ -140,6 +145,8 @@ export function contentOf(
       return pictureContent(layer, tile, inputs, mixing);
     case 'field':
       return fieldContent(layer, tile, mixing);
+    case 'painted':
+      return paintedContent(requireStrokes(layer.strokes, inputs), layer.channels, mixing);
     case 'maps':
       return mapsContent(layer, inputs, mixing);
     case 'adjustment':

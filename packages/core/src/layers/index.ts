@@ -10,3 +10,4 @@ export * from './layerPlanes.ts';
 export * from './onThisThread.ts';
 export { TexelBlock, TEXELS, type BlockPlaces } from './texelBlock.ts';
 export * from './section.ts';
+export * from './painting/stroke.ts';

@@ -1,6 +1,7 @@
 import type { Image } from '../image/image.ts';
 import type { MapKind } from '../image/mapKinds.ts';
 import type { LayerChannel } from './channels.ts';
+import type { Stroke } from './painting/stroke.ts';
 
 /** A tiling material, made ready to be looked up. */
 export interface TilingMaterial {
@@ -24,6 +25,8 @@ export interface LayerInputs {
   materials: readonly TilingMaterial[];
   /** Pictures in full and halved again and again: colours as light, data as it is. */
   pictures: readonly (readonly Image[])[];
+  /** Strokes by their names. */
+  strokes: ReadonlyMap<string, Stroke>;
   /** Whole planes that were made before, where a layer needs more than one texel at a time; see `LayerPlan`. */
   planes: ReadonlyMap<string, Float32Array>;
 }

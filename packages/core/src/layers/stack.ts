@@ -42,7 +42,14 @@ export interface LayerBase {
 export type Layer = LayerBase & LayerContent;
 
 export type LayerContent =
-  PlainContent | TilingContent | PictureContent | FieldContent | MapsContent | AdjustmentContent | GroupContent;
+  | PlainContent
+  | TilingContent
+  | PictureContent
+  | FieldContent
+  | PaintedContent
+  | MapsContent
+  | AdjustmentContent
+  | GroupContent;
 
 /** One value for each channel that it writes; colours as `#rrggbb`, heights in millimetres. */
 export interface PlainContent {
@@ -118,6 +125,13 @@ export interface FieldContent {
   values: Partial<Record<Exclude<LayerChannel, 'normal' | 'basecolor' | 'emission'>, readonly [number, number]>>;
 }
 
+/** What was painted by hand: strokes by their names, the first lowest. */
+export interface PaintedContent {
+  content: 'painted';
+  channels: readonly LayerChannel[];
+  strokes: readonly string[];
+}
+
 /** The image set's own maps as they are. */
 export interface MapsContent {
   content: 'maps';
@@ -171,6 +185,7 @@ export type MaskMeasure =
   | { measure: 'map'; map: MeasuredKind; from: number; to: number }
   | { measure: 'axis'; axis: Direction; from: number; to: number }
   | { measure: 'facing'; direction: Direction; angle: number; softness: number }
+  | { measure: 'painted'; strokes: readonly string[] }
   | { measure: 'field'; field: SolidField }
   | { measure: 'picture'; picture: number; channel: PictureChannel; projection: Projection; width: number }
   | WearMeasure
@@ -280,6 +295,16 @@ export function channelsOf(layer: Layer): LayerChannel[] {
     default:
       return [...layer.channels];
   }
+}
+
+/** The strokes that layers are painted with, by their names. */
+export function strokesOf(layers: readonly Layer[]): string[] {
+  const names = new Set<string>();
+  for (const { mask, ...layer } of everyLayer(layers)) {
+    if (layer.content === 'painted') for (const name of layer.strokes) names.add(name);
+    for (const step of mask.steps) if (step.measure === 'painted') for (const name of step.strokes) names.add(name);
+  }
+  return [...names];
 }
 
 /** Maps of the image set that a stack cannot do without, in the order of the table of kinds. */

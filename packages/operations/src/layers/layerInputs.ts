@@ -2,7 +2,7 @@ import { ZographosError } from '@zographos/core/errors';
 import { sharedImage, type Image, type MapKind } from '@zographos/core/image';
 import type { Size } from '@zographos/core/math';
 import { pictureLevels } from '@zographos/core/bake';
-import { everyLayer, preparedMap, preparedMaterial, type LayerInputs } from '@zographos/core/layers';
+import { everyLayer, preparedMap, preparedMaterial, type LayerInputs, type Stroke } from '@zographos/core/layers';
 import type { LayersSettings } from './settings.ts';
 
 /** Tells what the layers of a ticket are made of on one tile at a size. */
@@ -11,11 +11,13 @@ export type InputsOfTile = (tile: number, size: Size) => Promise<LayerInputs>;
 /**
  * Reads what the layers of a ticket are made of.
  * @param load tells the image of a number among the ticket's
+ * @param strokes what was painted, by names
  * @throws missing/not-found for an image that is not there; input/other-convention, input/unreadable-file
  */
 export async function stackInputs(
   settings: Pick<LayersSettings, 'layers' | 'materials' | 'measured' | 'unit'>,
   load: (picture: number) => Promise<Image>,
+  strokes: ReadonlyMap<string, Stroke> = new Map(),
 ): Promise<InputsOfTile> {
   const everywhere = await tilelessInputs(settings, load);
   return async (tile, size) => {
@@ -23,7 +25,7 @@ export async function stackInputs(
     for (const { kind, tile: own, picture } of settings.measured) {
       if (own === tile) measured[kind] = preparedMap(kind, await load(picture), size, settings.unit);
     }
-    return { ...everywhere, measured, planes: new Map() };
+    return { ...everywhere, measured, strokes, planes: new Map() };
   };
 }
 

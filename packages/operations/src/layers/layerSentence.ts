@@ -61,6 +61,8 @@ function contentParts(layer: Layer, { materials, pictures }: LayerNames): Senten
           slot: 'content',
         },
       ];
+    case 'painted':
+      return [{ text: 'Lay ' }, { text: count(layer.strokes.length, 'painted stroke'), slot: 'content' }];
     case 'maps':
       return [{ text: 'Lay ' }, { text: 'the set’s own maps', slot: 'content' }];
     case 'adjustment':
@@ -134,6 +136,8 @@ export function stepText(step: MaskStep, { pictures }: Pick<LayerNames, 'picture
       return `${axisName(step.axis)} goes from ${lengthText(step.from)} to ${lengthText(step.to)}`;
     case 'facing':
       return `it faces ${axisName(step.direction)} within ${shortNumber(step.angle)}°`;
+    case 'painted':
+      return `it is painted in ${count(step.strokes.length, 'stroke')}`;
     case 'field':
       return `${inSentence(SOLID_NOISE_LABELS[step.field.noise].label)} of ${lengthText(step.field.size)} is light`;
     case 'picture':

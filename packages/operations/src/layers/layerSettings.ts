@@ -52,6 +52,10 @@ const projection = z.discriminatedUnion('by', [
   z.strictObject({ by: z.literal('cylinder'), axis: direction }),
 ]);
 
+/** The most strokes of one layer. */
+export const MOST_STROKES = 20_000;
+const strokeNames = z.array(z.string().min(1).max(64)).max(MOST_STROKES).default([]);
+
 const breakup = z.strictObject({ amount: share, field }).nullable().default(null);
 
 const stepBase = {
@@ -100,6 +104,7 @@ const maskStep = z.discriminatedUnion('measure', [
     angle: z.number().min(0).max(180).default(60),
     softness: z.number().min(0).max(180).default(20),
   }),
+  z.strictObject({ ...stepBase, measure: z.literal('painted'), strokes: strokeNames }),
   z.strictObject({ ...stepBase, measure: z.literal('field'), field }),
   z.strictObject({
     ...stepBase,
@@ -236,6 +241,7 @@ export const layer: z.ZodType<Layer> = z.discriminatedUnion('content', [
       opacity: spanOf(share),
     }),
   }),
+  z.strictObject({ ...layerBase, content: z.literal('painted'), channels, strokes: strokeNames }),
   z.strictObject({ ...layerBase, content: z.literal('maps'), channels }),
   z.strictObject({
     ...layerBase,

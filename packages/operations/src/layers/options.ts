@@ -17,6 +17,7 @@ export const CONTENT_LABELS: Labels<LayerContent['content']> = {
   tiling: { label: 'Tiling material', hint: 'a finish or flat set at its real size' },
   picture: { label: 'Image', hint: 'one image on an island or projected as a decal' },
   field: { label: 'Procedural field', hint: 'a noise in object space, without seams' },
+  painted: { label: 'Painted', hint: 'strokes painted by hand' },
   maps: { label: 'Maps of the set', hint: 'baked or imported maps as they are' },
   adjustment: { label: 'Adjustment', hint: 'changes everything beneath' },
   group: { label: 'Group', hint: 'layers under one mask' },
@@ -37,6 +38,7 @@ export const MEASURE_LABELS: Labels<MaskMeasure['measure']> = {
   map: { label: 'Measured map', hint: 'curvature, occlusion, thickness, height' },
   axis: { label: 'Position along an axis' },
   facing: { label: 'Facing a direction' },
+  painted: { label: 'Painted', hint: 'strokes painted by hand' },
   field: { label: 'Procedural field', hint: 'a noise in object space' },
   picture: { label: 'Image', hint: 'an image as a grey mask' },
 };

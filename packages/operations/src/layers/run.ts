@@ -120,9 +120,9 @@ function tilesToCompose({ receiver, objects }: LayeredSurface, { tiles }: Layers
 }
 
 /** Each image of the ticket is read once. */
-function inputsOfStack({ settings, pictures = [] }: LayersContext): Promise<InputsOfTile> {
+function inputsOfStack({ settings, pictures = [], strokes }: LayersContext): Promise<InputsOfTile> {
   const read = new Map<number, Promise<Image>>();
-  return stackInputs(settings, (number) => {
+  const load = (number: number): Promise<Image> => {
     const picture = pictures[number];
     if (!picture) {
       throw new ZographosError(
@@ -133,7 +133,8 @@ function inputsOfStack({ settings, pictures = [] }: LayersContext): Promise<Inpu
     const image = read.get(number) ?? imageOfTicket(picture);
     read.set(number, image);
     return image;
-  });
+  };
+  return stackInputs(settings, load, strokes);
 }
 
 /** The maps of one tile, padded. */

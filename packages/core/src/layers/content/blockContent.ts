@@ -13,6 +13,8 @@ export interface BlockContent {
   begin?(block: TexelBlock): void;
   /** Multiplies the mask, for content that has an opacity or an edge of its own. */
   alpha?: Float32Array;
+  /** The same for one channel, where each is covered by itself. */
+  alphaOf?(channel: LayerChannel): Float32Array;
   /**
    * Values of one of its channels, in planes: colours as they are mixed, heights in millimetres, normals as unit vectors
    * in tangent space.

@@ -7,6 +7,8 @@ import { unit } from '../direction.ts';
 import { fieldAt, type BlockValues } from '../fieldAt.ts';
 import type { LayeredTile } from '../layeredSurface.ts';
 import type { LayerInputs } from '../layerInputs.ts';
+import { paintedMask } from '../painting/paintedMask.ts';
+import { requireStrokes } from '../painting/requireStrokes.ts';
 import { dust } from '../process/dust.ts';
 import { waterline } from '../process/waterline.ts';
 import { wear } from '../process/wear.ts';
@@ -58,6 +60,8 @@ export function maskStep(step: MaskMeasure, tile: LayeredTile, inputs: LayerInpu
         }
       };
     }
+    case 'painted':
+      return paintedMask(requireStrokes(step.strokes, inputs));
     case 'field':
       return fieldAt(step.field, tile);
     case 'picture':

@@ -124,7 +124,7 @@ const withStop = ({ ramp }: FieldContent, at: number, color: string): Layer =>
     <ChannelsEditor :channels="layer.channels" @change="emit('change', having({ channels: $event }))" />
   </template>
   <ChannelsEditor
-    v-else-if="layer.content === 'maps' || layer.content === 'picture'"
+    v-else-if="layer.content === 'maps' || layer.content === 'picture' || layer.content === 'painted'"
     :channels="layer.channels"
     @change="emit('change', having({ channels: $event }))"
   />

@@ -61,6 +61,7 @@ const PLACES: Record<Layer['mask']['steps'][number]['measure'], string> = {
   map: 'measured map',
   axis: 'along an axis',
   facing: 'facing',
+  painted: 'painted',
   field: 'noise',
   picture: 'image',
   wear: 'worn edges',

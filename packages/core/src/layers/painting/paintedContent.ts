@@ -1,0 +1,85 @@
+import { parseColor } from '../../color/ramp.ts';
+import { quickLinearToSrgb } from '../../color/srgb.ts';
+import type { BlockContent } from '../content/blockContent.ts';
+import { LAYER_CHANNELS, widthOf, type LayerChannel } from '../channels.ts';
+import type { Stack } from '../stack.ts';
+import { TEXELS } from '../texelBlock.ts';
+import type { Stroke } from './stroke.ts';
+import { boxOfBlock, StrokeCoverage } from './strokeCoverage.ts';
+
+/**
+ * Strokes as content: each channel has the values that strokes have laid down, and how much they cover. Erasing takes
+ * coverage away.
+ */
+export function paintedContent(
+  strokes: readonly Stroke[],
+  wanted: readonly LayerChannel[],
+  mixing: Stack['mixing'],
+): BlockContent {
+  const laid = strokes.map((stroke) => ({
+    cover: new StrokeCoverage(stroke),
+    erases: stroke.brush.tool === 'erase',
+    values: valuesOf(stroke, mixing),
+  }));
+  const channels = wanted.filter((channel) => laid.some(({ values }) => values.has(channel)));
+  const planes = new Map<LayerChannel, { values: Float32Array; alpha: Float32Array }>();
+  for (const channel of channels) {
+    planes.set(channel, { values: new Float32Array(TEXELS * widthOf(channel)), alpha: new Float32Array(TEXELS) });
+  }
+  const box = new Float64Array(6);
+  const share = new Float32Array(TEXELS);
+  return {
+    channels,
+    begin(block) {
+      const { count } = block;
+      for (const { alpha } of planes.values()) alpha.fill(0, 0, count);
+      boxOfBlock(block, box);
+      for (const { cover, erases, values } of laid) {
+        if (!cover.cover(block, box, share)) continue;
+        for (const [channel, plane] of planes) {
+          const value = values.get(channel);
+          if (erases) for (let i = 0; i < count; i++) plane.alpha[i]! *= 1 - share[i]!;
+          else if (value) layOver(plane, value, share, count);
+        }
+      }
+    },
+    alphaOf: (channel) => planes.get(channel)!.alpha,
+    read: (channel, { count }, out) => {
+      const { values } = planes.get(channel)!;
+      for (let k = 0; k < widthOf(channel) * TEXELS; k += TEXELS) out.set(values.subarray(k, k + count), k);
+    },
+  };
+}
+
+/** Paint over paint, as W3C Compositing and Blending has “source over”, with colours that are not premultiplied. */
+function layOver(
+  { values, alpha }: { values: Float32Array; alpha: Float32Array },
+  value: readonly number[],
+  share: Float32Array,
+  count: number,
+): void {
+  for (let i = 0; i < count; i++) {
+    const over = share[i]!;
+    if (over === 0) continue;
+    const covered = alpha[i]! + (1 - alpha[i]!) * over;
+    const part = over / covered;
+    for (let k = 0; k < value.length; k++) values[k * TEXELS + i]! += (value[k]! - values[k * TEXELS + i]!) * part;
+    alpha[i] = covered;
+  }
+}
+
+/** What a stroke lays down by channel; colours as they are mixed. @throws input/bad-settings for what is no colour */
+function valuesOf({ paint }: Stroke, mixing: Stack['mixing']): Map<LayerChannel, readonly number[]> {
+  const values = new Map<LayerChannel, readonly number[]>();
+  for (const channel of LAYER_CHANNELS) {
+    const value = (paint as Partial<Record<LayerChannel, number | string>>)[channel];
+    if (typeof value === 'number') values.set(channel, [value]);
+    else if (typeof value === 'string') {
+      values.set(
+        channel,
+        parseColor(value).map((light) => (mixing === 'seen' ? quickLinearToSrgb(light) : light)),
+      );
+    }
+  }
+  return values;
+}
