@@ -40,4 +40,4 @@ export const strokeText = z
       .refine((all) => all.length % POINT === 0, 'A point has seven numbers: x, y, z, its normal and pressure.'),
     seed: z.int().min(0).default(0),
   })
-  .transform((text): Stroke => ({ ...text, points: Float32Array.from(text.points) }) as Stroke);
+  .transform((text): Stroke => ({ ...text, points: Float32Array.from(text.points) }));
