@@ -24,7 +24,8 @@ type Answers = Partial<Record<keyof typeof ENDPOINTS, unknown>>;
 
 /**
  * A server that knows the contract: each call must be one of its endpoints with a body that it takes. It answers with
- * the project, or with what is given for an endpoint; an Error as an answer is a refusal.
+ * the project, or with what is given for an endpoint: a value, or a function of the body; an Error as an answer is a
+ * refusal.
  */
 export function contractServer(project: Project, answers: Answers = {}): Call[] {
   const calls: Call[] = [];
@@ -47,7 +48,8 @@ export function contractServer(project: Project, answers: Answers = {}): Call[] 
     const given: unknown = body === undefined ? undefined : JSON.parse(body);
     asked.endpoint.body.parse(given);
     calls.push({ name: asked.name, params: asked.params, body: given });
-    const answer = asked.name in answers ? answers[asked.name] : project;
+    const known = asked.name in answers ? answers[asked.name] : project;
+    const answer: unknown = typeof known === 'function' ? (known as (body: unknown) => unknown)(given) : known;
     if (answer instanceof Error) {
       return Promise.resolve(Response.json({ code: 'input/bad-settings', message: answer.message }, { status: 400 }));
     }
@@ -57,7 +59,10 @@ export function contractServer(project: Project, answers: Answers = {}): Call[] 
 }
 
 /** What is drawn by the graphics card or computed in a worker is not tried here. */
-const DRAWN = ['ModelView', 'MapView', 'LayoutView', 'FlatModel', 'TileView', 'FrameView', 'BarsChart'];
+const DRAWN = [
+  ...['ModelView', 'MapView', 'LayoutView', 'FlatModel', 'TileView', 'FrameView', 'BarsChart'],
+  ...['LayersModel', 'LayersMap', 'StratumStrip'],
+];
 
 class SilentWorker {
   onmessage: ((event: MessageEvent) => void) | null = null;

@@ -1,0 +1,114 @@
+import { afterEach, describe, expect, it, vi } from 'vitest';
+import { samplesBody } from '@zographos/contracts';
+import type { Layer } from '@zographos/core/layers';
+import { reliefPlane } from '@zographos/core/testing';
+import { packMesh } from '@zographos/formats/packed-mesh';
+import { parseSettings } from '@zographos/operations';
+import { workerScope } from '../../../testing/workerScope.ts';
+import { made } from '../newLayers.ts';
+import type { LayersAsk, LayersTold, TriangleAsk } from './layersWorker.ts';
+
+// What the kernel computes is tested beside it.
+vi.mock('../../../preview/previewKernel.ts', () => ({ usePreviewKernel: () => Promise.resolve() }));
+
+afterEach(() => vi.unstubAllGlobals());
+
+const packed = packMesh(reliefPlane('plane', 4, 50));
+const fetched: string[] = [];
+
+/** A server that has one mesh, and an occlusion that grows to the right. */
+function server(path: string): Promise<Response> {
+  fetched.push(path);
+  if (path.includes('mesh')) return Promise.resolve(new Response(packed.slice().buffer as ArrayBuffer));
+  const data = Float32Array.from({ length: 64 * 64 }, (_, i) => (i % 64) / 63);
+  return Promise.resolve(new Response(samplesBody({ width: 64, height: 64, channels: 1, data }) as BodyInit));
+}
+
+async function opened() {
+  fetched.length = 0;
+  const scope = await workerScope<LayersAsk | TriangleAsk, LayersTold>(() => import('./layersWorker.ts'));
+  vi.stubGlobal('fetch', server);
+  return scope;
+}
+type Composed = Extract<LayersTold, { what: 'composed' }>;
+
+const plain = (id: string, values: object, more: object = {}): Layer =>
+  made({ id, name: id, content: 'plain', values, ...more });
+const occluded = { mask: { steps: [{ measure: 'map', map: 'ao', from: 0, to: 1 }] } };
+const ask = (turn: number, layers: Layer[], more: Partial<LayersAsk> = {}): LayersAsk => ({
+  what: 'show',
+  turn,
+  surface: { urls: ['/mesh'], uvSet: 0, unit: 1, flat: [100, 100] },
+  settings: {
+    ...parseSettings('layers', { size: { width: 512, height: 512 }, layers }),
+    measured: [{ kind: 'ao', tile: 1001, picture: 0 }],
+  },
+  pictures: [['occlusion', 'as baked']],
+  ...{ side: 64, maskOf: null, section: null, ...more },
+});
+const redAt = ({ tiles }: Composed, kind: string, x: number): number =>
+  tiles[0]!.maps.find((map) => map.kind === kind)!.rgba[(32 * 64 + x) * 4]!;
+
+describe('the preview of a stack', () => {
+  it('composes what the server would, at the size of the screen', async () => {
+    const scope = await opened();
+    scope.send(ask(1, [plain('a', { roughness: 0 }), plain('b', { roughness: 1 }, occluded)]));
+    const told = (await scope.next()) as Composed;
+    expect(told).toMatchObject({ what: 'composed', turn: 1, problems: [] });
+    expect(told.tiles[0]!.maps.map(({ kind, width }) => [kind, width])).toEqual([['roughness', 64]]);
+    for (const x of [5, 30, 60]) expect(redAt(told, 'roughness', x)).toBeCloseTo((x / 63) * 255, -0.5);
+  });
+
+  it('goes on from the layer that is changed, to the same picture as from the ground', async () => {
+    const scope = await opened();
+    const layers = [
+      plain('a', { roughness: 0.2 }),
+      plain('b', { roughness: 0.9 }, occluded),
+      plain('c', { metallic: 1 }),
+    ];
+    const half = layers.map((layer) => (layer.id === 'b' ? { ...layer, opacity: 0.5 } : layer));
+    scope.send(ask(1, layers));
+    await scope.next();
+    scope.send(ask(2, half));
+    const after = (await scope.next()) as Composed;
+    const fresh = await opened();
+    fresh.send(ask(1, half));
+    const anew = (await fresh.next()) as Composed;
+    expect(after.tiles[0]!.maps.map(({ rgba }) => [...rgba])).toEqual(anew.tiles[0]!.maps.map(({ rgba }) => [...rgba]));
+    // Mesh and map were fetched once each.
+    expect(fetched).toHaveLength(2);
+  });
+
+  it('leaves out what lacks a map, and says which', async () => {
+    const scope = await opened();
+    const worn = plain('worn', { metallic: 1 }, { mask: { steps: [{ measure: 'wear' }] } });
+    scope.send(ask(1, [plain('a', { roughness: 0.2 }), worn]));
+    const { problems, tiles } = (await scope.next()) as Composed;
+    expect(problems).toEqual([{ id: 'worn', message: expect.stringContaining('needs the curvature map') as string }]);
+    expect(tiles[0]!.maps.map(({ kind }) => kind)).toEqual(['roughness']);
+  });
+
+  it('shows a mask, the section, and what lies at a place', async () => {
+    const scope = await opened();
+    const section = { triangles: Uint32Array.of(0, 30), points: Float32Array.of(-45, -48, 0, 45, 30, 0) };
+    const layers = [plain('a', { basecolor: '#ff0000' }), plain('b', { basecolor: '#0000ff' }, occluded)];
+    scope.send(ask(1, layers, { maskOf: 'b', section }));
+    const { tiles } = (await scope.next()) as Composed;
+    expect(tiles[0]!.mask!.rgba[(32 * 64 + 63) * 4]).toBe(255);
+    const told = await scope.next();
+    if (told.what !== 'section') throw new Error('No section was told.');
+    const [ground, coat] = told.strata;
+    expect([...ground!.strength]).toEqual([1, 1]);
+    expect([...ground!.colors!.subarray(0, 3)].map(Math.round)).toEqual([1, 0, 0]);
+    expect(coat!.strength[1]!).toBeGreaterThan(coat!.strength[0]! + 0.7);
+    scope.send({ what: 'triangle', tile: 1001, u: 0.02, v: 0.01, add: true });
+    expect(await scope.next()).toEqual({ what: 'triangle', triangle: 0, add: true });
+  });
+
+  it('says what it could not do', async () => {
+    const scope = await opened();
+    vi.stubGlobal('fetch', () => Promise.resolve(new Response('', { status: 404 })));
+    scope.send(ask(1, [plain('a', { roughness: 0.5 })]));
+    expect(await scope.next()).toEqual({ what: 'failed', turn: 1, message: expect.stringContaining('mesh') as string });
+  });
+});
