@@ -19,7 +19,7 @@ const fetched: string[] = [];
 /** A server that has one mesh, and an occlusion that grows to the right. */
 function server(path: string): Promise<Response> {
   fetched.push(path);
-  if (path.includes('mesh')) return Promise.resolve(new Response(packed.slice().buffer as ArrayBuffer));
+  if (path.includes('mesh')) return Promise.resolve(new Response(packed.slice().buffer));
   const data = Float32Array.from({ length: 64 * 64 }, (_, i) => (i % 64) / 63);
   return Promise.resolve(new Response(samplesBody({ width: 64, height: 64, channels: 1, data }) as BodyInit));
 }
