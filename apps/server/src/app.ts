@@ -41,6 +41,8 @@ export async function startServer(database: DataSource, config: Config, log: Log
   const app = express();
   app.disable('x-powered-by');
   app.use(...securityHeaders, checkHostAndOrigin(config), compressText);
+  // A stroke may have a hundred thousand points.
+  app.use('/api/projects/:id/strokes', express.json({ limit: '6mb' }));
   app.use('/api', keepNothing, express.json({ limit: '1mb' }));
   app.use(access(database, config));
   app.get(

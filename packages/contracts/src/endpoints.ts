@@ -35,6 +35,7 @@ import {
   mergeSettings,
   OPERATIONS,
   splitBy,
+  strokeRecord,
   TICKET_KINDS,
   tileNumber,
   type FlatKind,
@@ -319,6 +320,13 @@ export const ENDPOINTS = {
     run,
   ),
   listFinishes: endpoint('get', '/api/finishes', 'All finishes, newest first', none, z.array(finish)),
+  keepStroke: endpoint(
+    'post',
+    '/api/projects/:id/strokes',
+    'Keeps a stroke that was painted; layers name it by its hash',
+    strokeRecord,
+    z.object({ hash: contentHash }),
+  ),
   keepFinish: endpoint(
     'post',
     '/api/image-sets/:id/finish',

@@ -14,6 +14,8 @@ export const BLOB_USES = `(SELECT * FROM (
   SELECT "projectId", 'deliveries', report->>'archive', COALESCE("finishedAt", "createdAt")
     FROM run WHERE operation = 'deliver'
   UNION ALL
+  SELECT "projectId", 'strokes', hash, "createdAt" FROM stroke
+  UNION ALL
   SELECT NULL, 'finishes', each.hash, f."createdAt"
     FROM finish f, jsonb_array_elements(f.maps) AS m,
          unnest(ARRAY[m->>'dataHash', m->>'statesHash', m->>'thumbnailHash']) AS each(hash)

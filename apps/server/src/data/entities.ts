@@ -226,6 +226,13 @@ export interface SessionRow {
   usedAt: Date;
 }
 
+/** A stroke that was painted in a project, by the bytes it is kept as. */
+export interface StrokeRow {
+  projectId: string;
+  hash: string;
+  createdAt: Date;
+}
+
 export interface BlobRow {
   hash: string;
   size: string;
@@ -436,6 +443,16 @@ export const sessions = new EntitySchema<SessionRow>({
   },
 });
 
+export const strokes = new EntitySchema<StrokeRow>({
+  name: 'stroke',
+  columns: {
+    projectId: { ...uuid, primary: true, primaryKeyConstraintName: 'pk_stroke' },
+    hash: { type: 'text', primary: true, primaryKeyConstraintName: 'pk_stroke' },
+    createdAt,
+  },
+  foreignKeys: [belongsTo('stroke', 'projectId', 'project')],
+});
+
 export const blobs = new EntitySchema<BlobRow>({
   name: 'blob',
   columns: { hash: { type: 'text', primary: true }, size: { type: 'bigint' }, createdAt },
@@ -462,6 +479,7 @@ export const ENTITIES = [
   profiles,
   finishes,
   sessions,
+  strokes,
   blobs,
   blobChunks,
 ];

@@ -7,6 +7,7 @@ import { finishes, imageSets, profiles, runs } from '../data/entities.ts';
 import { requireVersion } from '../data/locking.ts';
 import { notFound, readProject, readProjectSummary } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
+import { keepStroke } from '../runs/strokes.ts';
 import { bringInFinish, keepFinish, readFinishes, toFinish } from '../flat/finishes.ts';
 import { readSamples } from '../flat/samples.ts';
 import { enqueueDelivery } from '../runs/deliveries.ts';
@@ -80,6 +81,7 @@ export function flatRoutes(services: Services): Router {
   });
 
   answer(router, ENDPOINTS.listFinishes, () => readFinishes(database));
+  answer(router, ENDPOINTS.keepStroke, (body, { id }) => keepStroke(database, blobs, id!, body));
   answer(router, ENDPOINTS.keepFinish, (body, { id }) => keepFinish(database, id!, body));
   answer(router, ENDPOINTS.changeFinish, async (change, { id }) => {
     const row = (await database.getRepository(finishes).findOneBy({ id: id! })) ?? notFound('finish');

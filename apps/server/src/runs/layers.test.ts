@@ -1,7 +1,9 @@
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ENDPOINTS, PATHS, type Ticket } from '@zographos/contracts';
-import { parseSettings, parseTicketFile } from '@zographos/operations';
+import { PLAIN_BRUSH } from '@zographos/core/layers';
+import { parseSettings, parseTicketFile, recordOfStroke } from '@zographos/operations';
+import { BlobStore } from '../blobs/blobStore.ts';
 import { RunWorker } from '../worker/worker.ts';
 import { reliefProject, type ReliefProject } from '../testing/meshes.ts';
 import { quiet, TestServer } from '../testing/testServer.ts';
@@ -138,6 +140,32 @@ describe('layers', () => {
     await run(projectId, layered);
     const gone = await stack([tiling], { materials: [{ name: 'Lost', set: layered.id }] }, project);
     await expect(run(projectId, gone.layered)).rejects.toThrow('“Lost” has no maps any more');
+  });
+
+  it('are painted with strokes that are kept with the project, once however often they are sent', async () => {
+    const points = (value: number): Float32Array => Float32Array.of(value, 0, 0, 0, 0, 1, 1);
+    const brush = { ...PLAIN_BRUSH, radius: 0.4, hardness: 1 };
+    const record = recordOfStroke({ brush, paint: { roughness: 1 }, points: points(0.5), seed: 0 });
+    const project = await reliefProject(server);
+    const { projectId } = project;
+    await server.ended(projectId, (await server.call(ENDPOINTS.runTicket, { id: project.ticket.id })).id);
+    const keep = () => server.call(ENDPOINTS.keepStroke, { id: projectId }, record);
+    const { hash } = await keep();
+    expect(await keep()).toEqual({ hash });
+    const painted = { id: 'p', name: 'p', content: 'painted', channels: ['roughness'], strokes: [hash] };
+    const { layered } = await stack([paint('ground', { roughness: 0 }), painted], {}, project);
+    await run(projectId, layered);
+    const { imageSets } = await read(projectId);
+    const { histograms } = imageSets[0]!.maps.find(({ kind }) => kind === 'roughness')!.revisions[0]!;
+    // A disk of 0.4 in a square of 2.
+    expect(histograms[0]!.mean).toBeCloseTo((Math.PI * 0.16) / 4, 1.9);
+    // The bytes are not swept while the project is there.
+    await new BlobStore(server.database).sweep('0 seconds');
+    expect((await server.fetch(PATHS.blob(hash))).status).toBe(200);
+    const { layered: lost } = await stack([{ ...painted, strokes: ['0'.repeat(64)] }], {}, project);
+    await expect(run(projectId, lost)).rejects.toThrow('A stroke that was painted is not there');
+    const bad = { ...record, points: 'AAAA' };
+    await expect(server.call(ENDPOINTS.keepStroke, { id: projectId }, bad)).rejects.toThrow('finite numbers');
   });
 
   it('are saved as a ticket for the command line', async () => {

@@ -6,10 +6,12 @@ import {
   eachInput,
   operationOf,
   parseSettings,
+  strokeOfRecord,
   type OperationInputs,
   type OperationKind,
   type OperationReports,
   type SetFacts,
+  type StrokeRecord,
 } from '@zographos/operations';
 import type { Region, TileRecord } from '@zographos/operations/bake';
 import type {
@@ -37,6 +39,8 @@ export interface OperationRequest {
   settings: unknown;
   inputs: OperationInputs<PackedInput>;
   sets: PackedSet[];
+  /** What was painted by hand, by names. */
+  strokes: [string, StrokeRecord][];
   project: string;
   /** The one rectangle to bake, if it is not the whole. */
   region: Region | null;
@@ -129,7 +133,7 @@ function failureOf(error: unknown): OperationMessage {
 }
 
 async function runOperation<Kind extends OperationKind>(kind: Kind, request: OperationRequest): Promise<OperationDone> {
-  const { inputs: given, sets, earlier, settings, ...rest } = request;
+  const { inputs: given, sets, strokes, earlier, settings, ...rest } = request;
   const { mask, pictures = [], ...inputs } = given;
   const { run } = await operationOf(kind).load();
   const { report, proof, records } = await run({
@@ -139,6 +143,7 @@ async function runOperation<Kind extends OperationKind>(kind: Kind, request: Ope
     pictures: pictures.map(pictureOf),
     mask: mask ? pictureOf(mask) : null,
     sets: sets.map(unpackedSet),
+    strokes: new Map(strokes.map(([name, record]) => [name, strokeOfRecord(record)])),
     earlier: earlier && {
       tiles: earlier.tiles,
       load: (map, tile) =>

@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto';
 import type { DataSource } from 'typeorm';
 import { ZographosError, type ErrorCode } from '@zographos/core/errors';
 import { sharedImage } from '@zographos/core/image';
+import { strokesOf } from '@zographos/core/layers';
 import { sharedInt32 } from '@zographos/core/shared-arrays';
 import { encodeThumbnail } from '@zographos/formats/images';
 import { eachInput } from '@zographos/operations';
@@ -21,6 +22,7 @@ import { OperationHost } from './operationHost.ts';
 import { MadeThings } from './madeThings.ts';
 import type { OperationAsk, OperationRequest, PackedInput, PackedSet } from './operationThread.ts';
 import { placeResults, type Place } from './placeResults.ts';
+import { readStrokes } from '../runs/strokes.ts';
 import { enqueueRun, renewLease, returnLapsedRuns, takeRun } from '../runs/queue.ts';
 import { reducedCanvas } from './reducedCopy.ts';
 import { loadMapImage, loadMapStates, readMapImage } from '../data/mapImages.ts';
@@ -134,6 +136,7 @@ export class RunWorker {
         settings: run.settings,
         inputs,
         sets: sets.map((set) => packedSet(set, run)),
+        strokes: run.operation === 'layers' ? await readStrokes(this.blobs, strokesOf(run.settings.layers)) : [],
         project: (await readProjectSummary(this.database, projectId)).name,
         region: run.region,
         earlier: await this.earlier(run),

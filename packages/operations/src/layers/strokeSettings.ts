@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { ZographosError } from '@zographos/core/errors';
 import { PLAIN_BRUSH, POINT, type Stroke } from '@zographos/core/layers';
 import { colorText } from '../colorText.ts';
 
@@ -27,6 +28,38 @@ const paint = z.union([
     emission: colorText.optional(),
   }),
 ]);
+
+/** A stroke as it is stored and sent: its points are the bytes of floats, low byte first, as base64. */
+export const strokeRecord = z.strictObject({
+  brush,
+  paint,
+  points: z.base64().max(Math.ceil((MOST_POINTS * POINT * 4) / 3) * 4 + 4),
+  seed: z.int().min(0),
+});
+export type StrokeRecord = z.infer<typeof strokeRecord>;
+
+/** @example recordOfStroke(stroke).points // 'AAAgQQ…' */
+export function recordOfStroke({ brush: own, paint: laid, points, seed }: Stroke): StrokeRecord {
+  const bytes = new Uint8Array(points.buffer, points.byteOffset, points.byteLength);
+  let binary = '';
+  // In parts, for a call takes only so many arguments.
+  for (let at = 0; at < bytes.length; at += 0x8000) binary += String.fromCharCode(...bytes.subarray(at, at + 0x8000));
+  return { brush: { ...own }, paint: { ...laid } as StrokeRecord['paint'], points: btoa(binary), seed };
+}
+
+/** @throws input/bad-settings for points that are none */
+export function strokeOfRecord({ brush: own, paint: laid, points, seed }: StrokeRecord): Stroke {
+  const binary = atob(points);
+  const bytes = Uint8Array.from(binary, (char) => char.charCodeAt(0));
+  const floats = new Float32Array(bytes.buffer, 0, Math.floor(bytes.length / 4));
+  if (bytes.length === 0 || bytes.length % (POINT * 4) !== 0 || !floats.every(Number.isFinite)) {
+    throw new ZographosError(
+      'input/bad-settings',
+      `A stroke needs points of ${POINT} finite numbers each: x, y, z, the normal and pressure. Paint it again.`,
+    );
+  }
+  return { brush: own, paint: laid as Stroke['paint'], points: floats, seed };
+}
 
 /** A stroke as it is written in a file: its points as numbers one after the other, seven for each. */
 export const strokeText = z

@@ -12,6 +12,7 @@ import { useViewport } from '../../viewport/useViewport.ts';
 import ViewControls from '../../viewport/ViewControls.vue';
 import { DEFAULT_LOOK, type ViewLook } from '../../viewport/Viewport.ts';
 import { LayerTextures, MASK_KIND, type PicturesOfTile } from './layerTextures.ts';
+import { pressureOf, type PenPoint } from './painting/pen.ts';
 import type { SectionLine } from './preview/layersWorker.ts';
 import { lineBetween, SectionDrawing, type ViewPlace } from './section/sectionLine.ts';
 
@@ -21,11 +22,17 @@ const props = defineProps<{
   uvSet: number;
   tiles: readonly PicturesOfTile[];
   name: string;
+  /** Whether dragging over the model paints instead of turning it. */
+  painting: boolean;
 }>();
 const emit = defineEmits<{
   line: [SectionLine | null];
   /** A triangle of the receivers was clicked on. */
   pick: [{ triangle: number; add: boolean }];
+  /** The pen was put down, told at a place of the surface, and lifted. */
+  penDown: [];
+  penAt: [PenPoint];
+  penUp: [];
 }>();
 /** The map or the mask that is shown without light. */
 const alone = defineModel<MapKind | null>('alone', { required: true });
@@ -138,6 +145,48 @@ function layLine(across: boolean): void {
   showLine();
 }
 
+/** The place of the surface under the pen, in the unit of the mesh. */
+function penPoint(event: PointerEvent): PenPoint | null {
+  const { current } = viewport;
+  const { width, height } = canvas.value!.getBoundingClientRect();
+  const hit = current && picker.under(event.offsetX / width, event.offsetY / height, current.camera);
+  if (!hit || !geometry.value) return null;
+  const { normals, indices } = geometry.value;
+  const normal = [0, 1, 2].map((axis) => {
+    const corner = (c: number): number => indices?.[hit.face * 3 + c] ?? hit.face * 3 + c;
+    return (normals[corner(0) * 3 + axis]! + normals[corner(1) * 3 + axis]! + normals[corner(2) * 3 + axis]!) / 3;
+  }) as [number, number, number];
+  const length = Math.hypot(...normal) || 1;
+  const { x, y, z } = hit.point;
+  return {
+    place: [x, y, z],
+    normal: [normal[0] / length, normal[1] / length, normal[2] / length],
+    pressure: pressureOf(event),
+  };
+}
+
+let isDown = false;
+
+/** Beside the model dragging turns the view, also while one paints. */
+function beginStroke(event: PointerEvent): boolean {
+  const point = props.painting ? penPoint(event) : null;
+  if (!point) return false;
+  isDown = true;
+  viewport.current?.setTurning(false);
+  canvas.value!.setPointerCapture(event.pointerId);
+  emit('penDown');
+  emit('penAt', point);
+  return true;
+}
+
+function goOn(event: PointerEvent): void {
+  // All places that the pen has been told at since the last picture on screen.
+  for (const each of event.getCoalescedEvents().length > 0 ? event.getCoalescedEvents() : [event]) {
+    const point = penPoint(each);
+    if (point) emit('penAt', point);
+  }
+}
+
 /** The end of the section that is being moved, 0 or 1. */
 let held: 0 | 1 | null = null;
 let pressed: { x: number; y: number } | null = null;
@@ -172,16 +221,24 @@ function press(event: PointerEvent): void {
     canvas.value!.setPointerCapture(event.pointerId);
     return;
   }
+  if (beginStroke(event)) return;
   pressed = { x: event.offsetX, y: event.offsetY };
 }
 
 function move(event: PointerEvent): void {
+  if (isDown) goOn(event);
   if (held === null) return;
   ends = held === 0 ? [placeOf(event), ends[1]] : [ends[0], placeOf(event)];
   showLine();
 }
 
 function release(event: PointerEvent): void {
+  if (isDown) {
+    isDown = false;
+    viewport.current?.setTurning(true);
+    emit('penUp');
+    return;
+  }
   if (held !== null) {
     held = null;
     viewport.current?.setTurning(true);
@@ -207,11 +264,13 @@ onUnmounted(() => {
   <figure ref="holder" class="view model">
     <canvas
       ref="canvas"
+      :class="{ painting }"
       role="img"
       :aria-label="`${name}, finished, in three dimensions`"
       @pointerdown="press"
       @pointermove="move"
       @pointerup="release"
+      @pointercancel="release"
     />
     <figcaption>
       {{
@@ -246,5 +305,9 @@ canvas {
   width: 100%;
   height: 100%;
   touch-action: none;
+}
+
+canvas.painting {
+  cursor: crosshair;
 }
 </style>

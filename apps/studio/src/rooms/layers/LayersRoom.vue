@@ -23,7 +23,10 @@ import StackSlot from './editors/StackSlot.vue';
 import LayersMap from './LayersMap.vue';
 import LayersModel from './LayersModel.vue';
 import { MASK_KIND } from './layerTextures.ts';
-import { emptyGroup, likelyLayers, newId, type NewLayer } from './newLayers.ts';
+import { emptyGroup, likelyLayers, newId, paintedLayer, type NewLayer } from './newLayers.ts';
+import type { PenPoint } from './painting/pen.ts';
+import PenPanel from './painting/PenPanel.vue';
+import { usePainting } from './painting/usePainting.ts';
 import type { SectionLine } from './preview/layersWorker.ts';
 import { useLayersPreview } from './preview/useLayersPreview.ts';
 import SectionList from './section/SectionList.vue';
@@ -98,10 +101,34 @@ const maskOf = computed(() => (alone.value === MASK_KIND ? (chosen.value?.id ?? 
 const picking = ref<number | null>(null);
 watch(chosenId, () => (picking.value = null));
 
+const painting = usePainting({
+  projectId: () => props.projectId,
+  layers,
+  chosen,
+  extent: computed(() => extent.value.size),
+  show: (next) => {
+    if (settings.value) movedTo.value = { ...settings.value, layers: next };
+  },
+  keep: (next, what) => changeLayers(next, what),
+});
+const { isOn: isPainting, pen, underPen } = painting;
+
+/** Paints into the chosen layer, or into a new one where it cannot be painted. */
+async function paint(): Promise<void> {
+  if (painting.target.value === null) await add(paintedLayer());
+  isPainting.value = !isPainting.value;
+  if (isPainting.value) slotName.value = painting.target.value === 'content' ? 'content' : 'mask';
+}
+
+function penAt({ place, normal, pressure }: PenPoint): void {
+  const unit = settings.value?.unit ?? 1;
+  painting.goOn({ place: place.map((value) => value * unit) as [number, number, number], normal, pressure });
+}
+
 const { tiles, problems, strata, milliseconds, busy, problem, findTriangle } = useLayersPreview({
   ticket,
   settings: shown,
-  ...{ side, maskOf, section },
+  ...{ side, maskOf, section, pen: underPen },
   onTriangle: pick,
 });
 const problemsById = computed(() => new Map(problems.value.map(({ id, message }) => [id, message])));
@@ -304,13 +331,24 @@ const materialSetOf = (own: LayersTicket, layer: Layer): string | null =>
             :tiles="tiles"
             :name="set.name"
             @line="section = $event"
+            :painting="isPainting"
             @pick="pick"
+            @pen-down="painting.begin()"
+            @pen-at="penAt"
+            @pen-up="painting.end()"
           />
           <LayersMap :tiles="tiles" :alone="alone" :name="set.name" @pick="findTriangle({ ...$event, add: false })" />
         </div>
         <p class="foot">
           <Dropdown label="Image set" :value="set.id" :options="setOptions" @choose="open" />
           <Dropdown label="Size of the preview" :value="side" :options="SIDES" @choose="side = $event" />
+          <Button
+            v-if="receivers.length > 0"
+            :label="isPainting ? 'Stop painting' : 'Paint'"
+            :outlined="!isPainting"
+            size="small"
+            @click="paint"
+          />
           <span v-if="problem" class="problem" role="alert">{{ problem }}</span>
           <span v-else-if="milliseconds === null" class="soft">Preparing the preview …</span>
           <span v-else class="soft">Preview made in {{ Math.round(milliseconds) }} ms</span>
@@ -384,7 +422,8 @@ const materialSetOf = (own: LayersTicket, layer: Layer): string | null =>
             <button type="button" class="plain-button" @click="group(chosen)">Group</button>
             <button type="button" class="plain-button" @click="remove(chosen)">Remove</button>
           </div>
-          <div v-if="slotName" class="editor">
+          <PenPanel v-if="isPainting" :pen="pen" :extent="extent.size" @change="pen = $event" />
+          <div v-else-if="slotName" class="editor">
             <MaskEditor
               v-if="slotName === 'mask'"
               :mask="chosen.mask"

@@ -62,6 +62,7 @@ export function likelyLayers(
       hint: `coating: ${hint}`,
       layer: made({ name, content: 'group', layers }),
     })),
+    paintedLayer(),
     {
       title: 'Worn edges',
       hint: 'bare metal where edges are convex and open',
@@ -148,6 +149,17 @@ export function likelyLayers(
   ];
   return all;
 }
+
+/** A layer to be painted on. */
+export const paintedLayer = (): NewLayer => ({
+  title: 'Painted',
+  hint: 'strokes painted on the model',
+  layer: made({
+    name: 'Painted',
+    content: 'painted',
+    channels: ['basecolor'],
+  }),
+});
 
 export const emptyGroup = (): Layer & { content: 'group' } =>
   made({ name: 'Group', content: 'group', layers: [] }) as Layer & { content: 'group' };

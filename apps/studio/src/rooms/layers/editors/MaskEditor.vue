@@ -32,7 +32,7 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ move: [LayerMask]; change: [LayerMask]; pick: [number | null] }>();
 
-const MEASURES = optionsOf(MEASURE_LABELS).filter(({ value }) => !['picture', 'tile', 'painted'].includes(value));
+const MEASURES = optionsOf(MEASURE_LABELS).filter(({ value }) => !['picture', 'tile'].includes(value));
 const COMBINES = optionsOf(COMBINE_LABELS, MASK_COMBINES);
 const MAPS = MEASURED_KINDS.map((value) => ({ value, label: describeKind(value).label }));
 const BREAKUP: Breakup = {

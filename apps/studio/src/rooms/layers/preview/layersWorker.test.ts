@@ -44,7 +44,7 @@ const ask = (turn: number, layers: Layer[], more: Partial<LayersAsk> = {}): Laye
     measured: [{ kind: 'ao', tile: 1001, picture: 0 }],
   },
   pictures: [['occlusion', 'as baked']],
-  ...{ side: 64, maskOf: null, section: null, ...more },
+  ...{ side: 64, maskOf: null, section: null, pen: null, ...more },
 });
 const redAt = ({ tiles }: Composed, kind: string, x: number): number =>
   tiles[0]!.maps.find((map) => map.kind === kind)!.rgba[(32 * 64 + x) * 4]!;

@@ -13,6 +13,7 @@ import {
   onThisThread,
   planesFor,
   sectionOf,
+  strokesOf,
   TEXELS,
   TexelBlock,
   type BlockPlaces,
@@ -23,6 +24,7 @@ import {
   type LayeredTile,
   type LayerInputs,
   type LayerPlanes,
+  type Stroke,
   type Stratum,
 } from '@zographos/core/layers';
 import { BLOCK, padIslands } from '@zographos/core/bake';
@@ -30,11 +32,13 @@ import { phraseOfKinds, type Image } from '@zographos/core/image';
 import type { Size } from '@zographos/core/math';
 import { FIRST_TILE, tileOfTriangle, tilesOf } from '@zographos/core/uv';
 import { unpackMesh } from '@zographos/formats/packed-mesh';
-import type { LayersSettings } from '@zographos/operations';
+import { PATHS } from '@zographos/contracts';
+import { strokeOfRecord, strokeRecord, type LayersSettings, type StrokeRecord } from '@zographos/operations';
 import { stackInputs, type InputsOfTile } from '@zographos/operations/preview';
 import { samplesOf } from '../../../api/samplesOf.ts';
 import { usePreviewKernel } from '../../../preview/previewKernel.ts';
 import { screenPixels } from '../../../preview/screenPixels.ts';
+import { UNDER_PEN } from './underPen.ts';
 
 /** The live preview of a stack: the same computation as the server's, at the size of the screen, away from the page. */
 
@@ -63,6 +67,8 @@ export interface LayersAsk {
   /** The images of the ticket: their ids, and what names their content; empty for one that is not there. */
   pictures: [id: string, content: string][];
   side: number;
+  /** The stroke under the pen, which is not kept yet: layers name it `UNDER_PEN`. */
+  pen: StrokeRecord | null;
   /** The layer whose mask is shown, if one is. */
   maskOf: string | null;
   section: SectionLine | null;
@@ -157,6 +163,7 @@ async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Prom
   const size = within(settings.size, side);
   const tiles = tilesToShow(surface, settings.tiles);
   const inputsOf = await inputsOfAsk({ ...ask, side }, size);
+  const painted = await strokesOfAsk(ask);
   const since = performance.now();
   const { layers, problems } = sound(settings, tiles[0] ?? FIRST_TILE);
   const channels = channelsOfStack({ layers });
@@ -164,7 +171,7 @@ async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Prom
   for (const number of tiles) {
     const tile = tileOf(surface, number, size);
     const doBlocks = onThisThread(tile, mixing, pause, placesOf(number, size));
-    const inputs = await inputsOf(number, size);
+    const inputs = { ...(await inputsOf(number, size)), strokes: painted };
     const options = { doBlocks, onProgress: () => goOnUnlessOvertaken(turn) };
     const planes = await composed({ layers, mixing }, channels, tile, inputs, options, inputsKey);
     const masked = maskOf && [...everyLayer(layers)].find(({ id }) => id === maskOf);
@@ -204,7 +211,9 @@ async function composed(
   const place = `${tile.tile} ${tile.size.width} ${tile.size.height}`;
   const last = composedLast.get(place) ?? [];
   let same = 0;
-  while (same < layers.length && JSON.stringify(layers[same]) === JSON.stringify(last[same])) same++;
+  const isSame = (layer: Layer, before: Layer | undefined): boolean =>
+    JSON.stringify(layer) === JSON.stringify(before) && !strokesOf([layer]).includes(UNDER_PEN);
+  while (same < layers.length && isSame(layers[same]!, last[same])) same++;
   // Where nothing is another, the uppermost is what will be changed next.
   const below = layers.slice(0, Math.min(same, layers.length - 1));
   const key = JSON.stringify([below, channels, mixing, inputsAre]);
@@ -339,6 +348,23 @@ const inputsBySize = new Map<number, { key: string; of: InputsOfTile; tiles: Map
 /** Names what the newest inputs hold. */
 let inputsKey = '';
 
+/** Strokes that were kept, by their hashes. */
+const strokes = new Map<string, Stroke>();
+
+/** Fetches the strokes of a stack that are not here yet. */
+async function strokesOfAsk({ settings, pen }: LayersAsk): Promise<ReadonlyMap<string, Stroke>> {
+  await Promise.all(
+    strokesOf(settings.layers).map(async (name) => {
+      if (name === UNDER_PEN || strokes.has(name)) return;
+      const response = await fetch(PATHS.blob(name));
+      if (!response.ok) throw new Error('A stroke could not be fetched from the server.');
+      strokes.set(name, strokeOfRecord(strokeRecord.parse(await response.json())));
+    }),
+  );
+  if (pen) strokes.set(UNDER_PEN, strokeOfRecord(pen));
+  return strokes;
+}
+
 /** Everything a stack is made of, at the size of the preview; kept until something of it is another. */
 async function inputsOfAsk({ settings, pictures, side }: LayersAsk, size: Size): Promise<InputsOfTile> {
   const { layers, materials, measured, unit } = settings;
@@ -394,7 +420,8 @@ async function tellSection(
       triangles: Uint32Array.from(places, (i) => triangles[i]!),
       weights: weightsOf(surface, triangles, inMillimetres, places),
     };
-    const part = sectionOf(settings, tileOf(surface, number, size), await inputsOf(number, size), at);
+    const inputs = { ...(await inputsOf(number, size)), strokes };
+    const part = sectionOf(settings, tileOf(surface, number, size), inputs, at);
     for (const { id, strength, colors } of part) {
       const all = strata.get(id) ?? {
         id,

@@ -1,6 +1,7 @@
 import { computed, onUnmounted, ref, shallowRef, watch, type Ref } from 'vue';
 import type { Stratum } from '@zographos/core/layers';
 import { PATHS, type LayersTicket } from '@zographos/contracts';
+import type { StrokeRecord } from '@zographos/operations';
 import { useProject } from '../../../stores/project.ts';
 import type { LayersAsk, LayersTold, SectionLine, TriangleAsk } from './layersWorker.ts';
 
@@ -14,12 +15,14 @@ export interface LayersPreviewRequest {
   /** The layer whose mask is shown. */
   maskOf: Ref<string | null>;
   section: Ref<SectionLine | null>;
+  /** The stroke under the pen. */
+  pen: Ref<StrokeRecord | null>;
   /** Told what was clicked on in the map. */
   onTriangle: (found: { triangle: number; add: boolean }) => void;
 }
 
 /** Shows what a stack would make while its settings move; what was asked for before is given up. */
-export function useLayersPreview({ ticket, settings, side, maskOf, section, onTriangle }: LayersPreviewRequest) {
+export function useLayersPreview({ ticket, settings, side, maskOf, section, pen, onTriangle }: LayersPreviewRequest) {
   const store = useProject();
   const worker = new Worker(new URL('./layersWorker.ts', import.meta.url), { type: 'module' });
   onUnmounted(() => worker.terminate());
@@ -86,7 +89,7 @@ export function useLayersPreview({ ticket, settings, side, maskOf, section, onTr
       },
       settings: { layers, materials: made, measured, mixing, unit, size, tiles: wanted },
       pictures: pictures.value,
-      ...{ side: side.value, maskOf: maskOf.value, section: section.value },
+      ...{ side: side.value, maskOf: maskOf.value, section: section.value, pen: pen.value },
     };
     busy.value = true;
     // Proxies of what is watched cannot be sent.
@@ -95,7 +98,7 @@ export function useLayersPreview({ ticket, settings, side, maskOf, section, onTr
     );
   }
 
-  watch([settings, pictures, hashes, side, maskOf, section], ask, { immediate: true });
+  watch([settings, pictures, hashes, side, maskOf, section, pen], ask, { immediate: true });
 
   /** Asks which triangle lies at a place of a tile; told by `onTriangle`, if there is one. */
   const findTriangle = (place: Omit<TriangleAsk, 'what'>): void =>

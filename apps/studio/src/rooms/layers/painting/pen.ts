@@ -1,0 +1,51 @@
+import { PLAIN_BRUSH, POINT, type Brush, type Paint, type Stroke } from '@zographos/core/layers';
+
+/** What the artist paints with. */
+export interface Pen {
+  brush: Brush;
+  paint: Paint;
+}
+
+/** @param extent size of the receiver in millimetres @param intoMask whether greys are painted */
+export const usualPen = (extent: number, intoMask: boolean): Pen => ({
+  brush: { ...PLAIN_BRUSH, radius: Number((extent / 30).toPrecision(2)) },
+  paint: intoMask ? { grey: 1 } : { basecolor: '#e7e1d2', roughness: 0.6 },
+});
+
+/** A place on the surface that the pen was told at. */
+export interface PenPoint {
+  /** In millimetres. */
+  place: readonly [number, number, number];
+  normal: readonly [number, number, number];
+  /** 0 to 1; 0.5 and more of a mouse, which has none, counts as 1. */
+  pressure: number;
+}
+
+/** Collects the points of a stroke while it is painted. */
+export class StrokeInHand {
+  private readonly pen: Pen;
+  private readonly seed: number;
+  private readonly numbers: number[] = [];
+
+  constructor(pen: Pen, seed: number) {
+    this.pen = pen;
+    this.seed = seed;
+  }
+
+  get count(): number {
+    return this.numbers.length / POINT;
+  }
+
+  add({ place, normal, pressure }: PenPoint): void {
+    this.numbers.push(...place, ...normal, pressure);
+  }
+
+  get stroke(): Stroke {
+    const { brush, paint } = this.pen;
+    return { brush, paint, points: Float32Array.from(this.numbers), seed: this.seed };
+  }
+}
+
+/** A mouse tells 0.5 while a button is down; that is no pressure. */
+export const pressureOf = ({ pointerType, pressure }: Pick<PointerEvent, 'pointerType' | 'pressure'>): number =>
+  pointerType === 'mouse' || pressure === 0 ? 1 : pressure;

@@ -1,0 +1,85 @@
+import { computed, ref, shallowRef, watch, type ComputedRef, type Ref } from 'vue';
+import { strokesOf, type Layer } from '@zographos/core/layers';
+import { ENDPOINTS } from '@zographos/contracts';
+import { recordOfStroke, type StrokeRecord } from '@zographos/operations';
+import { call } from '../../../api/call.ts';
+import { useNotices } from '../../../stores/notices.ts';
+import { UNDER_PEN } from '../preview/underPen.ts';
+import { changed } from '../stackEdits.ts';
+import { paintTarget, withoutPen, withStroke } from './paintedLayer.ts';
+import { StrokeInHand, usualPen, type Pen, type PenPoint } from './pen.ts';
+
+export interface PaintingRequest {
+  projectId: () => string;
+  layers: ComputedRef<readonly Layer[]>;
+  chosen: ComputedRef<Layer | undefined>;
+  extent: ComputedRef<number>;
+  /** Shows layers that are not kept yet. */
+  show: (layers: Layer[]) => void;
+  /** Keeps them, as one edit. */
+  keep: (layers: Layer[], what: string) => Promise<void>;
+}
+
+/** Painting into the chosen layer: a stroke is seen while it is under the pen, and kept once the pen is lifted. */
+export function usePainting({ projectId, layers, chosen, extent, show, keep }: PaintingRequest) {
+  const notices = useNotices();
+  const isOn = ref(false);
+  const target = computed(() => paintTarget(chosen.value));
+  const pens = shallowRef<Partial<Record<'content' | 'mask', Pen>>>({});
+  const into = computed(() => (target.value === 'content' ? 'content' : 'mask'));
+  const pen: Ref<Pen> = computed({
+    get: () => pens.value[into.value] ?? usualPen(extent.value, into.value === 'mask'),
+    set: (next) => (pens.value = { ...pens.value, [into.value]: next }),
+  });
+  /** The stroke under the pen, as the preview takes it. */
+  const underPen = shallowRef<StrokeRecord | null>(null);
+  let hand: StrokeInHand | null = null;
+  let pending = 0;
+  watch(target, (now) => {
+    if (now === null) isOn.value = false;
+  });
+
+  function begin(): void {
+    hand = new StrokeInHand(pen.value, Math.floor(Math.random() * 2 ** 31));
+  }
+
+  function goOn(point: PenPoint): void {
+    const layer = chosen.value;
+    if (!hand || !layer || target.value === null) return;
+    hand.add(point);
+    // Once for each picture on screen, however many points the pen tells.
+    pending ||= requestAnimationFrame(() => {
+      pending = 0;
+      const place = target.value;
+      if (!hand || place === null) return;
+      underPen.value = recordOfStroke(hand.stroke);
+      // Also where the server has meanwhile told of the stroke before, which brings its own layers.
+      if (strokesOf(layers.value).includes(UNDER_PEN)) return;
+      const { paint } = hand.stroke;
+      show(changed(layers.value, layer.id, (own) => withStroke(own, place, UNDER_PEN, paint)));
+    });
+  }
+
+  async function end(): Promise<void> {
+    const layer = chosen.value;
+    const done = hand;
+    const place = target.value;
+    hand = null;
+    cancelAnimationFrame(pending);
+    pending = 0;
+    if (!done || done.count === 0 || !layer || place === null) return;
+    const record = recordOfStroke(done.stroke);
+    underPen.value = record;
+    const kept = await notices.guard(() => call(ENDPOINTS.keepStroke, { id: projectId() }, record));
+    const without = changed(layers.value, layer.id, withoutPen);
+    if (kept)
+      await keep(
+        changed(without, layer.id, (own) => withStroke(own, place, kept.hash, done.stroke.paint)),
+        'stroke',
+      );
+    else show(without);
+    if (!hand) underPen.value = null;
+  }
+
+  return { isOn, target, pen, underPen, begin, goOn, end };
+}
