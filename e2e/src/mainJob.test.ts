@@ -37,7 +37,7 @@ describe('the demo, from the first page to a file on disk', () => {
     await page.getByRole('link', { name: 'Saltmarsh Quay' }).click();
     await demo.cell().waitFor();
     expect(await demo.cell().getAttribute('aria-label')).toBe('Bell light, normal, 512 px, not made yet');
-    expect(await page.getByText('7 image sets, 27 maps').isVisible()).toBe(true);
+    expect(await page.getByText('7 image sets, 49 maps').isVisible()).toBe(true);
     expect(await barriers(page)).toEqual([]);
     // Rooms that are not built yet are not there.
     expect(await page.getByRole('navigation').getByRole('link').allTextContents()).toEqual(
@@ -167,9 +167,9 @@ describe('the demo, from the first page to a file on disk', () => {
     await page.getByRole('link', { name: 'Open ticket' }).click();
     await page.getByRole('button', { name: 'Ambient occlusion', exact: true }).click();
     await page.getByRole('img', { name: /ambient occlusion, 512 px/i }).waitFor();
-    await demo.slot('height, ambient occlusion, curvature').click();
+    await demo.slot('height, ambient occlusion, sky visibility, curvature').click();
     await page.getByRole('option', { name: /Bent normal/ }).click();
-    await demo.slot('height, ambient occlusion, bent normal, curvature').waitFor();
+    await demo.slot('height, ambient occlusion, bent normal, sky visibility, curvature').waitFor();
     await page.keyboard.press('Escape');
     await page.getByRole('option', { name: /Bent normal/ }).waitFor({ state: 'detached' });
     await demo.slot('16 occlusion rays per sample').click();
@@ -181,7 +181,7 @@ describe('the demo, from the first page to a file on disk', () => {
   it('shows each UDIM tile in a row of its own, and both on the model', async () => {
     const { page } = demo;
     await demo.make('Bollard, two tiles');
-    await page.getByRole('link', { name: 'Bollard light, 1002' }).waitFor();
+    await page.getByRole('link', { name: 'Bollard light, 1002' }).first().waitFor();
     await demo.cell(/Bollard light, normal, 256 px/).click();
     await page.getByRole('heading', { name: 'Bollard light, normal, 1002' }).waitFor();
     await page.getByRole('link', { name: 'Open ticket' }).click();

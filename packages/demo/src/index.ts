@@ -59,7 +59,7 @@ export const DEMO_TICKETS: DemoTicket[] = [
     name: 'Bell buoy wear',
     settings: {
       ...DEFAULT_BAKE,
-      maps: ['height', 'ao', 'curvature', 'sky'],
+      maps: ['height', 'ao', 'sky', 'curvature'],
       size: { width: 1024, height: 1024 },
       reach: BELL_REACH,
       samples: 2,
@@ -73,7 +73,7 @@ export const DEMO_TICKETS: DemoTicket[] = [
     sources: ['Bollard dense'],
     settings: {
       ...DEFAULT_BAKE,
-      maps: ['normal', 'height', 'ao', 'curvature', 'sky'],
+      maps: ['normal', 'height', 'ao', 'sky', 'curvature'],
       tiles: 'all',
       tileSizes: { '1002': { width: 512, height: 512 } },
       reach: 'fitted',
