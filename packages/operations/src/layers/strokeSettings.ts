@@ -58,7 +58,7 @@ export function strokeOfRecord({ brush: own, paint: laid, points, seed }: Stroke
       `A stroke needs points of ${POINT} finite numbers each: x, y, z, the normal and pressure. Paint it again.`,
     );
   }
-  return { brush: own, paint: laid as Stroke['paint'], points: floats, seed };
+  return { brush: own, paint: laid, points: floats, seed };
 }
 
 /** A stroke as it is written in a file: its points as numbers one after the other, seven for each. */

@@ -25,9 +25,8 @@ const fields = computed(() => [
   { ...SHARE('spacing', 'Spacing', 0.25), min: 0.02, max: 10, slider: [0.05, 3] as const },
   { ...SHARE('scatter', 'Scatter', 0), max: 10, slider: [0, 3] as const },
 ]);
-const setBrush = (part: object): void =>
-  emit('change', { ...props.pen, brush: { ...props.pen.brush, ...part } as Brush });
-const grey = computed(() => ('grey' in props.pen.paint ? Number(props.pen.paint.grey) : null));
+const setBrush = (part: object): void => emit('change', { ...props.pen, brush: { ...props.pen.brush, ...part } });
+const grey = computed(() => ('grey' in props.pen.paint ? props.pen.paint.grey : null));
 </script>
 
 <template>

@@ -34,6 +34,7 @@ export function usePainting({ projectId, layers, chosen, extent, show, keep }: P
   /** The stroke under the pen, as the preview takes it. */
   const underPen = shallowRef<StrokeRecord | null>(null);
   let hand: StrokeInHand | null = null;
+  const isPenDown = (): boolean => hand !== null;
   let pending = 0;
   watch(target, (now) => {
     if (now === null) isOn.value = false;
@@ -78,7 +79,7 @@ export function usePainting({ projectId, layers, chosen, extent, show, keep }: P
         'stroke',
       );
     else show(without);
-    if (!hand) underPen.value = null;
+    if (!isPenDown()) underPen.value = null;
   }
 
   return { isOn, target, pen, underPen, begin, goOn, end };
