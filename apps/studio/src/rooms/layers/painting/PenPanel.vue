@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import type { Brush, PlainContent } from '@zographos/core/layers';
+import type { PlainContent } from '@zographos/core/layers';
 import Amounts from '../../../controls/Amounts.vue';
 import Choice from '../../../controls/Choice.vue';
 import CheckLine from '../../../controls/CheckLine.vue';
