@@ -11,7 +11,7 @@ const UP = [0, 1, 0];
 const noise = (size: number, seed: number, more: object = {}): object => ({ size, seed, octaves: 6, ...more });
 const between = (from: number, to: number): object => ({ measure: 'axis', axis: UP, from, to });
 
-/** A bell buoy that has been out for a season: primed steel, red lead below, a white band, rust, weed, salt and dust. */
+/** A bell buoy that has been out for a season: primed steel, red lead below, a white band, rust that runs from rivets, weed, salt and dust. */
 const BELL_LAYERS = [
   { id: 'baked', name: 'Baked maps', content: 'maps', channels: ['height', 'normal'] },
   {
@@ -64,6 +64,22 @@ const BELL_LAYERS = [
         { measure: 'field', field: noise(60, 23, { levels: [0.38, 0.62] }) },
       ],
       shaping: { contrast: 1.6 },
+    },
+  },
+  {
+    ...{ id: 'runs', name: 'Rust runs from rivets', content: 'field', field: noise(12, 41), opacity: 0.75 },
+    ramp: [
+      { at: 0.2, color: '#4a2415' },
+      { at: 0.8, color: '#8a4a22' },
+    ],
+    values: { roughness: [0.75, 0.92], metallic: [0, 0] },
+    mask: {
+      steps: [
+        {
+          ...{ measure: 'runs', drops: 420, length: 70, width: 6, amount: 0.55, wander: 0.25, wanderSize: 30, seed: 8 },
+          from: [{ measure: 'map', map: 'height', from: 1.5, to: 4 }, between(40, 60)],
+        },
+      ],
     },
   },
   {

@@ -72,8 +72,11 @@ export const BAKE_HELP = `cli bake: bake maps of a receiver from one or more sou
   --curvature NAME     both, convex or concave                             (both)
   --curvature-radius L smoothing radius of curvature                       (auto)
   --gradient D         direction of the position gradient: x, y, z or X,Y,Z (y)
-  --sky-up D           up, for the sky map: x, y, z or X,Y,Z               (y)
+  --sky-up D           up, for sky and sun maps: x, y, z or X,Y,Z               (y)
   --sky-angle N        half angle of the cone of sky that counts           (90)
+  --sun-north D        north, for the sun map: x, y, z or X,Y,Z            (0,0,-1)
+  --sun-latitude N     degrees, -90 to 90; below 0 in the south            (50)
+  --sun-season NAME    year, summer or winter                              (year)
   --id NAME            ID colours by: slot, object, part or color (vertex) (slot)
   --seed N             random seed                                         (0)
   --no-proof           do not check the result
@@ -114,6 +117,9 @@ export async function bakeCommand(args: string[]): Promise<void> {
       gradient: { type: 'string', default: 'y' },
       'sky-up': { type: 'string' },
       'sky-angle': { type: 'string' },
+      'sun-north': { type: 'string' },
+      'sun-latitude': { type: 'string' },
+      'sun-season': { type: 'string' },
       'no-proof': { type: 'boolean', default: false },
       ...WRITING_FLAGS,
       cage: { type: 'string' },
@@ -166,6 +172,16 @@ export async function bakeCommand(args: string[]): Promise<void> {
     gradient: parseDirection(values.gradient),
     ...(values['sky-up'] || values['sky-angle']
       ? { sky: { up: parseDirection(values['sky-up'] ?? 'y'), angle: Number(values['sky-angle'] ?? 90) } }
+      : {}),
+    ...(values['sun-north'] || values['sun-latitude'] || values['sun-season']
+      ? {
+          sun: {
+            up: parseDirection(values['sky-up'] ?? 'y'),
+            north: parseDirection(values['sun-north'] ?? '0,0,-1'),
+            latitude: Number(values['sun-latitude'] ?? 50),
+            season: values['sun-season'] ?? 'year',
+          },
+        }
       : {}),
     prove: !values['no-proof'],
     reach: parseReach(values.reach, values['reach-out'], values['reach-in']),

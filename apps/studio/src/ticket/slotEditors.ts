@@ -6,6 +6,7 @@ import CurvatureSlot from './bake/maps/CurvatureSlot.vue';
 import DirectionSlot from './bake/rays/DirectionSlot.vue';
 import GradientSlot from './bake/maps/GradientSlot.vue';
 import SkySlot from './bake/maps/SkySlot.vue';
+import SunSlot from './bake/maps/SunSlot.vue';
 import HeightSlot from './bake/maps/HeightSlot.vue';
 import IdSlot from './bake/maps/IdSlot.vue';
 import MapsSlot from './bake/maps/MapsSlot.vue';
@@ -50,6 +51,7 @@ export const SLOT_EDITORS: Partial<Record<TicketKind, Record<string, Component>>
     height: HeightSlot,
     gradient: GradientSlot,
     sky: SkySlot,
+    sun: SunSlot,
     curvature: CurvatureSlot,
     id: IdSlot,
   },

@@ -34,6 +34,22 @@ export interface SkyCone {
 /** The whole sky above a mesh whose y is up. */
 export const OPEN_SKY: SkyCone = { up: [0, 1, 0], angle: 90 };
 
+/** The way of the sun over a place on earth. */
+export interface SunPath {
+  up: readonly [number, number, number];
+  north: readonly [number, number, number];
+  /** In degrees, −90 to 90; below 0 in the south. */
+  latitude: number;
+  season: SunSeason;
+}
+
+/** The part of the year over which the sun is followed. */
+export const SUN_SEASONS = ['year', 'summer', 'winter'] as const;
+export type SunSeason = (typeof SUN_SEASONS)[number];
+
+/** A whole year at 50° north, above a mesh whose y is up and whose z is towards the south. */
+export const USUAL_SUN: SunPath = { up: [0, 1, 0], north: [0, 0, -1], latitude: 50, season: 'year' };
+
 /** Settings of one bake, all decided: nothing is measured or guessed any more. */
 export interface BakeSettings {
   maps: readonly BakedKind[];
@@ -54,6 +70,8 @@ export interface BakeSettings {
   gradient: readonly [number, number, number];
   /** Of a sky map: the unit direction that is up, and half the angle of the cone about it, 1 to 90 degrees. */
   sky: SkyCone;
+  /** Of a sun map: where the sun goes. */
+  sun: SunPath;
   /** Whether each texel is also looked at for what may be wrong with it. */
   prove: boolean;
   /** Turns the random parts of the bake: another number, other noise. */

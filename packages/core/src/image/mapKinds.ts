@@ -118,6 +118,17 @@ export const MAP_KINDS = {
     words: ['sky_visibility', 'skyvisibility'],
     fans: 'sky',
   },
+  sun: {
+    ...baked,
+    label: 'Sun exposure',
+    phrase: 'sun exposure',
+    hint: 'how much direct sunlight each point gets over a year',
+    values: 'share',
+    channels: 1,
+    neutral: 1,
+    words: ['sun_exposure', 'sunexposure'],
+    fans: 'sky',
+  },
   thickness: {
     ...baked,
     label: 'Thickness',

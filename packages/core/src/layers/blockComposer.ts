@@ -6,7 +6,9 @@ import type { LayerInputs } from './layerInputs.ts';
 import { gather, scatter, type LayerPlanes } from './layerPlanes.ts';
 import { layerMask, maskSteps } from './mask/layerMask.ts';
 import { reliefToNormals } from './reliefNormals.ts';
-import type { Layer, Stack } from './stack.ts';
+import { requireProcess } from './process/prepareProcesses.ts';
+import { runDrops } from './process/runs/runs.ts';
+import type { Layer, RunsMeasure, Stack } from './stack.ts';
 import { TEXELS, TexelBlock, type BlockPlaces } from './texelBlock.ts';
 
 /** What is done to every block of a tile, each for itself; no block depends on another. */
@@ -17,6 +19,8 @@ export type BlockWork =
   | { do: 'mix'; layer: Layer; before: LayerPlanes; planes: LayerPlanes }
   /** Turns heights that layers have added into slopes, and lays these over the normals. */
   | { do: 'relief'; planes: LayerPlanes }
+  /** Lets drops run; each block takes an equal part of them, wherever they go. */
+  | { do: 'runs'; measure: RunsMeasure; plane: Int32Array }
   /** Writes a layer's whole mask into a plane, for whoever looks at it alone. */
   | { do: 'show-mask'; layer: Layer; plane: Float32Array; states: Uint8Array };
 
@@ -33,6 +37,7 @@ export function blockComposer(
   mixing: Stack['mixing'],
   known?: Map<number, BlockPlaces>,
 ): (block: number) => void {
+  if (work.do === 'runs') return dropsOfBlock(work, tile, inputs);
   const block = new TexelBlock(tile);
   const does = ready(work, tile, inputs, mixing);
   return (number) => {
@@ -40,8 +45,22 @@ export function blockComposer(
   };
 }
 
+function dropsOfBlock(
+  { measure, plane }: Extract<BlockWork, { do: 'runs' }>,
+  tile: LayeredTile,
+  { processes }: LayerInputs,
+): (block: number) => void {
+  const { starts } = requireProcess('runs', measure, processes);
+  const drops = starts.triangles.length;
+  const blocks = tile.plan.columns * tile.plan.rows;
+  return (block) => {
+    const [from, to] = [block, block + 1].map((edge) => Math.floor((edge * drops) / blocks)) as [number, number];
+    if (to > from) runDrops(measure, starts, tile, plane, from, to);
+  };
+}
+
 function ready(
-  work: BlockWork,
+  work: Exclude<BlockWork, { do: 'runs' }>,
   tile: LayeredTile,
   inputs: LayerInputs,
   mixing: Stack['mixing'],

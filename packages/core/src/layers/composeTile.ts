@@ -9,6 +9,7 @@ import type { LayerInputs } from './layerInputs.ts';
 import { layerPlan, type LayerStage } from './layerPlan.ts';
 import { barePlanes, copyPlanes, type LayerPlanes } from './layerPlanes.ts';
 import { planeOfMask } from './mask/layerMask.ts';
+import { runPlanes } from './process/prepareProcesses.ts';
 import { shapeMask } from './mask/shapedMask.ts';
 
 /** Does a piece of work to all blocks of a tile: on this thread, or on several. */
@@ -45,7 +46,8 @@ export async function composeTile(
   options: ComposeOptions,
 ): Promise<LayerPlanes> {
   const planes = barePlanes(tile, planesFor(channels));
-  await composeLayers(stack, planes, tile, inputs, options);
+  const made = await runPlanes(stack.layers, tile, inputs, options);
+  await composeLayers(stack, planes, tile, { ...inputs, planes: new Map([...inputs.planes, ...made]) }, options);
   await layRelief(planes, channels, inputs, options);
   return planes;
 }
@@ -57,6 +59,7 @@ export const planesFor = (channels: readonly LayerChannel[]): readonly LayerChan
 /**
  * Lays layers onto planes, which are changed in place; heights are not turned into slopes yet, so that more layers can
  * follow.
+ * @param inputs with the planes of `runPlanes`, where layers have runs
  * @throws as `composeTile`
  */
 export async function composeLayers(
@@ -67,7 +70,7 @@ export async function composeLayers(
   { doBlocks, onProgress = () => {} }: ComposeOptions,
 ): Promise<void> {
   const stages = layerPlan(layers);
-  const made = new Map<string, Float32Array>();
+  const made = new Map(inputs.planes);
   const kept = new Map<string, LayerPlanes>();
   const withPlanes = (): LayerInputs => ({ ...inputs, planes: made });
   for (const [i, stage] of stages.entries()) {

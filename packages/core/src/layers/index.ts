@@ -10,4 +10,6 @@ export * from './layerPlanes.ts';
 export * from './onThisThread.ts';
 export { TexelBlock, TEXELS, type BlockPlaces } from './texelBlock.ts';
 export * from './section.ts';
+export { prepareProcesses, runPlanes, wholeProcesses, type PreparedProcesses } from './process/prepareProcesses.ts';
+export { sourceSize, type InputsAt } from './process/sources.ts';
 export * from './painting/stroke.ts';

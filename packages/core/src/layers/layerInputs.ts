@@ -1,6 +1,7 @@
 import type { Image } from '../image/image.ts';
 import type { MapKind } from '../image/mapKinds.ts';
 import type { LayerChannel } from './channels.ts';
+import type { PreparedProcesses } from './process/prepareProcesses.ts';
 import type { Stroke } from './painting/stroke.ts';
 
 /** A tiling material, made ready to be looked up. */
@@ -29,4 +30,6 @@ export interface LayerInputs {
   strokes: ReadonlyMap<string, Stroke>;
   /** Whole planes that were made before, where a layer needs more than one texel at a time; see `LayerPlan`. */
   planes: ReadonlyMap<string, Float32Array>;
+  /** Processes that go over the whole surface; see `prepareProcesses`. */
+  processes: PreparedProcesses;
 }

@@ -20,7 +20,14 @@ import { preparedMaterial } from './preparedInputs.ts';
 import { PLAIN_SHAPING, type Layer, type LayerBase, type LayerContent, type MaskStep, type Stack } from './stack.ts';
 import { TEXELS } from './texelBlock.ts';
 
-const NOTHING: LayerInputs = { measured: {}, materials: [], pictures: [], strokes: new Map(), planes: new Map() };
+const NOTHING: LayerInputs = {
+  measured: {},
+  materials: [],
+  pictures: [],
+  strokes: new Map(),
+  planes: new Map(),
+  processes: new Map(),
+};
 const everywhere = { steps: [], shaping: PLAIN_SHAPING };
 let number = 0;
 

@@ -169,8 +169,12 @@ export interface MaskStepBase {
 }
 
 export type MaskStep = MaskStepBase & MaskMeasure;
+/** A step that can tell where a process begins: all but those processes themselves. */
+export type SourceStep = MaskStepBase & SourceMeasure;
 
-export type MaskMeasure =
+export type MaskMeasure = SourceMeasure | RunsMeasure | SpreadingMeasure;
+
+export type SourceMeasure =
   | { measure: 'id'; colors: readonly string[]; tolerance: number }
   | { measure: 'slot'; slots: readonly string[] }
   | { measure: 'object'; objects: readonly string[] }
@@ -190,6 +194,7 @@ export type MaskMeasure =
   | { measure: 'picture'; picture: number; channel: PictureChannel; projection: Projection; width: number }
   | WearMeasure
   | DustMeasure
+  | SunFadeMeasure
   | WaterlineMeasure;
 
 export type PictureChannel = 'grey' | 'red' | 'green' | 'blue' | 'alpha';
@@ -201,6 +206,7 @@ export const MEASURED_KINDS = [
   'thickness',
   'height',
   'sky',
+  'sun',
   'edges',
   'cavity',
   'gradient',
@@ -236,6 +242,55 @@ export interface DustMeasure {
   /** Convex edges up to this radius are blown clean; 0 for none. */
   blownOff: number;
   breakup: Breakup | null;
+}
+
+/** Bleached where the sun shines on it over its path. */
+export interface SunFadeMeasure {
+  measure: 'sunFade';
+  /** 0.5 for as much as a place gets of what one gets that always faces the sun, 1 for twice that. */
+  amount: number;
+  /** Shares of sunlight that do nothing yet. */
+  threshold: number;
+  breakup: Breakup | null;
+}
+
+/** Drops that run down the surface from where they start, and leave what they carry. */
+export interface RunsMeasure {
+  measure: 'runs';
+  /** Where they start: everywhere without any step. */
+  from: readonly SourceStep[];
+  drops: number;
+  /** Of the way over which a drop leaves all but 1 / e of what it carries. */
+  length: number;
+  /** Of a run. */
+  width: number;
+  /** How much a single run covers where it begins. */
+  amount: number;
+  down: Direction;
+  /** How far unevenness leads drops aside, as its slope; and its width. */
+  wander: number;
+  wanderSize: number;
+  /** Drops fall off surfaces that overhang by more than this. */
+  clings: number;
+  seed: number;
+}
+
+/** Grown outwards over the surface from seeds. */
+export interface SpreadingMeasure {
+  measure: 'spreading';
+  /** Where seeds lie: everywhere without any step. */
+  from: readonly SourceStep[];
+  seeds: number;
+  /** How far it has grown from a seed, along the surface. */
+  reach: number;
+  /** How much less of that single seeds have reached. */
+  vary: number;
+  /** Share of the reach over which it fades. */
+  softness: number;
+  /** How ragged the edge is, as a share of the reach, and how wide its waves are. */
+  roughness: number;
+  roughSize: number;
+  seed: number;
 }
 
 /** Below a level along an axis, with a band above it that fades. */
@@ -283,6 +338,14 @@ export function* everyLayer(layers: readonly Layer[]): Generator<Layer> {
   }
 }
 
+/** All steps of a mask, and those that tell where its processes begin. */
+export function* everyStep({ steps }: LayerMask): Generator<MaskStep> {
+  for (const step of steps) {
+    yield step;
+    if (step.measure === 'runs' || step.measure === 'spreading') yield* step.from;
+  }
+}
+
 /** The channels that a layer writes; those of a group are its layers'. */
 export function channelsOf(layer: Layer): LayerChannel[] {
   switch (layer.content) {
@@ -302,7 +365,8 @@ export function strokesOf(layers: readonly Layer[]): string[] {
   const names = new Set<string>();
   for (const { mask, ...layer } of everyLayer(layers)) {
     if (layer.content === 'painted') for (const name of layer.strokes) names.add(name);
-    for (const step of mask.steps) if (step.measure === 'painted') for (const name of step.strokes) names.add(name);
+    for (const step of everyStep(mask))
+      if (step.measure === 'painted') for (const name of step.strokes) names.add(name);
   }
   return [...names];
 }
@@ -312,7 +376,7 @@ export function measuredKindsOf(layers: readonly Layer[]): MapKind[] {
   const kinds = new Set<MapKind>();
   for (const { mask, ...layer } of everyLayer(layers)) {
     if (layer.content === 'maps') for (const channel of layer.channels) kinds.add(channel);
-    for (const step of mask.steps) for (const kind of kindsOfStep(step)) kinds.add(kind);
+    for (const step of everyStep(mask)) for (const kind of kindsOfStep(step)) kinds.add(kind);
   }
   return [...kinds];
 }
@@ -327,6 +391,8 @@ function kindsOfStep(step: MaskStep): MapKind[] {
       return step.sheltered > 0 ? ['curvature', 'ao'] : ['curvature'];
     case 'dust':
       return step.blownOff > 0 ? ['sky', 'curvature'] : ['sky'];
+    case 'sunFade':
+      return ['sun'];
     default:
       return [];
   }

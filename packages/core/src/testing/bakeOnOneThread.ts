@@ -4,7 +4,7 @@ import type { SourceAttributes } from '../bake/maps/mapBakers.ts';
 import { prepareReceiver } from '../bake/receiver.ts';
 import { describeKind } from '../image/kindMeaning.ts';
 import type { BakedKind } from '../image/mapKinds.ts';
-import { OPEN_SKY, type BakeSettings } from '../bake/settings.ts';
+import { OPEN_SKY, USUAL_SUN, type BakeSettings } from '../bake/settings.ts';
 import type { BakeStatistics } from '../bake/statistics.ts';
 import { boundsOf, diagonal } from '../mesh/bounds.ts';
 import type { Mesh } from '../mesh/mesh.ts';
@@ -32,6 +32,7 @@ export function testSettings(side: number, change: Partial<BakeSettings> = {}): 
     aim: 'rays',
     gradient: [0, 1, 0],
     sky: OPEN_SKY,
+    sun: USUAL_SUN,
     prove: false,
     backFaces: 'ignore',
     occlusion: { rays: 64, spread: 'cosine', distance: Infinity, fallOff: false, twoSided: true },

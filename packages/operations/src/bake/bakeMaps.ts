@@ -3,6 +3,7 @@ import {
   emptyStatistics,
   NO_TWIN,
   OPEN_SKY,
+  USUAL_SUN,
   padIslands,
   sharedTriangles,
   smoothOcclusion,
@@ -282,7 +283,7 @@ function refuseBeyondMemory({ settings, inputs, memoryLimitBytes }: BakeContext)
 const gigabytes = (bytes: number): string => (bytes / 1e9).toFixed(1);
 
 function coreSettings(settings: BakePassSettings, reach: Reach): Omit<BakeSettings, 'size'> {
-  const { maps, samples, normal, backFaces, occlusion, seed, aim, gradient, sky, prove } = settings;
+  const { maps, samples, normal, backFaces, occlusion, seed, aim, gradient, sky, sun, prove } = settings;
   const { rays, spread, fallOff, twoSided, distance } = occlusion;
   return {
     maps,
@@ -294,9 +295,21 @@ function coreSettings(settings: BakePassSettings, reach: Reach): Omit<BakeSettin
     occlusion: { rays, spread, fallOff, twoSided, distance: distance === 'unlimited' ? Infinity : distance },
     gradient: unitOf(gradient),
     sky: sky ? { ...sky, up: unitOf(sky.up) } : OPEN_SKY,
+    sun: sun ? { ...sun, up: unitOf(sun.up), north: levelNorth(sun) } : USUAL_SUN,
     seed,
     prove,
   };
+}
+
+/** North made level, for it is as good as chosen by hand; where it is upright, another axis is. */
+function levelNorth({ up, north }: NonNullable<BakePassSettings['sun']>): [number, number, number] {
+  const [x, y, z] = unitOf(up);
+  const level = (v: readonly [number, number, number]): [number, number, number] => {
+    const along = v[0] * x + v[1] * y + v[2] * z;
+    return [v[0] - along * x, v[1] - along * y, v[2] - along * z];
+  };
+  const candidates = [north, [0, 0, -1], [0, 1, 0]] as const;
+  return unitOf(candidates.map(level).find((v) => Math.hypot(...v) > 1e-6)!);
 }
 
 function unitOf(vector: readonly [number, number, number]): [number, number, number] {

@@ -1,3 +1,4 @@
+import type { SunSeason } from '@zographos/core/bake';
 import { describeKind, describeNormalSpace, followsNormalSpace, phraseOfKinds } from '@zographos/core/image';
 import { FIRST_TILE } from '@zographos/core/uv';
 import type { SentenceNames, SentencePart } from '../operation.ts';
@@ -43,7 +44,7 @@ export function bakeSentence(settings: Settings, names: SentenceNames, unit: str
 
 /** What is seldom changed: “On UV 1 in UDIM tile 1001; sources: all, not repeated, original scale. Rays follow …”. */
 export function moreBakeSentences(settings: Settings, names: SentenceNames, unit: string): SentencePart[][] {
-  const { maps, match, repeat, sourceScale, pictures, height, gradient, sky, curvature, id } = settings;
+  const { maps, match, repeat, sourceScale, pictures, height, gradient, sky, sun, curvature, id } = settings;
   const pictured = maps.filter((kind) => pictures[kind]);
   return [
     [
@@ -102,6 +103,18 @@ export function moreBakeSentences(settings: Settings, names: SentenceNames, unit
           [
             { text: 'The sky is ' },
             { text: `within ${sky?.angle ?? 90}° of ${axisText(sky?.up ?? [0, 1, 0])}`, slot: 'sky' },
+            { text: '.' },
+          ],
+        ]
+      : []),
+    ...(maps.includes('sun')
+      ? [
+          [
+            { text: 'The sun is followed over ' },
+            {
+              text: `${SEASON_PHRASES[sun?.season ?? 'year']} at ${latitudeText(sun?.latitude ?? 50)}, north at ${axisText(sun?.north ?? [0, 0, -1])}`,
+              slot: 'sun',
+            },
             { text: '.' },
           ],
         ]
@@ -186,3 +199,10 @@ function repeatPhrase({ grid, columns, rows }: Exclude<Settings['repeat'], 'none
   const counts = rows === 'follow' ? `${columns} across` : `${columns} × ${rows}`;
   return `repeated on a ${inSentence(REPEAT_LABELS[grid].label)}, ${counts}`;
 }
+
+const SEASON_PHRASES: Readonly<Record<SunSeason, string>> = {
+  year: 'a year',
+  summer: 'a summer',
+  winter: 'a winter',
+};
+const latitudeText = (latitude: number): string => `${Math.abs(latitude)}° ${latitude < 0 ? 'south' : 'north'}`;

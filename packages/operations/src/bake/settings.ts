@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { SUN_SEASONS } from '@zographos/core/bake';
 import { BLEND_MODES, describeKind, MAP_KIND_IDS, type BakedKind } from '@zographos/core/image';
 import { channelPick, normalSpace } from '@zographos/formats/meaning';
 import { FIRST_TILE, LAST_TILE } from '@zographos/core/uv';
@@ -148,6 +149,15 @@ const everySetting = z.strictObject({
   gradient: direction.default([0, 1, 0]),
   /** The part of the sky that a sky map counts; left out, the whole sky above +Y. */
   sky: z.strictObject({ up: direction, angle: z.number().min(1).max(90) }).optional(),
+  /** The way of the sun that a sun map follows; left out, a year at 50° north above a mesh whose −Z is north. */
+  sun: z
+    .strictObject({
+      up: direction.default([0, 1, 0]),
+      north: direction.default([0, 0, -1]),
+      latitude: z.number().min(-90).max(90).default(50),
+      season: z.enum(SUN_SEASONS).default('year'),
+    })
+    .optional(),
   /** What the colours of an ID map tell apart. */
   id: z.enum(ID_COLORINGS).default('slot'),
   /** Another number gives other noise. */

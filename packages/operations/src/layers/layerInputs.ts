@@ -2,7 +2,14 @@ import { ZographosError } from '@zographos/core/errors';
 import { sharedImage, type Image, type MapKind } from '@zographos/core/image';
 import type { Size } from '@zographos/core/math';
 import { pictureLevels } from '@zographos/core/bake';
-import { everyLayer, preparedMap, preparedMaterial, type LayerInputs, type Stroke } from '@zographos/core/layers';
+import {
+  everyLayer,
+  everyStep,
+  preparedMap,
+  preparedMaterial,
+  type LayerInputs,
+  type Stroke,
+} from '@zographos/core/layers';
 import type { LayersSettings } from './settings.ts';
 
 /** Tells what the layers of a ticket are made of on one tile at a size. */
@@ -25,7 +32,7 @@ export async function stackInputs(
     for (const { kind, tile: own, picture } of settings.measured) {
       if (own === tile) measured[kind] = preparedMap(kind, await load(picture), size, settings.unit);
     }
-    return { ...everywhere, measured, strokes, planes: new Map() };
+    return { ...everywhere, measured, strokes, planes: new Map(), processes: new Map() };
   };
 }
 
@@ -51,7 +58,7 @@ async function tilelessInputs(
   const wanted = new Set(
     used.flatMap((layer) => [
       ...(layer.content === 'picture' ? [layer.picture] : []),
-      ...layer.mask.steps.flatMap((step) => (step.measure === 'picture' ? [step.picture] : [])),
+      ...[...everyStep(layer.mask)].flatMap((step) => (step.measure === 'picture' ? [step.picture] : [])),
     ]),
   );
   const pictures: Image[][] = [];

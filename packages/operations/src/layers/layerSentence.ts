@@ -146,10 +146,22 @@ export function stepText(step: MaskStep, { pictures }: Pick<LayerNames, 'picture
       return `edges are worn to ${lengthText(step.radius)}`;
     case 'dust':
       return `dust settles up to ${shortNumber(step.angle)}°`;
+    case 'sunFade':
+      return `the sun fades it by ${percentText(step.amount)}`;
+    case 'runs':
+      return `it runs down ${lengthText(step.length)} from ${sourcesText(step.from)}`;
+    case 'spreading':
+      return `it spreads ${lengthText(step.reach)} from ${count(step.seeds, 'seed')} ${sourcesText(step.from)}`;
     case 'waterline':
       return `it lies below ${lengthText(step.level)} along ${axisName(step.axis)}`;
   }
 }
+
+/** Where a process begins, as a phrase. */
+const sourcesText = (steps: readonly MaskStep[]): string =>
+  steps.length === 0
+    ? 'anywhere'
+    : `places where ${steps.map((step) => `${step.invert ? 'not ' : ''}${stepText(step, { pictures: [] })}`).join(' and ')}`;
 
 function blendParts(layer: Layer): SentencePart[] {
   const parts: SentencePart[] = [];

@@ -9,6 +9,7 @@ import {
   NORMAL_BLENDS,
   type Layer,
   type MaskStep,
+  type SourceStep,
 } from '@zographos/core/layers';
 import { NOISE_STYLES, SOLID_NOISES } from '@zographos/core/pattern';
 import { FIRST_TILE, LAST_TILE } from '@zographos/core/uv';
@@ -64,7 +65,7 @@ const stepBase = {
   strength: share.default(1),
 };
 
-const maskStep = z.discriminatedUnion('measure', [
+const sourceSteps = [
   z.strictObject({
     ...stepBase,
     measure: z.literal('id'),
@@ -140,6 +141,52 @@ const maskStep = z.discriminatedUnion('measure', [
     raggedSize: positive.default(30),
     band: length.default(20),
     seed: z.int().min(0).max(1e6).default(1),
+  }),
+  z.strictObject({
+    ...stepBase,
+    measure: z.literal('sunFade'),
+    amount: share.default(0.6),
+    threshold: share.default(0.1),
+    breakup,
+  }),
+] as const;
+const sourceStep = z.discriminatedUnion('measure', sourceSteps) satisfies z.ZodType<SourceStep>;
+
+/** Where a process begins. */
+const from = z.array(sourceStep).max(16).default([]);
+const seed = z.int().min(0).max(1e6).default(1);
+
+/** The most drops of one process, and the most seeds. */
+export const MOST_DROPS = 2_000_000;
+const MOST_SEEDS = 20_000;
+
+const maskStep = z.discriminatedUnion('measure', [
+  ...sourceSteps,
+  z.strictObject({
+    ...stepBase,
+    measure: z.literal('runs'),
+    from,
+    drops: z.int().min(1).max(MOST_DROPS).default(2000),
+    length: positive.default(100),
+    width: positive.default(3),
+    amount: share.default(0.5),
+    down: direction.default([0, -1, 0]),
+    wander: z.number().min(0).max(4).default(0.4),
+    wanderSize: positive.default(12),
+    clings: z.number().min(0).max(90).default(50),
+    seed,
+  }),
+  z.strictObject({
+    ...stepBase,
+    measure: z.literal('spreading'),
+    from,
+    seeds: z.int().min(1).max(MOST_SEEDS).default(40),
+    reach: positive.default(20),
+    vary: share.default(0.6),
+    softness: share.default(0.3),
+    roughness: share.default(0.3),
+    roughSize: positive.default(10),
+    seed,
   }),
 ]) satisfies z.ZodType<MaskStep>;
 

@@ -27,6 +27,9 @@ export const CONTENT_LABELS: Labels<LayerContent['content']> = {
 export const MEASURE_LABELS: Labels<MaskMeasure['measure']> = {
   wear: { label: 'Worn edges', hint: 'convex and open edges up to a radius' },
   dust: { label: 'Settled dust', hint: 'level places that see the sky' },
+  runs: { label: 'Runs', hint: 'drops that run down and leave what they carry' },
+  spreading: { label: 'Spreading', hint: 'grown outwards from seeds over the surface' },
+  sunFade: { label: 'Sun fade', hint: 'bleached where the sun shines over a year' },
   waterline: { label: 'Waterline', hint: 'below a level, with a ragged edge' },
   slot: { label: 'Material slots', hint: 'parts of the mesh by their material' },
   object: { label: 'Objects', hint: 'meshes that share the layout' },

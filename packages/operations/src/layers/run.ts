@@ -4,6 +4,7 @@ import { describeKind, TexelState, type Image } from '@zographos/core/image';
 import {
   channelsOfStack,
   composeTile,
+  prepareProcesses,
   flatSurface,
   layeredMeshes,
   layeredTile,
@@ -48,7 +49,10 @@ export const run: Run<LayersSettings, LayersReport> = async (context) => {
   const surface = surfaceOf(context);
   const tiles = tilesToCompose(surface, settings);
   onProgress({ stage: 'load', share: 0, secondsLeft: null });
-  const inputsOf = await inputsOfStack(context);
+  const inputsOfTile = await inputsOfStack(context);
+  throwIfCancelled(cancelFlag);
+  const processes = await prepareProcesses(settings.layers, surface, settings.size, inputsOfTile);
+  const inputsOf: InputsOfTile = async (tile, size) => ({ ...(await inputsOfTile(tile, size)), processes });
   throwIfCancelled(cancelFlag);
   const team = new ThreadTeam<ComposeJob, null>('./composeThread', import.meta.url, threads, cancelFlag);
   const heights: ({ tile: number } & HeldMap)[] = [];

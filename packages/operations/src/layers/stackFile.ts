@@ -97,6 +97,18 @@ export const EXAMPLE_STACK = {
       },
     },
     {
+      ...{ id: 'runs', name: 'Rust runs', content: 'plain', opacity: 0.8 },
+      values: { basecolor: '#6a3519', roughness: 0.9, metallic: 0 },
+      mask: {
+        steps: [
+          {
+            ...{ measure: 'runs', drops: 400, length: 40, width: 2, wander: 0.4, wanderSize: 10 },
+            from: [{ measure: 'wear', radius: 4 }],
+          },
+        ],
+      },
+    },
+    {
       ...{ id: 'dust', name: 'Settled dust', content: 'plain', opacity: 0.7 },
       values: { basecolor: '#a89a80', roughness: 0.95 },
       mask: { steps: [{ measure: 'dust', amount: 0.5, angle: 50, softness: 40 }] },

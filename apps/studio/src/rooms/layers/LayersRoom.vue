@@ -148,15 +148,20 @@ const extent = computed((): { size: number; upright: [number, number] } => {
   return { size: Math.max(...high.map((value, k) => value - low[k]!)), upright: [low[1]!, high[1]!] };
 });
 
+const stepSurface = computed(() => ({
+  extent: extent.value.size,
+  slots: [...new Set(receivers.value.flatMap(({ inspection }) => inspection.slots))],
+  objects: receivers.value.map(({ name }) => name),
+}));
+
 const materials = computed(() =>
   sets.value.filter(({ receiverId, maps }) => receiverId === null && maps.some(({ revisions }) => revisions[0])),
 );
 const offers = computed(() => {
-  const slots = [...new Set(receivers.value.flatMap(({ inspection }) => inspection.slots))];
   const baked = LAYER_CHANNELS.filter((channel) =>
     set.value?.maps.some(({ kind, layered, revisions }) => kind === channel && !layered && revisions[0]),
   );
-  return likelyLayers(slots, materials.value, baked, extent.value.upright);
+  return likelyLayers(stepSurface.value.slots, materials.value, baked, extent.value.upright);
 });
 
 function move(next: Layer): void {
@@ -427,9 +432,7 @@ const materialSetOf = (own: LayersTicket, layer: Layer): string | null =>
             <MaskEditor
               v-if="slotName === 'mask'"
               :mask="chosen.mask"
-              :extent="extent.size"
-              :slots="[...new Set(receivers.flatMap(({ inspection }) => inspection.slots))]"
-              :objects="receivers.map(({ name }) => name)"
+              :surface="stepSurface"
               :picking="picking"
               @pick="picking = $event"
               @move="move({ ...chosen, mask: $event })"

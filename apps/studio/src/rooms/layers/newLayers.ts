@@ -104,6 +104,53 @@ export function likelyLayers(
       }),
     },
     {
+      title: 'Rust runs',
+      hint: 'drops that run down from open edges',
+      layer: made({
+        name: 'Rust runs',
+        content: 'plain',
+        opacity: 0.85,
+        values: { basecolor: '#6b3518', roughness: 0.9, metallic: 0 },
+        ...where({
+          ...{ measure: 'runs', drops: 300, length: round(size / 5), width: round(size / 150) },
+          ...{ wanderSize: round(size / 40), wander: 0.35 },
+          from: [{ measure: 'wear', radius: round(size / 60) }],
+        }),
+      }),
+    },
+    {
+      title: 'Rust spreading',
+      hint: 'patches grown over the surface from seeds in hollows',
+      layer: made({
+        name: 'Rust spreading',
+        content: 'field',
+        field: { size: round(size / 60), octaves: 6 },
+        ramp: [
+          { at: 0.2, color: '#3d2117' },
+          { at: 0.8, color: '#8f5029' },
+        ],
+        values: { roughness: [0.8, 0.95], metallic: [0, 0], height: [0, 0.1] },
+        ...where({
+          ...{ measure: 'spreading', seeds: 40, reach: round(size / 15), roughness: 0.5, roughSize: round(size / 30) },
+          from: [{ measure: 'map', map: 'ao', from: 0.95, to: 0.6 }],
+        }),
+      }),
+    },
+    {
+      title: 'Sun fade',
+      hint: 'paler where the sun shines over a year',
+      layer: made({
+        name: 'Sun fade',
+        content: 'adjustment',
+        channels: ['basecolor'],
+        steps: [
+          { do: 'saturation', amount: 0.6 },
+          { do: 'brightness', amount: 0.08 },
+        ],
+        ...where({ measure: 'sunFade', amount: 0.7 }),
+      }),
+    },
+    {
       title: 'Mottled noise',
       hint: 'a procedural field in object space',
       layer: made({

@@ -19,6 +19,7 @@ import { normalMap } from './normalMap.ts';
 import { occlusionMaps } from './occlusionMaps.ts';
 import { positionMap } from './positionMap.ts';
 import { skyMap } from './skyMap.ts';
+import { sunMap } from './sunMap.ts';
 import { thicknessMap } from './thicknessMap.ts';
 
 /** What is known of the source beside its shape, for the maps that show it. */
@@ -53,6 +54,7 @@ export function mapBakers({ settings, attributes, receiver, size, materials, sta
     ao: () => occlusion!.ao,
     bent: () => occlusion!.bent,
     sky: () => skyMap(settings, extent),
+    sun: () => sunMap(settings, extent),
     thickness: () => thicknessMap(settings, extent),
     curvature: () => curvatureMap(curvature!),
     position: () => positionMap(),

@@ -7,8 +7,9 @@ import { bakeOnOneThread, testSettings } from '../../testing/bakeOnOneThread.ts'
 import { meshOf, reliefPlane, sphere } from '../../testing/shapes.ts';
 import type { Image } from '../../image/image.ts';
 import type { BakedKind } from '../../image/mapKinds.ts';
-import type { BakeSettings } from '../settings.ts';
+import { USUAL_SUN, type BakeSettings, type SunPath } from '../settings.ts';
 import { pictureLevels, type SourceMaterials } from '../source/sourceMaterials.ts';
+import { sunAt } from './sunMap.ts';
 import { mikkTangents } from '../tangents/mikkTangents.ts';
 
 const plane = reliefPlane('plane', 1, 1);
@@ -331,6 +332,76 @@ describe('sky visibility, by view factors (Howell, A Catalog of Radiation Heat T
     expect(sky(element, [floor], 45)).toBeCloseTo(1, 2);
     // The roof reaches 60° from the zenith: beyond a cone of 45°.
     expect(sky(element, [floor, disk(Math.tan(Math.PI / 3), 1)], 45)).toBe(0);
+  });
+});
+
+describe('sun exposure', () => {
+  const sun = (normal: 'up' | 'down' | 'to the equator' | 'to the pole', path: Partial<SunPath> = {}): number => {
+    const element = reliefPlane('element', 1, 1e-3);
+    const to = { up: [0, 1, 0], down: [0, -1, 0], 'to the equator': [0, 0, 1], 'to the pole': [0, 0, -1] }[normal];
+    // The plane turned to face that way; its own tangent frame does not matter here.
+    const positions = element.positions.map((_, i, all) => {
+      const [x, y] = [all[i - (i % 3)]!, all[i - (i % 3) + 1]!];
+      const flips = to[1]! + to[2]! < 0 ? -1 : 1;
+      return (to[1] === 0 ? [x * flips, y, 0] : [x * flips, 0, -y])[i % 3]!;
+    });
+    const normals = element.normals.map((_, i) => to[i % 3]!);
+    const facing = { ...element, positions, normals };
+    const { maps } = bakeOnOneThread(
+      facing,
+      [facing],
+      testSettings(9, {
+        maps: ['sun'],
+        reach: { out: 0.001, in: 0.001 },
+        sun: { ...USUAL_SUN, ...path },
+        occlusion: { ...testSettings(1).occlusion, rays: 1024 },
+      }),
+    );
+    return maps.sun!.reduce((sum, value) => sum + value, 0) / 81;
+  };
+
+  it('stands where the almanac has it (Duffie and Beckman, chapter 1)', () => {
+    // At solar noon the height is 90° − latitude + declination; at the equinox the sun rises due east.
+    const height = (latitude: number, day: number): number => (Math.asin(sunAt(latitude, day, 12)[2]) * 180) / Math.PI;
+    expect(height(50, 172)).toBeCloseTo(90 - 50 + 23.45, 1);
+    expect(height(-35, 355)).toBeCloseTo(90 - 35 + 23.45, 1);
+    const [east, north, up] = sunAt(50, 81, 6);
+    expect(east).toBeCloseTo(1, 3);
+    expect([Math.abs(north), Math.abs(up)].every((value) => value < 0.01)).toBe(true);
+  });
+
+  it('is the mean cosine of the sun’s angle, weighted by what the air lets through', () => {
+    // The same integral on a fine grid of times, here without the map's own tables.
+    const mean = (cosine: (east: number, north: number, up: number) => number): number => {
+      let [sum, all] = [0, 0];
+      for (let day = 1; day <= 365; day += 4) {
+        for (let time = 0; time < 24; time += 0.1) {
+          const [e, n, u] = sunAt(50, day, time);
+          const strength = u > 0.01 ? 0.7 ** ((1 / u) ** 0.678) : 0;
+          sum += strength * Math.max(0, cosine(e, n, u));
+          all += strength;
+        }
+      }
+      return sum / all;
+    };
+    expect(sun('up')).toBeCloseTo(
+      mean((_e, _n, u) => u),
+      2,
+    );
+    expect(sun('to the equator')).toBeCloseTo(
+      mean((_e, n) => -n),
+      2,
+    );
+    expect(sun('to the pole')).toBeCloseTo(
+      mean((_e, n) => n),
+      2,
+    );
+    expect(sun('down')).toBe(0);
+  });
+
+  it('in the south comes from the north, and is less in winter', () => {
+    expect(sun('to the pole', { latitude: -50 })).toBeCloseTo(sun('to the equator'), 1);
+    expect(sun('up', { season: 'winter' })).toBeLessThan(sun('up', { season: 'summer' }));
   });
 });
 

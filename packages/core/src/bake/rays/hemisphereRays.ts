@@ -16,10 +16,12 @@ export interface Fan {
   /** Above the surface, or into the body below it. */
   side: 'above' | 'below';
   seed: number;
+  /** Directions in space in place of those over the surface: `RAY_SETS` sets of as many as there are rays, x, y, z. */
+  inSpace?: Float32Array;
 }
 
 /** Sets of directions that samples draw from; each is turned by another angle every time. */
-const SETS = 64;
+export const RAY_SETS = 64;
 
 /**
  * Sends fans of rays from the places that a block's samples have met. Directions are low-discrepancy points: a sample
@@ -40,7 +42,7 @@ export class HemisphereRays {
 
   constructor(fan: Fan) {
     this.fan = fan;
-    this.directions = fanDirections(fan);
+    this.directions = fan.inSpace ?? fanDirections(fan);
   }
 
   /** @param cast traces the rays and takes what it needs of the answer; told several times for a block */
@@ -57,8 +59,9 @@ export class HemisphereRays {
       if (hits.triangles[s]! < 0) continue;
       const seed = mixed(mixed(surface.block * BLOCK * BLOCK + texel, nth), fan.seed);
       this.stand(surface, s);
-      this.turn(seed >>> 8);
-      const set = (seed & (SETS - 1)) * fan.rays;
+      if (fan.inSpace) this.keepAxes();
+      else this.turn(seed >>> 8);
+      const set = (seed & (RAY_SETS - 1)) * fan.rays;
       let from = 0;
       while (from < fan.rays) {
         if (rays.count === BATCH) {
@@ -98,6 +101,13 @@ export class HemisphereRays {
     place[3]! += gx * off;
     place[4]! += gy * off;
     place[5]! += gz * off;
+  }
+
+  /** Directions that are in space already stay what they are. */
+  private keepAxes(): void {
+    const { place } = this;
+    place.set([0, 0, 1], 0);
+    place.set([1, 0, 0, 0, 1, 0], 6);
   }
 
   /** Lays two directions along the surface, turned by an angle given as 24 bits of a full turn. */
@@ -158,8 +168,8 @@ export class HemisphereRays {
 
 /** Directions of all sets over the hemisphere around z. */
 function fanDirections({ rays, spread, seed }: Fan): Float32Array {
-  const directions = new Float32Array(SETS * rays * 3);
-  for (let i = 0; i < SETS * rays; i++) {
+  const directions = new Float32Array(RAY_SETS * rays * 3);
+  for (let i = 0; i < RAY_SETS * rays; i++) {
     const set = mixed(Math.floor(i / rays), seed);
     const first = pointX(i % rays, set);
     const turn = 2 * Math.PI * pointY(i % rays, set);

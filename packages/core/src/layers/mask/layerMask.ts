@@ -4,7 +4,7 @@ import type { LayerInputs } from '../layerInputs.ts';
 import { breakUp } from '../process/breakUp.ts';
 import { shapesNeighbours, type LayerMask, type MaskCombine, type MaskShaping } from '../stack.ts';
 import { TEXELS } from '../texelBlock.ts';
-import { maskStep } from './maskStep.ts';
+import { fromPlane, maskStep } from './maskStep.ts';
 
 /**
  * A mask before what looks at more than one texel: its steps laid onto each other, with levels and contrast.
@@ -75,7 +75,7 @@ export function layerMask(
 ): BlockValues | null {
   const { shaping } = mask;
   const before = shapesNeighbours(shaping)
-    ? fromPlane(inputs.planes.get(planeOfMask(id))!)
+    ? fromPlane(inputs.planes.get(planeOfMask(id)))
     : maskSteps(mask, tile, inputs);
   const broken = breakUp(shaping.breakup, tile);
   if (!before && !shaping.invert) return null;
@@ -88,9 +88,3 @@ export function layerMask(
 }
 
 export const planeOfMask = (layerId: string): string => `mask ${layerId}`;
-
-const fromPlane =
-  (plane: Float32Array): BlockValues =>
-  ({ at, count }, out) => {
-    for (let i = 0; i < count; i++) out[i] = plane[at[i]!]!;
-  };

@@ -10,6 +10,9 @@ import type { LayerInputs } from '../layerInputs.ts';
 import { paintedMask } from '../painting/paintedMask.ts';
 import { requireStrokes } from '../painting/requireStrokes.ts';
 import { dust } from '../process/dust.ts';
+import { planeOfRuns, requireProcess } from '../process/prepareProcesses.ts';
+import { spreading } from '../process/spreading/spreading.ts';
+import { sunFade } from '../process/sunFade.ts';
 import { waterline } from '../process/waterline.ts';
 import { wear } from '../process/wear.ts';
 import type { MaskMeasure, PictureChannel, Projection } from '../stack.ts';
@@ -70,9 +73,23 @@ export function maskStep(step: MaskMeasure, tile: LayeredTile, inputs: LayerInpu
       return wear(step, tile, map('curvature').data, step.sheltered > 0 ? map('ao').data : null);
     case 'dust':
       return dust(step, tile, map('sky').data, step.blownOff > 0 ? map('curvature').data : null);
+    case 'sunFade':
+      return sunFade(step, tile, map('sun').data);
     case 'waterline':
       return waterline(step, tile);
+    case 'runs':
+      return fromPlane(inputs.planes.get(planeOfRuns(step)));
+    case 'spreading':
+      return spreading(step, requireProcess('spreading', step, inputs.processes).spread, tile);
   }
+}
+
+/** @throws an Error where the plane was not made: a fault in the order of calls */
+export function fromPlane(plane: Float32Array | undefined): BlockValues {
+  if (!plane) throw new Error('The plane of a mask was not made before its tile was composed.');
+  return ({ at, count }, out) => {
+    for (let i = 0; i < count; i++) out[i] = plane[at[i]!]!;
+  };
 }
 
 /** @throws missing/not-found */

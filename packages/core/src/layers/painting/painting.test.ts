@@ -31,7 +31,7 @@ async function painted(strokes: Stroke[], surface: LayeredSurface, side = 256): 
   const ground: Layer = { ...layer, id: 'g', content: 'plain', values: { roughness: 0 } };
   const tile = layeredTile(surface, 1001, { width: side, height: side });
   const inputs: LayerInputs = {
-    ...{ measured: {}, materials: [], pictures: [], planes: new Map() },
+    ...{ measured: {}, materials: [], pictures: [], planes: new Map(), processes: new Map() },
     strokes: new Map(strokes.map((each, i) => [`${i}`, each])),
   };
   const stack = { mixing: 'seen' as const, layers: [ground, layer] };

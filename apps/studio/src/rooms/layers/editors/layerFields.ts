@@ -48,6 +48,29 @@ export function measureFields(measure: MaskMeasure['measure'], extent: number): 
         LENGTH('band', 'Fading band', extent / 2, extent / 12),
         field('seed', 'Random seed', [0, 1e6], 1, { digits: 0, slider: [0, 100] }),
       ];
+    case 'runs':
+      return [
+        field('drops', 'Drops', [1, 2e6], 2000, { digits: 0, slider: [10, 20_000] }),
+        LENGTH('length', 'Length', extent, extent / 6, 0.1),
+        LENGTH('width', 'Width', extent / 40, extent / 200, 0.01),
+        SHARE('amount', 'Amount', 0.5),
+        field('wander', 'Led aside by', [0, 4], 0.4, { ...PERCENT, slider: [0, 1.5] }),
+        LENGTH('wanderSize', 'Width of meanders', extent / 5, extent / 50, 0.1),
+        field('clings', 'Drips off beyond', [0, 90], 50, DEGREES),
+        field('seed', 'Random seed', [0, 1e6], 1, { digits: 0, slider: [0, 100] }),
+      ];
+    case 'spreading':
+      return [
+        field('seeds', 'Seeds', [1, 20_000], 40, { digits: 0, slider: [1, 400] }),
+        LENGTH('reach', 'Grown by', extent / 4, extent / 20, 0.1),
+        SHARE('vary', 'Less by chance', 0.6),
+        SHARE('softness', 'Softness', 0.3),
+        SHARE('roughness', 'Ragged', 0.3),
+        LENGTH('roughSize', 'Width of waves', extent / 5, extent / 40, 0.01),
+        field('seed', 'Random seed', [0, 1e6], 1, { digits: 0, slider: [0, 100] }),
+      ];
+    case 'sunFade':
+      return [SHARE('amount', 'Amount', 0.6), SHARE('threshold', 'Begins at', 0.1)];
     case 'facing':
       return [field('angle', 'Within', [0, 180], 60, DEGREES), field('softness', 'Softness', [0, 180], 20, DEGREES)];
     case 'axis':

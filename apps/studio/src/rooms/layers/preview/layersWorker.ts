@@ -4,6 +4,7 @@ import {
   composeLayers,
   copyPlanes,
   everyLayer,
+  everyStep,
   flatSurface,
   layeredMeshes,
   layeredTile,
@@ -12,6 +13,9 @@ import {
   measuredKindsOf,
   onThisThread,
   planesFor,
+  prepareProcesses,
+  runPlanes,
+  sourceSize,
   sectionOf,
   strokesOf,
   TEXELS,
@@ -24,6 +28,7 @@ import {
   type LayeredTile,
   type LayerInputs,
   type LayerPlanes,
+  type PreparedProcesses,
   type Stroke,
   type Stratum,
 } from '@zographos/core/layers';
@@ -167,12 +172,14 @@ async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Prom
   const since = performance.now();
   const { layers, problems } = sound(settings, tiles[0] ?? FIRST_TILE);
   const channels = channelsOfStack({ layers });
+  const processes = await processesOf(ask, surface, layers);
   const shown: Extract<LayersTold, { what: 'composed' }>['tiles'] = [];
   for (const number of tiles) {
     const tile = tileOf(surface, number, size);
     const doBlocks = onThisThread(tile, mixing, pause, placesOf(number, size));
-    const inputs = { ...(await inputsOf(number, size)), strokes: painted };
+    const inputs = { ...(await inputsOf(number, size)), strokes: painted, processes };
     const options = { doBlocks, onProgress: () => goOnUnlessOvertaken(turn) };
+    inputs.planes = await runsOf(layers, tile, inputs, options);
     const planes = await composed({ layers, mixing }, channels, tile, inputs, options, inputsKey);
     const masked = maskOf && [...everyLayer(layers)].find(({ id }) => id === maskOf);
     let mask: LayeredPicture | null = null;
@@ -208,7 +215,7 @@ async function composed(
   options: ComposeOptions,
   inputsAre: string,
 ): Promise<LayerPlanes> {
-  const place = `${tile.tile} ${tile.size.width} ${tile.size.height}`;
+  const place = placeOf(tile);
   const last = composedLast.get(place) ?? [];
   let same = 0;
   const isSame = (layer: Layer, before: Layer | undefined): boolean =>
@@ -227,6 +234,45 @@ async function composed(
   await composeLayers({ layers: layers.slice(below.length), mixing }, planes, tile, inputs, options);
   await layRelief(planes, channels, inputs, options);
   composedLast.set(place, layers);
+  return planes;
+}
+
+const placeOf = ({ tile, size }: LayeredTile): string => `${tile} ${size.width} ${size.height}`;
+
+/** Where processes begin, as it was found last; the inputs it was found by. */
+let processesKnown: { key: string; processes: PreparedProcesses } = { key: '', processes: new Map() };
+
+async function processesOf(
+  ask: LayersAsk,
+  surface: LayeredSurface,
+  layers: readonly Layer[],
+): Promise<PreparedProcesses> {
+  const { settings } = ask;
+  const size = sourceSize(settings.size);
+  const inputsOf = await inputsOfAsk({ ...ask, side: Math.max(size.width, size.height) }, size);
+  const painted = await strokesOfAsk(ask);
+  const key = inputsKey;
+  const known = processesKnown.key === key ? processesKnown.processes : undefined;
+  const inputsAt = async (tile: number, at: Size) => ({ ...(await inputsOf(tile, at)), strokes: painted });
+  const processes = await prepareProcesses(layers, surface, settings.size, inputsAt, known);
+  processesKnown = { key, processes };
+  return processes;
+}
+
+/** What runs leave, by tile and size: changing other layers does not let them run again. */
+const runPlanesKnown = new Map<string, { processes: PreparedProcesses; planes: Map<string, Float32Array> }>();
+
+async function runsOf(
+  layers: readonly Layer[],
+  tile: LayeredTile,
+  inputs: LayerInputs,
+  options: ComposeOptions,
+): Promise<Map<string, Float32Array>> {
+  const place = placeOf(tile);
+  const before = runPlanesKnown.get(place);
+  const isSame = [...inputs.processes].every(([key, process]) => (before?.processes.get(key) ?? process) === process);
+  const planes = await runPlanes(layers, tile, inputs, options, isSame ? before?.planes : undefined);
+  runPlanesKnown.set(place, { processes: inputs.processes, planes });
   return planes;
 }
 
@@ -294,6 +340,8 @@ async function surfaceOf(wanted: PreviewSurface): Promise<LayeredSurface> {
   known = { key, surface, tiles: new Map(), places: new Map() };
   beneath.clear();
   composedLast.clear();
+  runPlanesKnown.clear();
+  processesKnown = { key: '', processes: new Map() };
   return surface;
 }
 
@@ -371,7 +419,7 @@ async function inputsOfAsk({ settings, pictures, side }: LayersAsk, size: Size):
   const used = [...everyLayer(layers)].flatMap((layer) => [
     layer.content === 'tiling' ? `material ${layer.material}` : '',
     layer.content === 'picture' ? `picture ${layer.picture}` : '',
-    ...layer.mask.steps.map((step) => (step.measure === 'picture' ? `picture ${step.picture}` : '')),
+    ...[...everyStep(layer.mask)].map((step) => (step.measure === 'picture' ? `picture ${step.picture}` : '')),
   ]);
   const key = JSON.stringify([materials, measured, unit, pictures, size, [...new Set(used)].sort()]);
   inputsKey = key;
@@ -420,8 +468,10 @@ async function tellSection(
       triangles: Uint32Array.from(places, (i) => triangles[i]!),
       weights: weightsOf(surface, triangles, inMillimetres, places),
     };
-    const inputs = { ...(await inputsOf(number, size)), strokes };
-    const part = sectionOf(settings, tileOf(surface, number, size), inputs, at);
+    const tile = tileOf(surface, number, size);
+    const planes = runPlanesKnown.get(placeOf(tile))?.planes ?? new Map<string, Float32Array>();
+    const inputs = { ...(await inputsOf(number, size)), strokes, planes, processes: processesKnown.processes };
+    const part = sectionOf(settings, tile, inputs, at);
     for (const { id, strength, colors } of part) {
       const all = strata.get(id) ?? {
         id,

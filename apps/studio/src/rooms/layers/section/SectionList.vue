@@ -66,6 +66,9 @@ const PLACES: Record<Layer['mask']['steps'][number]['measure'], string> = {
   picture: 'image',
   wear: 'worn edges',
   dust: 'dust from above',
+  runs: 'runs',
+  spreading: 'spread from seeds',
+  sunFade: 'where the sun shines',
   waterline: 'below a level',
 };
 

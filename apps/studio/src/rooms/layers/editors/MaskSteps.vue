@@ -1,0 +1,219 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import InputText from 'primevue/inputtext';
+import { computed } from 'vue';
+import { MASK_COMBINES, MEASURED_KINDS, type Breakup, type MaskMeasure, type MaskStep } from '@zographos/core/layers';
+import { describeKind } from '@zographos/core/image';
+import { COMBINE_LABELS, MEASURE_LABELS, optionsOf } from '@zographos/operations';
+import Amounts from '../../../controls/Amounts.vue';
+import CheckLine from '../../../controls/CheckLine.vue';
+import Dropdown from '../../../controls/Dropdown.vue';
+import { AXIS_OPTIONS, axisOf, axisValue } from '../../../ticket/bake/maps/axisOptions.ts';
+import { measureFields, SHARE } from './layerFields.ts';
+import { isPicked, newStep, type StepSurface } from './newStep.ts';
+import NoiseFields from './NoiseFields.vue';
+
+/** Steps of a mask, which are combined one after the other; those that tell where a process begins lie within its own. */
+const props = defineProps<{
+  steps: readonly MaskStep[];
+  surface: StepSurface;
+  /** What a click on the model adds to, if it is a step of these. */
+  picking: number | null;
+  /** Whether these tell where a process begins. */
+  areSources?: boolean;
+}>();
+const emit = defineEmits<{ move: [MaskStep[]]; change: [MaskStep[]]; pick: [number | null] }>();
+
+const measures = computed(() =>
+  optionsOf(MEASURE_LABELS).filter(
+    ({ value }) =>
+      !['picture', 'tile'].includes(value) && !(props.areSources && ['runs', 'spreading', ...PICKED].includes(value)),
+  ),
+);
+/** Where a process begins nothing is picked by clicks: a group’s mask, or a painted one, is as good. */
+const PICKED = ['part', 'island', 'faces'];
+const COMBINES = optionsOf(COMBINE_LABELS, MASK_COMBINES);
+const MAPS = MEASURED_KINDS.map((value) => ({ value, label: describeKind(value).label }));
+const BREAKUP: Breakup = {
+  amount: 0.5,
+  field: { noise: 'gradient-noise', size: 10, octaves: 5, style: 'smooth', levels: [0, 1], seed: 1 },
+};
+
+const withStep = (at: number, part: object): MaskStep[] =>
+  props.steps.map((step, i) => (i === at ? ({ ...step, ...part }) : step));
+const without = (at: number): MaskStep[] => props.steps.filter((_, i) => i !== at);
+
+function add(measure: MaskMeasure['measure']): void {
+  emit('change', [...props.steps, newStep(measure, props.surface)]);
+  if (isPicked({ measure })) emit('pick', props.steps.length);
+}
+
+/** The direction of a step that has one, and its name. */
+function axisOfStep(step: MaskStep): { name: 'axis' | 'direction' | 'down'; value: string } | null {
+  if (step.measure === 'axis' || step.measure === 'waterline') return { name: 'axis', value: axisValue(step.axis) };
+  if (step.measure === 'runs') return { name: 'down', value: axisValue(step.down) };
+  return step.measure === 'facing' ? { name: 'direction', value: axisValue(step.direction) } : null;
+}
+
+/** Names that a step picks from a list. */
+function namesOfStep(step: MaskStep): { all: readonly string[]; chosen: readonly string[]; name: string } | null {
+  if (step.measure === 'slot') return { all: props.surface.slots, chosen: step.slots, name: 'slots' };
+  return step.measure === 'object' ? { all: props.surface.objects, chosen: step.objects, name: 'objects' } : null;
+}
+
+function toggleName(at: number, step: MaskStep, name: string, on: boolean): void {
+  const names = namesOfStep(step)!;
+  const next = on ? [...names.chosen, name] : names.chosen.filter((each) => each !== name);
+  if (next.length > 0) emit('change', withStep(at, { [names.name]: next }));
+}
+
+const colorsText = (step: MaskStep): string => (step.measure === 'id' ? step.colors.join(' ') : '');
+function setColors(at: number, text: string): void {
+  const colors = text.match(/#[0-9a-f]{6}/gi);
+  if (colors) emit('change', withStep(at, { colors }));
+}
+
+const breakupOf = (step: MaskStep): Breakup | null | undefined => ('breakup' in step ? step.breakup : undefined);
+</script>
+
+<template>
+  <section v-for="(step, i) in steps" :key="i" class="step">
+    <h3>
+      {{ MEASURE_LABELS[step.measure].label }}
+      <button type="button" class="plain-button" @click="emit('change', without(i))">Remove</button>
+    </h3>
+    <div class="ways">
+      <Dropdown
+        label="Combine"
+        :value="step.combine"
+        :options="COMBINES"
+        @choose="emit('change', withStep(i, { combine: $event }))"
+      />
+      <CheckLine label="Invert" :value="step.invert" @change="emit('change', withStep(i, { invert: $event }))" />
+    </div>
+    <Dropdown
+      v-if="step.measure === 'map'"
+      label="Map"
+      :value="step.map"
+      :options="MAPS"
+      @choose="emit('change', withStep(i, { map: $event }))"
+    />
+    <Dropdown
+      v-if="axisOfStep(step)"
+      :label="step.measure === 'runs' ? 'Down' : 'Direction'"
+      :value="axisOfStep(step)!.value"
+      :options="AXIS_OPTIONS"
+      @choose="emit('change', withStep(i, { [axisOfStep(step)!.name]: axisOf($event) }))"
+    />
+    <template v-if="namesOfStep(step)">
+      <CheckLine
+        v-for="name in namesOfStep(step)!.all"
+        :key="name"
+        :label="name"
+        :value="namesOfStep(step)!.chosen.includes(name)"
+        @change="toggleName(i, step, name, $event)"
+      />
+    </template>
+    <label v-if="step.measure === 'id'"
+      >Colours
+      <InputText
+        :model-value="colorsText(step)"
+        size="small"
+        placeholder="#ff0000 #00ff00"
+        @change="setColors(i, ($event.target as HTMLInputElement).value)"
+      />
+    </label>
+    <button
+      v-if="isPicked(step) && !areSources"
+      type="button"
+      class="plain-button"
+      :aria-pressed="picking === i"
+      @click="emit('pick', picking === i ? null : i)"
+    >
+      {{ picking === i ? 'Picking: click the model or the map' : 'Pick on the model or the map' }}
+    </button>
+    <NoiseFields
+      v-if="step.measure === 'field'"
+      :field="step.field"
+      :extent="surface.extent"
+      @move="emit('move', withStep(i, { field: $event }))"
+      @change="emit('change', withStep(i, { field: $event }))"
+    />
+    <Amounts
+      :values="{ ...step } as Record<string, unknown>"
+      :fields="[...measureFields(step.measure, surface.extent), SHARE('strength', 'Strength')]"
+      @move="emit('move', withStep(i, $event))"
+      @change="emit('change', withStep(i, $event))"
+    />
+    <template v-if="breakupOf(step) !== undefined">
+      <CheckLine
+        label="Broken up by noise"
+        :value="breakupOf(step) !== null"
+        @change="emit('change', withStep(i, { breakup: $event ? BREAKUP : null }))"
+      />
+      <template v-if="breakupOf(step)">
+        <Amounts
+          :values="{ ...breakupOf(step)! } as Record<string, unknown>"
+          :fields="[SHARE('amount', 'Amount', 0.5)]"
+          @move="emit('move', withStep(i, { breakup: $event }))"
+          @change="emit('change', withStep(i, { breakup: $event }))"
+        />
+        <NoiseFields
+          :field="breakupOf(step)!.field"
+          :extent="surface.extent"
+          @move="emit('move', withStep(i, { breakup: { ...breakupOf(step)!, field: $event } }))"
+          @change="emit('change', withStep(i, { breakup: { ...breakupOf(step)!, field: $event } }))"
+        />
+      </template>
+    </template>
+    <div v-if="step.measure === 'runs' || step.measure === 'spreading'" class="sources">
+      <h4>{{ step.measure === 'runs' ? 'Drops start where' : 'Seeds lie where' }}</h4>
+      <MaskSteps
+        :steps="step.from"
+        :surface="surface"
+        :picking="null"
+        are-sources
+        @move="emit('move', withStep(i, { from: $event }))"
+        @change="emit('change', withStep(i, { from: $event }))"
+      />
+    </div>
+  </section>
+  <p v-if="steps.length === 0" class="soft">
+    {{ areSources ? 'Anywhere. Limit it by:' : 'The layer lies everywhere. Add what it depends on:' }}
+  </p>
+  <div class="ways adds">
+    <Button
+      v-for="{ value, label } in measures"
+      :key="value"
+      :label="label"
+      size="small"
+      outlined
+      @click="add(value)"
+    />
+  </div>
+</template>
+
+<style scoped>
+.step {
+  display: grid;
+  gap: 6px;
+  padding-bottom: 8px;
+  border-bottom: 1px solid var(--line);
+}
+
+h3 {
+  display: flex;
+  justify-content: space-between;
+}
+
+.adds {
+  gap: 4px;
+}
+
+.sources {
+  display: grid;
+  gap: 6px;
+  padding-left: 10px;
+  border-left: 2px solid var(--line);
+}
+</style>

@@ -1,0 +1,52 @@
+import type { MaskMeasure, MaskStep } from '@zographos/core/layers';
+import { madeStep } from '../newLayers.ts';
+
+/** What is known of the receiver where its masks are made. */
+export interface StepSurface {
+  /** Its size in millimetres. */
+  extent: number;
+  slots: readonly string[];
+  objects: readonly string[];
+}
+
+/** Whether a step goes by what is clicked on the model. */
+export const isPicked = ({ measure }: Pick<MaskStep, 'measure'>): boolean =>
+  measure === 'part' || measure === 'island' || measure === 'faces';
+
+/** A step with numbers that suit the receiver. */
+export function newStep(measure: MaskMeasure['measure'], { extent, slots, objects }: StepSurface): MaskStep {
+  switch (measure) {
+    case 'slot':
+      return madeStep({ measure, slots: slots.slice(0, 1) });
+    case 'object':
+      return madeStep({ measure, objects: objects.slice(0, 1) });
+    case 'part':
+    case 'island':
+      return madeStep({ measure, triangles: [0] });
+    case 'faces':
+      return madeStep({ measure, ranges: [[0, 1]], of: 1 });
+    case 'id':
+      return madeStep({ measure, colors: ['#ff0000'] });
+    case 'map':
+      return madeStep({ measure, map: 'ao', from: 1, to: 0.5 });
+    case 'axis':
+      return madeStep({ measure, axis: [0, 1, 0], from: -extent / 2, to: extent / 2 });
+    case 'facing':
+      return madeStep({ measure, direction: [0, 1, 0] });
+    case 'field':
+      return madeStep({ measure, field: { size: extent / 10 } });
+    case 'waterline':
+      return madeStep({ measure, level: 0, band: extent / 12, ragged: extent / 40, raggedSize: extent / 8 });
+    case 'wear':
+      return madeStep({ measure, radius: extent / 80 });
+    case 'runs':
+      return madeStep({
+        ...{ measure, length: extent / 6, width: extent / 200, wanderSize: extent / 50, drops: 600 },
+        from: [{ measure: 'facing', direction: [0, 1, 0] }],
+      });
+    case 'spreading':
+      return madeStep({ measure, reach: extent / 20, roughSize: extent / 40 });
+    default:
+      return madeStep({ measure });
+  }
+}
