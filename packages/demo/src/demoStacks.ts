@@ -77,7 +77,7 @@ const BELL_LAYERS = [
       steps: [
         {
           ...{ measure: 'runs', drops: 420, length: 70, width: 6, amount: 0.55, wander: 0.25, wanderSize: 30, seed: 8 },
-          from: [{ measure: 'map', map: 'height', from: 1.5, to: 4 }, between(40, 60)],
+          from: [{ measure: 'map', map: 'height', from: 5.5, to: 7 }],
         },
       ],
     },

@@ -39,6 +39,7 @@ export * from './field/settings.ts';
 export * from './field/operation.ts';
 export * from './layers/options.ts';
 export * from './layers/settings.ts';
+export * from './layers/chosenPictures.ts';
 export * from './layers/coatings.ts';
 export * from './layers/strokeSettings.ts';
 export * from './layers/stackFile.ts';

@@ -2,7 +2,7 @@ import { In, type EntityManager } from 'typeorm';
 import { describeKind, type MapKind } from '@zographos/core/image';
 import { measuredKindsOf } from '@zographos/core/layers';
 import type { TicketInputs } from '@zographos/contracts';
-import { DEFAULT_BAKE, parseSettings, type LayersSettings } from '@zographos/operations';
+import { chosenPictures, DEFAULT_BAKE, parseSettings, type LayersSettings } from '@zographos/operations';
 import { assets, imageSets, maps, tickets, type BakeTicketRow, type LayersTicketRow } from '../data/entities.ts';
 import { latestMapRevisions } from '../data/latestRevisions.ts';
 import { wearersOf } from '../data/wearers.ts';
@@ -56,15 +56,6 @@ export async function resolvedStack(
     },
     inputs: { receivers, sources: [], pictures },
   };
-}
-
-/** The images that an artist has chosen come first; those that were filled in before are filled in anew. */
-function chosenPictures({ measured, materials }: LayersSettings, pictures: readonly string[]): string[] {
-  const filledIn = [
-    ...measured.map(({ picture }) => picture),
-    ...materials.flatMap(({ maps: held }) => Object.values(held)),
-  ];
-  return pictures.slice(0, Math.min(pictures.length, ...filledIn));
 }
 
 /** The kinds that a stack goes by and that nothing has made yet, in any tile. */

@@ -5,6 +5,8 @@ import type { LayeredTile } from './layeredSurface.ts';
 import type { LayerInputs } from './layerInputs.ts';
 import { gather, scatter, type LayerPlanes } from './layerPlanes.ts';
 import { layerMask, maskSteps } from './mask/layerMask.ts';
+import type { Stroke } from './painting/stroke.ts';
+import { boxOfBlock, StrokeCoverage } from './painting/strokeCoverage.ts';
 import { reliefToNormals } from './reliefNormals.ts';
 import { requireProcess } from './process/prepareProcesses.ts';
 import { runDrops } from './process/runs/runs.ts';
@@ -19,6 +21,8 @@ export type BlockWork =
   | { do: 'mix'; layer: Layer; before: LayerPlanes; planes: LayerPlanes }
   /** Turns heights that layers have added into slopes, and lays these over the normals. */
   | { do: 'relief'; planes: LayerPlanes }
+  /** Writes how strongly a stroke covers each texel. */
+  | { do: 'stroke'; stroke: Stroke; plane: Float32Array }
   /** Lets drops run; each block takes an equal part of them, wherever they go. */
   | { do: 'runs'; measure: RunsMeasure; plane: Int32Array }
   /** Writes a layer's whole mask into a plane, for whoever looks at it alone. */
@@ -93,6 +97,16 @@ function ready(
         gather(work.planes, block, after);
         mixBlocks(before, after, strength, block.count);
         scatter(work.planes, block, after);
+      };
+    }
+    case 'stroke': {
+      const cover = new StrokeCoverage(work.stroke, tile, inputs);
+      const box = new Float64Array(6);
+      const share = new Float32Array(TEXELS);
+      return (block) => {
+        boxOfBlock(block, box);
+        if (!cover.cover(block, box, share)) return;
+        for (let i = 0; i < block.count; i++) work.plane[block.at[i]!] = share[i]!;
       };
     }
     case 'relief':

@@ -146,7 +146,7 @@ export function contentOf(
     case 'field':
       return fieldContent(layer, tile, mixing);
     case 'painted':
-      return paintedContent(requireStrokes(layer.strokes, inputs), layer.channels, mixing);
+      return paintedContent(requireStrokes(layer.strokes, inputs), layer.channels, tile, inputs, mixing);
     case 'maps':
       return mapsContent(layer, inputs, mixing);
     case 'adjustment':

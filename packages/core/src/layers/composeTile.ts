@@ -9,6 +9,7 @@ import type { LayerInputs } from './layerInputs.ts';
 import { layerPlan, type LayerStage } from './layerPlan.ts';
 import { barePlanes, copyPlanes, type LayerPlanes } from './layerPlanes.ts';
 import { planeOfMask } from './mask/layerMask.ts';
+import { retouch } from './painting/retouch.ts';
 import { runPlanes } from './process/prepareProcesses.ts';
 import { shapeMask } from './mask/shapedMask.ts';
 
@@ -69,7 +70,7 @@ export async function composeLayers(
   inputs: LayerInputs,
   { doBlocks, onProgress = () => {} }: ComposeOptions,
 ): Promise<void> {
-  const stages = layerPlan(layers);
+  const stages = layerPlan(layers, inputs.strokes);
   const made = new Map(inputs.planes);
   const kept = new Map<string, LayerPlanes>();
   const withPlanes = (): LayerInputs => ({ ...inputs, planes: made });
@@ -92,6 +93,12 @@ export async function composeLayers(
       case 'adjust':
         adjustPlanes(stage.layer, planes, tile, mixing, made);
         break;
+      case 'retouch': {
+        const covered = sharedFloat32(tile.size.width * tile.size.height);
+        await doBlocks({ do: 'stroke', stroke: stage.stroke, plane: covered }, withPlanes(), at);
+        retouch(stage.stroke, covered, planes, kept.get(stage.layer.id)!, stage.layer.channels, tile);
+        break;
+      }
       case 'keep':
         kept.set(stage.layer.id, copyPlanes(planes));
         break;

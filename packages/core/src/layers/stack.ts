@@ -5,6 +5,7 @@ import type { ColorBlendMode } from '../image/blendColor.ts';
 import type { MapKind } from '../image/mapKinds.ts';
 import type { SolidField } from '../pattern/solidField.ts';
 import type { LayerChannel } from './channels.ts';
+import type { Stroke } from './painting/stroke.ts';
 
 /**
  * A stack of layers: what lies on a receiver, from the ground upwards. Lengths are in millimetres, angles in degrees,
@@ -191,7 +192,15 @@ export type SourceMeasure =
   | { measure: 'facing'; direction: Direction; angle: number; softness: number }
   | { measure: 'painted'; strokes: readonly string[] }
   | { measure: 'field'; field: SolidField }
-  | { measure: 'picture'; picture: number; channel: PictureChannel; projection: Projection; width: number }
+  /** Tiled by a projection at a width; or lying once in a place, where there is one. */
+  | {
+      measure: 'picture';
+      picture: number;
+      channel: PictureChannel;
+      projection: Projection;
+      width: number;
+      place: PicturePlace | null;
+    }
   | WearMeasure
   | DustMeasure
   | SunFadeMeasure
@@ -358,6 +367,20 @@ export function channelsOf(layer: Layer): LayerChannel[] {
     default:
       return [...layer.channels];
   }
+}
+
+/** The pictures that layers use: of their content, of their masks, and of the brushes they are painted with. */
+export function picturesOf(layers: readonly Layer[], strokes: ReadonlyMap<string, Stroke>): Set<number> {
+  const numbers = new Set<number>();
+  for (const { mask, ...layer } of everyLayer(layers)) {
+    if (layer.content === 'picture') numbers.add(layer.picture);
+    for (const step of everyStep(mask)) if (step.measure === 'picture') numbers.add(step.picture);
+  }
+  for (const name of strokesOf(layers)) {
+    const picture = strokes.get(name)?.brush.picture;
+    if (picture) numbers.add(picture.picture);
+  }
+  return numbers;
 }
 
 /** The strokes that layers are painted with, by their names. */

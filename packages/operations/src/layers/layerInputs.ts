@@ -4,7 +4,7 @@ import type { Size } from '@zographos/core/math';
 import { pictureLevels } from '@zographos/core/bake';
 import {
   everyLayer,
-  everyStep,
+  picturesOf,
   preparedMap,
   preparedMaterial,
   type LayerInputs,
@@ -26,7 +26,7 @@ export async function stackInputs(
   load: (picture: number) => Promise<Image>,
   strokes: ReadonlyMap<string, Stroke> = new Map(),
 ): Promise<InputsOfTile> {
-  const everywhere = await tilelessInputs(settings, load);
+  const everywhere = await tilelessInputs(settings, load, strokes);
   return async (tile, size) => {
     const measured: Partial<Record<MapKind, Image>> = {};
     for (const { kind, tile: own, picture } of settings.measured) {
@@ -40,6 +40,7 @@ export async function stackInputs(
 async function tilelessInputs(
   { layers, materials }: Pick<LayersSettings, 'layers' | 'materials'>,
   load: (picture: number) => Promise<Image>,
+  strokes: ReadonlyMap<string, Stroke>,
 ): Promise<Pick<LayerInputs, 'materials' | 'pictures'>> {
   const used = [...everyLayer(layers)];
   const ready: LayerInputs['materials'][number][] = [];
@@ -55,12 +56,7 @@ async function tilelessInputs(
     }
     ready.push(preparedMaterial(name, width, images));
   }
-  const wanted = new Set(
-    used.flatMap((layer) => [
-      ...(layer.content === 'picture' ? [layer.picture] : []),
-      ...[...everyStep(layer.mask)].flatMap((step) => (step.measure === 'picture' ? [step.picture] : [])),
-    ]),
-  );
+  const wanted = picturesOf(layers, strokes);
   const pictures: Image[][] = [];
   for (const number of wanted) pictures[number] = pictureLevels(await load(number)).map(sharedImage);
   return { materials: ready, pictures };

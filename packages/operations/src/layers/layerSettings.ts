@@ -59,6 +59,28 @@ const strokeNames = z.array(z.string().min(1).max(64)).max(MOST_STROKES).default
 
 const breakup = z.strictObject({ amount: share, field }).nullable().default(null);
 
+const picturePlace = z.discriminatedUnion('on', [
+  z.strictObject({ on: z.literal('layout') }),
+  z.strictObject({
+    on: z.literal('island'),
+    triangle,
+    turn: degrees.default(0),
+    mirror: z.boolean().default(false),
+    fill: z.boolean().default(false),
+  }),
+  z.strictObject({
+    on: z.literal('surface'),
+    center: point,
+    normal: direction,
+    up: direction.default([0, 1, 0]),
+    width: positive,
+    height: positive,
+    depth: positive,
+    angle: z.number().min(1).max(180).default(80),
+    falloff: z.number().min(0).max(180).default(20),
+  }),
+]);
+
 const stepBase = {
   combine: z.enum(MASK_COMBINES).default('multiply'),
   invert: z.boolean().default(false),
@@ -112,8 +134,9 @@ const sourceSteps = [
     measure: z.literal('picture'),
     picture: z.int().min(0),
     channel: z.enum(['grey', 'red', 'green', 'blue', 'alpha']).default('grey'),
-    projection,
-    width: positive,
+    projection: projection.default({ by: 'uv' }),
+    width: positive.default(100),
+    place: picturePlace.nullable().default(null),
   }),
   z.strictObject({
     ...stepBase,
@@ -230,28 +253,6 @@ const values = {
   emission: colorText.optional(),
 };
 const spanOf = <Value extends z.ZodType<number>>(value: Value) => z.tuple([value, value]).optional();
-
-const picturePlace = z.discriminatedUnion('on', [
-  z.strictObject({ on: z.literal('layout') }),
-  z.strictObject({
-    on: z.literal('island'),
-    triangle,
-    turn: degrees.default(0),
-    mirror: z.boolean().default(false),
-    fill: z.boolean().default(false),
-  }),
-  z.strictObject({
-    on: z.literal('surface'),
-    center: point,
-    normal: direction,
-    up: direction.default([0, 1, 0]),
-    width: positive,
-    height: positive,
-    depth: positive,
-    angle: z.number().min(1).max(180).default(80),
-    falloff: z.number().min(0).max(180).default(20),
-  }),
-]);
 
 /** One layer: what it lays down, and where. */
 export const layer: z.ZodType<Layer> = z.discriminatedUnion('content', [

@@ -1,20 +1,43 @@
 import { z } from 'zod';
 import { ZographosError } from '@zographos/core/errors';
-import { PLAIN_BRUSH, POINT, type Stroke } from '@zographos/core/layers';
+import { BRUSH_TOOLS, FILL_REACHES, PLAIN_BRUSH, POINT, type Stroke } from '@zographos/core/layers';
 import { colorText } from '../colorText.ts';
 
 /** The most points of one stroke. */
 export const MOST_POINTS = 100_000;
 
 const share = z.number().min(0).max(1);
+const millimetres = z.number().min(-1e6).max(1e6);
+const place = z.tuple([millimetres, millimetres, millimetres]);
+const axis = z.literal([0, 1, 2]);
+
+/** A picture on a brush, by its number among those of the stack. */
+const brushPicture = z.strictObject({
+  picture: z.int().min(0),
+  lies: z.enum(['dab', 'surface', 'view']).default('dab'),
+  gives: z.enum(['shape', 'colour']).default('shape'),
+  turn: z.enum(['fixed', 'along', 'random']).default('fixed'),
+  angle: z.number().min(-360).max(360).default(0),
+  width: z.number().positive().max(1e6).default(100),
+  view: z.array(z.number()).length(12).default([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 0, 1]),
+});
+const symmetry = z.discriminatedUnion('by', [
+  z.strictObject({ by: z.literal('mirror'), axis, at: millimetres.default(0) }),
+  z.strictObject({ by: z.literal('turn'), axis, at: place.default([0, 0, 0]), times: z.int().min(2).max(64) }),
+]);
 const brush = z.strictObject({
-  tool: z.enum(['paint', 'erase']).default('paint'),
+  tool: z.enum(BRUSH_TOOLS).default('paint'),
   radius: z.number().positive().max(1e5).default(PLAIN_BRUSH.radius),
   hardness: share.default(PLAIN_BRUSH.hardness),
   strength: share.default(1),
   flow: share.default(1),
   spacing: z.number().min(0.02).max(10).default(PLAIN_BRUSH.spacing),
   scatter: z.number().min(0).max(10).default(0),
+  picture: brushPicture.nullable().default(null),
+  symmetry: symmetry.nullable().default(null),
+  fill: z.enum(FILL_REACHES).default('face'),
+  fillAngle: z.number().min(0).max(180).default(PLAIN_BRUSH.fillAngle),
+  from: place.default([0, 0, 0]),
   pressure: z.strictObject({ radius: z.boolean().default(false), strength: z.boolean().default(true) }).prefault({}),
 });
 const paint = z.union([
@@ -44,7 +67,12 @@ export function recordOfStroke({ brush: own, paint: laid, points, seed }: Stroke
   let binary = '';
   // In parts, for a call takes only so many arguments.
   for (let at = 0; at < bytes.length; at += 0x8000) binary += String.fromCharCode(...bytes.subarray(at, at + 0x8000));
-  return { brush: { ...own }, paint: { ...laid } as StrokeRecord['paint'], points: btoa(binary), seed };
+  return {
+    brush: { ...own } as StrokeRecord['brush'],
+    paint: { ...laid } as StrokeRecord['paint'],
+    points: btoa(binary),
+    seed,
+  };
 }
 
 /** @throws input/bad-settings for points that are none */

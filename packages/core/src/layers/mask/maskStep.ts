@@ -15,9 +15,10 @@ import { spreading } from '../process/spreading/spreading.ts';
 import { sunFade } from '../process/sunFade.ts';
 import { waterline } from '../process/waterline.ts';
 import { wear } from '../process/wear.ts';
-import type { MaskMeasure, PictureChannel, Projection } from '../stack.ts';
+import type { MaskMeasure, PictureChannel, PicturePlace, Projection } from '../stack.ts';
 import { TEXELS } from '../texelBlock.ts';
-import { TextureSampler } from '../textureSampler.ts';
+import { SamplePlaces, TextureSampler } from '../textureSampler.ts';
+import { placeOn } from '../content/picturePlace.ts';
 import { projector } from '../projection.ts';
 import { pickedColors } from './pickedColors.ts';
 import { pickedTriangles } from './pickedTriangles.ts';
@@ -64,11 +65,13 @@ export function maskStep(step: MaskMeasure, tile: LayeredTile, inputs: LayerInpu
       };
     }
     case 'painted':
-      return paintedMask(requireStrokes(step.strokes, inputs));
+      return paintedMask(requireStrokes(step.strokes, inputs), tile, inputs);
     case 'field':
       return fieldAt(step.field, tile);
     case 'picture':
-      return projectedGrey(requirePicture(step.picture, inputs), step, tile);
+      return step.place
+        ? placedGrey(requirePicture(step.picture, inputs), step.channel, step.place, tile)
+        : projectedGrey(requirePicture(step.picture, inputs), step, tile);
     case 'wear':
       return wear(step, tile, map('curvature').data, step.sheltered > 0 ? map('ao').data : null);
     case 'dust':
@@ -116,6 +119,28 @@ function between({ data, channels }: Image, from: number, to: number): BlockValu
   const scale = 1 / (to - from || 1e-6);
   return ({ at, count }, out) => {
     for (let i = 0; i < count; i++) out[i] = Math.max(0, Math.min(1, (data[at[i]! * channels]! - from) * scale));
+  };
+}
+
+/** One picture that lies in one place; beyond its edge is 0. */
+function placedGrey(
+  levels: readonly Image[],
+  channel: PictureChannel,
+  place: PicturePlace,
+  tile: LayeredTile,
+): BlockValues {
+  const sampler = new TextureSampler(levels, 'clamp');
+  const { width, height } = levels[0]!;
+  const placed = placeOn(place, tile, height / width);
+  const places = new SamplePlaces();
+  const seen = new Float32Array(TEXELS * 4);
+  const grey = new Float32Array(TEXELS);
+  return (block, out) => {
+    placed.place(block, places.u, places.v, out);
+    places.moved();
+    sampler.sample(places, block.count, placed.footprint, seen);
+    greyOf(seen, sampler.channels, channel, block.count, grey);
+    for (let i = 0; i < block.count; i++) out[i]! *= Math.max(0, Math.min(1, grey[i]!));
   };
 }
 

@@ -1,5 +1,5 @@
 import { mixed } from '../../math/lowDiscrepancy.ts';
-import { POINT, type Stroke } from './stroke.ts';
+import { POINT, type Stroke, type Symmetry } from './stroke.ts';
 
 /** The dabs of a stroke, one after the other. */
 export interface Dabs {
@@ -11,6 +11,12 @@ export interface Dabs {
   radii: Float32Array;
   /** How much each adds, 0 to 1. */
   flows: Float32Array;
+  /** Unit directions of the stroke there; 0 of a single dab. */
+  along: Float32Array;
+  /** A number 0 to 1 of each, for what is random. */
+  chances: Float32Array;
+  /** −1 of dabs that were mirrored, 1 else: which way the right of a picture is. */
+  hands: Float32Array;
   /** Boxes about dabs that follow each other, so many at a time: x, y, z of the lower and the upper corner. */
   boxes: Float32Array;
 }
@@ -38,6 +44,9 @@ export function dabsOf({ points, brush, seed }: Stroke): Dabs {
     normals: new Float32Array(most * 3),
     radii: new Float32Array(most),
     flows: new Float32Array(most),
+    along: new Float32Array(most * 3),
+    chances: new Float32Array(most),
+    hands: new Float32Array(most).fill(1),
     boxes: new Float32Array(0),
   };
   const put = (from: number, to: number, share: number): void => {
@@ -49,6 +58,11 @@ export function dabsOf({ points, brush, seed }: Stroke): Dabs {
     const pressed = between(6);
     dabs.radii[at] = radius * (pressure.radius ? Math.max(0.02, pressed) : 1);
     dabs.flows[at] = flow * (pressure.strength ? pressed : 1);
+    dabs.chances[at] = (mixed(at, seed ^ 0x2f6b) >>> 0) / 2 ** 32;
+    // The first dab goes the way of those that follow.
+    const next = from === to ? Math.min(count - 1, to + 1) : to;
+    const way = [0, 1, 2].map((k) => points[next * POINT + k]! - points[from * POINT + k]!) as [number, number, number];
+    dabs.along.set(unit3(...way), at * 3);
     const [a, b] = strayed(normal, scatter * radius, mixed(at, seed));
     for (let k = 0; k < 3; k++) {
       dabs.centers[at * 3 + k] = between(k) + a[k]! + b[k]!;
@@ -65,7 +79,97 @@ export function dabsOf({ points, brush, seed }: Stroke): Dabs {
     }
     left -= long;
   }
-  return { ...dabs, boxes: boxesOf(dabs) };
+  const all = repeated(dabs, brush.symmetry);
+  return { ...all, boxes: boxesOf(all) };
+}
+
+/** The dabs of a stroke, and those of its mirrored or turned copies. */
+function repeated(dabs: Dabs, symmetry: Symmetry | null): Dabs {
+  const changes = changesOf(symmetry);
+  if (changes.length === 0) return { ...dabs, ...cut(dabs) };
+  const { count } = dabs;
+  const all = { ...dabs, ...cut(dabs) };
+  for (const key of ['radii', 'flows', 'chances', 'hands'] as const) {
+    const more = new Float32Array(count * (changes.length + 1));
+    for (let copy = 0; copy <= changes.length; copy++) more.set(all[key], copy * count);
+    all[key] = more;
+  }
+  for (const key of ['centers', 'normals', 'along'] as const) {
+    const more = new Float32Array(count * 3 * (changes.length + 1));
+    more.set(all[key]);
+    changes.forEach(({ place }, copy) => {
+      for (let i = 0; i < count; i++) {
+        const at = i * 3;
+        const [x, y, z] = [all[key][at]!, all[key][at + 1]!, all[key][at + 2]!];
+        more.set(place(x, y, z, key === 'centers'), (copy + 1) * count * 3 + at);
+      }
+    });
+    all[key] = more;
+  }
+  changes.forEach(({ mirrors }, copy) => {
+    if (mirrors) all.hands.fill(-1, (copy + 1) * count, (copy + 2) * count);
+  });
+  return { ...all, count: count * (changes.length + 1) };
+}
+
+/** Arrays as long as there are dabs. */
+const cut = ({
+  count,
+  centers,
+  normals,
+  radii,
+  flows,
+  along,
+  chances,
+  hands,
+}: Dabs): Omit<Dabs, 'count' | 'boxes'> => ({
+  centers: centers.slice(0, count * 3),
+  normals: normals.slice(0, count * 3),
+  radii: radii.slice(0, count),
+  flows: flows.slice(0, count),
+  along: along.slice(0, count * 3),
+  chances: chances.slice(0, count),
+  hands: hands.slice(0, count),
+});
+
+interface Change {
+  mirrors: boolean;
+  /** A place, or a direction where it is none. */
+  place: (x: number, y: number, z: number, isPlace: boolean) => [number, number, number];
+}
+
+function changesOf(symmetry: Symmetry | null): Change[] {
+  if (symmetry?.by === 'mirror') {
+    const { axis, at } = symmetry;
+    return [
+      {
+        mirrors: true,
+        place: (x, y, z, isPlace) => {
+          const moved: [number, number, number] = [x, y, z];
+          moved[axis] = (isPlace ? 2 * at : 0) - moved[axis];
+          return moved;
+        },
+      },
+    ];
+  }
+  if (symmetry?.by !== 'turn') return [];
+  const { axis, at, times } = symmetry;
+  const [b, c] = [(axis + 1) % 3, (axis + 2) % 3];
+  return Array.from({ length: times - 1 }, (_, i): Change => {
+    const angle = ((i + 1) / times) * 2 * Math.PI;
+    const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
+    return {
+      mirrors: false,
+      place: (x, y, z, isPlace) => {
+        const moved = [x, y, z] as [number, number, number];
+        const middle = isPlace ? at : [0, 0, 0];
+        const [p, q] = [moved[b]! - middle[b]!, moved[c]! - middle[c]!];
+        moved[b] = middle[b]! + p * cos - q * sin;
+        moved[c] = middle[c]! + p * sin + q * cos;
+        return moved;
+      },
+    };
+  });
 }
 
 function distance(points: Float32Array, a: number, b: number): number {

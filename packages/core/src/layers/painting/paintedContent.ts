@@ -1,10 +1,12 @@
 import { parseColor } from '../../color/ramp.ts';
 import { quickLinearToSrgb } from '../../color/srgb.ts';
-import type { BlockContent } from '../content/blockContent.ts';
+import { asMixed, fillPlanes, type BlockContent } from '../content/blockContent.ts';
+import type { LayeredTile } from '../layeredSurface.ts';
+import type { LayerInputs } from '../layerInputs.ts';
 import { LAYER_CHANNELS, widthOf, type LayerChannel } from '../channels.ts';
 import type { Stack } from '../stack.ts';
 import { TEXELS } from '../texelBlock.ts';
-import type { Stroke } from './stroke.ts';
+import { isRetouching, type Stroke } from './stroke.ts';
 import { boxOfBlock, StrokeCoverage } from './strokeCoverage.ts';
 
 /**
@@ -14,13 +16,17 @@ import { boxOfBlock, StrokeCoverage } from './strokeCoverage.ts';
 export function paintedContent(
   strokes: readonly Stroke[],
   wanted: readonly LayerChannel[],
+  tile: LayeredTile,
+  inputs: LayerInputs,
   mixing: Stack['mixing'],
 ): BlockContent {
-  const laid = strokes.map((stroke) => ({
-    cover: new StrokeCoverage(stroke),
-    erases: stroke.brush.tool === 'erase',
-    values: valuesOf(stroke, mixing),
-  }));
+  const laid = strokes
+    .filter((stroke) => !isRetouching(stroke))
+    .map((stroke) => ({
+      cover: new StrokeCoverage(stroke, tile, inputs),
+      erases: stroke.brush.tool === 'erase',
+      values: valuesOf(stroke, mixing),
+    }));
   const channels = wanted.filter((channel) => laid.some(({ values }) => values.has(channel)));
   const planes = new Map<LayerChannel, { values: Float32Array; alpha: Float32Array }>();
   for (const channel of channels) {
@@ -39,7 +45,9 @@ export function paintedContent(
         for (const [channel, plane] of planes) {
           const value = values.get(channel);
           if (erases) for (let i = 0; i < count; i++) plane.alpha[i]! *= 1 - share[i]!;
-          else if (value) layOver(plane, value, share, count);
+          else if (channel === 'basecolor' && cover.colors)
+            layOver(plane, mixedColors(cover.colors, mixing, count), share, count);
+          else if (value) layOver(plane, fill(value, count), share, count);
         }
       }
     },
@@ -54,7 +62,7 @@ export function paintedContent(
 /** Paint over paint, as W3C Compositing and Blending has “source over”, with colours that are not premultiplied. */
 function layOver(
   { values, alpha }: { values: Float32Array; alpha: Float32Array },
-  value: readonly number[],
+  laid: Float32Array,
   share: Float32Array,
   count: number,
 ): void {
@@ -63,13 +71,26 @@ function layOver(
     if (over === 0) continue;
     const covered = alpha[i]! + (1 - alpha[i]!) * over;
     const part = over / covered;
-    for (let k = 0; k < value.length; k++) values[k * TEXELS + i]! += (value[k]! - values[k * TEXELS + i]!) * part;
+    for (let at = i; at < values.length; at += TEXELS) values[at]! += (laid[at]! - values[at]!) * part;
     alpha[i] = covered;
   }
 }
 
+const laidOver = new Float32Array(TEXELS * 3);
+
+function fill(value: readonly number[], count: number): Float32Array {
+  fillPlanes(value, count, laidOver);
+  return laidOver;
+}
+
+function mixedColors(colors: Float32Array, mixing: Stack['mixing'], count: number): Float32Array {
+  laidOver.set(colors);
+  asMixed(mixing, laidOver, count);
+  return laidOver;
+}
+
 /** What a stroke lays down by channel; colours as they are mixed. @throws input/bad-settings for what is no colour */
-function valuesOf({ paint }: Stroke, mixing: Stack['mixing']): Map<LayerChannel, readonly number[]> {
+function valuesOf({ paint, brush }: Stroke, mixing: Stack['mixing']): Map<LayerChannel, readonly number[]> {
   const values = new Map<LayerChannel, readonly number[]>();
   for (const channel of LAYER_CHANNELS) {
     const value = (paint as Partial<Record<LayerChannel, number | string>>)[channel];
@@ -81,5 +102,7 @@ function valuesOf({ paint }: Stroke, mixing: Stack['mixing']): Map<LayerChannel,
       );
     }
   }
+  // The picture of the brush is the colour, whatever else it was.
+  if (brush.picture?.gives === 'colour') values.set('basecolor', [0, 0, 0]);
   return values;
 }

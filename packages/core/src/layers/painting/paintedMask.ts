@@ -1,11 +1,15 @@
 import type { BlockValues } from '../fieldAt.ts';
+import type { LayeredTile } from '../layeredSurface.ts';
+import type { LayerInputs } from '../layerInputs.ts';
 import { TEXELS } from '../texelBlock.ts';
-import type { Stroke } from './stroke.ts';
+import { isRetouching, type Stroke } from './stroke.ts';
 import { boxOfBlock, StrokeCoverage } from './strokeCoverage.ts';
 
 /** A mask painted by hand: strokes lay their grey over what is below, the last on top; nothing is 0. */
-export function paintedMask(strokes: readonly Stroke[]): BlockValues {
-  const covers = strokes.map((stroke) => new StrokeCoverage(stroke));
+export function paintedMask(strokes: readonly Stroke[], tile: LayeredTile, inputs: LayerInputs): BlockValues {
+  const covers = strokes
+    .filter((stroke) => !isRetouching(stroke))
+    .map((stroke) => new StrokeCoverage(stroke, tile, inputs));
   const box = new Float64Array(6);
   const share = new Float32Array(TEXELS);
   return (block, out) => {

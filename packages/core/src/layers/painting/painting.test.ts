@@ -1,4 +1,6 @@
 import { describe, expect, it } from 'vitest';
+import { pictureLevels } from '../../bake/source/sourceMaterials.ts';
+import type { Image } from '../../image/image.ts';
 import type { Mesh } from '../../mesh/mesh.ts';
 import { reliefPlane, sphere } from '../../testing/shapes.ts';
 import { composeTile } from '../composeTile.ts';
@@ -7,7 +9,7 @@ import type { LayerInputs } from '../layerInputs.ts';
 import { onThisThread } from '../onThisThread.ts';
 import { PLAIN_SHAPING, type Layer } from '../stack.ts';
 import { dabsOf } from './dabs.ts';
-import { PLAIN_BRUSH, type Brush, type Paint, type Stroke } from './stroke.ts';
+import { PLAIN_BRUSH, type Brush, type BrushPicture, type Paint, type Stroke } from './stroke.ts';
 
 const stroke = (points: number[][], brush: Partial<Brush> = {}, paint: Paint = { roughness: 1 }): Stroke => ({
   ...{ brush: { ...PLAIN_BRUSH, ...brush }, paint, seed: 1 },
@@ -22,7 +24,12 @@ const line = (from: number[], to: number[], count = 20): number[][] =>
     return [from[0]! + (to[0]! - from[0]!) * share, from[1]! + (to[1]! - from[1]!) * share, 0, 0, 0, 1];
   });
 
-async function painted(strokes: Stroke[], surface: LayeredSurface, side = 256): Promise<Float32Array> {
+async function painted(
+  strokes: Stroke[],
+  surface: LayeredSurface,
+  side = 256,
+  pictures: Image[][] = [],
+): Promise<Float32Array> {
   const layer: Layer = {
     ...{ id: 'p', name: 'painted', visible: true, opacity: 1, blend: 'normal', blends: {} },
     ...{ heightBlend: 'add', normalBlend: 'detail', mask: { steps: [], shaping: PLAIN_SHAPING } },
@@ -31,7 +38,7 @@ async function painted(strokes: Stroke[], surface: LayeredSurface, side = 256): 
   const ground: Layer = { ...layer, id: 'g', content: 'plain', values: { roughness: 0 } };
   const tile = layeredTile(surface, 1001, { width: side, height: side });
   const inputs: LayerInputs = {
-    ...{ measured: {}, materials: [], pictures: [], planes: new Map(), processes: new Map() },
+    ...{ measured: {}, materials: [], pictures, planes: new Map(), processes: new Map() },
     strokes: new Map(strokes.map((each, i) => [`${i}`, each])),
   };
   const stack = { mixing: 'seen' as const, layers: [ground, layer] };
@@ -163,5 +170,135 @@ describe('a stroke', () => {
     const narrow = { radius: 10, hardness: 1, pressure: { radius: true, strength: false } };
     const thin = await painted([stroke([[0, 0, 0, 0, 0, 1, 0.5]], narrow)], plain, 512);
     expect(area(thin, 1) / (Math.PI * 25)).toBeCloseTo(1, 1.5);
+  });
+});
+
+const grey = (width: number, height: number, value: (x: number, y: number) => number): Image[] =>
+  pictureLevels({
+    ...{ width, height, channels: 1 },
+    data: Float32Array.from({ length: width * height }, (_, i) => value(i % width, Math.floor(i / width))),
+  });
+const picture = (change: Partial<BrushPicture> = {}): BrushPicture => ({
+  ...{ picture: 0, lies: 'dab', gives: 'shape', turn: 'fixed', angle: 0, width: 20 },
+  ...{ view: [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 0, 1] },
+  ...change,
+});
+/** The value at a place of the square, in millimetres from its middle. */
+const at = (values: Float32Array, x: number, y: number, side = 256): number =>
+  values[Math.floor((0.5 - y / 100) * side) * side + Math.floor((x / 100 + 0.5) * side)]!;
+
+describe('a brush with a picture', () => {
+  // White on its right half.
+  const half = grey(32, 32, (x) => (x >= 16 ? 1 : 0));
+  const dab = (brush: Partial<BrushPicture>, more: Partial<Brush> = {}): Stroke =>
+    stroke(line([0, 0], [0.5, 0.5], 2), { radius: 20, hardness: 1, spacing: 9, picture: picture(brush), ...more });
+
+  it('shapes dabs, turned with the brush and along the stroke, mirrored with its copies', async () => {
+    const right = await painted([dab({})], plain, 256, [half]);
+    expect([at(right, 10, 2), at(right, -10, 2)]).toEqual([1, 0]);
+    const turned = await painted([dab({ angle: 90 })], plain, 256, [half]);
+    expect([at(turned, 2, 10), at(turned, 2, -10)]).toEqual([1, 0]);
+    // The picture's right goes ahead: upwards and to the right.
+    const ahead = stroke(line([0, -30], [0, 30], 4), {
+      radius: 20,
+      hardness: 1,
+      spacing: 9,
+      picture: picture({ turn: 'along' }),
+    });
+    const along = await painted([ahead], plain, 256, [half]);
+    expect([at(along, 3, -40), at(along, 3, -20), at(along, 3, 40)]).toEqual([0, 1, 0]);
+    const mirrored = await painted(
+      [
+        stroke([[20, 0, 0, 0, 0, 1]], {
+          radius: 10,
+          hardness: 1,
+          picture: picture(),
+          symmetry: { by: 'mirror', axis: 0, at: 0 },
+        }),
+      ],
+      plain,
+      256,
+      [half],
+    );
+    expect([at(mirrored, 24, 0), at(mirrored, 16, 0), at(mirrored, -24, 0), at(mirrored, -16, 0)]).toEqual([
+      1, 0, 1, 0,
+    ]);
+  });
+
+  it('is tiled over the surface at its width, and fixed over the view as a stencil', async () => {
+    const all: Partial<Brush> = { radius: 48, hardness: 1 };
+    const tiled = await painted([dab({ lies: 'surface', width: 20 }, all)], plain, 256, [half]);
+    // Its period is its width in millimetres.
+    for (const x of [-24, -8, 4, 12]) expect(at(tiled, x, 1)).toBeCloseTo(at(tiled, x + 20, 1), 1);
+    expect(Math.abs(at(tiled, 5, 1) - at(tiled, 15, 1))).toBeCloseTo(1, 1);
+    // The view: u = x / 40 + 1/2, v = y / 40 + 1/2.
+    const view = [1 / 40, 0, 0, 0.5, 0, 1 / 40, 0, 0.5, 0, 0, 0, 1];
+    const stencil = await painted([dab({ lies: 'view', view }, all)], plain, 256, [half]);
+    expect([at(stencil, 10, 0), at(stencil, -10, 0), at(stencil, 30, 0)]).toEqual([1, 0, 0]);
+  });
+});
+
+describe('symmetry and filling', () => {
+  it('turns copies about an axis, all of the same area', async () => {
+    const symmetry = { by: 'turn', axis: 2, at: [0, 0, 0], times: 4 } as const;
+    const values = await painted([stroke([[25, 5, 0, 0, 0, 1]], { radius: 8, hardness: 1, symmetry })], plain, 512);
+    for (const [x, y] of [
+      [25, 5],
+      [-5, 25],
+      [-25, -5],
+      [5, -25],
+    ] as const)
+      expect(at(values, x, y, 512)).toBe(1);
+    expect(area(values, 1) / (4 * Math.PI * 64)).toBeCloseTo(1, 1);
+  });
+
+  it('fills the face that was clicked, what lies beyond flat edges, or its part, wherever its UVs are', async () => {
+    const fill = (reach: Brush['fill'], surface = plain): Promise<Float32Array> =>
+      painted([stroke([[10, 5, 0, 0, 0, 1]], { tool: 'fill', fill: reach })], surface, 512);
+    // One of 8 × 8 × 2 triangles.
+    expect(area(await fill('face'), 1) / (100 ** 2 / 128)).toBeCloseTo(1, 0.9);
+    expect(area(await fill('angle'), 1) / 100 ** 2).toBeCloseTo(1, 2);
+    const turned = square((u, v) => [v * 0.7, 1 - u * 0.7]);
+    expect(area(await fill('face', turned), 0.49) / (100 ** 2 / 128)).toBeCloseTo(1, 0.9);
+    const roof = layeredMeshes([reliefPlane('roof', 8, 50, (x) => -Math.abs(x))], 0, 1);
+    const side = await painted([stroke([[10, 5, -10, 0.7, 0, 0.7]], { tool: 'fill', fill: 'angle' })], roof, 256);
+    expect(area(side, 1) / (100 ** 2 / 2)).toBeCloseTo(1, 1);
+  });
+});
+
+describe('retouching what lies beneath', () => {
+  const paintedLine = stroke(line([-40, 20], [40, 20]), { radius: 6, hardness: 1 });
+
+  it('softens what was painted, and keeps how much there is', async () => {
+    const soft = stroke(line([-45, 20], [45, 20]), { tool: 'blur', radius: 24, hardness: 1, spacing: 0.1 });
+    const [before, after] = [await painted([paintedLine], plain), await painted([paintedLine, soft], plain)];
+    expect(area(after, 1) / area(before, 1)).toBeCloseTo(1, 1);
+    // The line ends at 26: half there, and some beyond.
+    expect(at(before, 0, 30)).toBe(0);
+    expect(at(after, 0, 30)).toBeGreaterThan(0.1);
+    expect(at(after, 0, 20)).toBeLessThan(1);
+  });
+
+  it('clones what lies a step away, over a layout that is cut in between', async () => {
+    const from = [0, 40, 0] as const;
+    const copy = stroke(line([-30, -20], [30, -20]), { tool: 'clone', radius: 12, hardness: 1, from });
+    // Two islands: the upper half of the square lies elsewhere.
+    const cut = square((u, v) => [u * 0.45 + (v > 0.5 ? 0.5 : 0), v]);
+    for (const surface of [plain, cut]) {
+      const [only, both] = [await painted([paintedLine], surface), await painted([paintedLine, copy], surface)];
+      // A line of 60 mm and its ends, as wide as the one above.
+      expect((area(both, 1) - area(only, 1)) / area(only, 1)).toBeGreaterThan(0.6);
+    }
+    const values = await painted([paintedLine, copy], plain);
+    expect([at(values, 0, -20), at(values, 0, -10)].map(Math.round)).toEqual([1, 0]);
+  });
+
+  it('draws along what lies under it, and erasing brings back what was beneath', async () => {
+    const pull = stroke(line([0, 20], [0, -20], 40), { tool: 'smear', radius: 8, hardness: 1, spacing: 0.1 });
+    const pulled = await painted([paintedLine, pull], plain);
+    expect(at(pulled, 0, 8)).toBeGreaterThan(0.2);
+    expect(at(pulled, 20, 8)).toBe(0);
+    const rub = stroke(line([-45, 0], [45, 0]), { tool: 'erase', radius: 45, hardness: 1 });
+    expect(area(await painted([paintedLine, pull, rub], plain), 1)).toBeLessThan(1);
   });
 });

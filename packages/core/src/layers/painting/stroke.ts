@@ -1,4 +1,5 @@
 import type { LayerChannel } from '../channels.ts';
+import type { Direction } from '../stack.ts';
 
 /**
  * A stroke as it was painted: places on the surface, in the space of the object, and the brush. It is drawn again at any
@@ -19,9 +20,15 @@ export interface Stroke {
 /** Numbers of a point of a stroke. */
 export const POINT = 7;
 
+/**
+ * What a stroke does: lays paint on, takes away what was painted, fills faces, or works on what lies beneath: softens it,
+ * draws it along, or lays on what lies elsewhere.
+ */
+export const BRUSH_TOOLS = ['paint', 'erase', 'fill', 'blur', 'smear', 'clone'] as const;
+export type BrushTool = (typeof BRUSH_TOOLS)[number];
+
 export interface Brush {
-  /** Lays paint on, or takes away what has been painted. */
-  tool: 'paint' | 'erase';
+  tool: BrushTool;
   /** Of a dab, in millimetres on the surface. */
   radius: number;
   /** Share of the radius over which a dab is whole; beyond it fades to nothing at the rim. */
@@ -36,7 +43,42 @@ export interface Brush {
   scatter: number;
   /** What pressure changes. */
   pressure: { radius: boolean; strength: boolean };
+  picture: BrushPicture | null;
+  symmetry: Symmetry | null;
+  /** Of filling: what belongs to a face that was clicked. */
+  fill: FillReach;
+  /** Of filling by angle: the steepest edge that is gone over, in degrees. */
+  fillAngle: number;
+  /** Of cloning: where what is laid on lies, as a step from where it is laid, in millimetres. */
+  from: Direction;
 }
+
+/** A picture on a brush. */
+export interface BrushPicture {
+  /** Which of the stack's pictures. */
+  picture: number;
+  /** Taken anew for each dab, tiled over the surface, or fixed over the view as a stencil. */
+  lies: 'dab' | 'surface' | 'view';
+  /** Its grey, or its alpha where it has one, shapes the dab; or its colours are the paint. */
+  gives: 'shape' | 'colour';
+  /** Of one for each dab: the same way up, along the stroke, or another way each time; and by how much more, in degrees. */
+  turn: 'fixed' | 'along' | 'random';
+  angle: number;
+  /** Of one that is tiled: its width in millimetres. */
+  width: number;
+  /** Of a stencil: rows that turn a place (x, y, z, 1) in millimetres into u · w, v · w and w, v upwards. */
+  view: readonly number[];
+}
+
+/** Strokes that are painted several times at once, about a place in the space of the object. */
+export type Symmetry =
+  | { by: 'mirror'; axis: 0 | 1 | 2; at: number }
+  /** Turned about an axis through a place. */
+  | { by: 'turn'; axis: 0 | 1 | 2; at: Direction; times: number };
+
+/** The face alone, those beyond edges that are not too steep, or all of its part, island, slot or object. */
+export const FILL_REACHES = ['face', 'angle', 'part', 'island', 'slot', 'object'] as const;
+export type FillReach = (typeof FILL_REACHES)[number];
 
 /** What a stroke lays down: a value for each channel it writes, colours as `#rrggbb`; of a mask, its grey. */
 export type Paint = Partial<Record<Exclude<LayerChannel, 'normal'>, number | string>> | { grey: number };
@@ -50,4 +92,13 @@ export const PLAIN_BRUSH: Brush = {
   spacing: 0.25,
   scatter: 0,
   pressure: { radius: false, strength: true },
+  picture: null,
+  symmetry: null,
+  fill: 'face',
+  fillAngle: 30,
+  from: [0, 0, 0],
 };
+
+/** Whether a stroke works on what lies beneath, rather than laying something over it. */
+export const isRetouching = ({ brush }: Pick<Stroke, 'brush'>): boolean =>
+  brush.tool === 'blur' || brush.tool === 'smear' || brush.tool === 'clone';

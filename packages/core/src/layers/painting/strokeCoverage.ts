@@ -1,5 +1,12 @@
+import type { Image } from '../../image/image.ts';
+import { pictureAxes } from '../direction.ts';
+import type { LayeredTile } from '../layeredSurface.ts';
+import type { LayerInputs } from '../layerInputs.ts';
+import { requirePicture } from '../mask/maskStep.ts';
 import { TEXELS, type TexelBlock } from '../texelBlock.ts';
+import { pictureOnBlock, type PictureOnBlock } from './brushPicture.ts';
 import { CHUNK, dabsOf, type Dabs } from './dabs.ts';
+import { filledTriangles } from './faceFill.ts';
 import type { Stroke } from './stroke.ts';
 
 /** A dab stops on surfaces that turn away from it by more than this cosine. */
@@ -13,11 +20,26 @@ const DEPTH = 0.6;
  */
 export class StrokeCoverage {
   readonly stroke: Stroke;
+  /** Colours of the brush's picture as light, in three planes, where they are the paint; told by `cover`. */
+  readonly colors: Float32Array | null;
   private readonly dabs: Dabs;
+  private readonly filled: Uint8Array | null;
+  private readonly over: PictureOnBlock | null;
+  private readonly onDabs: DabPicture | null;
+  private readonly shape = new Float32Array(TEXELS);
 
-  constructor(stroke: Stroke) {
+  /** @throws missing/not-found for a picture of the brush that is not there */
+  constructor(stroke: Stroke, tile: LayeredTile, inputs: LayerInputs) {
     this.stroke = stroke;
     this.dabs = dabsOf(stroke);
+    const { picture, tool } = stroke.brush;
+    this.filled = tool === 'fill' ? filledTriangles(stroke, tile.surface) : null;
+    this.colors = picture?.gives === 'colour' ? new Float32Array(TEXELS * 3) : null;
+    this.over = picture && pictureOnBlock(picture, tile, inputs);
+    this.onDabs =
+      picture?.lies === 'dab'
+        ? new DabPicture(requirePicture(picture.picture, inputs), stroke, this.dabs, tile.texel)
+        : null;
   }
 
   /**
@@ -26,6 +48,27 @@ export class StrokeCoverage {
    * @returns false where it covers none
    */
   cover(block: TexelBlock, box: Float64Array, out: Float32Array): boolean {
+    const isTouched = this.filled ? this.fillFaces(this.filled, block, out) : this.addDabs(block, box, out);
+    if (!isTouched) return false;
+    const { strength } = this.stroke.brush;
+    if (this.over) {
+      this.over.look(block, this.colors ?? unused, this.shape);
+      for (let i = 0; i < block.count; i++) out[i]! *= this.shape[i]!;
+    }
+    if (strength !== 1) for (let i = 0; i < block.count; i++) out[i]! *= strength;
+    return true;
+  }
+
+  private fillFaces(filled: Uint8Array, { triangles, count }: TexelBlock, out: Float32Array): boolean {
+    let isTouched = false;
+    for (let i = 0; i < count; i++) {
+      out[i] = filled[triangles[i]!]!;
+      isTouched ||= out[i] === 1;
+    }
+    return isTouched;
+  }
+
+  private addDabs(block: TexelBlock, box: Float64Array, out: Float32Array): boolean {
     const { count, centers, radii, boxes } = this.dabs;
     let isTouched = false;
     for (let chunk = 0; chunk * CHUNK < count; chunk++) {
@@ -46,15 +89,13 @@ export class StrokeCoverage {
         this.addDab(i, block, out);
       }
     }
-    if (!isTouched) return false;
-    const { strength } = this.stroke.brush;
-    if (strength !== 1) for (let i = 0; i < block.count; i++) out[i]! *= strength;
-    return true;
+    return isTouched;
   }
 
   /** Lays one dab over those before: what is covered stays covered. */
   private addDab(dab: number, { places, normals, count }: TexelBlock, out: Float32Array): void {
     const { centers, normals: up, radii, flows } = this.dabs;
+    const { onDabs } = this;
     const [x, y, z] = places;
     const cx = centers[dab * 3]!;
     const cy = centers[dab * 3 + 1]!;
@@ -66,6 +107,7 @@ export class StrokeCoverage {
     const flow = flows[dab]!;
     const hard = Math.min(0.999, this.stroke.brush.hardness);
     const soft = 1 / (1 - hard);
+    onDabs?.begin(dab);
     for (let i = 0; i < count; i++) {
       const dx = x[i]! - cx;
       const dy = y[i]! - cy;
@@ -75,9 +117,91 @@ export class StrokeCoverage {
       if (Math.abs(dx * nx + dy * ny + dz * nz) > r * DEPTH) continue;
       if (normals[i]! * nx + normals[TEXELS + i]! * ny + normals[TEXELS * 2 + i]! * nz < TURNED_AWAY) continue;
       const beyond = Math.max(0, (Math.sqrt(squared) / r - hard) * soft);
-      const weight = 1 - beyond * beyond * (3 - 2 * beyond);
-      out[i]! += (1 - out[i]!) * weight * flow;
+      let weight = (1 - beyond * beyond * (3 - 2 * beyond)) * flow;
+      if (onDabs) {
+        weight *= onDabs.look(dx, dy, dz);
+        if (this.colors && weight > 0) this.addColor(i, weight, out[i]!, onDabs);
+      }
+      out[i]! += (1 - out[i]!) * weight;
     }
+  }
+
+  /** The colour of a dab over that of the dabs before. */
+  private addColor(i: number, weight: number, before: number, { color }: DabPicture): void {
+    const share = weight / (before + (1 - before) * weight);
+    for (let k = 0; k < 3; k++) {
+      const at = k * TEXELS + i;
+      const own = this.colors![at]!;
+      this.colors![at] = before === 0 ? color[k]! : own + (color[k]! - own) * share;
+    }
+  }
+}
+
+const unused = new Float32Array(TEXELS * 3);
+
+/** A picture that is taken anew for each dab, and fills its square. */
+class DabPicture {
+  readonly color = new Float64Array(3);
+  private readonly levels: readonly Image[];
+  private readonly stroke: Stroke;
+  private readonly dabs: Dabs;
+  private readonly texel: number;
+  private level: Image;
+  private right: readonly number[] = [1, 0, 0];
+  private up: readonly number[] = [0, 1, 0];
+  private scale = 1;
+
+  constructor(levels: readonly Image[], stroke: Stroke, dabs: Dabs, texel: number) {
+    this.levels = levels;
+    this.stroke = stroke;
+    this.dabs = dabs;
+    this.texel = texel;
+    this.level = levels[0]!;
+  }
+
+  begin(dab: number): void {
+    const { normals, along, chances, radii, hands } = this.dabs;
+    const { turn, angle } = this.stroke.brush.picture!;
+    const normal = [normals[dab * 3]!, normals[dab * 3 + 1]!, normals[dab * 3 + 2]!] as const;
+    let [right, up] = pictureAxes(normal);
+    const way = [along[dab * 3]!, along[dab * 3 + 1]!, along[dab * 3 + 2]!] as const;
+    if (turn === 'along' && Math.hypot(...way) > 0) {
+      // The right of the picture goes ahead along the stroke.
+      const [aside, ahead] = pictureAxes(normal, way);
+      [right, up] = [ahead, [-aside[0], -aside[1], -aside[2]]];
+    }
+    const turned = ((turn === 'random' ? chances[dab]! * 360 : 0) + angle) * (Math.PI / 180);
+    const [cos, sin] = [Math.cos(turned), Math.sin(turned)];
+    const hand = hands[dab]!;
+    this.right = right.map((value, k) => (value * cos + up[k]! * sin) * hand);
+    this.up = up.map((value, k) => value * cos - right[k]! * sin);
+    this.scale = 0.5 / radii[dab]!;
+    const texels = (2 * radii[dab]!) / this.texel;
+    const level = Math.max(0, Math.min(this.levels.length - 1, Math.round(Math.log2(this.levels[0]!.width / texels))));
+    this.level = this.levels[level]!;
+  }
+
+  /** What the picture tells at a step from the middle of the dab: the share that it covers; its colour is in `color`. */
+  look(dx: number, dy: number, dz: number): number {
+    const { width, height, channels, data } = this.level;
+    const { right, up, scale } = this;
+    const u = 0.5 + (dx * right[0]! + dy * right[1]! + dz * right[2]!) * scale;
+    const v = 0.5 + (dx * up[0]! + dy * up[1]! + dz * up[2]!) * scale;
+    if (u < 0 || u > 1 || v < 0 || v > 1) return 0;
+    const x = u * width - 0.5;
+    const y = (1 - v) * height - 0.5;
+    const [left, top] = [Math.floor(x), Math.floor(y)];
+    const [fx, fy] = [x - left, y - top];
+    const at = (column: number, row: number): number =>
+      (Math.max(0, Math.min(height - 1, row)) * width + Math.max(0, Math.min(width - 1, column))) * channels;
+    const [a, b, c, d] = [at(left, top), at(left + 1, top), at(left, top + 1), at(left + 1, top + 1)];
+    const value = (k: number): number =>
+      (data[a + k]! * (1 - fx) + data[b + k]! * fx) * (1 - fy) + (data[c + k]! * (1 - fx) + data[d + k]! * fx) * fy;
+    const isGrey = channels < 3;
+    for (let k = 0; k < 3; k++) this.color[k] = value(isGrey ? 0 : k);
+    if (channels % 2 === 0) return value(channels - 1);
+    if (this.stroke.brush.picture!.gives === 'colour') return 1;
+    return isGrey ? this.color[0]! : (this.color[0]! + this.color[1]! + this.color[2]!) / 3;
   }
 }
 

@@ -40,7 +40,7 @@ const BREAKUP: Breakup = {
 };
 
 const withStep = (at: number, part: object): MaskStep[] =>
-  props.steps.map((step, i) => (i === at ? ({ ...step, ...part }) : step));
+  props.steps.map((step, i) => (i === at ? { ...step, ...part } : step));
 const without = (at: number): MaskStep[] => props.steps.filter((_, i) => i !== at);
 
 function add(measure: MaskMeasure['measure']): void {

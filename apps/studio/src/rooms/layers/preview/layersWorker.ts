@@ -4,7 +4,6 @@ import {
   composeLayers,
   copyPlanes,
   everyLayer,
-  everyStep,
   flatSurface,
   layeredMeshes,
   layeredTile,
@@ -12,6 +11,7 @@ import {
   mapOfChannel,
   measuredKindsOf,
   onThisThread,
+  picturesOf,
   planesFor,
   prepareProcesses,
   runPlanes,
@@ -167,8 +167,8 @@ async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Prom
   const { mixing } = settings;
   const size = within(settings.size, side);
   const tiles = tilesToShow(surface, settings.tiles);
-  const inputsOf = await inputsOfAsk({ ...ask, side }, size);
   const painted = await strokesOfAsk(ask);
+  const inputsOf = await inputsOfAsk({ ...ask, side }, size);
   const since = performance.now();
   const { layers, problems } = sound(settings, tiles[0] ?? FIRST_TILE);
   const channels = channelsOfStack({ layers });
@@ -416,25 +416,36 @@ async function strokesOfAsk({ settings, pen }: LayersAsk): Promise<ReadonlyMap<s
 /** Everything a stack is made of, at the size of the preview; kept until something of it is another. */
 async function inputsOfAsk({ settings, pictures, side }: LayersAsk, size: Size): Promise<InputsOfTile> {
   const { layers, materials, measured, unit } = settings;
-  const used = [...everyLayer(layers)].flatMap((layer) => [
-    layer.content === 'tiling' ? `material ${layer.material}` : '',
-    layer.content === 'picture' ? `picture ${layer.picture}` : '',
-    ...[...everyStep(layer.mask)].map((step) => (step.measure === 'picture' ? `picture ${step.picture}` : '')),
+  const used = [...everyLayer(layers)].flatMap((layer) =>
+    layer.content === 'tiling' ? [`material ${layer.material}`] : [],
+  );
+  const ofBrushes = picturesOf(layers, strokes);
+  const key = JSON.stringify([
+    materials,
+    measured,
+    unit,
+    pictures,
+    size,
+    [...new Set(used)].sort(),
+    [...ofBrushes].sort(),
   ]);
-  const key = JSON.stringify([materials, measured, unit, pictures, size, [...new Set(used)].sort()]);
   inputsKey = key;
   let inputs = inputsBySize.get(side);
   if (inputs?.key !== key) {
     const wanted = new Map<string, Promise<Image>>();
-    const of = await stackInputs(settings, (number) => {
-      const [id, content] = pictures[number] ?? ['', ''];
-      if (content === '') throw new Error('An image of the stack is not there. Choose another.');
-      const name = `${id} ${content} ${side}`;
-      const image = images.get(name) ?? samplesOf(id, content, side);
-      wanted.set(name, image);
-      images.set(name, image);
-      return image;
-    });
+    const of = await stackInputs(
+      settings,
+      (number) => {
+        const [id, content] = pictures[number] ?? ['', ''];
+        if (content === '') throw new Error('An image of the stack is not there. Choose another.');
+        const name = `${id} ${content} ${side}`;
+        const image = images.get(name) ?? samplesOf(id, content, side);
+        wanted.set(name, image);
+        images.set(name, image);
+        return image;
+      },
+      strokes,
+    );
     inputs = { key, of, tiles: new Map() };
     inputsBySize.set(side, inputs);
     for (const name of images.keys()) if (!wanted.has(name) && !name.endsWith(` ${side}`)) images.delete(name);

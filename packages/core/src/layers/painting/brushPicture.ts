@@ -1,0 +1,90 @@
+import type { Image } from '../../image/image.ts';
+import type { LayeredTile } from '../layeredSurface.ts';
+import { greyOf, requirePicture } from '../mask/maskStep.ts';
+import { projector } from '../projection.ts';
+import type { LayerInputs } from '../layerInputs.ts';
+import { TEXELS, type TexelBlock } from '../texelBlock.ts';
+import { SamplePlaces, TextureSampler } from '../textureSampler.ts';
+import type { BrushPicture } from './stroke.ts';
+
+/** A picture that lies over the surface or the view, at the texels of a block. */
+export interface PictureOnBlock {
+  /** Colours as light, in three planes, and the grey or alpha that shapes. */
+  look(block: TexelBlock, colors: Float32Array, shape: Float32Array): void;
+}
+
+/** @throws missing/not-found for a picture that is not there */
+export function pictureOnBlock(brush: BrushPicture, tile: LayeredTile, inputs: LayerInputs): PictureOnBlock | null {
+  if (brush.lies === 'dab') return null;
+  const levels = requirePicture(brush.picture, inputs);
+  return brush.lies === 'view' ? overView(brush, levels, tile) : tiled(brush, levels, tile);
+}
+
+/** Tiled over the surface at its width, along all three axes. */
+function tiled({ width, gives }: BrushPicture, levels: readonly Image[], tile: LayeredTile): PictureOnBlock {
+  const sampler = new TextureSampler(levels, 'repeat');
+  const laying = {
+    projection: { by: 'triplanar', sharpness: 6 },
+    scale: 1,
+    turn: 0,
+    offset: [0, 0],
+    varyBy: 'nothing',
+  } as const;
+  const at = projector(laying, width, levels[0]!.height / levels[0]!.width, tile);
+  const seen = new Float32Array(TEXELS * 4);
+  const grey = new Float32Array(TEXELS);
+  return {
+    look(block, colors, shape) {
+      const { count } = block;
+      at.project(block);
+      colors.fill(0);
+      shape.fill(0, 0, count);
+      for (const { places, weight, counts } of at.planes) {
+        if (!counts) continue;
+        sampler.sample(places, count, at.footprint, seen);
+        greyOf(seen, sampler.channels, shapeChannel(sampler.channels, gives), count, grey);
+        for (let i = 0; i < count; i++) {
+          shape[i]! += grey[i]! * weight[i]!;
+          for (let k = 0; k < 3; k++)
+            colors[k * TEXELS + i]! += seen[colorPlane(sampler.channels, k) + i]! * weight[i]!;
+        }
+      }
+    },
+  };
+}
+
+/** Fixed over the view that it was painted in; beyond its edge there is nothing. */
+function overView({ view, gives }: BrushPicture, levels: readonly Image[], tile: LayeredTile): PictureOnBlock {
+  const sampler = new TextureSampler(levels, 'clamp');
+  const places = new SamplePlaces();
+  const seen = new Float32Array(TEXELS * 4);
+  const grey = new Float32Array(TEXELS);
+  return {
+    look({ places: [x, y, z], count }, colors, shape) {
+      let footprint = 0;
+      for (let i = 0; i < count; i++) {
+        const row = (r: number): number =>
+          view[r]! * x[i]! + view[r + 1]! * y[i]! + view[r + 2]! * z[i]! + view[r + 3]!;
+        const w = row(8);
+        places.u[i] = row(0) / w;
+        places.v[i] = row(4) / w;
+        // A millimetre there, as a share of the picture.
+        footprint = Math.max(footprint, Math.hypot(view[0]!, view[1]!, view[2]!) / Math.abs(w));
+      }
+      places.moved();
+      sampler.sample(places, count, Math.max(1e-6, footprint * tile.texel), seen);
+      greyOf(seen, sampler.channels, shapeChannel(sampler.channels, gives), count, grey);
+      for (let i = 0; i < count; i++) {
+        const [u, v] = [places.u[i]!, places.v[i]!];
+        shape[i] = u >= 0 && u <= 1 && v >= 0 && v <= 1 ? grey[i]! : 0;
+        for (let k = 0; k < 3; k++) colors[k * TEXELS + i] = seen[colorPlane(sampler.channels, k) + i]!;
+      }
+    },
+  };
+}
+
+/** What of a picture shapes a stroke: its alpha where it has one, else its grey; colours without alpha cover all. */
+const shapeChannel = (channels: number, gives: BrushPicture['gives']): 'alpha' | 'grey' =>
+  channels % 2 === 0 || gives === 'colour' ? 'alpha' : 'grey';
+
+const colorPlane = (channels: number, k: number): number => (channels < 3 ? 0 : k) * TEXELS;
