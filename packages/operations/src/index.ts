@@ -40,6 +40,7 @@ export * from './field/operation.ts';
 export * from './layers/options.ts';
 export * from './layers/settings.ts';
 export * from './layers/chosenPictures.ts';
+export * from './layers/brushSentence.ts';
 export * from './layers/coatings.ts';
 export * from './layers/strokeSettings.ts';
 export * from './layers/stackFile.ts';

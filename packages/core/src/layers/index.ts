@@ -9,6 +9,7 @@ export * from './layeredMaps.ts';
 export * from './layerPlanes.ts';
 export * from './onThisThread.ts';
 export { TexelBlock, TEXELS, type BlockPlaces } from './texelBlock.ts';
+export { pictureAxes } from './direction.ts';
 export * from './section.ts';
 export { prepareProcesses, runPlanes, wholeProcesses, type PreparedProcesses } from './process/prepareProcesses.ts';
 export { sourceSize, type InputsAt } from './process/sources.ts';

@@ -6,6 +6,7 @@ import { percent } from '../../controls/format.ts';
 import Dropdown from '../../controls/Dropdown.vue';
 import { useLight } from '../../stores/light.ts';
 import { surroundColor } from '../../theme/surroundColor.ts';
+import { pressureOf } from './painting/pen.ts';
 import { MASK_KIND, type PicturesOfTile } from './layerTextures.ts';
 import type { LayeredPicture } from './preview/layersWorker.ts';
 
@@ -15,8 +16,14 @@ const props = defineProps<{
   /** The map or mask that is looked at; the base colour, or what there is, where none is. */
   alone: MapKind | null;
   name: string;
+  /** Whether dragging over the map paints instead of moving it. */
+  painting: boolean;
 }>();
-const emit = defineEmits<{ pick: [{ u: number; v: number; tile: number }] }>();
+const emit = defineEmits<{
+  pick: [{ u: number; v: number; tile: number; pressure: number | null; add: boolean }];
+  penDown: [];
+  penUp: [];
+}>();
 
 const light = useLight();
 const holder = ref<HTMLElement | null>(null);
@@ -106,10 +113,38 @@ function fit(): void {
 }
 
 let pressed: { x: number; y: number } | null = null;
+/** The last place that the pen was told at, in shares of the picture; kept for a straight line from there. */
+let penPlace: { x: number; y: number } | null = null;
+let isPenDown = false;
+
+function penTo(event: PointerEvent): void {
+  const to = placeAt(event);
+  if (!to || !shownTile.value) return;
+  const { tile: number } = shownTile.value;
+  emit('pick', { u: to.x, v: 1 - to.y, tile: number, pressure: pressureOf(event), add: false });
+  penPlace = to;
+}
+
+/** A straight line from where the pen was last. */
+function lineTo(event: PointerEvent): void {
+  const [from, to] = [penPlace, placeAt(event)];
+  if (!from || !to || !shownTile.value) return;
+  for (let i = 0; i <= LINE_POINTS; i++) {
+    const share = i / LINE_POINTS;
+    const [x, y] = [from.x + (to.x - from.x) * share, from.y + (to.y - from.y) * share];
+    emit('pick', { u: x, v: 1 - y, tile: shownTile.value.tile, pressure: pressureOf(event), add: false });
+  }
+}
+
+const LINE_POINTS = 64;
 
 function move(event: PointerEvent): void {
   const own = picture.value;
   if (!own) return;
+  if (isPenDown) {
+    for (const each of event.getCoalescedEvents().length > 0 ? event.getCoalescedEvents() : [event]) penTo(each);
+    return;
+  }
   if (event.buttons & 1) {
     const { x, y, zoom: kept } = eye.value;
     const step = { x: event.movementX / (own.width * scale.value), y: event.movementY / (own.height * scale.value) };
@@ -124,13 +159,27 @@ function move(event: PointerEvent): void {
 }
 
 function press(event: PointerEvent): void {
+  if (props.painting && event.button === 0 && !event.altKey) {
+    isPenDown = true;
+    canvas.value!.setPointerCapture(event.pointerId);
+    emit('penDown');
+    if (event.shiftKey) lineTo(event);
+    penTo(event);
+    return;
+  }
   pressed = { x: event.offsetX, y: event.offsetY };
 }
 
 function release(event: PointerEvent): void {
+  if (isPenDown) {
+    isPenDown = false;
+    emit('penUp');
+    return;
+  }
   const at = placeAt(event);
   if (!pressed || !at || Math.hypot(event.offsetX - pressed.x, event.offsetY - pressed.y) > 3) return;
-  if (shownTile.value) emit('pick', { u: at.x, v: 1 - at.y, tile: shownTile.value.tile });
+  if (shownTile.value)
+    emit('pick', { u: at.x, v: 1 - at.y, tile: shownTile.value.tile, pressure: null, add: event.shiftKey });
 }
 </script>
 
@@ -138,12 +187,14 @@ function release(event: PointerEvent): void {
   <figure ref="holder" class="view">
     <canvas
       ref="canvas"
+      :class="{ painting }"
       role="img"
       :aria-label="`${name}, ${title}`"
       @wheel.prevent="zoom(2 ** (-$event.deltaY / 240), $event)"
       @pointerdown="press"
       @pointermove="move"
       @pointerup="release"
+      @pointercancel="release"
       @pointerleave="reading = null"
       @dblclick="fit"
     />
@@ -170,5 +221,9 @@ canvas {
   width: 100%;
   height: 100%;
   touch-action: none;
+}
+
+canvas.painting {
+  cursor: crosshair;
 }
 </style>

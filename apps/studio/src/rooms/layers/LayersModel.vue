@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useElementSize } from '@vueuse/core';
 import { computed, onUnmounted, ref, shallowRef, watch } from 'vue';
 import { Vector3 } from 'three';
 import type { MeshAsset } from '@zographos/contracts';
@@ -12,7 +13,9 @@ import { useViewport } from '../../viewport/useViewport.ts';
 import ViewControls from '../../viewport/ViewControls.vue';
 import { DEFAULT_LOOK, type ViewLook } from '../../viewport/Viewport.ts';
 import { LayerTextures, MASK_KIND, type PicturesOfTile } from './layerTextures.ts';
-import { pressureOf, type PenPoint } from './painting/pen.ts';
+import { pressureOf, type ModelView, type PenPoint } from './painting/pen.ts';
+import { MIDDLE_FRAME, stencilRows, type StencilFrame } from './painting/stencil.ts';
+import StencilOverlay from './painting/StencilOverlay.vue';
 import type { SectionLine } from './preview/layersWorker.ts';
 import { lineBetween, SectionDrawing, type ViewPlace } from './section/sectionLine.ts';
 
@@ -24,11 +27,17 @@ const props = defineProps<{
   name: string;
   /** Whether dragging over the model paints instead of turning it. */
   painting: boolean;
+  /** The image that lies over the view as a stencil. */
+  stencil: { thumbnail: string; aspect: number } | null;
+  /** Millimetres of one unit of the meshes. */
+  unit: number;
 }>();
 const emit = defineEmits<{
   line: [SectionLine | null];
-  /** A triangle of the receivers was clicked on. */
-  pick: [{ triangle: number; add: boolean }];
+  /** A triangle of the receivers was clicked on, at a place in the unit of the mesh. */
+  pick: [{ triangle: number; add: boolean; place: [number, number, number]; normal: [number, number, number] }];
+  /** The place that is to be cloned. */
+  source: [PenPoint];
   /** The pen was put down, told at a place of the surface, and lifted. */
   penDown: [];
   penAt: [PenPoint];
@@ -146,10 +155,11 @@ function layLine(across: boolean): void {
 }
 
 /** The place of the surface under the pen, in the unit of the mesh. */
-function penPoint(event: PointerEvent): PenPoint | null {
+const penPoint = (event: PointerEvent): PenPoint | null => surfaceAt(placeOf(event), pressureOf(event));
+
+function surfaceAt([left, top]: ViewPlace, pressure: number): PenPoint | null {
   const { current } = viewport;
-  const { width, height } = canvas.value!.getBoundingClientRect();
-  const hit = current && picker.under(event.offsetX / width, event.offsetY / height, current.camera);
+  const hit = current && picker.under(left, top, current.camera);
   if (!hit || !geometry.value) return null;
   const { normals, indices } = geometry.value;
   const normal = [0, 1, 2].map((axis) => {
@@ -161,7 +171,7 @@ function penPoint(event: PointerEvent): PenPoint | null {
   return {
     place: [x, y, z],
     normal: [normal[0] / length, normal[1] / length, normal[2] / length],
-    pressure: pressureOf(event),
+    pressure,
   };
 }
 
@@ -171,15 +181,37 @@ let isDown = false;
 function beginStroke(event: PointerEvent): boolean {
   const point = props.painting ? penPoint(event) : null;
   if (!point) return false;
-  isDown = true;
   viewport.current?.setTurning(false);
+  if (event.altKey) {
+    emit('source', point);
+    viewport.current?.setTurning(true);
+    return true;
+  }
+  isDown = true;
   canvas.value!.setPointerCapture(event.pointerId);
   emit('penDown');
+  if (event.shiftKey && lastPen) lineFrom(lastPen, placeOf(event), point.pressure);
   emit('penAt', point);
+  lastPen = placeOf(event);
   return true;
 }
 
+/** Where the pen was last, in the view; kept for a straight line from there. */
+let lastPen: ViewPlace | null = null;
+
+/** Points of the surface along a straight line of the view. */
+function lineFrom(from: ViewPlace, to: ViewPlace, pressure: number): void {
+  for (let i = 0; i < LINE_POINTS; i++) {
+    const share = i / LINE_POINTS;
+    const point = surfaceAt([from[0] + (to[0] - from[0]) * share, from[1] + (to[1] - from[1]) * share], pressure);
+    if (point) emit('penAt', point);
+  }
+}
+
+const LINE_POINTS = 128;
+
 function goOn(event: PointerEvent): void {
+  lastPen = placeOf(event);
   // All places that the pen has been told at since the last picture on screen.
   for (const each of event.getCoalescedEvents().length > 0 ? event.getCoalescedEvents() : [event]) {
     const point = penPoint(each);
@@ -247,10 +279,25 @@ function release(event: PointerEvent): void {
   if (!pressed || Math.hypot(event.offsetX - pressed.x, event.offsetY - pressed.y) > 3) return;
   const [x, y] = placeOf(event);
   const hit = viewport.current && picker.under(x, y, viewport.current.camera);
-  if (hit) emit('pick', { triangle: triangleOf(hit.face), add: event.shiftKey });
+  const point = surfaceAt([x, y], 1);
+  if (!hit || !point) return;
+  const [px, py, pz] = point.place;
+  const [nx, ny, nz] = point.normal;
+  emit('pick', { triangle: triangleOf(hit.face), add: event.shiftKey, place: [px, py, pz], normal: [nx, ny, nz] });
 }
 
-defineExpose({ layLine });
+const frame = ref<StencilFrame>(MIDDLE_FRAME);
+const { width: viewWidth, height: viewHeight } = useElementSize(holder);
+
+/** How the stencil lies over the view now; null without one. */
+function stencilView(): number[] | null {
+  const { current } = viewport;
+  if (!props.stencil || !current || viewHeight.value === 0) return null;
+  const aspect = viewWidth.value / viewHeight.value;
+  return stencilRows(frame.value, props.stencil.aspect, aspect, current.camera, props.unit);
+}
+
+defineExpose<ModelView>({ layLine, stencilView, middle: () => surfaceAt([0.5, 0.5], 1) });
 
 onUnmounted(() => {
   textures.dispose();
@@ -271,6 +318,15 @@ onUnmounted(() => {
       @pointermove="move"
       @pointerup="release"
       @pointercancel="release"
+    />
+    <StencilOverlay
+      v-if="stencil"
+      :thumbnail="stencil.thumbnail"
+      :aspect="stencil.aspect"
+      :frame="frame"
+      :width="viewWidth"
+      :height="viewHeight"
+      @change="frame = $event"
     />
     <figcaption>
       {{

@@ -4,7 +4,7 @@ import { useEventListener } from '@vueuse/core';
 import { computed, nextTick, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import type { MapKind } from '@zographos/core/image';
-import { LAYER_CHANNELS, type Layer, type MaskStep } from '@zographos/core/layers';
+import { LAYER_CHANNELS, type Layer, type MaskStep, type PicturePlace } from '@zographos/core/layers';
 import type { ImageSet, LayersTicket } from '@zographos/contracts';
 import { layerSentence, type LayersSettings } from '@zographos/operations';
 import { percent } from '../../controls/format.ts';
@@ -24,12 +24,13 @@ import LayersMap from './LayersMap.vue';
 import LayersModel from './LayersModel.vue';
 import { MASK_KIND } from './layerTextures.ts';
 import { emptyGroup, likelyLayers, newId, paintedLayer, type NewLayer } from './newLayers.ts';
-import type { PenPoint } from './painting/pen.ts';
+import { PLAIN_PICTURE, type ModelView, type PenPoint } from './painting/pen.ts';
 import PenPanel from './painting/PenPanel.vue';
 import { usePainting } from './painting/usePainting.ts';
-import type { SectionLine } from './preview/layersWorker.ts';
+import type { FoundPlace, SectionLine } from './preview/layersWorker.ts';
 import { useLayersPreview } from './preview/useLayersPreview.ts';
 import SectionList from './section/SectionList.vue';
+import { placedAt, useStackPictures, type SurfacePlace } from './useStackPictures.ts';
 import StackChooser from './StackChooser.vue';
 import {
   changed,
@@ -88,7 +89,7 @@ const side = ref(512);
 const SIDES = [256, 512, 1024, 2048].map((value) => ({ value, label: `${value} px` }));
 const alone = ref<MapKind | null>(null);
 const section = shallowRef<SectionLine | null>(null);
-const model = ref<InstanceType<typeof LayersModel> | null>(null);
+const model = ref<ModelView | null>(null);
 /** Held: the stack without the chosen layer. */
 const isBefore = ref(false);
 const shown = computed(() => {
@@ -106,12 +107,15 @@ const painting = usePainting({
   layers,
   chosen,
   extent: computed(() => extent.value.size),
+  view: () => model.value?.stencilView() ?? null,
   show: (next) => {
     if (settings.value) movedTo.value = { ...settings.value, layers: next };
   },
   keep: (next, what) => changeLayers(next, what),
 });
-const { isOn: isPainting, pen, underPen } = painting;
+const { isOn: isPainting, pen, underPen, cloneSource } = painting;
+const inMillimetres = (place: readonly [number, number, number]): [number, number, number] =>
+  place.map((value) => value * (settings.value?.unit ?? 1)) as [number, number, number];
 
 /** Paints into the chosen layer, or into a new one where it cannot be painted. */
 async function paint(): Promise<void> {
@@ -120,32 +124,102 @@ async function paint(): Promise<void> {
   if (isPainting.value) slotName.value = painting.target.value === 'content' ? 'content' : 'mask';
 }
 
-function penAt({ place, normal, pressure }: PenPoint): void {
-  const unit = settings.value?.unit ?? 1;
-  painting.goOn({ place: place.map((value) => value * unit) as [number, number, number], normal, pressure });
+const penAt = ({ place, ...rest }: PenPoint): void => painting.goOn({ ...rest, place: inMillimetres(place) });
+
+const stackPictures = useStackPictures(ticket, settings);
+const { chosen: pictures } = stackPictures;
+/** What the next click on the model or the map places: the image of the layer, or that of a step of its mask. */
+const placing = ref<'content' | number | null>(null);
+watch(chosenId, () => (placing.value = null));
+
+/** The stencil on the brush, if one is. */
+const stencil = computed(() => {
+  const { picture } = pen.value.brush;
+  if (!isPainting.value || picture?.lies !== 'view') return null;
+  const image = store.images.find(({ id }) => id === pictures.value[picture.picture]?.id);
+  return image ? { thumbnail: image.thumbnailHash, aspect: stackPictures.aspectOf(image.id) } : null;
+});
+
+async function putOnBrush(id: string): Promise<void> {
+  const { number, change } = stackPictures.use(id);
+  await changeLayers([...layers.value], 'image of the brush', change.part, change.pictures);
+  const before = pen.value.brush.picture ?? PLAIN_PICTURE;
+  pen.value = { ...pen.value, brush: { ...pen.value.brush, picture: { ...before, picture: number } } };
 }
 
-const { tiles, problems, strata, milliseconds, busy, problem, findTriangle } = useLayersPreview({
+/** Another image for the chosen layer, or for a step of its mask; a decal keeps its width. */
+async function setImage(
+  at: 'content' | number,
+  id: string,
+  aspect = stackPictures.aspectOf(id),
+  name?: string,
+): Promise<void> {
+  const layer = chosen.value;
+  if (!layer) return;
+  const { number, change } = stackPictures.use(id);
+  const shaped = (place: PicturePlace): PicturePlace =>
+    place.on === 'surface' ? { ...place, height: place.width * aspect } : place;
+  const next = changed(layers.value, layer.id, (own): Layer => {
+    const named = name ? { ...own, name } : own;
+    if (at === 'content') {
+      return named.content === 'picture' ? { ...named, picture: number, place: shaped(named.place) } : named;
+    }
+    const steps = named.mask.steps.map((step, i) =>
+      i === at && step.measure === 'picture'
+        ? { ...step, picture: number, place: step.place && shaped(step.place) }
+        : step,
+    );
+    return { ...named, mask: { ...named.mask, steps } };
+  });
+  await changeLayers(next, 'image', change.part, change.pictures);
+}
+
+/** Puts what is being placed where was clicked. */
+function place(where: SurfacePlace): void {
+  const layer = chosen.value;
+  const at = placing.value;
+  if (!layer || at === null) return;
+  if (at === 'content') {
+    if (layer.content === 'picture') void changeLayer({ ...layer, place: placedAt(layer.place, where) }, 'place');
+    return;
+  }
+  const steps = layer.mask.steps.map((step, i) =>
+    i === at && step.measure === 'picture' && step.place ? { ...step, place: placedAt(step.place, where) } : step,
+  );
+  void changeLayer({ ...layer, mask: { ...layer.mask, steps } }, 'place');
+}
+
+/** Told of clicks in the map, and of the pen there. */
+function onFound(found: FoundPlace): void {
+  if (found.pressure === null) pick(found);
+  else painting.goOn({ place: found.place, normal: found.normal, pressure: found.pressure });
+}
+
+const { tiles, problems, strata, milliseconds, busy, problem, findTriangle, findTriangleDone } = useLayersPreview({
   ticket,
   settings: shown,
   ...{ side, maskOf, section, pen: underPen },
-  onTriangle: pick,
+  onTriangle: onFound,
 });
 const problemsById = computed(() => new Map(problems.value.map(({ id, message }) => [id, message])));
 /** Whether maps are missing that a run would bake. */
 const canBake = computed(() => problems.value.some(({ message }) => message.includes('not made yet')));
 
 /** How large the receivers are, and between which heights they lie, in millimetres. */
-const extent = computed((): { size: number; upright: [number, number] } => {
+const extent = computed((): { size: number; upright: [number, number]; middle: [number, number, number] } => {
   const unit = settings.value?.unit ?? 1;
   const boxes = receivers.value.map(({ inspection }) => inspection.bounds);
   if (boxes.length === 0) {
     const width = settings.value?.tileWidth ?? 1000;
-    return { size: width, upright: [0, width] };
+    return { size: width, upright: [0, width], middle: [width / 2, width / 2, 0] };
   }
   const low = [0, 1, 2].map((k) => Math.min(...boxes.map(({ min }) => min[k]!)) * unit);
   const high = [0, 1, 2].map((k) => Math.max(...boxes.map(({ max }) => max[k]!)) * unit);
-  return { size: Math.max(...high.map((value, k) => value - low[k]!)), upright: [low[1]!, high[1]!] };
+  return {
+    size: Math.max(...high.map((value, k) => value - low[k]!)),
+    upright: [low[1]!, high[1]!],
+    middle: high.map((value, k) => (value + low[k]!) / 2) as [number, number, number],
+  };
 });
 
 const stepSurface = computed(() => ({
@@ -161,7 +235,7 @@ const offers = computed(() => {
   const baked = LAYER_CHANNELS.filter((channel) =>
     set.value?.maps.some(({ kind, layered, revisions }) => kind === channel && !layered && revisions[0]),
   );
-  return likelyLayers(stepSurface.value.slots, materials.value, baked, extent.value.upright);
+  return likelyLayers(stepSurface.value.slots, materials.value, baked, extent.value.upright, store.images.length > 0);
 });
 
 function move(next: Layer): void {
@@ -174,10 +248,16 @@ const changeLayer = (next: Layer, what = next.name): Promise<void> =>
     what,
   );
 
-async function changeLayers(next: Layer[], what: string, part: Partial<LayersSettings> = {}): Promise<void> {
+async function changeLayers(
+  next: Layer[],
+  what: string,
+  part: Partial<LayersSettings> = {},
+  images?: string[],
+): Promise<void> {
   if (!ticket.value || !settings.value) return;
   movedTo.value = { ...settings.value, ...part, layers: next };
-  await store.changeTicket(ticket.value.id, what, { settings: movedTo.value });
+  const inputs = images && { inputs: { ...ticket.value.inputs, pictures: images } };
+  await store.changeTicket(ticket.value.id, what, { settings: movedTo.value, ...inputs });
 }
 
 /** The number of a flat set among the materials of the stack; put there if it is not. */
@@ -189,9 +269,32 @@ function materialOf(flat: ImageSet): { number: number; part: Partial<LayersSetti
   return { number: known.length, part: { materials: [...known, material] } };
 }
 
-async function add({ layer, material, title }: NewLayer): Promise<void> {
+async function add(offer: NewLayer): Promise<void> {
+  const { layer, material, title } = offer;
   const { number, part } = material ? materialOf(material) : { number: 0, part: {} };
   const next = { ...withNewIds(layer, newId), ...(material ? { material: number } : {}) } as Layer;
+  if (offer.picture) {
+    const middle = model.value?.middle();
+    const where = middle && { ...middle, triangle: 0, place: inMillimetres(middle.place) };
+    const pictured = await stackPictures.pictured(
+      offer,
+      where ?? null,
+      extent.value.size,
+      set.value?.name ?? 'Letters',
+    );
+    if (!pictured) return;
+    const named = { ...pictured.layer, id: next.id };
+    chosenId.value = next.id;
+    await changeLayers(
+      insertedAbove(layers.value, chosen.value?.id ?? null, named),
+      `adding of “${title}”`,
+      pictured.change.part,
+      pictured.change.pictures,
+    );
+    slotName.value = layer.content === 'picture' ? 'place' : 'mask';
+    placing.value = layer.content === 'picture' ? 'content' : 0;
+    return;
+  }
   const under = chosen.value;
   chosenId.value = next.id;
   // A group that is chosen takes what is added.
@@ -227,7 +330,11 @@ const group = (layer: Layer): Promise<void> =>
   changeLayers(grouped(layers.value, layer.id, emptyGroup()), `group of “${layer.name}”`);
 
 /** What was clicked on goes into the step of the mask that is being picked for. */
-function pick({ triangle, add: adds }: { triangle: number; add: boolean }): void {
+function pick({ triangle, add: adds, ...where }: Omit<FoundPlace, 'pressure'>): void {
+  if (placing.value !== null) {
+    place({ ...where, triangle });
+    return;
+  }
   const layer = chosen.value;
   const step = picking.value === null ? undefined : layer?.mask.steps[picking.value];
   if (!layer || !step) return;
@@ -336,13 +443,24 @@ const materialSetOf = (own: LayersTicket, layer: Layer): string | null =>
             :tiles="tiles"
             :name="set.name"
             :painting="isPainting"
+            :stencil="stencil"
+            :unit="settings.unit"
             @line="section = $event"
-            @pick="pick"
+            @pick="pick({ ...$event, place: inMillimetres($event.place) })"
+            @source="cloneSource = inMillimetres($event.place)"
             @pen-down="painting.begin()"
             @pen-at="penAt"
             @pen-up="painting.end()"
           />
-          <LayersMap :tiles="tiles" :alone="alone" :name="set.name" @pick="findTriangle({ ...$event, add: false })" />
+          <LayersMap
+            :tiles="tiles"
+            :alone="alone"
+            :name="set.name"
+            :painting="isPainting"
+            @pick="findTriangle"
+            @pen-down="painting.begin()"
+            @pen-up="findTriangleDone(painting.end)"
+          />
         </div>
         <p class="foot">
           <Dropdown label="Image set" :value="set.id" :options="setOptions" @choose="open" />
@@ -427,13 +545,27 @@ const materialSetOf = (own: LayersTicket, layer: Layer): string | null =>
             <button type="button" class="plain-button" @click="group(chosen)">Group</button>
             <button type="button" class="plain-button" @click="remove(chosen)">Remove</button>
           </div>
-          <PenPanel v-if="isPainting" :pen="pen" :extent="extent.size" @change="pen = $event" />
+          <PenPanel
+            v-if="isPainting"
+            :pen="pen"
+            :extent="extent.size"
+            :middle="extent.middle"
+            :pictures="pictures"
+            :has-clone-source="cloneSource !== null"
+            @change="pen = $event"
+            @image="putOnBrush"
+          />
           <div v-else-if="slotName" class="editor">
             <MaskEditor
               v-if="slotName === 'mask'"
               :mask="chosen.mask"
               :surface="stepSurface"
               :picking="picking"
+              :placing="placing === 'content' ? null : placing"
+              :pictures="pictures"
+              @placing="placing = $event"
+              @image="setImage($event.at, $event.id)"
+              @lettering="setImage($event.at, $event.id, $event.aspect, $event.text)"
               @pick="picking = $event"
               @move="move({ ...chosen, mask: $event })"
               @change="changeLayer({ ...chosen, mask: $event }, 'mask')"
@@ -450,6 +582,10 @@ const materialSetOf = (own: LayersTicket, layer: Layer): string | null =>
               :materials="materials"
               :material="materialSetOf(ticket, chosen)"
               :extent="extent.size"
+              :pictures="pictures"
+              :placing="placing === 'content'"
+              @placing="placing = $event ? 'content' : null"
+              @image="setImage('content', $event)"
               @move="move"
               @change="changeLayer"
               @material="setMaterial(chosen, $event)"

@@ -8,6 +8,8 @@ export interface NewLayer {
   title: string;
   hint: string;
   layer: Layer;
+  /** An image that it shows, which has to be among those of the stack. */
+  picture?: 'image' | 'lettering';
   /** The flat set that has to be among the materials of the stack. */
   material?: ImageSet;
 }
@@ -29,6 +31,7 @@ export function likelyLayers(
   materials: readonly ImageSet[],
   baked: readonly LayerChannel[],
   [low, high]: readonly [number, number],
+  hasImages: boolean,
 ): NewLayer[] {
   const size = Math.max(1, high - low);
   const grain = round(size / 25);
@@ -63,6 +66,26 @@ export function likelyLayers(
       layer: made({ name, content: 'group', layers }),
     })),
     paintedLayer(),
+    {
+      title: 'Lettering',
+      hint: 'set in a typeface, laid on as a decal',
+      picture: 'lettering',
+      layer: made({
+        name: 'Lettering',
+        content: 'plain',
+        values: { basecolor: '#e7e1d2', roughness: 0.5, metallic: 0, height: 0.1 },
+      }),
+    },
+    ...(hasImages
+      ? [
+          {
+            title: 'Image',
+            hint: 'a decal on the surface, or fitted to an island',
+            picture: 'image' as const,
+            layer: made({ name: 'Image', content: 'picture', picture: 0, channels: ['basecolor'] }),
+          },
+        ]
+      : []),
     {
       title: 'Worn edges',
       hint: 'bare metal where edges are convex and open',

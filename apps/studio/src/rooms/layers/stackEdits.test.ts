@@ -64,7 +64,7 @@ describe('a list of layers', () => {
 
 describe('what may be laid on next', () => {
   it('is taken by the schema, at the size of the receiver', () => {
-    const small = likelyLayers(['iron', 'wood'], [], ['normal'], [0, 10]);
+    const small = likelyLayers(['iron', 'wood'], [], ['normal'], [0, 10], true);
     expect(small.map(({ title }) => title)).toEqual(
       expect.arrayContaining(['Maps of the set', 'Worn edges', 'Colour of “wood”', 'Harbour brass', 'Group']),
     );
@@ -73,6 +73,6 @@ describe('what may be laid on next', () => {
       const [step] = layer.mask.steps;
       return step?.measure === 'wear' ? step.radius : 0;
     };
-    expect(radius(likelyLayers([], [], [], [0, 1000])) / radius(small)).toBeGreaterThan(50);
+    expect(radius(likelyLayers([], [], [], [0, 1000], false)) / radius(small)).toBeGreaterThan(50);
   });
 });

@@ -3,6 +3,7 @@ import { computed } from 'vue';
 import type { FieldContent, Layer, TilingContent } from '@zographos/core/layers';
 import type { Adjustment } from '@zographos/core/adjust';
 import { optionsOf, PROJECTION_LABELS, VARY_LABELS } from '@zographos/operations';
+import Amount from '../../../controls/Amount.vue';
 import Amounts from '../../../controls/Amounts.vue';
 import Choice from '../../../controls/Choice.vue';
 import ColorField from '../../../controls/ColorField.vue';
@@ -10,8 +11,10 @@ import Dropdown from '../../../controls/Dropdown.vue';
 import AdjustmentSteps from '../../../controls/AdjustmentSteps.vue';
 import { AXIS_OPTIONS, axisOf, axisValue } from '../../../ticket/bake/maps/axisOptions.ts';
 import ChannelsEditor from './ChannelsEditor.vue';
-import { tilingFields } from './layerFields.ts';
+import { POSITION, tilingFields } from './layerFields.ts';
 import NoiseFields from './NoiseFields.vue';
+import PictureChooser from './PictureChooser.vue';
+import PlaceEditor from './PlaceEditor.vue';
 import PlainEditor from './PlainEditor.vue';
 
 /** What a layer lays down. */
@@ -22,8 +25,18 @@ const props = defineProps<{
   material: string | null;
   /** Size of the receiver in millimetres. */
   extent: number;
+  /** The images of the stack, by number. */
+  pictures: readonly { id: string; name: string }[];
+  /** Whether the next click places the image. */
+  placing: boolean;
 }>();
-const emit = defineEmits<{ move: [Layer]; change: [Layer]; material: [string] }>();
+const emit = defineEmits<{
+  move: [Layer];
+  change: [Layer];
+  material: [string];
+  image: [string];
+  placing: [boolean];
+}>();
 
 const materialOptions = computed(() => props.materials.map(({ id, name }) => ({ value: id, label: name })));
 const PROJECTIONS = optionsOf(PROJECTION_LABELS);
@@ -123,8 +136,28 @@ const withStop = ({ ramp }: FieldContent, at: number, color: string): Layer =>
     <h3>Channels</h3>
     <ChannelsEditor :channels="layer.channels" @change="emit('change', having({ channels: $event }))" />
   </template>
+  <template v-else-if="layer.content === 'picture'">
+    <PictureChooser :image="pictures[layer.picture]?.id ?? null" @choose="$event && emit('image', $event)" />
+    <PlaceEditor
+      :place="layer.place"
+      :extent="extent"
+      :placing="placing"
+      @placing="emit('placing', $event)"
+      @move="emit('move', having({ place: $event }))"
+      @change="emit('change', having({ place: $event }))"
+    />
+    <Amount
+      v-if="layer.channels.includes('height')"
+      :field="POSITION('relief', 'Height of white', extent / 50)"
+      :value="layer.relief"
+      @move="emit('move', having({ relief: $event }))"
+      @change="emit('change', having({ relief: $event }))"
+    />
+    <h3>Channels</h3>
+    <ChannelsEditor :channels="layer.channels" @change="emit('change', having({ channels: $event }))" />
+  </template>
   <ChannelsEditor
-    v-else-if="layer.content === 'maps' || layer.content === 'picture' || layer.content === 'painted'"
+    v-else-if="layer.content === 'maps' || layer.content === 'painted'"
     :channels="layer.channels"
     @change="emit('change', having({ channels: $event }))"
   />

@@ -13,8 +13,18 @@ const props = defineProps<{
   surface: StepSurface;
   /** What a click on the model adds to, if it is a step of this mask. */
   picking: number | null;
+  /** The step whose image the next click places. */
+  placing: number | null;
+  pictures: readonly { id: string; name: string }[];
 }>();
-const emit = defineEmits<{ move: [LayerMask]; change: [LayerMask]; pick: [number | null] }>();
+const emit = defineEmits<{
+  move: [LayerMask];
+  change: [LayerMask];
+  pick: [number | null];
+  placing: [number | null];
+  image: [{ at: number; id: string }];
+  lettering: [{ at: number; id: string; aspect: number; text: string }];
+}>();
 
 const withShaping = (part: Partial<MaskShaping>): LayerMask => ({
   ...props.mask,
@@ -28,6 +38,11 @@ const shaping = computed(() => props.mask.shaping);
     :steps="mask.steps"
     :surface="surface"
     :picking="picking"
+    :placing="placing"
+    :pictures="pictures"
+    @placing="emit('placing', $event)"
+    @image="emit('image', $event)"
+    @lettering="emit('lettering', $event)"
     @pick="emit('pick', $event)"
     @move="emit('move', { ...mask, steps: $event })"
     @change="emit('change', { ...mask, steps: $event })"

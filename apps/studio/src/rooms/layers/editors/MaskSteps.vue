@@ -7,11 +7,15 @@ import { describeKind } from '@zographos/core/image';
 import { COMBINE_LABELS, MEASURE_LABELS, optionsOf } from '@zographos/operations';
 import Amounts from '../../../controls/Amounts.vue';
 import CheckLine from '../../../controls/CheckLine.vue';
+import Choice from '../../../controls/Choice.vue';
 import Dropdown from '../../../controls/Dropdown.vue';
 import { AXIS_OPTIONS, axisOf, axisValue } from '../../../ticket/bake/maps/axisOptions.ts';
 import { measureFields, SHARE } from './layerFields.ts';
 import { isPicked, newStep, type StepSurface } from './newStep.ts';
+import LetteringEditor from './LetteringEditor.vue';
 import NoiseFields from './NoiseFields.vue';
+import PictureChooser from './PictureChooser.vue';
+import PlaceEditor from './PlaceEditor.vue';
 
 /** Steps of a mask, which are combined one after the other; those that tell where a process begins lie within its own. */
 const props = defineProps<{
@@ -19,20 +23,34 @@ const props = defineProps<{
   surface: StepSurface;
   /** What a click on the model adds to, if it is a step of these. */
   picking: number | null;
+  /** The step whose image the next click places. */
+  placing?: number | null;
+  pictures?: readonly { id: string; name: string }[];
   /** Whether these tell where a process begins. */
   areSources?: boolean;
 }>();
-const emit = defineEmits<{ move: [MaskStep[]]; change: [MaskStep[]]; pick: [number | null] }>();
+const emit = defineEmits<{
+  move: [MaskStep[]];
+  change: [MaskStep[]];
+  pick: [number | null];
+  placing: [number | null];
+  image: [{ at: number; id: string }];
+  lettering: [{ at: number; id: string; aspect: number; text: string }];
+}>();
 
 const measures = computed(() =>
   optionsOf(MEASURE_LABELS).filter(
     ({ value }) =>
-      !['picture', 'tile'].includes(value) && !(props.areSources && ['runs', 'spreading', ...PICKED].includes(value)),
+      value !== 'tile' && !(props.areSources && ['runs', 'spreading', 'picture', ...PICKED].includes(value)),
   ),
 );
 /** Where a process begins nothing is picked by clicks: a group’s mask, or a painted one, is as good. */
 const PICKED = ['part', 'island', 'faces'];
 const COMBINES = optionsOf(COMBINE_LABELS, MASK_COMBINES);
+const CHANNELS = (['grey', 'alpha', 'red', 'green', 'blue'] as const).map((value) => ({
+  value,
+  label: value[0]!.toUpperCase() + value.slice(1),
+}));
 const MAPS = MEASURED_KINDS.map((value) => ({ value, label: describeKind(value).label }));
 const BREAKUP: Breakup = {
   amount: 0.5,
@@ -132,6 +150,28 @@ const breakupOf = (step: MaskStep): Breakup | null | undefined => ('breakup' in 
     >
       {{ picking === i ? 'Picking: click the model or the map' : 'Pick on the model or the map' }}
     </button>
+    <template v-if="step.measure === 'picture' && !areSources">
+      <PictureChooser
+        :image="pictures?.[step.picture]?.id ?? null"
+        @choose="$event && emit('image', { at: i, id: $event })"
+      />
+      <LetteringEditor v-if="step.place" :text="''" @made="emit('lettering', { at: i, ...$event })" />
+      <PlaceEditor
+        v-if="step.place"
+        :place="step.place"
+        :extent="surface.extent"
+        :placing="placing === i"
+        @placing="emit('placing', $event ? i : null)"
+        @move="emit('move', withStep(i, { place: $event }))"
+        @change="emit('change', withStep(i, { place: $event }))"
+      />
+      <Choice
+        label="What of the image counts"
+        :value="step.channel"
+        :options="CHANNELS"
+        @choose="emit('change', withStep(i, { channel: $event }))"
+      />
+    </template>
     <NoiseFields
       v-if="step.measure === 'field'"
       :field="step.field"

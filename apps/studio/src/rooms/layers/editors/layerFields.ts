@@ -20,6 +20,16 @@ const DEGREES = { suffix: '°', digits: 0 } as const;
 export const SHARE = (name: string, label: string, usual = 1): AmountField =>
   field(name, label, [0, 1], usual, PERCENT);
 
+export const ANGLE = (name: string, label: string, min = -180, max = 180, usual = 0): AmountField =>
+  field(name, label, [min, max], usual, DEGREES);
+
+export const COUNT = (name: string, label: string, min: number, max: number, usual: number): AmountField =>
+  field(name, label, [min, max], usual, { digits: 0 });
+
+/** A place along an axis. */
+export const POSITION = (name: string, label: string, extent: number): AmountField =>
+  field(name, label, [-1e6, 1e6], 0, { ...MM, slider: [-extent, extent] });
+
 /** Lengths go over several orders of magnitude: sliders go as far as the thing they are on is large. */
 export const LENGTH = (name: string, label: string, extent: number, usual: number, least = 0): AmountField =>
   field(name, label, [least, 1e6], usual, { ...MM, slider: [least, extent] });
@@ -85,8 +95,6 @@ export function measureFields(measure: MaskMeasure['measure'], extent: number): 
       ];
     case 'id':
       return [SHARE('tolerance', 'Tolerance', 0.02)];
-    case 'picture':
-      return [LENGTH('width', 'Width', extent * 2, extent / 2, 0.1)];
     default:
       return [];
   }

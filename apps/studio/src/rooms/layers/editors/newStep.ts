@@ -39,6 +39,14 @@ export function newStep(measure: MaskMeasure['measure'], { extent, slots, object
       return madeStep({ measure, level: 0, band: extent / 12, ragged: extent / 40, raggedSize: extent / 8 });
     case 'wear':
       return madeStep({ measure, radius: extent / 80 });
+    case 'picture':
+      return madeStep({
+        ...{ measure, picture: 0, width: extent / 3 },
+        place: {
+          ...{ on: 'surface', center: [0, 0, 0], normal: [0, 0, 1], width: extent / 3, height: extent / 3 },
+          depth: extent,
+        },
+      });
     case 'runs':
       return madeStep({
         ...{ measure, length: extent / 6, width: extent / 200, wanderSize: extent / 50, drops: 600 },

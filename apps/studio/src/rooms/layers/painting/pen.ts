@@ -1,4 +1,10 @@
-import { PLAIN_BRUSH, POINT, type Brush, type Paint, type Stroke } from '@zographos/core/layers';
+import { PLAIN_BRUSH, POINT, type Brush, type BrushPicture, type Paint, type Stroke } from '@zographos/core/layers';
+
+/** A picture as it usually lies on a brush. */
+export const PLAIN_PICTURE: BrushPicture = {
+  ...{ picture: 0, lies: 'dab', gives: 'shape', turn: 'fixed', angle: 0, width: 100 },
+  view: [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 0, 1],
+};
 
 /** What the artist paints with. */
 export interface Pen {
@@ -21,9 +27,18 @@ export interface PenPoint {
   pressure: number;
 }
 
+/** What the view of the model can be asked for. */
+export interface ModelView {
+  layLine: (across: boolean) => void;
+  /** How the stencil lies over the view; see `stencilRows`. */
+  stencilView: () => number[] | null;
+  /** The place of the surface in the middle of the view, in the unit of the mesh. */
+  middle: () => PenPoint | null;
+}
+
 /** Collects the points of a stroke while it is painted. */
 export class StrokeInHand {
-  private readonly pen: Pen;
+  private pen: Pen;
   private readonly seed: number;
   private readonly numbers: number[] = [];
 
@@ -34,6 +49,12 @@ export class StrokeInHand {
 
   get count(): number {
     return this.numbers.length / POINT;
+  }
+
+  /** What is cloned lies where the source was chosen, as seen from the first place. */
+  cloneFrom(source: PenPoint['place'], first: PenPoint['place']): void {
+    const from = source.map((value, k) => value - first[k]!) as [number, number, number];
+    this.pen = { ...this.pen, brush: { ...this.pen.brush, from } };
   }
 
   add({ place, normal, pressure }: PenPoint): void {

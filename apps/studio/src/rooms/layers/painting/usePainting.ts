@@ -14,14 +14,19 @@ export interface PaintingRequest {
   layers: ComputedRef<readonly Layer[]>;
   chosen: ComputedRef<Layer | undefined>;
   extent: ComputedRef<number>;
+  /** How a stencil lies over the view; null where there is none. */
+  view: () => number[] | null;
   /** Shows layers that are not kept yet. */
   show: (layers: Layer[]) => void;
   /** Keeps them, as one edit. */
   keep: (layers: Layer[], what: string) => Promise<void>;
 }
 
+/** Places of one filling stroke. */
+const MOST_FILLED = 64;
+
 /** Painting into the chosen layer: a stroke is seen while it is under the pen, and kept once the pen is lifted. */
-export function usePainting({ projectId, layers, chosen, extent, show, keep }: PaintingRequest) {
+export function usePainting({ projectId, layers, chosen, extent, view, show, keep }: PaintingRequest) {
   const notices = useNotices();
   const isOn = ref(false);
   const target = computed(() => paintTarget(chosen.value));
@@ -40,13 +45,29 @@ export function usePainting({ projectId, layers, chosen, extent, show, keep }: P
     if (now === null) isOn.value = false;
   });
 
+  /** Where what is cloned lies. */
+  const cloneSource = shallowRef<PenPoint['place'] | null>(null);
+
+  /** A stencil is kept as the view is now. */
+  function withView(own: Pen): Pen {
+    const { picture } = own.brush;
+    const rows = picture?.lies === 'view' ? view() : null;
+    return picture && rows ? { ...own, brush: { ...own.brush, picture: { ...picture, view: rows } } } : own;
+  }
+
   function begin(): void {
-    hand = new StrokeInHand(pen.value, Math.floor(Math.random() * 2 ** 31));
+    hand = new StrokeInHand(withView(pen.value), Math.floor(Math.random() * 2 ** 31));
   }
 
   function goOn(point: PenPoint): void {
     const layer = chosen.value;
     if (!hand || !layer || target.value === null) return;
+    if (hand.count === 0 && pen.value.brush.tool === 'clone') {
+      if (!cloneSource.value) return;
+      hand.cloneFrom(cloneSource.value, point.place);
+    }
+    // A face is filled once, however the pen moves on it.
+    if (pen.value.brush.tool === 'fill' && hand.count >= MOST_FILLED) return;
     hand.add(point);
     // Once for each picture on screen, however many points the pen tells.
     pending ||= requestAnimationFrame(() => {
@@ -82,5 +103,5 @@ export function usePainting({ projectId, layers, chosen, extent, show, keep }: P
     if (!isPenDown()) underPen.value = null;
   }
 
-  return { isOn, target, pen, underPen, begin, goOn, end };
+  return { isOn, target, pen, underPen, cloneSource, begin, goOn, end };
 }

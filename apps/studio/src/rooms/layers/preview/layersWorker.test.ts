@@ -101,8 +101,15 @@ describe('the preview of a stack', () => {
     expect([...ground!.strength]).toEqual([1, 1]);
     expect([...ground!.colors!.subarray(0, 3)].map(Math.round)).toEqual([1, 0, 0]);
     expect(coat!.strength[1]!).toBeGreaterThan(coat!.strength[0]! + 0.7);
-    scope.send({ what: 'triangle', tile: 1001, u: 0.02, v: 0.01, add: true });
-    expect(await scope.next()).toEqual({ what: 'triangle', triangle: 0, add: true });
+    scope.send({ what: 'triangle', tile: 1001, u: 0.02, v: 0.01, add: true, pressure: 0.5 });
+    // Where exactly, on the surface in millimetres: the pen goes by it.
+    expect(await scope.next()).toMatchObject({
+      ...{ what: 'triangle', triangle: 0, add: true, pressure: 0.5 },
+      place: [expect.closeTo(-48, 4), expect.closeTo(-49, 4), 0],
+      normal: [0, 0, 1],
+    });
+    scope.send({ what: 'done' });
+    expect(await scope.next()).toEqual({ what: 'done' });
   });
 
   it('says what it could not do', async () => {

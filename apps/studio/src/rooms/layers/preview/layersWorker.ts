@@ -79,19 +79,35 @@ export interface LayersAsk {
   section: SectionLine | null;
 }
 
-/** Which triangle lies at a place of a tile, 0 to 1, v upwards. */
+/** Which triangle lies at a place of a tile, 0 to 1, v upwards; and what else is told with the answer. */
 export interface TriangleAsk {
   what: 'triangle';
   tile: number;
   u: number;
   v: number;
   add: boolean;
+  /** Of a pen, 0 to 1; null for a click. */
+  pressure: number | null;
+}
+
+/** Sent back as it is, once what was asked before is told. */
+export interface LayersDone {
+  what: 'done';
 }
 
 /** A map as it looks on screen. */
 export interface LayeredPicture extends Size {
   kind: LayerChannel;
   rgba: Uint8ClampedArray<ArrayBuffer>;
+}
+
+/** A place of the surface that was found in the map: in millimetres, with the normal there. */
+export interface FoundPlace {
+  triangle: number;
+  add: boolean;
+  pressure: number | null;
+  place: [number, number, number];
+  normal: [number, number, number];
 }
 
 export type LayersTold =
@@ -103,7 +119,8 @@ export type LayersTold =
       problems: { id: string; message: string }[];
       milliseconds: number;
     }
-  | { what: 'triangle'; triangle: number; add: boolean }
+  | ({ what: 'triangle' } & FoundPlace)
+  | LayersDone
   | { what: 'section'; turn: number; strata: Stratum[] }
   | { what: 'failed'; turn: number; message: string };
 
@@ -114,7 +131,11 @@ void usePreviewKernel();
 let newest = 0;
 let working: Promise<void> = Promise.resolve();
 
-self.onmessage = ({ data }: MessageEvent<LayersAsk | TriangleAsk>): void => {
+self.onmessage = ({ data }: MessageEvent<LayersAsk | TriangleAsk | LayersDone>): void => {
+  if (data.what === 'done') {
+    tell(data);
+    return;
+  }
   if (data.what === 'triangle') {
     findTriangle(data);
     return;
@@ -376,15 +397,35 @@ function tilesToShow({ receiver, repeats }: LayeredSurface, tiles: LayersSetting
 }
 
 /** Tells the triangle at a place, if there is one. */
-function findTriangle({ tile, u, v, add }: TriangleAsk): void {
+function findTriangle({ tile, u, v, add, pressure }: TriangleAsk): void {
   const size = { width: PICK_SIDE, height: PICK_SIDE };
   if (!known) return;
-  const block = new TexelBlock(tileOf(known.surface, tile, size));
+  const there = tileOf(known.surface, tile, size);
+  const block = new TexelBlock(there);
   const [x, y] = [Math.floor(u * PICK_SIDE), Math.floor((1 - v) * PICK_SIDE)];
   if (x < 0 || y < 0 || x >= PICK_SIDE || y >= PICK_SIDE) return;
   block.load(Math.floor(y / BLOCK) * Math.ceil(PICK_SIDE / BLOCK) + Math.floor(x / BLOCK));
-  const place = block.at.subarray(0, block.count).indexOf(y * PICK_SIDE + x);
-  if (place >= 0) tell({ what: 'triangle', triangle: block.triangles[place]!, add });
+  const found = block.at.subarray(0, block.count).indexOf(y * PICK_SIDE + x);
+  if (found < 0) return;
+  const triangle = block.triangles[found]!;
+  block.standOn(Uint32Array.of(triangle), weightsInLayout(there, triangle, u, v));
+  const place = [0, 1, 2].map((k) => block.places[k]![0]!) as FoundPlace['place'];
+  const normal = [0, 1, 2].map((k) => block.normals[k * TEXELS]!) as FoundPlace['normal'];
+  tell({ what: 'triangle', triangle, add, pressure, place, normal });
+}
+
+/** Weights of a triangle's second and third corner at a place of its tile. */
+function weightsInLayout({ uvs, surface }: LayeredTile, triangle: number, u: number, v: number): Float64Array {
+  const [a, b, c] = [0, 1, 2].map((corner) => surface.receiver.indices[triangle * 3 + corner]! * 2) as [
+    number,
+    number,
+    number,
+  ];
+  const [px, py] = [u - uvs[a]!, v - uvs[a + 1]!];
+  const [bx, by] = [uvs[b]! - uvs[a]!, uvs[b + 1]! - uvs[a + 1]!];
+  const [cx, cy] = [uvs[c]! - uvs[a]!, uvs[c + 1]! - uvs[a + 1]!];
+  const det = bx * cy - by * cx || 1e-30;
+  return Float64Array.of((px * cy - py * cx) / det, (bx * py - by * px) / det);
 }
 
 /** Texels along the side of a tile that clicks are told apart by. */

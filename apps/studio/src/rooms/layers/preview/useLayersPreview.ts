@@ -3,7 +3,7 @@ import type { Stratum } from '@zographos/core/layers';
 import { PATHS, type LayersTicket } from '@zographos/contracts';
 import type { StrokeRecord } from '@zographos/operations';
 import { useProject } from '../../../stores/project.ts';
-import type { LayersAsk, LayersTold, SectionLine, TriangleAsk } from './layersWorker.ts';
+import type { FoundPlace, LayersAsk, LayersDone, LayersTold, SectionLine, TriangleAsk } from './layersWorker.ts';
 
 type Composed = Extract<LayersTold, { what: 'composed' }>;
 
@@ -18,7 +18,7 @@ export interface LayersPreviewRequest {
   /** The stroke under the pen. */
   pen: Ref<StrokeRecord | null>;
   /** Told what was clicked on in the map. */
-  onTriangle: (found: { triangle: number; add: boolean }) => void;
+  onTriangle: (found: FoundPlace) => void;
 }
 
 /** Shows what a stack would make while its settings move; what was asked for before is given up. */
@@ -34,8 +34,13 @@ export function useLayersPreview({ ticket, settings, side, maskOf, section, pen,
   const busy = ref(false);
   const problem = ref<string | null>(null);
   let turn = 0;
+  const waiting: (() => void)[] = [];
 
   worker.onmessage = ({ data }: MessageEvent<LayersTold>): void => {
+    if (data.what === 'done') {
+      waiting.shift()?.();
+      return;
+    }
     if (data.what === 'triangle') {
       onTriangle(data);
       return;
@@ -104,5 +109,11 @@ export function useLayersPreview({ ticket, settings, side, maskOf, section, pen,
   const findTriangle = (place: Omit<TriangleAsk, 'what'>): void =>
     worker.postMessage({ what: 'triangle', ...place } satisfies TriangleAsk);
 
-  return { findTriangle, tiles, problems, strata, milliseconds, busy, problem };
+  /** Done once all places that were asked for before are told. */
+  function findTriangleDone(done: () => void): void {
+    waiting.push(done);
+    worker.postMessage({ what: 'done' } satisfies LayersDone);
+  }
+
+  return { findTriangle, findTriangleDone, tiles, problems, strata, milliseconds, busy, problem };
 }

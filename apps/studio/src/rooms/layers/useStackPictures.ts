@@ -1,0 +1,94 @@
+import { computed, type ComputedRef, type Ref } from 'vue';
+import type { Layer, PicturePlace } from '@zographos/core/layers';
+import type { LayersTicket } from '@zographos/contracts';
+import { chosenPictures, withPicture, type LayersSettings } from '@zographos/operations';
+import { useProject } from '../../stores/project.ts';
+import { letteringFile } from './editors/lettering.ts';
+import { useNewPicture } from './editors/useNewPicture.ts';
+import { made, type NewLayer } from './newLayers.ts';
+
+/** A place of the surface, in millimetres. */
+export interface SurfacePlace {
+  triangle: number;
+  place: readonly [number, number, number];
+  normal: readonly [number, number, number];
+}
+
+/** A change of a ticket that has other images. */
+export interface PictureChange {
+  part: Partial<LayersSettings>;
+  pictures: string[];
+}
+
+/** The images that layers and brushes of a stack use. */
+export function useStackPictures(
+  ticket: Ref<LayersTicket | undefined>,
+  settings: ComputedRef<LayersSettings | undefined>,
+) {
+  const store = useProject();
+  const { keep } = useNewPicture();
+
+  /** Those that an artist has chosen, by their numbers. */
+  const chosen = computed(() =>
+    ticket.value && settings.value
+      ? chosenPictures(settings.value, ticket.value.inputs.pictures ?? []).map((id) => ({
+          id,
+          name: store.pictureName(id),
+        }))
+      : [],
+  );
+  const aspectOf = (id: string): number => {
+    const image = store.images.find((each) => each.id === id);
+    return image ? image.inspection.height / image.inspection.width : 1;
+  };
+
+  /** The number of an image of the project, which is put among those of the stack. */
+  function use(id: string): { number: number; change: PictureChange } {
+    const own = settings.value!;
+    const { number, settings: next, pictures } = withPicture(own, ticket.value?.inputs.pictures ?? [], id);
+    return { number, change: { part: { measured: next.measured, materials: next.materials }, pictures } };
+  }
+
+  /** A layer that shows an image, or lettering, where the view is looked at. @returns null where there is no image */
+  async function pictured(
+    { layer, picture }: NewLayer,
+    where: SurfacePlace | null,
+    extent: number,
+    text: string,
+  ): Promise<{ layer: Layer; change: PictureChange } | null> {
+    let id = store.images[0]?.id ?? null;
+    let aspect = id ? aspectOf(id) : 1;
+    if (picture === 'lettering') {
+      const lettering = await letteringFile(text, 700);
+      aspect = lettering.aspect;
+      id = await keep(lettering.file);
+    }
+    if (id === null) return null;
+    const { number, change } = use(id);
+    const place = decalAt(where, extent / 3, aspect);
+    if (layer.content === 'picture') return { layer: made({ ...layer, picture: number, place }), change };
+    const step = { measure: 'picture', picture: number, channel: 'alpha', place };
+    return { layer: made({ ...layer, mask: { steps: [step] } }), change };
+  }
+
+  return { chosen, aspectOf, use, pictured };
+}
+
+/** A decal of some width; at the origin where nothing was met. */
+export function decalAt(
+  where: SurfacePlace | null,
+  width: number,
+  aspect: number,
+): Extract<PicturePlace, { on: 'surface' }> {
+  const { place = [0, 0, 0], normal = [0, 0, 1] } = where ?? {};
+  return {
+    ...{ on: 'surface', center: place, normal, up: [0, 1, 0], width, height: width * aspect },
+    ...{ depth: width / 2, angle: 80, falloff: 20 },
+  };
+}
+
+/** A place moved to where was clicked. */
+export function placedAt(place: PicturePlace, where: SurfacePlace): PicturePlace {
+  if (place.on === 'island') return { ...place, triangle: where.triangle };
+  return place.on === 'surface' ? { ...place, center: where.place, normal: where.normal } : place;
+}
