@@ -3,7 +3,9 @@ import {
   asset,
   colorSpace,
   estimate,
+  coating,
   finish,
+  usedCoating,
   imagePacking,
   imageSet,
   mapConvention,
@@ -341,6 +343,23 @@ export const ENDPOINTS = {
     z.strictObject({ name: name.optional(), tags: tags.optional() }),
     finish,
   ),
+  listCoatings: endpoint('get', '/api/coatings', 'All coatings, newest first', none, z.array(coating)),
+  keepCoating: endpoint(
+    'post',
+    '/api/tickets/:id/coating',
+    'Keeps a layer, or a group, with all that it is made of',
+    z.strictObject({ layerId: z.string().min(1).max(64), name }),
+    coating,
+  ),
+  deleteCoating: endpoint('delete', '/api/coatings/:id', 'Removes a coating', none, none),
+  useCoating: endpoint(
+    'post',
+    '/api/projects/:id/coatings/:coatingId',
+    'Brings what a coating is made of into a project, and tells its layers',
+    /** How many images the stack has that it is to be laid into: the coating’s own are numbered on from there. */
+    z.strictObject({ firstPicture: z.int().min(0).max(10_000).default(0) }),
+    usedCoating,
+  ),
   deleteFinish: endpoint('delete', '/api/finishes/:id', 'Removes a finish', none, none),
   useFinish: endpoint(
     'post',
@@ -392,6 +411,11 @@ export const PATHS = {
    */
   samples: (pictureId: string, from: string, side: number | 'sketch') =>
     `/api/pictures/${pictureId}/samples?side=${side}&from=${from}`,
+  /** GET a coating as a file; POST multipart takes one in. */
+  coatingFile: (coatingId: string) => `/api/coatings/${coatingId}/file`,
+  coatingFiles: '/api/coatings/files',
+  /** GET the layers of a ticket with all that they are made of, as a ZIP. */
+  stackFile: (ticketId: string) => `/api/tickets/${ticketId}/stack`,
   /** GET what a delivery made, as a ZIP. */
   archive: (runId: string) => `/api/runs/${runId}/archive`,
   /** GET an 8-bit PNG at most `side` texels wide and high. */

@@ -6,6 +6,7 @@ import {
   mapSize,
   OPERATION_KINDS,
   isFlat,
+  layer,
   OPERATIONS,
   STAGES,
   TICKET_KINDS,
@@ -293,6 +294,21 @@ export const finish = z.object({
   createdAt: time,
 });
 
+/** Layers kept with all that they are made of, to be laid on other receivers. */
+export const coating = z.object({ id, name, layers: z.int(), createdAt: time });
+
+/**
+ * What a coating has become in a project: its layers name materials by their places in the list, and images by those
+ * places and the number that was asked to begin with.
+ */
+export const usedCoating = z.object({
+  name,
+  layers: z.array(layer),
+  /** Images, and flat sets. */
+  pictures: z.array(id),
+  materials: z.array(id),
+});
+
 export const project = z.object({
   id,
   name,
@@ -383,7 +399,7 @@ export const storage = z.object({
   uses: z.array(
     z.object({
       projectId: id.nullable(),
-      what: z.enum(['meshes', 'pictures', 'maps', 'deliveries', 'finishes']),
+      what: z.enum(['meshes', 'pictures', 'maps', 'deliveries', 'finishes', 'coatings', 'strokes']),
       bytes: z.number(),
     }),
   ),
@@ -428,6 +444,8 @@ export type MeshAsset = z.infer<typeof meshAsset>;
 export type ImageAsset = z.infer<typeof imageAsset>;
 export type Profile = z.infer<typeof profile>;
 export type Finish = z.infer<typeof finish>;
+export type Coating = z.infer<typeof coating>;
+export type UsedCoating = z.infer<typeof usedCoating>;
 export type TicketInputs = z.infer<typeof ticketInputs>;
 export type ImageSet = z.infer<typeof imageSet>;
 export type TileOfSet = z.infer<typeof tileOfSet>;

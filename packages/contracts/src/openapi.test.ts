@@ -39,6 +39,9 @@ describe('the OpenAPI document', () => {
       picture: PATHS.picture('{id}', 64),
       download: PATHS.download('{id}', 'png8', { alpha: true, dither: true, background: 'black' }),
       likeness: PATHS.likeness('{id}'),
+      coatingFile: PATHS.coatingFile('{id}'),
+      coatingFiles: PATHS.coatingFiles,
+      stackFile: PATHS.stackFile('{id}'),
       ticketFile: PATHS.ticketFile('{id}'),
       meshFile: PATHS.meshFile(['a'], 'glb'),
       wornMesh: PATHS.wornMesh('a', 'inside'),
@@ -50,7 +53,7 @@ describe('the OpenAPI document', () => {
     };
     for (const [name, address] of Object.entries(addresses)) {
       const [path, query = ''] = address.split('?');
-      const operation = document.paths[path!]?.[name === 'files' ? 'post' : 'get'];
+      const operation = document.paths[path!]?.[['files', 'coatingFiles'].includes(name) ? 'post' : 'get'];
       expect(operation, name).toBeDefined();
       const asked = operation!.parameters
         .filter((parameter) => parameter.in === 'query')

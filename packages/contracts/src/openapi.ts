@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { ENDPOINTS, filesQuery } from './endpoints.ts';
-import { apiError, intakeResult } from './entities.ts';
+import { apiError, coating, intakeResult } from './entities.ts';
 
 type Json = Record<string, unknown>;
 
@@ -26,6 +26,8 @@ const BYTES: { path: string; summary: string; query?: string[] }[] = [
     summary: 'The float samples of an image or of a map, reduced to a given side',
     query: ['side', 'from'],
   },
+  { path: '/api/coatings/:id/file', summary: 'A coating with all that it is made of, ZIP' },
+  { path: '/api/tickets/:id/stack', summary: 'The layers of a ticket with all that they are made of, ZIP' },
   { path: '/api/tickets/:id/file', summary: 'A ticket to run with the command line' },
   { path: '/api/assets/:id/original', summary: 'The file a mesh or image came in' },
   { path: '/api/mesh-file', summary: 'Meshes as GLB or PLY, or as a ZIP with OBJ', query: ['meshes', 'format'] },
@@ -75,6 +77,12 @@ export function openApiDocument(): Json {
       { name: 'upload', in: 'query', schema: z.toJSONSchema(filesQuery.shape.upload) },
     ],
     responses: { 200: { description: 'What was taken in and what was not', content: jsonContent(intakeResult) } },
+  });
+  add('/api/coatings/files', 'post', {
+    summary: 'Takes in coatings from their files',
+    requestBody: { required: true, content: { 'multipart/form-data': {} } },
+    query: [],
+    responses: { 200: { description: 'The coatings', content: jsonContent(z.array(coating)) } },
   });
   for (const { path, summary, query = [] } of BYTES) {
     add(path, 'get', {

@@ -46,7 +46,7 @@ describe('cli layers', () => {
     const args = ['--receiver', file('ridge.obj'), '--size', '64', '--out', file('example'), '--format', 'png8'];
     const run = cli('layers', file('example.json'), ...args);
     expect([run.err, run.status]).toEqual(['', 0]);
-    expect(run.out).toMatch(/^5 layers into 5 maps of 64 × 64 px/);
+    expect(run.out).toMatch(/^6 layers into 5 maps of 64 × 64 px/);
     const report = JSON.parse(readFileSync(file('example/report.json'), 'utf8')) as { maps: { kind: string }[] };
     expect(report.maps.map(({ kind }) => kind).sort()).toEqual([
       'basecolor',

@@ -16,6 +16,8 @@ export const BLOB_USES = `(SELECT * FROM (
   UNION ALL
   SELECT "projectId", 'strokes', hash, "createdAt" FROM stroke
   UNION ALL
+  SELECT NULL, 'coatings', hash, "createdAt" FROM coating
+  UNION ALL
   SELECT NULL, 'finishes', each.hash, f."createdAt"
     FROM finish f, jsonb_array_elements(f.maps) AS m,
          unnest(ARRAY[m->>'dataHash', m->>'statesHash', m->>'thumbnailHash']) AS each(hash)

@@ -151,6 +151,16 @@ export interface FinishRow {
   createdAt: Date;
 }
 
+export interface CoatingRow {
+  id: string;
+  name: string;
+  /** How many layers it has at the top. */
+  layers: number;
+  /** Of its file. */
+  hash: string;
+  createdAt: Date;
+}
+
 export type RunState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
 
 /** An input as a run uses it: fixed by content, whatever happens to the asset later. */
@@ -433,6 +443,11 @@ export const finishes = new EntitySchema<FinishRow>({
   columns: { id, name: text, tags: json, tileWidth: { type: 'float8', nullable: true }, maps: json, createdAt },
 });
 
+export const coatings = new EntitySchema<CoatingRow>({
+  name: 'coating',
+  columns: { id, name: text, layers: int, hash: text, createdAt },
+});
+
 /** Who has given the passphrase; see `access/sessions.ts`. */
 export const sessions = new EntitySchema<SessionRow>({
   name: 'session',
@@ -478,6 +493,7 @@ export const ENTITIES = [
   mapRevisions,
   profiles,
   finishes,
+  coatings,
   sessions,
   strokes,
   blobs,

@@ -4,8 +4,9 @@ import { Router } from 'express';
 import { ZographosError } from '@zographos/core/errors';
 import { exported, parseBackground } from '@zographos/core/image';
 import { encodeImage, encodeThumbnail, IMAGE_FORMAT_NAMES, IMAGE_FORMATS } from '@zographos/formats/images';
-import { filesQuery } from '@zographos/contracts';
-import { imageSets, mapRevisions, maps, runs, type MapRevisionRow } from '../data/entities.ts';
+import { filesQuery, PATHS, type Coating } from '@zographos/contracts';
+import { stackAsFile, takeInCoating } from '../coatings/coatings.ts';
+import { coatings, imageSets, mapRevisions, maps, runs, type MapRevisionRow } from '../data/entities.ts';
 import { notFound, readAsset, readProjectSummary } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
 import { takeIn, type Reading } from '../intake/takeIn.ts';
@@ -91,6 +92,34 @@ export function binaryRoutes(services: Services): Router {
       const ticket = await ticketAsFile(database, id!);
       attach(response, `${fileName(ticket.name)}.ticket.json`, 'application/json');
       response.end(`${JSON.stringify(ticket, null, 2)}\n`);
+    }),
+  );
+
+  router.post(
+    PATHS.coatingFiles,
+    plain(async (_params, request, response) => {
+      const files = await receiveFiles(request, blobs, config.limits.bytes);
+      const taken: Coating[] = [];
+      for (const file of files) taken.push(await takeInCoating(services, file));
+      response.json(taken);
+    }),
+  );
+
+  router.get(
+    '/api/coatings/:id/file',
+    plain(async ({ id }, _request, response) => {
+      const row = (await database.getRepository(coatings).findOneBy({ id: id! })) ?? notFound('coating');
+      attach(response, `${fileName(row.name)}.coating.zip`, 'application/zip');
+      await pipeline(Readable.from(blobs.read(row.hash)), response);
+    }),
+  );
+
+  router.get(
+    '/api/tickets/:id/stack',
+    plain(async ({ id }, _request, response) => {
+      const { name, blob } = await stackAsFile(services, id!);
+      attach(response, `${fileName(name)}.stack.zip`, 'application/zip');
+      await pipeline(Readable.from(blobs.read(blob.hash)), response);
     }),
   );
 

@@ -3,11 +3,12 @@ import { Readable } from 'node:stream';
 import { Router } from 'express';
 import { ZographosError } from '@zographos/core/errors';
 import { ENDPOINTS, PATHS, samplesBody } from '@zographos/contracts';
-import { finishes, imageSets, profiles, runs } from '../data/entities.ts';
+import { coatings, finishes, imageSets, profiles, runs } from '../data/entities.ts';
 import { requireVersion } from '../data/locking.ts';
 import { notFound, readProject, readProjectSummary } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
 import { keepStroke } from '../runs/strokes.ts';
+import { keepCoating, readCoatings, useCoating } from '../coatings/coatings.ts';
 import { bringInFinish, keepFinish, readFinishes, toFinish } from '../flat/finishes.ts';
 import { readSamples } from '../flat/samples.ts';
 import { enqueueDelivery } from '../runs/deliveries.ts';
@@ -92,6 +93,16 @@ export function flatRoutes(services: Services): Router {
     if (!affected) notFound('finish');
     return undefined;
   });
+  answer(router, ENDPOINTS.listCoatings, () => readCoatings(database));
+  answer(router, ENDPOINTS.keepCoating, (body, { id }) => keepCoating(services, id!, body));
+  answer(router, ENDPOINTS.deleteCoating, async (_body, { id }) => {
+    const { affected } = await database.getRepository(coatings).delete({ id: id! });
+    if (!affected) notFound('coating');
+    return undefined;
+  });
+  answer(router, ENDPOINTS.useCoating, ({ firstPicture }, { id, coatingId }) =>
+    useCoating(services, id!, coatingId!, firstPicture),
+  );
   answer(router, ENDPOINTS.useFinish, (_body, { id, finishId }) => bringInFinish(services, id!, finishId!));
   return router;
 }

@@ -7,6 +7,7 @@ import { DEFAULT_LIMITS, readMeshFile } from '@zographos/formats/meshes';
 import { IMAGE_FORMAT_NAMES, IMAGE_FORMATS, readImageFile } from '@zographos/formats/images';
 import { unshufflePlanes } from '@zographos/formats/tiles';
 import { parseTicketFile, READY_PROFILES } from '@zographos/operations';
+import { runs } from '../data/entities.ts';
 import { reliefProject, type ReliefProject } from '../testing/meshes.ts';
 import { quiet, TestServer } from '../testing/testServer.ts';
 import { RunWorker } from '../worker/worker.ts';
@@ -240,6 +241,11 @@ describe('addresses that answer bytes', () => {
   });
 
   it('the preview of a run is a picture of how far it has come', async () => {
+    // A run as short as this one may be over before its first preview is due.
+    const preview = await sharp({ create: { width: 8, height: 8, channels: 3, background: 'gray' } })
+      .png()
+      .toBuffer();
+    await server.database.getRepository(runs).update({ id: made.runId }, { preview });
     const { bytes, headers } = await bytesOf(PATHS.preview(made.runId, 1));
     expect(headers.get('content-type')).toContain('image/png');
     expect((await sharp(bytes).metadata()).format).toBe('png');

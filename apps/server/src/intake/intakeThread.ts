@@ -11,7 +11,8 @@ import type { FormatLimits } from '@zographos/formats/meshes';
 export type IntakeRequest =
   | { kind: 'mesh'; name: string; bytes: Uint8Array; companions: Record<string, Uint8Array>; limits: FormatLimits }
   | { kind: 'image'; name: string; bytes: Uint8Array; limits: FormatLimits }
-  | { kind: 'archive'; name: string; bytes: Uint8Array; maxExpandedBytes: number }
+  /** Of a stack its JSON is taken out too. */
+  | { kind: 'archive'; name: string; bytes: Uint8Array; maxExpandedBytes: number; holds?: 'stack' }
   | {
       kind: 'samples';
       name: string;
@@ -96,8 +97,10 @@ async function answer(request: IntakeRequest): Promise<IntakeAnswer> {
       return { kind: 'demo', files };
     }
     case 'archive': {
-      const { unfoldArchive } = await import('@zographos/formats/archive');
-      return { kind: 'archive', ...unfoldArchive(request.name, request.bytes, request.maxExpandedBytes) };
+      const { isUseful, unfoldArchive } = await import('@zographos/formats/archive');
+      const { name, bytes, maxExpandedBytes, holds } = request;
+      const isWanted = holds === 'stack' ? (entry: string) => isUseful(entry) || /\.json$/i.test(entry) : isUseful;
+      return { kind: 'archive', ...unfoldArchive(name, bytes, maxExpandedBytes, isWanted) };
     }
   }
 }

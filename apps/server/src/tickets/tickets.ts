@@ -15,7 +15,15 @@ import {
   type TicketKind,
 } from '@zographos/operations';
 import { requireVersion } from '../data/locking.ts';
-import { assets, imageSets, mapRevisions, maps, tickets, type TicketRow } from '../data/entities.ts';
+import {
+  assets,
+  imageSets,
+  mapRevisions,
+  maps,
+  tickets,
+  type LayersTicketRow,
+  type TicketRow,
+} from '../data/entities.ts';
 import { latestPictures } from '../data/pictures.ts';
 import { latestRevisions } from '../data/latestRevisions.ts';
 import { notFound, readAsset, readTicket } from '../data/readProject.ts';
@@ -94,6 +102,13 @@ export async function estimateTicket(database: DataSource, id: string): Promise<
   };
   const { receivers, sources } = ticket.inputs;
   return operationOf(ticket.operation).estimate(ticket.settings, await eachInput({ receivers, sources }, facts));
+}
+
+/** A ticket of layers. @throws missing/not-found */
+export async function readLayersTicket(database: DataSource, id: string): Promise<LayersTicketRow> {
+  const row = (await database.getRepository(tickets).findOneBy({ id })) as TicketRow | null;
+  if (row?.operation !== 'layers') return notFound('stack of layers');
+  return { ...row, settings: parseSettings('layers', row.settings) };
 }
 
 /** The ticket as a file for the command line; what it names are the files that meshes and pictures came in. */

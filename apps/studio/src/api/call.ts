@@ -44,6 +44,14 @@ export async function call<E extends Endpoint>(
   return (response.status === 204 ? undefined : await response.json()) as z.infer<E['response']>;
 }
 
+/** Sends files where no project takes them in. @throws CallError with the server's own sentence */
+export async function sendForm(path: string, form: FormData): Promise<void> {
+  const response = await fetch(path, { method: 'POST', body: form }).catch(() => {
+    throw AWAY;
+  });
+  if (!response.ok) throw toCallError(response.status, await response.text());
+}
+
 /** Leads to the page for signing in, and from there back to where one was. */
 function askForPassphrase(): void {
   const { name, fullPath } = router.currentRoute.value;

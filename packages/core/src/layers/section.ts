@@ -41,7 +41,7 @@ export function sectionOf(
     let colors: Float32Array | null = null;
     try {
       strength.set(strengthOf(layer, block, tile, inputs).subarray(0, block.count));
-      colors = layer.content === 'group' ? null : colorsOf(layer, block, tile, inputs, mixing, values);
+      if (layer.content !== 'group') colors = colorsOf(layer, block, tile, inputs, mixing, values, strength);
     } catch {
       // What is missing is told by whoever composes the stack.
     }
@@ -66,13 +66,20 @@ function colorsOf(
   inputs: LayerInputs,
   mixing: Stack['mixing'],
   values: Float32Array,
+  strength: Float32Array,
 ): Float32Array | null {
   if (layer.content === 'adjustment') return null;
   const content = contentOf(layer, tile, inputs, mixing);
   const channel = content.channels.find(isColorChannel) ?? content.channels.find((each) => each === 'roughness');
-  if (!channel) return null;
+  if (!channel) {
+    if (content.channels.length === 0) strength.fill(0);
+    return null;
+  }
   content.begin?.(block);
   content.read(channel, block, values, {});
+  // What is not painted, or beyond a picture, lies nowhere.
+  const alpha = content.alphaOf?.(channel) ?? content.alpha;
+  if (alpha) for (let i = 0; i < block.count; i++) strength[i]! *= alpha[i]!;
   const isLight = isColorChannel(channel) && mixing === 'light';
   return Float32Array.from({ length: block.count * 3 }, (_, i) => {
     const value = values[isColorChannel(channel) ? (i % 3) * TEXELS + Math.floor(i / 3) : Math.floor(i / 3)]!;

@@ -355,6 +355,16 @@ export function* everyStep({ steps }: LayerMask): Generator<MaskStep> {
   }
 }
 
+/** The layer of an id, whatever group it is in. */
+export function layerById(layers: readonly Layer[], id: string): Layer | undefined {
+  for (const layer of layers) {
+    if (layer.id === id) return layer;
+    const inner = layer.content === 'group' ? layerById(layer.layers, id) : undefined;
+    if (inner) return inner;
+  }
+  return undefined;
+}
+
 /** The channels that a layer writes; those of a group are its layers'. */
 export function channelsOf(layer: Layer): LayerChannel[] {
   switch (layer.content) {

@@ -17,8 +17,14 @@ const MAX_ARCHIVE_FILES = 2000;
  * Takes those files out of a ZIP archive that may be of use; the announced sizes are added up before anything is unfolded.
  * @throws limit/archive, input/empty-file, input/unreadable-file
  * @param maxExpandedBytes what it may unfold to
+ * @param isWanted which entries are unfolded: meshes, images and their companions by default
  */
-export function unfoldArchive(name: string, bytes: Uint8Array, maxExpandedBytes: number): UnfoldedArchive {
+export function unfoldArchive(
+  name: string,
+  bytes: Uint8Array,
+  maxExpandedBytes: number,
+  isWanted: (entry: string) => boolean = isUseful,
+): UnfoldedArchive {
   const guard = sizeGuard(name, maxExpandedBytes);
   let wanted = 0;
   const others: string[] = [];
@@ -26,7 +32,7 @@ export function unfoldArchive(name: string, bytes: Uint8Array, maxExpandedBytes:
     filter: (info) => {
       const { name: entry } = info;
       if (entry.endsWith('/') || /^__MACOSX\/|(^|\/)\./.test(entry)) return false;
-      if (!isUseful(entry)) {
+      if (!isWanted(entry)) {
         others.push(entry);
         return false;
       }

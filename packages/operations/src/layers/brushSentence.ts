@@ -7,7 +7,7 @@ import { percentText, shortNumber } from '../wording.ts';
 export const BRUSH_TOOL_LABELS: Labels<BrushTool> = {
   paint: { label: 'Paint', hint: 'lays paint on' },
   erase: { label: 'Erase', hint: 'takes away what was painted on this layer' },
-  fill: { label: 'Fill faces', hint: 'fills faces that are clicked' },
+  fill: { label: 'Fill', hint: 'fills faces that are clicked' },
   blur: { label: 'Blur', hint: 'softens what lies beneath' },
   smear: { label: 'Smear', hint: 'draws along what lies beneath' },
   clone: { label: 'Clone', hint: 'lays on what lies elsewhere; Alt and a click choose where' },
@@ -57,7 +57,7 @@ export function brushSentence(brush: Brush, paint: Paint, picture: string | null
           { text: `${shortNumber(radius * spacing)} mm`, slot: 'spacing' },
         ];
   return [
-    { text: `${BRUSH_TOOL_LABELS[tool].label.split(' ')[0]!} ` },
+    { text: `${BRUSH_TOOL_LABELS[tool].label} ` },
     ...dabs,
     ...(lays ? [{ text: ', with ' }, { text: paintText(paint), slot: 'paint' }] : []),
     ...(tool === 'erase' || lays

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { ZographosError } from '@zographos/core/errors';
+import type { Layer, MaskStep, Stroke } from '@zographos/core/layers';
 import { layerList } from './layerSettings.ts';
-import { strokeText } from './strokeSettings.ts';
+import { recordOfStrokeText, strokeText } from './strokeSettings.ts';
 import { layersSettings, type LayersSettings } from './settings.ts';
 
 /** A stack saved as a file: its layers, and the folders and images that they are made of, beside it. */
@@ -47,6 +48,83 @@ export function parseStackFile(name: string, text: string): StackFile {
     'input/unreadable-file',
     `“${name}” is not a stack that can be run: “${issue.path.join('.') || 'stack'}”: ${issue.message}. cli layers --example prints a stack.`,
   );
+}
+
+/** What layers are made of under other numbers and names, for those that move from one stack to another. */
+export interface Renumbering {
+  pictures?: ReadonlyMap<number, number>;
+  materials?: ReadonlyMap<number, number>;
+  strokeNames?: ReadonlyMap<string, string>;
+}
+
+/**
+ * The same layers, which name what they are made of otherwise. Brushes of their strokes are not changed.
+ * @example renumberedLayers(layers, { pictures: new Map([[0, 3]]) })
+ */
+export function renumberedLayers(layers: readonly Layer[], numbering: Renumbering): Layer[] {
+  const { pictures, materials, strokeNames } = numbering;
+  const step = <Step extends MaskStep>(each: Step): Step => {
+    if (each.measure === 'picture') return { ...each, picture: pictures?.get(each.picture) ?? each.picture };
+    if (each.measure === 'painted') return { ...each, strokes: named(each.strokes) };
+    if (each.measure === 'runs' || each.measure === 'spreading') return { ...each, from: each.from.map(step) };
+    return each;
+  };
+  const named = (names: readonly string[]): string[] => names.map((name) => strokeNames?.get(name) ?? name);
+  return layers.map((layer): Layer => {
+    const mask = { ...layer.mask, steps: layer.mask.steps.map(step) };
+    switch (layer.content) {
+      case 'group':
+        return {
+          ...layer,
+          mask,
+          layers: renumberedLayers(layer.layers, numbering),
+        };
+      case 'picture':
+        return { ...layer, mask, picture: pictures?.get(layer.picture) ?? layer.picture };
+      case 'tiling':
+        return { ...layer, mask, material: materials?.get(layer.material) ?? layer.material };
+      case 'painted':
+        return { ...layer, mask, strokes: named(layer.strokes) };
+      default:
+        return { ...layer, mask };
+    }
+  });
+}
+
+/** The same stroke, with the picture of its brush under another number. */
+export function renumberedStroke(stroke: Stroke, pictures: ReadonlyMap<number, number>): Stroke {
+  const { picture } = stroke.brush;
+  if (!picture) return stroke;
+  const moved = { ...picture, picture: pictures.get(picture.picture) ?? picture.picture };
+  return { ...stroke, brush: { ...stroke.brush, picture: moved } };
+}
+
+/** A stack as it is written in a file: with the images and materials that are beside it, numbered anew. */
+export function stackFileOf({
+  name,
+  mixing,
+  layers,
+  pictures,
+  materials,
+  strokes,
+  pictureNumbers,
+  materialNumbers,
+}: Pick<StackFile, 'name' | 'mixing' | 'pictures' | 'materials'> & {
+  layers: readonly Layer[];
+  strokes: Readonly<Record<string, Stroke>>;
+  pictureNumbers: ReadonlyMap<number, number>;
+  materialNumbers: ReadonlyMap<number, number>;
+}): z.input<typeof stackFile> {
+  const numbered = renumberedLayers(layers, { pictures: pictureNumbers, materials: materialNumbers });
+  const renamed = Object.entries(strokes).map(([key, stroke]) => [
+    key,
+    recordOfStrokeText(renumberedStroke(stroke, pictureNumbers)),
+  ]);
+  return {
+    ...{ zographos: 'stack', version: 1, name, mixing, pictures, materials },
+    layers: numbered as StackFile['layers'],
+    strokes: Object.fromEntries(renamed) as z.input<typeof stackFile>['strokes'],
+  };
 }
 
 /** A stack that needs no other file, with remarks. */

@@ -89,6 +89,14 @@ export function strokeOfRecord({ brush: own, paint: laid, points, seed }: Stroke
   return { brush: own, paint: laid, points: floats, seed };
 }
 
+/** A stroke as a file has it; see `strokeText`. */
+export const recordOfStrokeText = ({ brush: own, paint: laid, points, seed }: Stroke): z.input<typeof strokeText> => ({
+  brush: { ...own } as StrokeRecord['brush'],
+  paint: { ...laid } as StrokeRecord['paint'],
+  points: [...points],
+  seed,
+});
+
 /** A stroke as it is written in a file: its points as numbers one after the other, seven for each. */
 export const strokeText = z
   .strictObject({

@@ -1,3 +1,4 @@
+import { Coatings1700000000010 } from './coatings.ts';
 import { FlatMaterial1700000000004 } from './flatMaterial.ts';
 import { FollowingRows1700000000007 } from './followingRows.ts';
 import { Foundation1700000000001 } from './foundation.ts';
@@ -19,4 +20,5 @@ export const MIGRATIONS = [
   FollowingRows1700000000007,
   ImagePacking1700000000008,
   LayeredMaps1700000000009,
+  Coatings1700000000010,
 ];

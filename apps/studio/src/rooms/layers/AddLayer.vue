@@ -3,12 +3,17 @@ import Button from 'primevue/button';
 import Popover from 'primevue/popover';
 import { ref } from 'vue';
 import type { Layer } from '@zographos/core/layers';
-import { PATHS, type ImageSet } from '@zographos/contracts';
+import { PATHS, type Coating, type ImageSet } from '@zographos/contracts';
+import FilePicker from '../../controls/FilePicker.vue';
 import type { NewLayer } from './newLayers.ts';
 
 /** What may be laid on next, the likely first. */
-defineProps<{ layers: readonly NewLayer[] }>();
-const emit = defineEmits<{ add: [NewLayer] }>();
+defineProps<{
+  layers: readonly NewLayer[];
+  /** The library of coatings. */
+  coatings: readonly Coating[];
+}>();
+const emit = defineEmits<{ add: [NewLayer]; lay: [Coating]; remove: [Coating]; bringIn: [File[]] }>();
 const popover = ref<InstanceType<typeof Popover> | null>(null);
 
 function faceOf({ maps }: ImageSet): string | null {
@@ -27,6 +32,11 @@ function colorsOf(layer: Layer): string[] {
 function swatchOf({ layer }: NewLayer): string {
   const colors = colorsOf(layer);
   return colors.length > 1 ? `linear-gradient(135deg, ${colors.join(', ')})` : (colors[0] ?? 'transparent');
+}
+
+function lay(coating: Coating): void {
+  popover.value?.hide();
+  emit('lay', coating);
 }
 
 function add(layer: NewLayer): void {
@@ -50,6 +60,16 @@ function add(layer: NewLayer): void {
         </button>
       </li>
     </ul>
+    <h3>Kept coatings</h3>
+    <ul class="kept">
+      <li v-for="each in coatings" :key="each.id">
+        <button type="button" class="plain-button" @click="lay(each)">{{ each.name }}</button>
+        <a class="plain-button" :href="PATHS.coatingFile(each.id)">Download</a>
+        <button type="button" class="plain-button" @click="emit('remove', each)">Remove</button>
+      </li>
+      <li v-if="coatings.length === 0" class="soft">None yet. Choose a layer or a group, and keep it as a coating.</li>
+    </ul>
+    <FilePicker label="Import a coating …" @files="emit('bringIn', $event)" />
   </Popover>
 </template>
 
@@ -60,6 +80,22 @@ function add(layer: NewLayer): void {
   gap: 2px 8px;
   max-height: 60vh;
   overflow: auto;
+}
+
+.kept {
+  max-height: 120px;
+  margin-bottom: 6px;
+  overflow: auto;
+}
+
+.kept li {
+  display: flex;
+  gap: 8px;
+}
+
+.kept li > :first-child {
+  flex: 1;
+  text-align: left;
 }
 
 .offers button {

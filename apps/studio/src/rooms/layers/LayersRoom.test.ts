@@ -32,7 +32,7 @@ async function opened() {
     version: ++version,
     settings: body.settings,
   });
-  const room = await openRoom(LayersRoom, props, { project: withStack, answers: { changeTicket } });
+  const room = await openRoom(LayersRoom, props, { project: withStack, answers: { changeTicket, listCoatings: [] } });
   const sent = (): LayersSettings['layers'] => {
     const change = room.calls.filter(({ name }) => name === 'changeTicket').at(-1)!.body;
     return (change as { settings: LayersSettings }).settings.layers;
@@ -45,7 +45,7 @@ describe('the layers room', () => {
     const { part, calls, text } = await openRoom(
       LayersRoom,
       { projectId: IDS.project },
-      { answers: { createTicket: stack } },
+      { answers: { createTicket: stack, listCoatings: [] } },
     );
     expect(text()).toContain('Lay layers on an image set');
     await click(part(/^Lay layers on /));

@@ -4,9 +4,9 @@ import { useEventListener } from '@vueuse/core';
 import { computed, nextTick, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import type { MapKind } from '@zographos/core/image';
-import { LAYER_CHANNELS, type Layer, type MaskStep, type PicturePlace } from '@zographos/core/layers';
-import type { ImageSet, LayersTicket } from '@zographos/contracts';
-import { layerSentence, type LayersSettings } from '@zographos/operations';
+import { LAYER_CHANNELS, layerById, type Layer, type MaskStep, type PicturePlace } from '@zographos/core/layers';
+import type { Coating, ImageSet, LayersTicket } from '@zographos/contracts';
+import { layerSentence, renumberedLayers, type LayersSettings } from '@zographos/operations';
 import { percent } from '../../controls/format.ts';
 import { isTyping } from '../../controls/isTyping.ts';
 import Dropdown from '../../controls/Dropdown.vue';
@@ -30,19 +30,10 @@ import { usePainting } from './painting/usePainting.ts';
 import type { FoundPlace, SectionLine } from './preview/layersWorker.ts';
 import { useLayersPreview } from './preview/useLayersPreview.ts';
 import SectionList from './section/SectionList.vue';
+import { useCoatings } from './useCoatings.ts';
 import { placedAt, useStackPictures, type SurfacePlace } from './useStackPictures.ts';
 import StackChooser from './StackChooser.vue';
-import {
-  changed,
-  copyOf,
-  grouped,
-  insertedAbove,
-  layerById,
-  moved,
-  movedAbove,
-  removed,
-  withNewIds,
-} from './stackEdits.ts';
+import { changed, copyOf, grouped, insertedAbove, moved, movedAbove, removed, withNewIds } from './stackEdits.ts';
 
 const props = defineProps<{ projectId: string; setId?: string }>();
 const store = useProject();
@@ -307,6 +298,32 @@ async function add(offer: NewLayer): Promise<void> {
   await changeLayers(all, `adding of “${title}”`, part);
 }
 
+const coatings = useCoatings();
+
+/** Lays a coating of the library on, with the images and materials that it has brought into the project. */
+async function layCoating(coating: Coating): Promise<void> {
+  const used = await coatings.use(props.projectId, coating, pictures.value.length);
+  if (!used || !settings.value || !ticket.value) return;
+  await store.reload();
+  const own = settings.value;
+  const change = stackPictures.useAll(used.pictures);
+  const known = own.materials.length;
+  const added = used.materials.map((id) => {
+    const flat = sets.value.find((each) => each.id === id);
+    return { name: flat?.name ?? coating.name, set: id, width: flat?.tileWidth ?? 1000, maps: {} };
+  });
+  const numbers = new Map(used.materials.map((_, i) => [i, known + i]));
+  const laid = renumberedLayers(used.layers, { materials: numbers }).map((layer) => withNewIds(layer, newId));
+  const group = laid.length === 1 ? laid[0]! : { ...emptyGroup(), id: newId(), name: used.name, layers: laid };
+  chosenId.value = group.id;
+  await changeLayers(
+    insertedAbove(layers.value, chosen.value?.id ?? null, group),
+    `coating “${used.name}”`,
+    { ...change.part, materials: [...(change.part.materials ?? own.materials), ...added] },
+    change.pictures,
+  );
+}
+
 async function setMaterial(layer: Layer, flatId: string): Promise<void> {
   const flat = materials.value.find(({ id }) => id === flatId);
   if (!flat) return;
@@ -485,7 +502,14 @@ const materialSetOf = (own: LayersTicket, layer: Layer): string | null =>
         <section class="panel strata">
           <h2>
             <span>{{ receivers.length > 0 ? 'Section from A to B' : 'Layers' }}</span>
-            <AddLayer :layers="offers" @add="add" />
+            <AddLayer
+              :layers="offers"
+              :coatings="coatings.coatings.value"
+              @add="add"
+              @lay="layCoating"
+              @remove="coatings.remove"
+              @bring-in="coatings.bringIn"
+            />
           </h2>
           <div v-if="receivers.length > 0 && layers.length > 0" class="choices" role="group" aria-label="Section">
             <button type="button" @click="model?.layLine(false)">Down the model</button>
@@ -543,6 +567,9 @@ const materialSetOf = (own: LayersTicket, layer: Layer): string | null =>
             </button>
             <button type="button" class="plain-button" @click="duplicate(chosen)">Duplicate</button>
             <button type="button" class="plain-button" @click="group(chosen)">Group</button>
+            <button type="button" class="plain-button" @click="coatings.keep(ticket.id, chosen.id, chosen.name)">
+              Keep as coating
+            </button>
             <button type="button" class="plain-button" @click="remove(chosen)">Remove</button>
           </div>
           <PenPanel
@@ -563,6 +590,7 @@ const materialSetOf = (own: LayersTicket, layer: Layer): string | null =>
               :picking="picking"
               :placing="placing === 'content' ? null : placing"
               :pictures="pictures"
+              :title="chosen.name"
               @placing="placing = $event"
               @image="setImage($event.at, $event.id)"
               @lettering="setImage($event.at, $event.id, $event.aspect, $event.text)"

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { everyLayer, type Layer } from '@zographos/core/layers';
+import { everyLayer, layerById, type Layer } from '@zographos/core/layers';
 import { made, likelyLayers } from './newLayers.ts';
-import { changed, copyOf, grouped, insertedAbove, layerById, moved, movedAbove, removed } from './stackEdits.ts';
+import { changed, copyOf, grouped, insertedAbove, moved, movedAbove, removed } from './stackEdits.ts';
 
 const plain = (id: string): Layer => made({ id, name: id, content: 'plain', values: { roughness: 0.5 } });
 const group = (id: string, ...layers: Layer[]): Layer & { content: 'group' } =>

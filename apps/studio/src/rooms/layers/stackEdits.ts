@@ -1,15 +1,6 @@
-import type { Layer } from '@zographos/core/layers';
+import { layerById, type Layer } from '@zographos/core/layers';
 
 /** Changes of a list of layers, groups and all. Lists are never changed in place. */
-
-export function layerById(layers: readonly Layer[], id: string): Layer | undefined {
-  for (const layer of layers) {
-    if (layer.id === id) return layer;
-    const inner = layer.content === 'group' ? layerById(layer.layers, id) : undefined;
-    if (inner) return inner;
-  }
-  return undefined;
-}
 
 /** With one layer replaced by others, or by none. */
 function replaced(layers: readonly Layer[], id: string, by: (layer: Layer) => Layer[]): Layer[] {

@@ -49,6 +49,14 @@ export function useStackPictures(
     return { number, change: { part: { measured: next.measured, materials: next.materials }, pictures } };
   }
 
+  /** Puts several images among those of the stack, in their order. */
+  function useAll(ids: readonly string[]): PictureChange {
+    let next = settings.value!;
+    let pictures = ticket.value?.inputs.pictures ?? [];
+    for (const id of ids) ({ settings: next, pictures } = withPicture(next, pictures, id));
+    return { part: { measured: next.measured, materials: next.materials }, pictures: [...pictures] };
+  }
+
   /** A layer that shows an image, or lettering, where the view is looked at. @returns null where there is no image */
   async function pictured(
     { layer, picture }: NewLayer,
@@ -71,7 +79,7 @@ export function useStackPictures(
     return { layer: made({ ...layer, mask: { steps: [step] } }), change };
   }
 
-  return { chosen, aspectOf, use, pictured };
+  return { chosen, aspectOf, use, useAll, pictured };
 }
 
 /** A decal of some width; at the origin where nothing was met. */

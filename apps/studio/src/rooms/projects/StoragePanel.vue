@@ -12,6 +12,8 @@ const LABELS = {
   maps: 'Maps',
   deliveries: 'Deliveries',
   finishes: 'Finishes',
+  coatings: 'Coatings',
+  strokes: 'Painting',
 } as const;
 
 const total = computed(() => {

@@ -15,6 +15,8 @@ const props = defineProps<{
   picking: number | null;
   /** The step whose image the next click places. */
   placing: number | null;
+  /** Name of the layer: what its lettering says, as long as nothing else is said. */
+  title: string;
   pictures: readonly { id: string; name: string }[];
 }>();
 const emit = defineEmits<{
@@ -40,6 +42,7 @@ const shaping = computed(() => props.mask.shaping);
     :picking="picking"
     :placing="placing"
     :pictures="pictures"
+    :title="title"
     @placing="emit('placing', $event)"
     @image="emit('image', $event)"
     @lettering="emit('lettering', $event)"

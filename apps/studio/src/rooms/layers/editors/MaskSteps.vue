@@ -25,6 +25,7 @@ const props = defineProps<{
   picking: number | null;
   /** The step whose image the next click places. */
   placing?: number | null;
+  title?: string;
   pictures?: readonly { id: string; name: string }[];
   /** Whether these tell where a process begins. */
   areSources?: boolean;
@@ -155,7 +156,7 @@ const breakupOf = (step: MaskStep): Breakup | null | undefined => ('breakup' in 
         :image="pictures?.[step.picture]?.id ?? null"
         @choose="$event && emit('image', { at: i, id: $event })"
       />
-      <LetteringEditor v-if="step.place" :text="''" @made="emit('lettering', { at: i, ...$event })" />
+      <LetteringEditor v-if="step.place" :text="title ?? ''" @made="emit('lettering', { at: i, ...$event })" />
       <PlaceEditor
         v-if="step.place"
         :place="step.place"

@@ -64,7 +64,18 @@ const setPicture = (picture: BrushPicture | null): void =>
 
 <template>
   <div class="pen">
-    <Choice label="Tool" :value="brush.tool" :options="TOOLS" @choose="setTool" />
+    <div class="choices tools" role="group" aria-label="Tool">
+      <button
+        v-for="{ value, label, hint } in TOOLS"
+        :key="value"
+        type="button"
+        :aria-pressed="brush.tool === value"
+        :title="hint"
+        @click="setTool(value)"
+      >
+        {{ label }}
+      </button>
+    </div>
     <p class="sentence small">
       <template v-for="(part, i) in sentence" :key="i"
         ><button
@@ -147,6 +158,14 @@ const setPicture = (picture: BrushPicture | null): void =>
 .pen {
   display: grid;
   gap: 6px;
+}
+
+.sentence.small {
+  font-size: 15px;
+}
+
+.tools {
+  flex-wrap: wrap;
 }
 
 .note {

@@ -6,7 +6,7 @@ import { packMesh } from '@zographos/formats/packed-mesh';
 import { parseSettings } from '@zographos/operations';
 import { workerScope } from '../../../testing/workerScope.ts';
 import { made } from '../newLayers.ts';
-import type { LayersAsk, LayersTold, TriangleAsk } from './layersWorker.ts';
+import type { LayersAsk, LayersDone, LayersTold, TriangleAsk } from './layersWorker.ts';
 
 // What the kernel computes is tested beside it.
 vi.mock('../../../preview/previewKernel.ts', () => ({ usePreviewKernel: () => Promise.resolve() }));
@@ -26,7 +26,7 @@ function server(path: string): Promise<Response> {
 
 async function opened() {
   fetched.length = 0;
-  const scope = await workerScope<LayersAsk | TriangleAsk, LayersTold>(() => import('./layersWorker.ts'));
+  const scope = await workerScope<LayersAsk | TriangleAsk | LayersDone, LayersTold>(() => import('./layersWorker.ts'));
   vi.stubGlobal('fetch', server);
   return scope;
 }
