@@ -122,7 +122,7 @@ export function stackFileOf({
   ]);
   return {
     ...{ zographos: 'stack', version: 1, name, mixing, pictures, materials },
-    layers: numbered as StackFile['layers'],
+    layers: numbered,
     strokes: Object.fromEntries(renamed) as z.input<typeof stackFile>['strokes'],
   };
 }
