@@ -1,39 +1,37 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { useEventListener } from '@vueuse/core';
-import { computed, nextTick, ref, shallowRef, watch } from 'vue';
+import { computed, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import type { MapKind } from '@zographos/core/image';
-import { LAYER_CHANNELS, layerById, type Layer, type MaskStep, type PicturePlace } from '@zographos/core/layers';
-import type { Coating, ImageSet, LayersTicket } from '@zographos/contracts';
-import { layerSentence, renumberedLayers, type LayersSettings } from '@zographos/operations';
+import type { ImageSet } from '@zographos/contracts';
 import { percent } from '../../controls/format.ts';
 import { isTyping } from '../../controls/isTyping.ts';
 import Dropdown from '../../controls/Dropdown.vue';
-import NameField from '../../controls/NameField.vue';
 import { CELL_WORDS, useCells } from '../../stores/cells.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useProject } from '../../stores/project.ts';
 import SentenceSlots from '../../ticket/SentenceSlots.vue';
 import AddLayer from './AddLayer.vue';
-import BlendEditor from './editors/BlendEditor.vue';
-import ContentEditor from './editors/ContentEditor.vue';
-import MaskEditor from './editors/MaskEditor.vue';
+import ChosenLayer from './ChosenLayer.vue';
 import StackSlot from './editors/StackSlot.vue';
 import LayersMap from './LayersMap.vue';
 import LayersModel from './LayersModel.vue';
 import { MASK_KIND } from './layerTextures.ts';
-import { emptyGroup, likelyLayers, newId, paintedLayer, type NewLayer } from './newLayers.ts';
+import { paintedLayer, type NewLayer } from './newLayers.ts';
 import { PLAIN_PICTURE, type ModelView, type PenPoint } from './painting/pen.ts';
 import PenPanel from './painting/PenPanel.vue';
 import { usePainting } from './painting/usePainting.ts';
 import type { FoundPlace, SectionLine } from './preview/layersWorker.ts';
 import { useLayersPreview } from './preview/useLayersPreview.ts';
 import SectionList from './section/SectionList.vue';
-import { useCoatings } from './useCoatings.ts';
-import { placedAt, useStackPictures, type SurfacePlace } from './useStackPictures.ts';
+import { changed } from './stackEdits.ts';
 import StackChooser from './StackChooser.vue';
-import { changed, copyOf, grouped, insertedAbove, moved, movedAbove, removed, withNewIds } from './stackEdits.ts';
+import { useAdding } from './useAdding.ts';
+import { useCoatings } from './useCoatings.ts';
+import { usePlacing } from './usePlacing.ts';
+import { useReceivers } from './useReceivers.ts';
+import { useStack } from './useStack.ts';
 
 const props = defineProps<{ projectId: string; setId?: string }>();
 const store = useProject();
@@ -52,29 +50,18 @@ const set = computed((): ImageSet | undefined =>
     : (layeredSets.value.find(({ id }) => id === props.setId) ?? (props.setId ? undefined : layeredSets.value[0])),
 );
 const ticket = computed(() => store.stacks.find(({ imageSetId }) => imageSetId === set.value?.id));
-const receivers = computed(() => store.meshesByIds(ticket.value?.inputs.receivers));
 const setOptions = computed(() => [
   ...layeredSets.value.map(({ id, name }) => ({ value: id, label: name })),
   { value: 'new', label: 'Another image set …' },
 ]);
 
-/** Settings as they are being moved; the ticket's own otherwise. */
-const movedTo = shallowRef<LayersSettings | null>(null);
-const settings = computed(() => movedTo.value ?? ticket.value?.settings);
-watch(
-  () => [ticket.value?.id, ticket.value?.version],
-  () => (movedTo.value = null),
-);
-const layers = computed(() => settings.value?.layers ?? []);
-
-const chosenId = ref<string | null>(null);
-const chosen = computed(
-  () => (chosenId.value ? layerById(layers.value, chosenId.value) : undefined) ?? layers.value.at(-1),
-);
-watch(
-  () => ticket.value?.id,
-  () => (chosenId.value = null),
-);
+const stack = useStack(ticket);
+const { settings, layers, chosen, chosenId, changeLayers } = stack;
+const surface = useReceivers(ticket);
+const { receivers, extent, inMillimetres } = surface;
+const placement = usePlacing(stack, surface.triangles);
+const slotName = ref<string | null>(null);
+watch(chosenId, () => (slotName.value = null));
 
 const side = ref(512);
 const SIDES = [256, 512, 1024, 2048].map((value) => ({ value, label: `${value} px` }));
@@ -90,8 +77,6 @@ const shown = computed(() => {
 });
 /** Only a mask that is looked at is made. */
 const maskOf = computed(() => (alone.value === MASK_KIND ? (chosen.value?.id ?? null) : null));
-const picking = ref<number | null>(null);
-watch(chosenId, () => (picking.value = null));
 
 const painting = usePainting({
   projectId: () => props.projectId,
@@ -99,14 +84,10 @@ const painting = usePainting({
   chosen,
   extent: computed(() => extent.value.size),
   view: () => model.value?.stencilView() ?? null,
-  show: (next) => {
-    if (settings.value) movedTo.value = { ...settings.value, layers: next };
-  },
-  keep: (next, what) => changeLayers(next, what),
+  show: stack.showLayers,
+  keep: changeLayers,
 });
 const { isOn: isPainting, pen, underPen, cloneSource } = painting;
-const inMillimetres = (place: readonly [number, number, number]): [number, number, number] =>
-  place.map((value) => value * (settings.value?.unit ?? 1)) as [number, number, number];
 
 /** Paints into the chosen layer, or into a new one where it cannot be painted. */
 async function paint(): Promise<void> {
@@ -116,73 +97,26 @@ async function paint(): Promise<void> {
 }
 
 const penAt = ({ place, ...rest }: PenPoint): void => painting.goOn({ ...rest, place: inMillimetres(place) });
-
-const stackPictures = useStackPictures(ticket, settings);
-const { chosen: pictures } = stackPictures;
-/** What the next click on the model or the map places: the image of the layer, or that of a step of its mask. */
-const placing = ref<'content' | number | null>(null);
-watch(chosenId, () => (placing.value = null));
+const pictures = stack.pictures.chosen;
 
 /** The stencil on the brush, if one is. */
 const stencil = computed(() => {
   const { picture } = pen.value.brush;
   if (!isPainting.value || picture?.lies !== 'view') return null;
   const image = store.images.find(({ id }) => id === pictures.value[picture.picture]?.id);
-  return image ? { thumbnail: image.thumbnailHash, aspect: stackPictures.aspectOf(image.id) } : null;
+  return image ? { thumbnail: image.thumbnailHash, aspect: stack.pictures.aspectOf(image.id) } : null;
 });
 
 async function putOnBrush(id: string): Promise<void> {
-  const { number, change } = stackPictures.use(id);
+  const { number, change } = stack.pictures.use(id);
   await changeLayers([...layers.value], 'image of the brush', change.part, change.pictures);
   const before = pen.value.brush.picture ?? PLAIN_PICTURE;
   pen.value = { ...pen.value, brush: { ...pen.value.brush, picture: { ...before, picture: number } } };
 }
 
-/** Another image for the chosen layer, or for a step of its mask; a decal keeps its width. */
-async function setImage(
-  at: 'content' | number,
-  id: string,
-  aspect = stackPictures.aspectOf(id),
-  name?: string,
-): Promise<void> {
-  const layer = chosen.value;
-  if (!layer) return;
-  const { number, change } = stackPictures.use(id);
-  const shaped = (place: PicturePlace): PicturePlace =>
-    place.on === 'surface' ? { ...place, height: place.width * aspect } : place;
-  const next = changed(layers.value, layer.id, (own): Layer => {
-    const named = name ? { ...own, name } : own;
-    if (at === 'content') {
-      return named.content === 'picture' ? { ...named, picture: number, place: shaped(named.place) } : named;
-    }
-    const steps = named.mask.steps.map((step, i) =>
-      i === at && step.measure === 'picture'
-        ? { ...step, picture: number, place: step.place && shaped(step.place) }
-        : step,
-    );
-    return { ...named, mask: { ...named.mask, steps } };
-  });
-  await changeLayers(next, 'image', change.part, change.pictures);
-}
-
-/** Puts what is being placed where was clicked. */
-function place(where: SurfacePlace): void {
-  const layer = chosen.value;
-  const at = placing.value;
-  if (!layer || at === null) return;
-  if (at === 'content') {
-    if (layer.content === 'picture') void changeLayer({ ...layer, place: placedAt(layer.place, where) }, 'place');
-    return;
-  }
-  const steps = layer.mask.steps.map((step, i) =>
-    i === at && step.measure === 'picture' && step.place ? { ...step, place: placedAt(step.place, where) } : step,
-  );
-  void changeLayer({ ...layer, mask: { ...layer.mask, steps } }, 'place');
-}
-
 /** Told of clicks in the map, and of the pen there. */
 function onFound(found: FoundPlace): void {
-  if (found.pressure === null) pick(found);
+  if (found.pressure === null) placement.pick(found);
   else painting.goOn({ place: found.place, normal: found.normal, pressure: found.pressure });
 }
 
@@ -196,187 +130,23 @@ const problemsById = computed(() => new Map(problems.value.map(({ id, message })
 /** Whether maps are missing that a run would bake. */
 const canBake = computed(() => problems.value.some(({ message }) => message.includes('not made yet')));
 
-/** How large the receivers are, and between which heights they lie, in millimetres. */
-const extent = computed((): { size: number; upright: [number, number]; middle: [number, number, number] } => {
-  const unit = settings.value?.unit ?? 1;
-  const boxes = receivers.value.map(({ inspection }) => inspection.bounds);
-  if (boxes.length === 0) {
-    const width = settings.value?.tileWidth ?? 1000;
-    return { size: width, upright: [0, width], middle: [width / 2, width / 2, 0] };
-  }
-  const low = [0, 1, 2].map((k) => Math.min(...boxes.map(({ min }) => min[k]!)) * unit);
-  const high = [0, 1, 2].map((k) => Math.max(...boxes.map(({ max }) => max[k]!)) * unit);
-  return {
-    size: Math.max(...high.map((value, k) => value - low[k]!)),
-    upright: [low[1]!, high[1]!],
-    middle: high.map((value, k) => (value + low[k]!) / 2) as [number, number, number],
-  };
+const coatings = useCoatings();
+const adding = useAdding({
+  ...{ stack, set, surface, coatings },
+  middle: () => {
+    const middle = model.value?.middle();
+    return middle ? { ...middle, triangle: 0, place: inMillimetres(middle.place) } : null;
+  },
 });
-
-const stepSurface = computed(() => ({
-  extent: extent.value.size,
-  slots: [...new Set(receivers.value.flatMap(({ inspection }) => inspection.slots))],
-  objects: receivers.value.map(({ name }) => name),
-}));
-
-const materials = computed(() =>
-  sets.value.filter(({ receiverId, maps }) => receiverId === null && maps.some(({ revisions }) => revisions[0])),
-);
-const offers = computed(() => {
-  const baked = LAYER_CHANNELS.filter((channel) =>
-    set.value?.maps.some(({ kind, layered, revisions }) => kind === channel && !layered && revisions[0]),
-  );
-  return likelyLayers(stepSurface.value.slots, materials.value, baked, extent.value.upright, store.images.length > 0);
-});
-
-function move(next: Layer): void {
-  if (settings.value) movedTo.value = { ...settings.value, layers: changed(layers.value, next.id, () => next) };
-}
-
-const changeLayer = (next: Layer, what = next.name): Promise<void> =>
-  changeLayers(
-    changed(layers.value, next.id, () => next),
-    what,
-  );
-
-async function changeLayers(
-  next: Layer[],
-  what: string,
-  part: Partial<LayersSettings> = {},
-  images?: string[],
-): Promise<void> {
-  if (!ticket.value || !settings.value) return;
-  movedTo.value = { ...settings.value, ...part, layers: next };
-  const inputs = images && { inputs: { ...ticket.value.inputs, pictures: images } };
-  await store.changeTicket(ticket.value.id, what, { settings: movedTo.value, ...inputs });
-}
-
-/** The number of a flat set among the materials of the stack; put there if it is not. */
-function materialOf(flat: ImageSet): { number: number; part: Partial<LayersSettings> } {
-  const known = settings.value!.materials;
-  const number = known.findIndex((material) => material.set === flat.id);
-  if (number >= 0) return { number, part: {} };
-  const material = { name: flat.name, set: flat.id, width: flat.tileWidth ?? 1000, maps: {} };
-  return { number: known.length, part: { materials: [...known, material] } };
-}
+const { offers, materials } = adding;
 
 async function add(offer: NewLayer): Promise<void> {
-  const { layer, material, title } = offer;
-  const { number, part } = material ? materialOf(material) : { number: 0, part: {} };
-  const next = { ...withNewIds(layer, newId), ...(material ? { material: number } : {}) } as Layer;
-  if (offer.picture) {
-    const middle = model.value?.middle();
-    const where = middle && { ...middle, triangle: 0, place: inMillimetres(middle.place) };
-    const pictured = await stackPictures.pictured(
-      offer,
-      where ?? null,
-      extent.value.size,
-      set.value?.name ?? 'Letters',
-    );
-    if (!pictured) return;
-    const named = { ...pictured.layer, id: next.id };
-    chosenId.value = next.id;
-    await changeLayers(
-      insertedAbove(layers.value, chosen.value?.id ?? null, named),
-      `adding of “${title}”`,
-      pictured.change.part,
-      pictured.change.pictures,
-    );
-    slotName.value = layer.content === 'picture' ? 'place' : 'mask';
-    placing.value = layer.content === 'picture' ? 'content' : 0;
-    return;
-  }
-  const under = chosen.value;
-  chosenId.value = next.id;
-  // A group that is chosen takes what is added.
-  const all =
-    under?.content === 'group'
-      ? changed(layers.value, under.id, (group) =>
-          group.content === 'group' ? { ...group, layers: [...group.layers, next] } : group,
-        )
-      : insertedAbove(layers.value, under?.id ?? null, next);
-  await changeLayers(all, `adding of “${title}”`, part);
+  const at = await adding.add(offer);
+  if (at === null) return;
+  slotName.value = at === 'content' ? 'place' : 'mask';
+  placement.placing.value = at;
 }
 
-const coatings = useCoatings();
-
-/** Lays a coating of the library on, with the images and materials that it has brought into the project. */
-async function layCoating(coating: Coating): Promise<void> {
-  const used = await coatings.use(props.projectId, coating, pictures.value.length);
-  if (!used || !settings.value || !ticket.value) return;
-  await store.reload();
-  const own = settings.value;
-  const change = stackPictures.useAll(used.pictures);
-  const known = own.materials.length;
-  const added = used.materials.map((id) => {
-    const flat = sets.value.find((each) => each.id === id);
-    return { name: flat?.name ?? coating.name, set: id, width: flat?.tileWidth ?? 1000, maps: {} };
-  });
-  const numbers = new Map(used.materials.map((_, i) => [i, known + i]));
-  const laid = renumberedLayers(used.layers, { materials: numbers }).map((layer) => withNewIds(layer, newId));
-  const group = laid.length === 1 ? laid[0]! : { ...emptyGroup(), id: newId(), name: used.name, layers: laid };
-  chosenId.value = group.id;
-  await changeLayers(
-    insertedAbove(layers.value, chosen.value?.id ?? null, group),
-    `coating “${used.name}”`,
-    { ...change.part, materials: [...(change.part.materials ?? own.materials), ...added] },
-    change.pictures,
-  );
-}
-
-async function setMaterial(layer: Layer, flatId: string): Promise<void> {
-  const flat = materials.value.find(({ id }) => id === flatId);
-  if (!flat) return;
-  const { number, part } = materialOf(flat);
-  const next = changed(layers.value, layer.id, (each) => ({ ...each, name: flat.name, material: number }) as Layer);
-  await changeLayers(next, 'material', part);
-}
-
-function remove(layer: Layer): void {
-  chosenId.value = null;
-  void changeLayers(removed(layers.value, layer.id), `removal of “${layer.name}”`);
-}
-
-function duplicate(layer: Layer): void {
-  const copy = copyOf(layer, newId);
-  chosenId.value = copy.id;
-  void changeLayers(insertedAbove(layers.value, layer.id, copy), `copy of “${layer.name}”`);
-}
-
-const group = (layer: Layer): Promise<void> =>
-  changeLayers(grouped(layers.value, layer.id, emptyGroup()), `group of “${layer.name}”`);
-
-/** What was clicked on goes into the step of the mask that is being picked for. */
-function pick({ triangle, add: adds, ...where }: Omit<FoundPlace, 'pressure'>): void {
-  if (placing.value !== null) {
-    place({ ...where, triangle });
-    return;
-  }
-  const layer = chosen.value;
-  const step = picking.value === null ? undefined : layer?.mask.steps[picking.value];
-  if (!layer || !step) return;
-  const steps = layer.mask.steps.map((each) => (each === step ? pickedInto(each, triangle, adds) : each));
-  void changeLayer({ ...layer, mask: { ...layer.mask, steps } }, 'mask');
-}
-
-function pickedInto(step: MaskStep, triangle: number, adds: boolean): MaskStep {
-  if (step.measure === 'part' || step.measure === 'island') {
-    return { ...step, triangles: adds ? [...step.triangles, triangle] : [triangle] };
-  }
-  if (step.measure !== 'faces') return step;
-  const of = receivers.value.reduce((sum, { inspection }) => sum + inspection.triangles, 0);
-  const kept = adds && step.of === of ? step.ranges : [];
-  return { ...step, of, ranges: [...kept, [triangle, triangle + 1] as const] };
-}
-
-const sentence = computed(() =>
-  chosen.value
-    ? layerSentence(chosen.value, {
-        materials: (settings.value?.materials ?? []).map(({ name }) => name),
-        pictures: (ticket.value?.inputs.pictures ?? []).map(store.pictureName),
-      })
-    : [],
-);
 const stackParts = computed(() =>
   ticket.value && settings.value ? store.sentenceOf({ ...ticket.value, settings: settings.value }) : [],
 );
@@ -384,15 +154,6 @@ const more = computed(() =>
   ticket.value && settings.value ? store.moreSentencesOf({ ...ticket.value, settings: settings.value }) : [],
 );
 const isFolded = ref(true);
-
-const slotName = ref<string | null>(null);
-
-/** The editor stands where the section is, so that the model stays in sight. */
-async function edit(name: string): Promise<void> {
-  slotName.value = slotName.value === name ? null : name;
-  await nextTick();
-}
-watch(chosenId, () => (slotName.value = null));
 
 const cell = computed(() => cells.value.find(({ map }) => map.ticketId === ticket.value?.id));
 const run = computed(() => (ticket.value ? store.latestRunOf(ticket.value.id) : undefined));
@@ -414,11 +175,6 @@ useEventListener(document, 'keyup', (event: KeyboardEvent) => {
 async function open(id: string): Promise<void> {
   await router.push({ name: 'layers', params: { projectId: props.projectId, setId: id } });
 }
-
-const setPart = (part: Partial<LayersSettings>, what: string): Promise<void> =>
-  changeLayers([...layers.value], what, part);
-const materialSetOf = (own: LayersTicket, layer: Layer): string | null =>
-  layer.content === 'tiling' ? (own.settings.materials[layer.material]?.set ?? null) : null;
 </script>
 
 <template>
@@ -428,7 +184,7 @@ const materialSetOf = (own: LayersTicket, layer: Layer): string | null =>
       <section class="panel ticket" aria-label="Ticket">
         <SentenceSlots :parts="stackParts" :more="isFolded ? [] : more">
           <template #default="{ slotName: name }">
-            <StackSlot :slot-name="name" :settings="settings" @change="setPart($event, name)" />
+            <StackSlot :slot-name="name" :settings="settings" @change="stack.setPart($event, name)" />
           </template>
           <template #behind>
             <button type="button" class="plain-button fold" :aria-expanded="!isFolded" @click="isFolded = !isFolded">
@@ -463,7 +219,7 @@ const materialSetOf = (own: LayersTicket, layer: Layer): string | null =>
             :stencil="stencil"
             :unit="settings.unit"
             @line="section = $event"
-            @pick="pick({ ...$event, place: inMillimetres($event.place) })"
+            @pick="placement.pick({ ...$event, place: inMillimetres($event.place) })"
             @source="cloneSource = inMillimetres($event.place)"
             @pen-down="painting.begin()"
             @pen-at="penAt"
@@ -506,7 +262,7 @@ const materialSetOf = (own: LayersTicket, layer: Layer): string | null =>
               :layers="offers"
               :coatings="coatings.coatings.value"
               @add="add"
-              @lay="layCoating"
+              @lay="adding.layCoating(projectId, $event)"
               @remove="coatings.remove"
               @bring-in="coatings.bringIn"
             />
@@ -522,104 +278,35 @@ const materialSetOf = (own: LayersTicket, layer: Layer): string | null =>
             :chosen="chosen?.id ?? null"
             :problems="problemsById"
             @choose="chosenId = $event"
-            @show="
-              changeLayers(
-                changed(layers, $event.id, (layer) => ({ ...layer, visible: $event.visible })),
-                'visibility',
-              )
-            "
-            @move="changeLayers(moved(layers, $event.id, $event.by), 'order')"
-            @drop="changeLayers(movedAbove(layers, $event.id, $event.above), 'order')"
+            @show="stack.setVisible($event.id, $event.visible)"
+            @move="stack.moveBy($event.id, $event.by)"
+            @drop="stack.moveAbove($event.id, $event.above)"
           />
           <p v-else class="soft">No layer yet. Add a material, worn edges or dust.</p>
         </section>
 
-        <section v-if="chosen" class="panel chosen">
-          <h2>
-            <NameField
-              :key="chosen.id"
-              label="Name of the layer"
-              usual="Layer"
-              :length="120"
-              :value="chosen.name"
-              @change="changeLayer({ ...chosen, name: $event }, 'name')"
-            />
-          </h2>
-          <p class="sentence small">
-            <template v-for="(part, i) in sentence" :key="i"
-              ><button
-                v-if="part.slot"
-                type="button"
-                class="slot"
-                :aria-pressed="part.slot === slotName"
-                @click="edit(part.slot)"
-              >
-                {{ part.text }}</button
-              ><template v-else>{{ part.text }}</template></template
-            >
-          </p>
-          <div class="ways">
-            <button type="button" class="plain-button" @click="changeLayers(moved(layers, chosen.id, 1), 'order')">
-              Move up
-            </button>
-            <button type="button" class="plain-button" @click="changeLayers(moved(layers, chosen.id, -1), 'order')">
-              Move down
-            </button>
-            <button type="button" class="plain-button" @click="duplicate(chosen)">Duplicate</button>
-            <button type="button" class="plain-button" @click="group(chosen)">Group</button>
-            <button type="button" class="plain-button" @click="coatings.keep(ticket.id, chosen.id, chosen.name)">
-              Keep as coating
-            </button>
-            <button type="button" class="plain-button" @click="remove(chosen)">Remove</button>
-          </div>
-          <PenPanel
-            v-if="isPainting"
-            :pen="pen"
-            :extent="extent.size"
-            :middle="extent.middle"
-            :pictures="pictures"
-            :has-clone-source="cloneSource !== null"
-            @change="pen = $event"
-            @image="putOnBrush"
-          />
-          <div v-else-if="slotName" class="editor">
-            <MaskEditor
-              v-if="slotName === 'mask'"
-              :mask="chosen.mask"
-              :surface="stepSurface"
-              :picking="picking"
-              :placing="placing === 'content' ? null : placing"
-              :pictures="pictures"
-              :title="chosen.name"
-              @placing="placing = $event"
-              @image="setImage($event.at, $event.id)"
-              @lettering="setImage($event.at, $event.id, $event.aspect, $event.text)"
-              @pick="picking = $event"
-              @move="move({ ...chosen, mask: $event })"
-              @change="changeLayer({ ...chosen, mask: $event }, 'mask')"
-            />
-            <BlendEditor
-              v-else-if="slotName === 'blend' || slotName === 'opacity'"
-              :layer="chosen"
-              @move="move"
-              @change="changeLayer($event, 'blending')"
-            />
-            <ContentEditor
-              v-else
-              :layer="chosen"
-              :materials="materials"
-              :material="materialSetOf(ticket, chosen)"
+        <ChosenLayer
+          v-if="chosen"
+          v-model:slot-name="slotName"
+          :stack="stack"
+          :layer="chosen"
+          :placement="placement"
+          :surface="surface.surface.value"
+          :materials="materials"
+          @keep="coatings.keep(ticket.id, chosen.id, chosen.name)"
+        >
+          <template v-if="isPainting" #default>
+            <PenPanel
+              :pen="pen"
               :extent="extent.size"
+              :middle="extent.middle"
               :pictures="pictures"
-              :placing="placing === 'content'"
-              @placing="placing = $event ? 'content' : null"
-              @image="setImage('content', $event)"
-              @move="move"
-              @change="changeLayer"
-              @material="setMaterial(chosen, $event)"
+              :has-clone-source="cloneSource !== null"
+              @change="pen = $event"
+              @image="putOnBrush"
             />
-          </div>
-        </section>
+          </template>
+        </ChosenLayer>
       </aside>
     </template>
   </main>
@@ -681,17 +368,16 @@ const materialSetOf = (own: LayersTicket, layer: Layer): string | null =>
   grid-template-rows: minmax(120px, 30%) minmax(0, 1fr);
 }
 
-.chosen .ways {
-  gap: 0 2px;
-}
-
 .figures > .panel {
   min-height: 0;
   overflow: auto;
 }
 
-.strata {
+.figures > .strata {
+  display: flex;
+  flex-direction: column;
   max-height: 46vh;
+  overflow: hidden;
 }
 
 .panel > h2 {
@@ -699,20 +385,6 @@ const materialSetOf = (own: LayersTicket, layer: Layer): string | null =>
   gap: 8px;
   align-items: center;
   justify-content: space-between;
-}
-
-.sentence.small {
-  font-size: 15px;
-}
-
-.slot[aria-pressed='true'] {
-  background: var(--azurite-wash);
-}
-
-.editor {
-  display: grid;
-  gap: 8px;
-  padding-top: 8px;
 }
 
 .fold {

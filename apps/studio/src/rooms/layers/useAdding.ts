@@ -1,0 +1,76 @@
+import { computed, type ComputedRef } from 'vue';
+import { LAYER_CHANNELS, type Layer } from '@zographos/core/layers';
+import type { Coating, ImageSet } from '@zographos/contracts';
+import { renumberedLayers } from '@zographos/operations';
+import { useProject } from '../../stores/project.ts';
+import { likelyLayers, newId, type NewLayer } from './newLayers.ts';
+import { withNewIds } from './stackEdits.ts';
+import type { useCoatings } from './useCoatings.ts';
+import type { useReceivers } from './useReceivers.ts';
+import type { SurfacePlace } from './useStackPictures.ts';
+import type { OpenStack } from './useStack.ts';
+
+export interface AddingRequest {
+  stack: OpenStack;
+  set: ComputedRef<ImageSet | undefined>;
+  surface: ReturnType<typeof useReceivers>;
+  coatings: ReturnType<typeof useCoatings>;
+  /** The place in the middle of the view, where images are put first. */
+  middle: () => SurfacePlace | null;
+}
+
+/** What can be laid on next, and its laying on. */
+export function useAdding({ stack, set, surface, coatings, middle }: AddingRequest) {
+  const store = useProject();
+  /** Flat sets that have maps. */
+  const materials = computed(() =>
+    (store.project?.imageSets ?? []).filter(
+      ({ receiverId, maps }) => receiverId === null && maps.some(({ revisions }) => revisions[0]),
+    ),
+  );
+  const offers = computed(() => {
+    const baked = LAYER_CHANNELS.filter((channel) =>
+      set.value?.maps.some(({ kind, layered, revisions }) => kind === channel && !layered && revisions[0]),
+    );
+    const { slots } = surface.surface.value;
+    return likelyLayers(slots, materials.value, baked, surface.extent.value.upright, store.images.length > 0);
+  });
+
+  /** @returns where an image is to be placed: as the content of the new layer, or as a step of its mask; null otherwise */
+  async function add(offer: NewLayer): Promise<'content' | 0 | null> {
+    const { layer, material, title } = offer;
+    const what = `adding of “${title}”`;
+    if (offer.picture) {
+      const text = set.value?.name ?? 'Letters';
+      const pictured = await stack.pictures.pictured(offer, middle(), surface.extent.value.size, text);
+      if (!pictured) return null;
+      const { part, pictures } = pictured.change;
+      await stack.lay({ ...pictured.layer, id: newId() }, what, part, pictures);
+      return layer.content === 'picture' ? 'content' : 0;
+    }
+    const { number, part } = material ? stack.materialOf(material) : { number: 0, part: {} };
+    const next = { ...withNewIds(layer, newId), ...(material ? { material: number } : {}) } as Layer;
+    await stack.lay(next, what, part);
+    return null;
+  }
+
+  /** Lays a coating of the library on, with the images and materials that it has brought into the project. */
+  async function layCoating(projectId: string, coating: Coating): Promise<void> {
+    const used = await coatings.use(projectId, coating, stack.pictures.chosen.value.length);
+    const own = stack.settings.value;
+    if (!used || !own) return;
+    await store.reload();
+    const { part, pictures } = stack.pictures.useAll(used.pictures);
+    const known = own.materials.length;
+    const added = used.materials.map((id) => {
+      const flat = store.project?.imageSets.find((each) => each.id === id);
+      return { name: flat?.name ?? coating.name, set: id, width: flat?.tileWidth ?? 1000, maps: {} };
+    });
+    const numbers = new Map(used.materials.map((_, i) => [i, known + i]));
+    const layer = stack.asOne(renumberedLayers(used.layers, { materials: numbers }), used.name);
+    const all = { ...part, materials: [...(part.materials ?? own.materials), ...added] };
+    await stack.lay(layer, `coating “${used.name}”`, all, pictures);
+  }
+
+  return { materials, offers, add, layCoating };
+}
