@@ -8,6 +8,7 @@ import {
   usedCoating,
   imagePacking,
   imageSet,
+  reference,
   mapConvention,
   mapKind,
   meshRevision,
@@ -295,12 +296,13 @@ export const ENDPOINTS = {
   changeImageSet: endpoint(
     'patch',
     '/api/image-sets/:id',
-    'Renames an image set, or its files, or says how wide its tile is',
+    'Renames an image set, or its files, says how wide its tile is, or pins references to it',
     z.strictObject({
       version,
       name: name.optional(),
       namePattern: namePattern.optional(),
       tileWidth: z.number().positive().max(1e6).nullable().optional(),
+      references: z.array(reference).max(64).optional(),
     }),
     imageSet,
   ),

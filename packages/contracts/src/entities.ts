@@ -215,6 +215,15 @@ export const namePattern = z
     'A name pattern holds no slashes, colons, quotes, wildcards or double dots.',
   );
 
+/** An image pinned beside the view, on a board whose height is 1. */
+export const reference = z.strictObject({
+  image: id,
+  /** Of its upper left corner, to the right and downwards. */
+  x: z.number().min(-1000).max(1000),
+  y: z.number().min(-1000).max(1000),
+  width: z.number().positive().max(1000),
+});
+
 export const imageSet = z.object({
   id,
   name,
@@ -226,6 +235,7 @@ export const imageSet = z.object({
   namePattern: z.string(),
   /** Of a flat set: how wide its tile is in the world, in millimetres. */
   tileWidth: z.number().positive().nullable(),
+  references: z.array(reference),
   maps: z.array(textureMap),
 });
 
@@ -447,6 +457,7 @@ export type Finish = z.infer<typeof finish>;
 export type Coating = z.infer<typeof coating>;
 export type UsedCoating = z.infer<typeof usedCoating>;
 export type TicketInputs = z.infer<typeof ticketInputs>;
+export type Reference = z.infer<typeof reference>;
 export type ImageSet = z.infer<typeof imageSet>;
 export type TileOfSet = z.infer<typeof tileOfSet>;
 export type MeshRevision = z.infer<typeof meshRevision>;

@@ -7,6 +7,7 @@ import type { TileDirectory } from '@zographos/formats/tiles';
 import {
   DEFAULT_NAME_PATTERN,
   type Histogram,
+  type Reference,
   type Region,
   type TicketInputs,
   type TileOfSet,
@@ -81,6 +82,8 @@ export interface ImageSetRow {
   namePattern: string;
   /** Of a flat set: how wide its tile is in the world, in millimetres. */
   tileWidth: number | null;
+  /** Images pinned beside the view of its layers. */
+  references: Reference[];
   version: number;
   createdAt: Date;
 }
@@ -330,6 +333,7 @@ export const imageSets = new EntitySchema<ImageSetRow>({
     tiles: { ...json, default: [] },
     namePattern: { ...text, default: DEFAULT_NAME_PATTERN },
     tileWidth: { type: 'float8', nullable: true },
+    references: { ...json, default: [] },
     version,
     createdAt,
   },

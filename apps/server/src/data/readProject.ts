@@ -128,7 +128,7 @@ async function toImageSets(database: DataSource, sets: ImageSetRow[]): Promise<I
     database,
     mapRows.filter(({ ticketId }) => ticketId === null).map(({ id }) => revisions.find(({ mapId }) => mapId === id)),
   );
-  return sets.map(({ id, name, version, receiverId, uvSet, tiles, namePattern, tileWidth }) => ({
+  return sets.map(({ id, name, version, receiverId, uvSet, tiles, namePattern, tileWidth, references }) => ({
     id,
     name,
     version,
@@ -137,6 +137,7 @@ async function toImageSets(database: DataSource, sets: ImageSetRow[]): Promise<I
     tiles,
     namePattern,
     tileWidth,
+    references,
     maps: mapRows.filter((map) => map.imageSetId === id).map((map) => toTextureMap(map, revisions, outdated)),
   }));
 }

@@ -280,6 +280,13 @@ describe('JSON of the contract', () => {
       { version: set.version, namePattern: 'T_{set}_{map}_{tile}' },
     );
     expect(named.namePattern).toBe('T_{set}_{map}_{tile}');
+    const references = [{ image: NOBODY, x: 0.1, y: -0.2, width: 0.5 }];
+    const { version, ...pinned } = await server.call(
+      ENDPOINTS.changeImageSet,
+      { id: made.setId },
+      { version: named.version, references },
+    );
+    expect([version, pinned.references]).toEqual([named.version + 1, references]);
     const { headers } = await bytesOf(PATHS.download(made.revision.id, 'png8'));
     expect(headers.get('content-disposition')).toMatch(/T_plane_normal_1001\.png/);
     await expect(

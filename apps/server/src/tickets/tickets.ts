@@ -106,7 +106,7 @@ export async function estimateTicket(database: DataSource, id: string): Promise<
 
 /** A ticket of layers. @throws missing/not-found */
 export async function readLayersTicket(database: DataSource, id: string): Promise<LayersTicketRow> {
-  const row = (await database.getRepository(tickets).findOneBy({ id }));
+  const row = await database.getRepository(tickets).findOneBy({ id });
   if (row?.operation !== 'layers') return notFound('stack of layers');
   return { ...row, settings: parseSettings('layers', row.settings) };
 }

@@ -6,6 +6,7 @@ import { LayeredMaps1700000000009 } from './layeredMaps.ts';
 import { Layouts1700000000003 } from './layouts.ts';
 import { ImagePacking1700000000008 } from './imagePacking.ts';
 import { MapMeanings1700000000005 } from './mapMeanings.ts';
+import { References1700000000011 } from './references.ts';
 import { Sessions1700000000006 } from './sessions.ts';
 import { SeveralReceivers1700000000002 } from './severalReceivers.ts';
 
@@ -21,4 +22,5 @@ export const MIGRATIONS = [
   ImagePacking1700000000008,
   LayeredMaps1700000000009,
   Coatings1700000000010,
+  References1700000000011,
 ];

@@ -24,6 +24,8 @@ import PenPanel from './painting/PenPanel.vue';
 import { usePainting } from './painting/usePainting.ts';
 import type { FoundPlace, SectionLine } from './preview/layersWorker.ts';
 import { useLayersPreview } from './preview/useLayersPreview.ts';
+import ReferenceBoard from './references/ReferenceBoard.vue';
+import { withPickedColor } from './references/withPickedColor.ts';
 import SectionList from './section/SectionList.vue';
 import { changed } from './stackEdits.ts';
 import StackChooser from './StackChooser.vue';
@@ -147,6 +149,24 @@ async function add(offer: NewLayer): Promise<void> {
   placement.placing.value = at;
 }
 
+/** What is seen beside the model. */
+const beside = ref<'map' | 'references'>('map');
+const BESIDE = [
+  { value: 'map', label: 'Map' },
+  { value: 'references', label: 'References' },
+] as const;
+
+/** A colour picked from a reference: of the pen while painting, of the chosen layer otherwise. */
+function takeColor({ color, last }: { color: string; last: boolean }): void {
+  if (isPainting.value) {
+    pen.value = { ...pen.value, paint: { ...pen.value.paint, basecolor: color } };
+    return;
+  }
+  const next = chosen.value && withPickedColor(chosen.value, color, last);
+  if (next) void stack.changeLayer(next, 'picked colour');
+  else notices.say('error', 'The chosen layer has no colour of its own. Choose a plain layer, a field, or paint.');
+}
+
 const stackParts = computed(() =>
   ticket.value && settings.value ? store.sentenceOf({ ...ticket.value, settings: settings.value }) : [],
 );
@@ -225,15 +245,30 @@ async function open(id: string): Promise<void> {
             @pen-at="penAt"
             @pen-up="painting.end()"
           />
-          <LayersMap
-            :tiles="tiles"
-            :alone="alone"
-            :name="set.name"
-            :painting="isPainting"
-            @pick="findTriangle"
-            @pen-down="painting.begin()"
-            @pen-up="findTriangleDone(painting.end)"
-          />
+          <div class="beside">
+            <LayersMap
+              v-if="beside === 'map'"
+              :tiles="tiles"
+              :alone="alone"
+              :name="set.name"
+              :painting="isPainting"
+              @pick="findTriangle"
+              @pen-down="painting.begin()"
+              @pen-up="findTriangleDone(painting.end)"
+            />
+            <ReferenceBoard v-else :set="set" @color="takeColor" />
+            <div class="choices which" role="group" aria-label="Beside the model">
+              <button
+                v-for="{ value, label } in BESIDE"
+                :key="value"
+                type="button"
+                :aria-pressed="beside === value"
+                @click="beside = value"
+              >
+                {{ label }}
+              </button>
+            </div>
+          </div>
         </div>
         <p class="foot">
           <Dropdown label="Image set" :value="set.id" :options="setOptions" @choose="open" />
@@ -339,6 +374,19 @@ async function open(id: string): Promise<void> {
   grid-template-columns: minmax(0, 1.5fr) minmax(0, 1fr);
   gap: 10px;
   min-height: 0;
+}
+
+.beside {
+  display: grid;
+  position: relative;
+  min-width: 0;
+  min-height: 0;
+}
+
+.which {
+  position: absolute;
+  top: 8px;
+  right: 8px;
 }
 
 .foot {
