@@ -381,7 +381,9 @@ export interface GuideRequest {
   fill: boolean;
   inner: boolean;
   legend: boolean;
-  format: 'png' | 'tif' | 'svg';
+  format: 'png' | 'tif' | 'svg' | 'ora' | 'psd';
+  /** The image set whose maps lie beneath a layered guide. */
+  set?: string | undefined;
 }
 
 /**
@@ -416,6 +418,8 @@ export const PATHS = {
   /** GET a coating as a file; POST multipart takes one in. */
   coatingFile: (coatingId: string) => `/api/coatings/${coatingId}/file`,
   coatingFiles: '/api/coatings/files',
+  /** POST multipart: one OpenRaster or Photoshop file, whose layers become images; see `layeredFile`. */
+  layeredFile: (projectId: string) => `/api/projects/${projectId}/layered-file`,
   /** GET the layers of a ticket with all that they are made of, as a ZIP. */
   stackFile: (ticketId: string) => `/api/tickets/${ticketId}/stack`,
   /** GET what a delivery made, as a ZIP. */
@@ -443,7 +447,7 @@ export const PATHS = {
   wornMesh: (imageSetId: string, pictures: 'inside' | 'beside') =>
     `/api/mesh-file/worn?${new URLSearchParams({ set: imageSetId, pictures }).toString()}`,
   /** GET a layout as a picture to paint over. */
-  guide: ({ meshes, uvSets, size, tile, fill, inner, legend, format }: GuideRequest) =>
+  guide: ({ meshes, uvSets, size, tile, fill, inner, legend, format, set }: GuideRequest) =>
     `/api/guide?${new URLSearchParams({
       meshes: meshes.join(),
       uvSets: uvSets.join(),
@@ -453,6 +457,7 @@ export const PATHS = {
       ...(fill ? { fill: '1' } : {}),
       ...(inner ? { inner: '1' } : {}),
       ...(legend ? { legend: '1' } : {}),
+      ...(set ? { set } : {}),
       format,
     }).toString()}`,
   original: (assetId: string) => `/api/assets/${assetId}/original`,

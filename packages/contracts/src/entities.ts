@@ -304,6 +304,18 @@ export const finish = z.object({
   createdAt: time,
 });
 
+/** A layered file of a paint program, whose layers have become images of a project. */
+export const layeredFile = z.object({
+  /** Without its ending. */
+  name: z.string(),
+  /** The lowest first; guides and empty layers are left out. */
+  layers: z.array(
+    z.object({ image: id, name: z.string(), visible: z.boolean(), opacity: z.number(), blend: z.string() }),
+  ),
+  /** What of it was not taken over, one sentence each. */
+  notes: z.array(z.string()),
+});
+
 /** Layers kept with all that they are made of, to be laid on other receivers. */
 export const coating = z.object({ id, name, layers: z.int(), createdAt: time });
 
@@ -455,6 +467,7 @@ export type ImageAsset = z.infer<typeof imageAsset>;
 export type Profile = z.infer<typeof profile>;
 export type Finish = z.infer<typeof finish>;
 export type Coating = z.infer<typeof coating>;
+export type LayeredFileTaken = z.infer<typeof layeredFile>;
 export type UsedCoating = z.infer<typeof usedCoating>;
 export type TicketInputs = z.infer<typeof ticketInputs>;
 export type Reference = z.infer<typeof reference>;

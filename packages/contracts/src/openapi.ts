@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { ENDPOINTS, filesQuery } from './endpoints.ts';
-import { apiError, coating, intakeResult } from './entities.ts';
+import { apiError, coating, intakeResult, layeredFile } from './entities.ts';
 
 type Json = Record<string, unknown>;
 
@@ -38,10 +38,16 @@ const BYTES: { path: string; summary: string; query?: string[] }[] = [
   },
   {
     path: '/api/guide',
-    summary: 'A UV layout as PNG, TIFF or SVG',
-    query: ['meshes', 'uvSets', 'width', 'height', 'tile', 'fill', 'inner', 'legend', 'format'],
+    summary: 'A UV layout as PNG, TIFF, SVG, OpenRaster or Photoshop file',
+    query: ['meshes', 'uvSets', 'width', 'height', 'tile', 'fill', 'inner', 'legend', 'format', 'set'],
   },
 ];
+
+const jsonContent = (schema: z.ZodType): Json => ({
+  'application/json': { schema: z.toJSONSchema(schema, { io: 'output', unrepresentable: 'any' }) },
+});
+
+const FAILURE = { description: 'What went wrong, why, and the way out', content: jsonContent(apiError) };
 
 /** The API as an OpenAPI 3.1 document, made from the same schemas that check requests and answers. */
 export function openApiDocument(): Json {
@@ -65,7 +71,7 @@ export function openApiDocument(): Json {
           response instanceof z.ZodUndefined
             ? { description: 'Done' }
             : { description: 'Done', content: jsonContent(response) },
-        default: { description: 'What went wrong, why, and the way out', content: jsonContent(apiError) },
+        default: FAILURE,
       },
     });
   }
@@ -76,27 +82,33 @@ export function openApiDocument(): Json {
       { name: 'existing', in: 'query', schema: z.toJSONSchema(filesQuery.shape.existing) },
       { name: 'upload', in: 'query', schema: z.toJSONSchema(filesQuery.shape.upload) },
     ],
-    responses: { 200: { description: 'What was taken in and what was not', content: jsonContent(intakeResult) } },
+    responses: {
+      200: { description: 'What was taken in and what was not', content: jsonContent(intakeResult) },
+      default: FAILURE,
+    },
+  });
+  add('/api/projects/:id/layered-file', 'post', {
+    summary:
+      'Makes images of the layers of an OpenRaster or Photoshop file; of one that is known, their next revisions',
+    requestBody: { required: true, content: { 'multipart/form-data': {} } },
+    query: [],
+    responses: { 200: { description: 'What its layers became', content: jsonContent(layeredFile) }, default: FAILURE },
   });
   add('/api/coatings/files', 'post', {
     summary: 'Takes in coatings from their files',
     requestBody: { required: true, content: { 'multipart/form-data': {} } },
     query: [],
-    responses: { 200: { description: 'The coatings', content: jsonContent(z.array(coating)) } },
+    responses: { 200: { description: 'The coatings', content: jsonContent(z.array(coating)) }, default: FAILURE },
   });
   for (const { path, summary, query = [] } of BYTES) {
     add(path, 'get', {
       summary,
       responses: {
         200: { description: 'Bytes' },
-        default: { description: 'What went wrong, why, and the way out', content: jsonContent(apiError) },
+        default: FAILURE,
       },
       query: query.map((name) => ({ name, in: 'query', schema: { type: 'string' } })),
     });
   }
   return { openapi: '3.1.0', info: { title: 'Zographos', version: '0.1.0' }, paths };
 }
-
-const jsonContent = (schema: z.ZodType): Json => ({
-  'application/json': { schema: z.toJSONSchema(schema, { io: 'output', unrepresentable: 'any' }) },
-});

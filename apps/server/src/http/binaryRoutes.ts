@@ -10,6 +10,7 @@ import { coatings, imageSets, mapRevisions, maps, runs, type MapRevisionRow } fr
 import { notFound, readAsset, readProjectSummary } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
 import { takeIn, type Reading } from '../intake/takeIn.ts';
+import { takeInLayeredFile } from '../intake/takeInLayeredFile.ts';
 import { levelFor, loadMapImage, loadMapStates } from '../data/mapImages.ts';
 import { ticketAsFile } from '../tickets/tickets.ts';
 import { mapFileName } from './mapFileName.ts';
@@ -92,6 +93,15 @@ export function binaryRoutes(services: Services): Router {
       const ticket = await ticketAsFile(database, id!);
       attach(response, `${fileName(ticket.name)}.ticket.json`, 'application/json');
       response.end(`${JSON.stringify(ticket, null, 2)}\n`);
+    }),
+  );
+
+  router.post(
+    '/api/projects/:id/layered-file',
+    plain(async ({ id }, request, response) => {
+      await readProjectSummary(database, id!);
+      const [file] = await receiveFiles(request, blobs, config.limits.bytes);
+      response.json(await takeInLayeredFile(services, id!, file ?? notFound('file')));
     }),
   );
 

@@ -2,6 +2,8 @@ import { Router } from 'express';
 import { z } from 'zod';
 import { MESH_OUT_FORMATS } from '@zographos/formats/meshes';
 import { mapSize, tileNumber } from '@zographos/operations';
+import { guideMaps } from '../meshes/guideMaps.ts';
+import type { GuideFormat } from '../meshes/layeredGuide.ts';
 import { fileFrom } from '../meshes/meshDesk.ts';
 import { namedMeshes, readWornMaps } from '../meshes/wornMaps.ts';
 import type { Services } from '../services.ts';
@@ -25,12 +27,21 @@ const guideQuery = z.object({
   fill: flag,
   inner: flag,
   legend: flag,
-  format: z.enum(['png', 'tif', 'svg']),
+  format: z.enum(['png', 'tif', 'svg', 'ora', 'psd']),
+  /** The image set whose maps lie beneath a layered guide. */
+  set: z.uuid().optional(),
   /** A small picture to look at, in place of the file. */
   look: flag,
 });
 
 const LOOK_SIDE = 384;
+const GUIDE_TYPES: Readonly<Record<GuideFormat, string>> = {
+  png: 'image/png',
+  tif: 'image/tiff',
+  svg: 'image/svg+xml',
+  ora: 'image/openraster',
+  psd: 'image/vnd.adobe.photoshop',
+};
 
 /** Meshes as files, and their layouts as guides. */
 export function meshRoutes({ database, blobs }: Services): Router {
@@ -77,8 +88,10 @@ export function meshRoutes({ database, blobs }: Services): Router {
       const options = { size, tile, fill, innerEdges, legend };
       const format = look ? 'png' : asked.format;
       const given = await named(asked.meshes);
-      const { name, bytes } = await fileFrom({ what: 'guide', meshes: given, uvSets, options, format });
-      const mime = { png: 'image/png', tif: 'image/tiff', svg: 'image/svg+xml' }[format];
+      const isLayered = format === 'ora' || format === 'psd';
+      const under = asked.set && isLayered ? await guideMaps(database, blobs, asked.set, tile, size) : [];
+      const { name, bytes } = await fileFrom({ what: 'guide', meshes: given, uvSets, options, format, under });
+      const mime = GUIDE_TYPES[format];
       if (look) response.type(mime);
       else attach(response, name, mime);
       response.end(bytes);

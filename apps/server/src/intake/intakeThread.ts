@@ -4,13 +4,13 @@ import { ZographosError } from '@zographos/core/errors';
 import type { ColorSpace, Image } from '@zographos/core/image';
 import type { MeshInspection } from '@zographos/core/inspection';
 import type { UnfoldedArchive } from '@zographos/formats/archive';
-import type { ImageFormat, ImageInspection } from '@zographos/formats/images';
+import type { ImageFormat, ImageInspection, LayeredFile } from '@zographos/formats/images';
 import type { FormatLimits } from '@zographos/formats/meshes';
 
 /** One question to the intake thread. */
 export type IntakeRequest =
   | { kind: 'mesh'; name: string; bytes: Uint8Array; companions: Record<string, Uint8Array>; limits: FormatLimits }
-  | { kind: 'image'; name: string; bytes: Uint8Array; limits: FormatLimits }
+  | { kind: 'image' | 'layered'; name: string; bytes: Uint8Array; limits: FormatLimits }
   /** Of a stack its JSON is taken out too. */
   | { kind: 'archive'; name: string; bytes: Uint8Array; maxExpandedBytes: number; holds?: 'stack' }
   | {
@@ -36,6 +36,7 @@ export interface ReadObject {
 export type IntakeAnswer =
   | { kind: 'mesh'; objects: ReadObject[] }
   | { kind: 'image'; inspection: ImageInspection; thumbnail: Uint8Array }
+  | ({ kind: 'layered' } & LayeredFile)
   | ({ kind: 'archive' } & UnfoldedArchive)
   | { kind: 'samples'; image: Image }
   | { kind: 'demo'; files: { name: string; bytes: Uint8Array }[] }
@@ -83,6 +84,10 @@ async function answer(request: IntakeRequest): Promise<IntakeAnswer> {
     case 'image': {
       const { inspectImageFile } = await import('@zographos/formats/images');
       return { kind: 'image', ...(await inspectImageFile(request.name, request.bytes, request.limits)) };
+    }
+    case 'layered': {
+      const { readLayeredFile } = await import('@zographos/formats/images');
+      return { kind: 'layered', ...(await readLayeredFile(request.name, request.bytes, request.limits)) };
     }
     case 'samples':
       return { kind: 'samples', image: await samples(request) };

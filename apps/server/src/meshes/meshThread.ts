@@ -9,6 +9,7 @@ import {
   layoutOf,
   splitMesh,
   type GuideOptions,
+  type GuidePart,
   type Layout,
   type SplitBy,
 } from '@zographos/core/uv';
@@ -16,6 +17,7 @@ import { drawSvg } from '@zographos/formats/images';
 import { unpackMesh, writeMeshFiles, type MeshOutFormat, type NamedFile } from '@zographos/formats/meshes';
 import { changeMesh, type MergedKind, type MeshChange } from '@zographos/operations';
 import { materialOf } from '@zographos/operations/merge';
+import { layeredGuide, type GuideFormat, type GuideMap } from './layeredGuide.ts';
 import { readyMesh, type ReadyMesh } from './readyMesh.ts';
 
 /** One piece of work on meshes that is soon done. */
@@ -24,7 +26,15 @@ export type MeshRequest =
   | { what: 'split'; mesh: Uint8Array; name: string; how: SplitBy }
   | { what: 'join'; meshes: Uint8Array[]; name: string }
   | { what: 'file'; meshes: NamedMesh[]; name: string; format: MeshOutFormat; worn: WornMaps | null; beside: boolean }
-  | { what: 'guide'; meshes: NamedMesh[]; uvSets: number[]; options: GuideOptions; format: 'png' | 'tif' | 'svg' };
+  | {
+      what: 'guide';
+      meshes: NamedMesh[];
+      uvSets: number[];
+      options: GuideOptions;
+      format: GuideFormat;
+      /** Maps to lie beneath a layered guide. */
+      under: GuideMap[];
+    };
 
 /** The maps that meshes are written with, in place of the materials they have. */
 export interface WornMaps {
@@ -121,9 +131,22 @@ async function guideOf({
   uvSets,
   options,
   format,
+  under,
 }: Extract<MeshRequest, { what: 'guide' }>): Promise<NamedFile> {
   const parts = meshes.map((mesh, i) => ({ name: mesh.name, layout: layoutOf(named(mesh), uvSets[i] ?? 0) }));
+  return {
+    name: `${meshes[0]!.name}_guide.${options.tile}.${format}`,
+    bytes: await drawn(parts, options, format, under),
+  };
+}
+
+function drawn(
+  parts: GuidePart[],
+  options: GuideOptions,
+  format: GuideFormat,
+  under: GuideMap[],
+): Uint8Array | Promise<Uint8Array> {
+  if (format === 'ora' || format === 'psd') return layeredGuide(parts, options, format, under);
   const svg = guideDrawing(parts, options);
-  const bytes = format === 'svg' ? new TextEncoder().encode(svg) : await drawSvg(svg, format);
-  return { name: `${meshes[0]!.name}_guide.${options.tile}.${format}`, bytes };
+  return format === 'svg' ? new TextEncoder().encode(svg) : drawSvg(svg, format);
 }

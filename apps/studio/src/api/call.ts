@@ -44,12 +44,19 @@ export async function call<E extends Endpoint>(
   return (response.status === 204 ? undefined : await response.json()) as z.infer<E['response']>;
 }
 
-/** Sends files where no project takes them in. @throws CallError with the server's own sentence */
-export async function sendForm(path: string, form: FormData): Promise<void> {
+/** Sends files to where they are made something of. @throws CallError with the server's own sentence */
+export async function postFiles<Answer extends z.ZodType>(
+  path: string,
+  files: readonly File[],
+  answer: Answer,
+): Promise<z.infer<Answer>> {
+  const form = new FormData();
+  for (const file of files) form.append('files', file, file.name);
   const response = await fetch(path, { method: 'POST', body: form }).catch(() => {
     throw AWAY;
   });
   if (!response.ok) throw toCallError(response.status, await response.text());
+  return answer.parse(await response.json());
 }
 
 /** Leads to the page for signing in, and from there back to where one was. */

@@ -2,7 +2,11 @@
 import Button from 'primevue/button';
 import { ref } from 'vue';
 
-defineProps<{ label: string }>();
+defineProps<{
+  label: string;
+  /** Endings of the files that are meant; meshes, images and ZIPs if left out. */
+  accept?: string;
+}>();
 const emit = defineEmits<{ files: [File[]] }>();
 const input = ref<HTMLInputElement | null>(null);
 const ACCEPT = '.obj,.mtl,.gltf,.glb,.bin,.ply,.stl,.png,.jpg,.jpeg,.tif,.tiff,.exr,.hdr,.tga,.webp,.zip';
@@ -16,6 +20,14 @@ function chosen(): void {
 <template>
   <span>
     <Button :label="label" @click="input?.click()" />
-    <input ref="input" type="file" multiple hidden :accept="ACCEPT" aria-label="Files to import" @change="chosen" />
+    <input
+      ref="input"
+      type="file"
+      multiple
+      hidden
+      :accept="accept ?? ACCEPT"
+      aria-label="Files to import"
+      @change="chosen"
+    />
   </span>
 </template>

@@ -1,5 +1,4 @@
 import { deflateSync } from 'node:zlib';
-import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import { FloatType } from 'three';
 import { EXRLoader } from 'three/addons/loaders/EXRLoader.js';
@@ -8,7 +7,6 @@ import { describe, expect, it } from 'vitest';
 import { quantise, type Image } from '@zographos/core/image';
 import { DEFAULT_LIMITS } from '../limits.ts';
 import { encodeImage } from './encodeImage.ts';
-import { encodeOpenRaster } from './openRaster.ts';
 import { readImageFile } from './readImageFile.ts';
 
 /** CRC-32 of PNG (ISO 3309). */
@@ -143,20 +141,5 @@ describe('further formats, read by independent readers', () => {
       .toBuffer({ resolveWithObject: true });
     expect(info.channels).toBe(3);
     expect(Math.abs(data[0]! - 128)).toBeLessThanOrEqual(1);
-  });
-
-  it('OpenRaster: the format named first, the stack from the top down, each layer a PNG of its own', async () => {
-    const [one, two] = [picture(6, 4, 3), picture(6, 4, 1)];
-    const files = unzipSync(
-      await encodeOpenRaster([
-        { name: 'height', image: two },
-        { name: 'color & more', image: one },
-      ]),
-    );
-    expect(Object.keys(files)[0]).toBe('mimetype');
-    const stack = Buffer.from(files['stack.xml']!).toString();
-    expect(stack.indexOf('color &amp; more')).toBeLessThan(stack.indexOf('"height"'));
-    const merged = await sharp(files['mergedimage.png']).raw().toBuffer();
-    expect(new Uint8Array(merged)).toEqual(quantise(one.data, 8));
   });
 });

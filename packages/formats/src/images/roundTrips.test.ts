@@ -1,4 +1,3 @@
-import { unzipSync } from 'fflate';
 import { decode as decodePng } from 'fast-png';
 import fc from 'fast-check';
 import { DataUtils, FloatType } from 'three';
@@ -8,7 +7,6 @@ import { describeKind, MAP_KIND_IDS, quantised, type Image } from '@zographos/co
 import { DEFAULT_LIMITS } from '../limits.ts';
 import { encodeImage, encodeThumbnail } from './encodeImage.ts';
 import { formatFor, IMAGE_FORMAT_NAMES, IMAGE_FORMATS, isFloatFormat, type ImageFormat } from './imageFormats.ts';
-import { encodeOpenRaster } from './openRaster.ts';
 import { inspectImageFile, readImageFile } from './readImageFile.ts';
 
 /** Pictures of any small size with any values from 0 to 1, in one, three or four channels. */
@@ -189,34 +187,5 @@ describe('a thumbnail', () => {
     const tiny: Image = { width: 3, height: 2, channels: 1, data: new Float32Array(6) };
     const same = decodePng(await encodeThumbnail(tiny, 60));
     expect([same.width, same.height]).toEqual([3, 2]);
-  });
-});
-
-describe('layers as OpenRaster (its specification, version 0.0.3)', () => {
-  it('begin with the stored media type, and list the stack from the top down', async () => {
-    const layer = (value: number): Image => ({
-      width: 8,
-      height: 4,
-      channels: 4,
-      data: new Float32Array(128).fill(value),
-    });
-    const bytes = await encodeOpenRaster([
-      { name: 'Plank <1>', image: layer(0.25) },
-      { name: 'Moss & "salt"', image: layer(1) },
-    ]);
-    // The first local header: name at 30, and its content uncompressed right behind.
-    const head = new TextDecoder('latin1').decode(bytes.subarray(30, 54));
-    expect(head).toBe('mimetypeimage/openraster');
-    const files = unzipSync(bytes);
-    const stack = new TextDecoder().decode(files['stack.xml']);
-    expect(stack).toContain('w="8" h="4"');
-    expect([...stack.matchAll(/layer name="([^"]*)"/g)].map(([, name]) => name)).toEqual([
-      'Moss &amp; &quot;salt&quot;',
-      'Plank &lt;1&gt;',
-    ]);
-    expect([...stack.matchAll(/visibility="(\w+)"/g)].map(([, shown]) => shown)).toEqual(['visible', 'hidden']);
-    expect(decodePng(files['data/layer0.png']!).data[0]).toBe(16384);
-    expect(decodePng(files['mergedimage.png']!).data[0]).toBe(255);
-    expect(decodePng(files['Thumbnails/thumbnail.png']!).width).toBe(8);
   });
 });

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { ZographosError } from '@zographos/core/errors';
 import { describeKind, exported, parseBackground, type Image, type MapKind } from '@zographos/core/image';
 import { FIRST_TILE } from '@zographos/core/uv';
-import { encodeOpenRaster } from '@zographos/formats/images';
+import { encodeImage, encodeOpenRaster, type WrittenLayer } from '@zographos/formats/images';
 import type { DeliverSettings } from './settings.ts';
 import type { Manifest } from './manifest.ts';
 import { mapsOf, planDelivery, type SetFacts } from './planDelivery.ts';
@@ -100,7 +100,12 @@ async function putLayers(
       `The maps of “${set.name}” have several sizes and cannot be layers of one file. Leave the layered file out, or run their tickets at one size.`,
     );
   }
-  const bytes = await encodeOpenRaster(layers);
+  const top = layers.length - 1;
+  const written: WrittenLayer[] = [];
+  for (const [i, { name, image }] of layers.entries()) {
+    written.push({ name, visible: i === top, png: await encodeImage(image, 'png16') });
+  }
+  const bytes = await encodeOpenRaster({ width, height }, written);
   const entry = {
     ...{ path, set: set.name, tile, kind: 'layers' as const, format: 'ora', width, height },
     colorSpace: 'srgb' as const,

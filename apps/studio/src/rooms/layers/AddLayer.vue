@@ -12,8 +12,16 @@ defineProps<{
   layers: readonly NewLayer[];
   /** The library of coatings. */
   coatings: readonly Coating[];
+  /** Addresses of the UV guide as layered files, for each tile. */
+  guides: readonly { tile: number; ora: string; psd: string }[];
 }>();
-const emit = defineEmits<{ add: [NewLayer]; lay: [Coating]; remove: [Coating]; bringIn: [File[]] }>();
+const emit = defineEmits<{
+  add: [NewLayer];
+  lay: [Coating];
+  remove: [Coating];
+  bringIn: [File[]];
+  layered: [File[]];
+}>();
 const popover = ref<InstanceType<typeof Popover> | null>(null);
 
 function faceOf({ maps }: ImageSet): string | null {
@@ -69,7 +77,19 @@ function add(layer: NewLayer): void {
       </li>
       <li v-if="coatings.length === 0" class="soft">None yet. Choose a layer or a group, and keep it as a coating.</li>
     </ul>
-    <FilePicker label="Import a coating …" @files="emit('bringIn', $event)" />
+    <FilePicker label="Import a coating …" accept=".zip" @files="emit('bringIn', $event)" />
+    <template v-if="guides.length > 0">
+      <h3>Painted elsewhere</h3>
+      <p class="guides">
+        UV guide with maps:
+        <template v-for="{ tile, ora, psd } in guides" :key="tile">
+          <span v-if="guides.length > 1" class="soft">{{ tile }}</span>
+          <a :href="ora" download>OpenRaster</a>
+          <a :href="psd" download>PSD</a>
+        </template>
+      </p>
+      <FilePicker label="Import a layered file …" accept=".ora,.psd" @files="emit('layered', $event)" />
+    </template>
   </Popover>
 </template>
 
@@ -86,6 +106,13 @@ function add(layer: NewLayer): void {
   max-height: 120px;
   margin-bottom: 6px;
   overflow: auto;
+}
+
+.guides {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 8px;
+  margin: 0 0 6px;
 }
 
 .kept li {

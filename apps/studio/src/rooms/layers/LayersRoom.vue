@@ -4,7 +4,7 @@ import { useEventListener } from '@vueuse/core';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import type { MapKind } from '@zographos/core/image';
-import type { ImageSet } from '@zographos/contracts';
+import { PATHS, type ImageSet } from '@zographos/contracts';
 import { percent } from '../../controls/format.ts';
 import { isTyping } from '../../controls/isTyping.ts';
 import Dropdown from '../../controls/Dropdown.vue';
@@ -31,6 +31,7 @@ import { changed } from './stackEdits.ts';
 import StackChooser from './StackChooser.vue';
 import { useAdding } from './useAdding.ts';
 import { useCoatings } from './useCoatings.ts';
+import { useLayeredFiles } from './useLayeredFiles.ts';
 import { usePlacing } from './usePlacing.ts';
 import { useReceivers } from './useReceivers.ts';
 import { useStack } from './useStack.ts';
@@ -141,6 +142,20 @@ const adding = useAdding({
   },
 });
 const { offers, materials } = adding;
+const layeredFiles = useLayeredFiles(() => props.projectId, stack);
+const guides = computed(() => {
+  const own = settings.value;
+  if (!own || receivers.value.length === 0) return [];
+  const meshes = receivers.value.map(({ id }) => id);
+  return tiles.value.map(({ tile }) => {
+    const guide = (format: 'ora' | 'psd'): string =>
+      PATHS.guide({
+        ...{ meshes, uvSets: meshes.map(() => own.uvSet), size: own.size, tile, format, set: set.value?.id },
+        ...{ fill: true, inner: true, legend: false },
+      });
+    return { tile, ora: guide('ora'), psd: guide('psd') };
+  });
+});
 
 async function add(offer: NewLayer): Promise<void> {
   const at = await adding.add(offer);
@@ -296,10 +311,12 @@ async function open(id: string): Promise<void> {
             <AddLayer
               :layers="offers"
               :coatings="coatings.coatings.value"
+              :guides="guides"
               @add="add"
               @lay="adding.layCoating(projectId, $event)"
               @remove="coatings.remove"
               @bring-in="coatings.bringIn"
+              @layered="layeredFiles.bringIn($event, set)"
             />
           </h2>
           <div v-if="receivers.length > 0 && layers.length > 0" class="choices" role="group" aria-label="Section">

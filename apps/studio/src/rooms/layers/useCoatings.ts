@@ -1,6 +1,7 @@
 import { onMounted, ref } from 'vue';
-import { ENDPOINTS, PATHS, type Coating, type UsedCoating } from '@zographos/contracts';
-import { call, sendForm } from '../../api/call.ts';
+import { z } from 'zod';
+import { coating, ENDPOINTS, PATHS, type Coating, type UsedCoating } from '@zographos/contracts';
+import { call, postFiles } from '../../api/call.ts';
 import { useNotices } from '../../stores/notices.ts';
 
 /** The library of coatings: layers kept to be laid on other receivers. */
@@ -26,9 +27,7 @@ export function useCoatings() {
   }
 
   async function bringIn(files: readonly File[]): Promise<void> {
-    const form = new FormData();
-    for (const file of files) form.append('files', file, file.name);
-    await notices.guard(() => sendForm(PATHS.coatingFiles, form));
+    await notices.guard(() => postFiles(PATHS.coatingFiles, files, z.array(coating)));
     await load();
   }
 

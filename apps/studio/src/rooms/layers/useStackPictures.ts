@@ -50,11 +50,15 @@ export function useStackPictures(
   }
 
   /** Puts several images among those of the stack, in their order. */
-  function useAll(ids: readonly string[]): PictureChange {
+  function useAll(ids: readonly string[]): PictureChange & { numbers: number[] } {
     let next = settings.value!;
     let pictures = ticket.value?.inputs.pictures ?? [];
-    for (const id of ids) ({ settings: next, pictures } = withPicture(next, pictures, id));
-    return { part: { measured: next.measured, materials: next.materials }, pictures: [...pictures] };
+    const numbers = ids.map((id) => {
+      const used = withPicture(next, pictures, id);
+      ({ settings: next, pictures } = used);
+      return used.number;
+    });
+    return { part: { measured: next.measured, materials: next.materials }, pictures: [...pictures], numbers };
   }
 
   /** A layer that shows an image, or lettering, where the view is looked at. @returns null where there is no image */

@@ -20,9 +20,11 @@ const FORMATS = [
   { value: 'png', label: 'PNG' },
   { value: 'tif', label: 'TIFF' },
   { value: 'svg', label: 'SVG' },
+  { value: 'ora', label: 'OpenRaster' },
+  { value: 'psd', label: 'PSD' },
 ] as const;
 const MESH_FORMATS = ['glb', 'obj', 'ply'] as const;
-const format = ref<'png' | 'tif' | 'svg'>('png');
+const format = ref<(typeof FORMATS)[number]['value']>('png');
 const tile = ref(props.tiles[0]);
 const [fill, inner, legend] = [ref(true), ref(true), ref(false)];
 
@@ -48,6 +50,7 @@ const address = computed(() =>
     inner: inner.value,
     legend: legend.value,
     format: format.value,
+    set: worn.value?.id,
   }),
 );
 const picture = computed(() => `${address.value}&look=1`);

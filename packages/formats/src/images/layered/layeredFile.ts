@@ -1,0 +1,87 @@
+import sharp from 'sharp';
+import { ZographosError } from '@zographos/core/errors';
+import type { LayerBlend } from '@zographos/core/layers';
+import { checkPixels, type FormatLimits } from '../../limits.ts';
+import { readOpenRaster } from './openRaster.ts';
+import { readPhotoshop } from './photoshop.ts';
+
+/** A layer of a file that a paint program wrote. */
+export interface FileLayer {
+  /** With the groups that it is in: “Signs / Number”. */
+  name: string;
+  visible: boolean;
+  opacity: number;
+  blend: LayerBlend;
+  /** The layer as large as the whole file, as PNG with transparency. */
+  png: Uint8Array;
+}
+
+export interface LayeredFile {
+  width: number;
+  height: number;
+  /** The lowest first. */
+  layers: FileLayer[];
+  /** What of the file is not taken over, one sentence each. */
+  notes: string[];
+}
+
+/** Kinds of layered files by the ending of their name. */
+export const LAYERED_ENDINGS = ['ora', 'psd'] as const;
+export type LayeredFormat = (typeof LAYERED_ENDINGS)[number];
+
+export const layeredFormatOf = (name: string): LayeredFormat | null =>
+  LAYERED_ENDINGS.find((ending) => name.toLowerCase().endsWith(`.${ending}`)) ?? null;
+
+/** Layers of one file: more are no picture that is painted by hand. */
+export const MAX_FILE_LAYERS = 200;
+
+/**
+ * Reads the pixels of all layers of an OpenRaster or Photoshop file.
+ * @throws input/wrong-file-type, input/unreadable-file, limit/pixels, limit/archive
+ * @example (await readLayeredFile('bell.ora', bytes, DEFAULT_LIMITS)).layers[0].name // 'Signs'
+ */
+export async function readLayeredFile(name: string, bytes: Uint8Array, limits: FormatLimits): Promise<LayeredFile> {
+  const format = layeredFormatOf(name);
+  if (!format) {
+    throw new ZographosError(
+      'input/wrong-file-type',
+      `“${name}” is no layered file. Save it as OpenRaster (.ora) or Photoshop (.psd).`,
+    );
+  }
+  const checkSize = (width: number, height: number, layers: number): void => {
+    checkPixels(name, width, height, limits);
+    if (layers <= MAX_FILE_LAYERS) return;
+    throw new ZographosError(
+      'limit/objects',
+      `“${name}” has ${layers} layers; the limit is ${MAX_FILE_LAYERS}. Merge those that belong together.`,
+    );
+  };
+  const read = await (format === 'ora'
+    ? readOpenRaster(name, bytes, limits, checkSize)
+    : readPhotoshop(name, bytes, checkSize));
+  return { ...read, layers: await painted(read.layers) };
+}
+
+/** Layers on which there is anything. */
+async function painted(layers: readonly FileLayer[]): Promise<FileLayer[]> {
+  const kept: FileLayer[] = [];
+  for (const layer of layers) {
+    const { channels } = await sharp(layer.png, { limitInputPixels: false }).stats();
+    if (channels.at(-1)!.max > 0) kept.push(layer);
+  }
+  return kept;
+}
+
+export type SizeCheck = (width: number, height: number, layers: number) => void;
+
+/** The W3C name of a blend mode, or null for one that is not known here. @param name in words, of any spelling */
+export function blendNamed(name: string): LayerBlend | null {
+  const word = name.toLowerCase().replaceAll(' ', '-');
+  if (word === 'src-over') return 'normal';
+  return (BLENDS as readonly string[]).includes(word) ? (word as LayerBlend) : null;
+}
+
+const BLENDS: readonly LayerBlend[] = [
+  ...(['normal', 'multiply', 'screen', 'overlay', 'darken', 'lighten', 'color-dodge', 'color-burn'] as const),
+  ...(['hard-light', 'soft-light', 'difference', 'exclusion', 'hue', 'saturation', 'color', 'luminosity'] as const),
+];
