@@ -132,7 +132,7 @@ export async function readOpenRaster(
 /** An image laid somewhere on an empty canvas, which it may stand out of. */
 async function onCanvas(png: Uint8Array, width: number, height: number, x: number, y: number): Promise<Uint8Array> {
   const image = sharp(png, { limitInputPixels: width * height * 4 }).ensureAlpha();
-  const { width: wide = 0, height: tall = 0 } = await image.metadata();
+  const { width: wide, height: tall } = await image.metadata();
   if (x === 0 && y === 0 && wide === width && tall === height) return image.png().toBuffer();
   const [left, top] = [Math.max(0, x), Math.max(0, y)];
   const [cutX, cutY] = [Math.max(0, -x), Math.max(0, -y)];

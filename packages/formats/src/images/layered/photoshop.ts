@@ -8,8 +8,7 @@ initializeCanvas(
   () => {
     throw new Error('There is no canvas here.');
   },
-  (width, height) =>
-    ({ width, height, colorSpace: 'srgb', data: new Uint8ClampedArray(width * height * 4) }),
+  (width, height) => ({ width, height, colorSpace: 'srgb', data: new Uint8ClampedArray(width * height * 4) }),
 );
 
 /** A layer to be written, with its pixels as 8-bit RGBA; all are as large as the file. */
