@@ -15,7 +15,8 @@ import { TEXELS, TexelBlock, type BlockPlaces } from './texelBlock.ts';
 
 /** What is done to every block of a tile, each for itself; no block depends on another. */
 export type BlockWork =
-  | { do: 'lay'; layers: readonly Layer[]; planes: LayerPlanes }
+  /** @property from what they are laid on, where that is kept apart */
+  | { do: 'lay'; layers: readonly Layer[]; planes: LayerPlanes; from?: LayerPlanes }
   /** Writes the steps of a layer's mask into a plane. */
   | { do: 'mask'; layer: Layer; plane: Float32Array; states: Uint8Array }
   | { do: 'mix'; layer: Layer; before: LayerPlanes; planes: LayerPlanes }
@@ -75,7 +76,7 @@ function ready(
       const lays = layersToLay(work.layers, channels, tile, inputs, mixing);
       const state = bareBlock(channels);
       return (block) => {
-        gather(work.planes, block, state);
+        gather(work.from ?? work.planes, block, state);
         for (const layOn of lays) layOn(block, state);
         scatter(work.planes, block, state);
       };

@@ -112,6 +112,27 @@ export async function composeLayers(
   }
 }
 
+/**
+ * Lays layers on again where something of them is another, on what is kept of all that lies beneath them.
+ * @param base what lies beneath, as it was when `planes` were composed
+ * @param doBlocks of the blocks that change, with those around them where there is relief
+ * @returns false where a layer looks at more than one texel, so that all has to be composed again; nothing is changed then
+ * @throws as `composeTile`
+ */
+export async function layAgain(
+  { layers }: Pick<Stack, 'layers'>,
+  base: LayerPlanes,
+  planes: LayerPlanes,
+  inputs: LayerInputs,
+  { doBlocks, onProgress = () => {} }: ComposeOptions,
+): Promise<boolean> {
+  const stages = layerPlan(layers, inputs.strokes);
+  if (stages.some((stage) => stage.do !== 'lay')) return false;
+  const laid = stages.flatMap((stage) => (stage.do === 'lay' ? stage.layers : []));
+  await doBlocks({ do: 'lay', layers: laid, planes, from: base }, inputs, (share) => onProgress(share, 'layers'));
+  return true;
+}
+
 /** Turns the heights that layers have added into slopes of the normals, once all layers are laid on. */
 export async function layRelief(
   planes: LayerPlanes,

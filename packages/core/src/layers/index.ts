@@ -14,3 +14,4 @@ export * from './section.ts';
 export { prepareProcesses, runPlanes, wholeProcesses, type PreparedProcesses } from './process/prepareProcesses.ts';
 export { sourceSize, type InputsAt } from './process/sources.ts';
 export * from './painting/stroke.ts';
+export { BlockBoxes } from './painting/dirtyBlocks.ts';

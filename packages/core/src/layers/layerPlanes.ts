@@ -45,6 +45,27 @@ export function copyPlanes({ channels, relief, states }: LayerPlanes): LayerPlan
   return kept;
 }
 
+/** A copy of a part of planes, as large as that. */
+export function planesWithin(
+  { channels, relief, states }: LayerPlanes,
+  mapWidth: number,
+  { x, y, width, height }: { x: number; y: number; width: number; height: number },
+): LayerPlanes {
+  const cut = <Plane extends Float32Array | Uint8Array>(plane: Plane, values: number): Plane => {
+    const part = new (plane.constructor as new (length: number) => Plane)(width * height * values);
+    for (let row = 0; row < height; row++) {
+      const from = ((y + row) * mapWidth + x) * values;
+      part.set(plane.subarray(from, from + width * values), row * width * values);
+    }
+    return part;
+  };
+  const part: LayerPlanes = { channels: {}, relief: relief && cut(relief, 1), states: cut(states, 1) };
+  for (const [channel, plane] of Object.entries(channels)) {
+    part.channels[channel as LayerChannel] = cut(plane, widthOf(channel as LayerChannel));
+  }
+  return part;
+}
+
 /** Takes the texels of a block out of planes. */
 export function gather({ channels, relief }: LayerPlanes, { at, count }: TexelBlock, into: ComposedBlock): void {
   for (const [name, plane] of Object.entries(channels)) {

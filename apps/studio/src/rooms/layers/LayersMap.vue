@@ -73,7 +73,12 @@ function paint(): void {
   context.fillRect(0, 0, canvas.value.width, canvas.value.height);
   const own = picture.value;
   if (!own) return;
-  if (drawn?.of !== own) {
+  if (drawn && drawn.of !== own && drawn.of.rgba === own.rgba && own.version === (drawn.of.version ?? 0) + 1) {
+    const whole = new ImageData(own.rgba, own.width, own.height);
+    const to = drawn.canvas.getContext('2d')!;
+    for (const { x, y, width: w, height: h } of own.changed ?? []) to.putImageData(whole, 0, 0, x, y, w, h);
+    drawn = { of: own, canvas: drawn.canvas };
+  } else if (drawn?.of !== own) {
     const made = document.createElement('canvas');
     made.width = own.width;
     made.height = own.height;

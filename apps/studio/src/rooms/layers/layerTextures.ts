@@ -17,6 +17,10 @@ export const MASK_KIND: MapKind = 'mask';
 /** Maps of a stack as textures, whose bytes are exchanged while settings move. */
 export class LayerTextures {
   private tiles = new Map<number, Map<MapKind, DataTexture>>();
+  /** The version of each picture that was sent last. */
+  /** Those that have yet to be sent as a whole. */
+  private readonly whole = new WeakSet<DataTexture>();
+  private readonly versions = new WeakMap<DataTexture, number>();
 
   /** @returns whether materials have to be made anew, for other maps are there than before */
   set(tiles: readonly PicturesOfTile[]): boolean {
@@ -28,11 +32,11 @@ export class LayerTextures {
       if (mask) all.push([MASK_KIND, mask]);
       if (all.length !== before?.size) isOther = true;
       const textures = new Map<MapKind, DataTexture>();
-      for (const [kind, { width, height, rgba }] of all) {
+      for (const [kind, picture] of all) {
+        const { width, height, rgba } = picture;
         const known = before?.get(kind);
         if (known && known.image.width === width && known.image.height === height) {
-          known.image.data = rgba;
-          known.needsUpdate = true;
+          this.exchange(known, picture);
           textures.set(kind, known);
         } else {
           isOther = true;
@@ -56,6 +60,25 @@ export class LayerTextures {
   dispose(): void {
     this.drop(() => true);
     this.tiles.clear();
+  }
+
+  /** Sends bytes to the graphics card: all of them, or the parts that are new since it was sent last. */
+  private exchange(texture: DataTexture, { width, rgba, version = 0, changed }: LayeredPicture): void {
+    const isNext = texture.image.data === rgba && version === (this.versions.get(texture) ?? 0) + 1;
+    if (isNext && changed && !this.whole.has(texture)) {
+      for (const part of changed) {
+        for (let row = 0; row < part.height; row++) {
+          texture.addUpdateRange(((part.y + row) * width + part.x) * 4, part.width * 4);
+        }
+      }
+    } else {
+      texture.clearUpdateRanges();
+      this.whole.add(texture);
+      texture.onUpdate = () => this.whole.delete(texture);
+    }
+    texture.image.data = rgba;
+    texture.needsUpdate = true;
+    this.versions.set(texture, version);
   }
 
   private drop(isGone: (texture: Texture) => boolean): void {

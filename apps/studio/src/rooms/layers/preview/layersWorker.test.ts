@@ -1,12 +1,14 @@
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { samplesBody } from '@zographos/contracts';
-import type { Layer } from '@zographos/core/layers';
+import { PLAIN_BRUSH, POINT, type Layer } from '@zographos/core/layers';
 import { reliefPlane } from '@zographos/core/testing';
 import { packMesh } from '@zographos/formats/packed-mesh';
-import { parseSettings } from '@zographos/operations';
+import { parseSettings, recordOfStroke, type StrokeRecord } from '@zographos/operations';
 import { workerScope } from '../../../testing/workerScope.ts';
 import { made } from '../newLayers.ts';
-import type { LayersAsk, LayersDone, LayersTold, TriangleAsk } from './layersWorker.ts';
+import type { LayersAsk, LayersDone, LayersTold, PenAsk, TriangleAsk } from './layersWorker.ts';
+import { UNDER_PEN } from './underPen.ts';
+import { withPatches } from './withPatches.ts';
 
 // What the kernel computes is tested beside it.
 vi.mock('../../../preview/previewKernel.ts', () => ({ usePreviewKernel: () => Promise.resolve() }));
@@ -26,7 +28,9 @@ function server(path: string): Promise<Response> {
 
 async function opened() {
   fetched.length = 0;
-  const scope = await workerScope<LayersAsk | TriangleAsk | LayersDone, LayersTold>(() => import('./layersWorker.ts'));
+  const scope = await workerScope<LayersAsk | TriangleAsk | LayersDone | PenAsk, LayersTold>(
+    () => import('./layersWorker.ts'),
+  );
   vi.stubGlobal('fetch', server);
   return scope;
 }
@@ -110,6 +114,49 @@ describe('the preview of a stack', () => {
     });
     scope.send({ what: 'done' });
     expect(await scope.next()).toEqual({ what: 'done' });
+  });
+
+  it('composes under the pen what the stroke grows over, to the same picture as anew', async () => {
+    const layers = [
+      plain('a', { roughness: 0.2, basecolor: '#204060' }),
+      made({ id: 'p', name: 'p', content: 'painted', channels: ['roughness', 'height'], strokes: [UNDER_PEN] }),
+      plain('c', { roughness: 1 }, occluded),
+    ];
+    const stroke = (count: number): StrokeRecord =>
+      recordOfStroke({
+        brush: { ...PLAIN_BRUSH, radius: 6 },
+        paint: { roughness: 0.9, height: 1 },
+        points: Float32Array.from({ length: count * POINT }, (_, i) =>
+          i % POINT === 0 ? (i / POINT) * 8 - 30 : i % POINT > 4 ? 1 : 0,
+        ),
+        seed: 3,
+      });
+    const scope = await opened();
+    scope.send(ask(1, layers, { pen: stroke(2) }));
+    const begun = (await scope.next()) as Composed;
+    scope.send({ what: 'pen', turn: 1, pen: stroke(5) });
+    const told = await scope.next();
+    if (told.what !== 'patched' || !told.tiles) throw new Error('Nothing was patched.');
+    const [patched] = withPatches(begun.tiles, told.tiles);
+    const fresh = await opened();
+    fresh.send(ask(1, layers, { pen: stroke(5) }));
+    const anew = ((await fresh.next()) as Composed).tiles[0]!;
+    for (const kind of ['basecolor', 'roughness', 'normal'] as const) {
+      const [a, b] = [patched!, anew].map(({ maps }) => maps.find((map) => map.kind === kind)!);
+      expect(a!.version, kind).toBe(1);
+      expect([...a!.rgba], kind).toEqual([...b!.rgba]);
+    }
+    // Less than all is sent again.
+    expect(told.tiles[0]!.patches.length).toBeLessThanOrEqual(4);
+    // What softens what lies beneath looks further than its texels.
+    fresh.send(ask(2, layers, { pen: { ...stroke(2), brush: { ...PLAIN_BRUSH, tool: 'blur' } } as StrokeRecord }));
+    await fresh.next();
+    fresh.send({
+      what: 'pen',
+      turn: 2,
+      pen: { ...stroke(5), brush: { ...PLAIN_BRUSH, tool: 'blur' } } as StrokeRecord,
+    });
+    expect(await fresh.next()).toMatchObject({ what: 'patched', tiles: null });
   });
 
   it('says what it could not do', async () => {

@@ -12,6 +12,7 @@ import {
   measuredKindsOf,
   onThisThread,
   picturesOf,
+  POINT,
   planesFor,
   prepareProcesses,
   runPlanes,
@@ -43,6 +44,7 @@ import { stackInputs, type InputsOfTile } from '@zographos/operations/preview';
 import { samplesOf } from '../../../api/samplesOf.ts';
 import { usePreviewKernel } from '../../../preview/previewKernel.ts';
 import { screenPixels } from '../../../preview/screenPixels.ts';
+import { PenPatches, type ComposedTile, type Patch } from './penPatches.ts';
 import { UNDER_PEN } from './underPen.ts';
 
 /** The live preview of a stack: the same computation as the server's, at the size of the screen, away from the page. */
@@ -79,6 +81,14 @@ export interface LayersAsk {
   section: SectionLine | null;
 }
 
+/** The stroke under the pen has become longer. */
+export interface PenAsk {
+  what: 'pen';
+  /** Of what it was begun on. */
+  turn: number;
+  pen: StrokeRecord;
+}
+
 /** Which triangle lies at a place of a tile, 0 to 1, v upwards; and what else is told with the answer. */
 export interface TriangleAsk {
   what: 'triangle';
@@ -99,6 +109,9 @@ export interface LayersDone {
 export interface LayeredPicture extends Size {
   kind: LayerChannel;
   rgba: Uint8ClampedArray<ArrayBuffer>;
+  /** How often parts of it were exchanged, and those that were last. */
+  version?: number;
+  changed?: readonly Omit<Patch, 'maps'>[];
 }
 
 /** A place of the surface that was found in the map: in millimetres, with the normal there. */
@@ -121,6 +134,8 @@ export type LayersTold =
     }
   | ({ what: 'triangle' } & FoundPlace)
   | LayersDone
+  /** Parts that are another under the pen; null where all has to be composed again. */
+  | { what: 'patched'; turn: number; tiles: { tile: number; patches: Patch[] }[] | null; milliseconds: number }
   | { what: 'section'; turn: number; strata: Stratum[] }
   | { what: 'failed'; turn: number; message: string };
 
@@ -131,13 +146,17 @@ void usePreviewKernel();
 let newest = 0;
 let working: Promise<void> = Promise.resolve();
 
-self.onmessage = ({ data }: MessageEvent<LayersAsk | TriangleAsk | LayersDone>): void => {
+self.onmessage = ({ data }: MessageEvent<LayersAsk | TriangleAsk | LayersDone | PenAsk>): void => {
   if (data.what === 'done') {
     tell(data);
     return;
   }
   if (data.what === 'triangle') {
     findTriangle(data);
+    return;
+  }
+  if (data.what === 'pen') {
+    working = working.then(() => answerPen(data));
     return;
   }
   newest = data.turn;
@@ -159,6 +178,24 @@ async function answer(ask: LayersAsk): Promise<void> {
     await compose(ask);
   } catch (error) {
     if (error instanceof Overtaken) return;
+    tell({ what: 'failed', turn, message: error instanceof Error ? error.message : String(error) });
+  }
+}
+
+const patches = new PenPatches();
+
+async function answerPen({ turn, pen }: PenAsk): Promise<void> {
+  if (turn !== newest) return;
+  const since = performance.now();
+  const stroke = strokeOfRecord(pen);
+  strokes.set(UNDER_PEN, stroke);
+  try {
+    const parts = await patches.add(stroke);
+    const moved = (parts ?? []).flatMap((part) =>
+      part.patches.flatMap(({ maps }) => maps.map(({ rgba }) => rgba.buffer)),
+    );
+    tell({ what: 'patched', turn, tiles: parts, milliseconds: performance.now() - since }, moved);
+  } catch (error) {
     tell({ what: 'failed', turn, message: error instanceof Error ? error.message : String(error) });
   }
 }
@@ -194,6 +231,7 @@ async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Prom
   const { layers, problems } = sound(settings, tiles[0] ?? FIRST_TILE);
   const channels = channelsOfStack({ layers });
   const processes = await processesOf(ask, surface, layers);
+  const under: ComposedTile[] = [];
   const shown: Extract<LayersTold, { what: 'composed' }>['tiles'] = [];
   for (const number of tiles) {
     const tile = tileOf(surface, number, size);
@@ -201,7 +239,7 @@ async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Prom
     const inputs = { ...(await inputsOf(number, size)), strokes: painted, processes };
     const options = { doBlocks, onProgress: () => goOnUnlessOvertaken(turn) };
     inputs.planes = await runsOf(layers, tile, inputs, options);
-    const planes = await composed({ layers, mixing }, channels, tile, inputs, options, inputsKey);
+    const { base, planes, above } = await composed({ layers, mixing }, channels, tile, inputs, options, inputsKey);
     const masked = maskOf && [...everyLayer(layers)].find(({ id }) => id === maskOf);
     let mask: LayeredPicture | null = null;
     if (masked) {
@@ -210,7 +248,10 @@ async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Prom
       await doBlocks(work, inputs, () => goOnUnlessOvertaken(turn));
       mask = { kind: 'opacity', ...size, rgba: screenPixels({ ...size, channels: 1, data: plane }) };
     }
-    const images = channels.map((kind) => mapOfChannel(planes, kind, size, mixing));
+    // The pen goes on from what is composed, and what is shown is made of a copy.
+    if (ask.pen) under.push({ ...{ tile, base, planes, above, channels, inputs }, places: placesOf(number, size) });
+    const seen = ask.pen ? copyPlanes(planes) : planes;
+    const images = channels.map((kind) => mapOfChannel(seen, kind, size, mixing));
     padIslands(images, planes.states.slice(), PADDED);
     const maps = channels.map((kind, i) => ({ kind, ...size, rgba: screenPixels(images[i]!) }));
     shown.push({ tile: number, maps, mask });
@@ -218,6 +259,8 @@ async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Prom
   goOnUnlessOvertaken(turn);
   const milliseconds = performance.now() - since;
   took.set(side, milliseconds);
+  // A mask that is looked at alone is shown whole.
+  patches.begin(maskOf ? [] : under, mixing, ask.pen ? strokeOfRecord(ask.pen).points.length / POINT : 0);
   const moved = shown.flatMap(({ maps, mask }) => [...maps, ...(mask ? [mask] : [])].map(({ rgba }) => rgba.buffer));
   tell({ what: 'composed', turn, tiles: shown, problems, milliseconds }, moved);
 }
@@ -235,7 +278,7 @@ async function composed(
   inputs: LayerInputs,
   options: ComposeOptions,
   inputsAre: string,
-): Promise<LayerPlanes> {
+): Promise<Pick<ComposedTile, 'base' | 'planes' | 'above'>> {
   const place = placeOf(tile);
   const last = composedLast.get(place) ?? [];
   let same = 0;
@@ -252,10 +295,11 @@ async function composed(
     beneath.set(place, base);
   }
   const planes = copyPlanes(base.planes);
-  await composeLayers({ layers: layers.slice(below.length), mixing }, planes, tile, inputs, options);
+  const above = layers.slice(below.length);
+  await composeLayers({ layers: above, mixing }, planes, tile, inputs, options);
   await layRelief(planes, channels, inputs, options);
   composedLast.set(place, layers);
-  return planes;
+  return { base: base.planes, planes, above };
 }
 
 const placeOf = ({ tile, size }: LayeredTile): string => `${tile} ${size.width} ${size.height}`;

@@ -1,9 +1,19 @@
 import { computed, onUnmounted, ref, shallowRef, watch, type Ref } from 'vue';
-import type { Stratum } from '@zographos/core/layers';
+import { strokesOf, type Stratum } from '@zographos/core/layers';
 import { PATHS, type LayersTicket } from '@zographos/contracts';
 import type { StrokeRecord } from '@zographos/operations';
 import { useProject } from '../../../stores/project.ts';
-import type { FoundPlace, LayersAsk, LayersDone, LayersTold, SectionLine, TriangleAsk } from './layersWorker.ts';
+import type {
+  FoundPlace,
+  LayersAsk,
+  LayersDone,
+  LayersTold,
+  PenAsk,
+  SectionLine,
+  TriangleAsk,
+} from './layersWorker.ts';
+import { UNDER_PEN } from './underPen.ts';
+import { withPatches } from './withPatches.ts';
 
 type Composed = Extract<LayersTold, { what: 'composed' }>;
 
@@ -34,6 +44,16 @@ export function useLayersPreview({ ticket, settings, side, maskOf, section, pen,
   const busy = ref(false);
   const problem = ref<string | null>(null);
   let turn = 0;
+  /** The stroke under the pen as it is shown, or will be once the worker answers. */
+  let penShown: StrokeRecord | null = null;
+  let isPenSent = false;
+
+  /** Has what the stroke has grown by composed; one answer is waited for before the next is asked. */
+  function sendPen(stroke: StrokeRecord): void {
+    isPenSent = true;
+    penShown = stroke;
+    worker.postMessage({ what: 'pen', turn, pen: structuredClone(stroke) } satisfies PenAsk);
+  }
   const waiting: (() => void)[] = [];
 
   worker.onmessage = ({ data }: MessageEvent<LayersTold>): void => {
@@ -46,6 +66,15 @@ export function useLayersPreview({ ticket, settings, side, maskOf, section, pen,
       return;
     }
     if (data.turn !== turn) return;
+    if (data.what === 'patched') {
+      isPenSent = false;
+      if (data.tiles) {
+        tiles.value = withPatches(tiles.value, data.tiles);
+        milliseconds.value = data.milliseconds;
+        if (pen.value && pen.value !== penShown) sendPen(pen.value);
+      } else ask();
+      return;
+    }
     if (data.what === 'section') {
       strata.value = new Map(data.strata.map((stratum) => [stratum.id, stratum]));
       return;
@@ -56,6 +85,7 @@ export function useLayersPreview({ ticket, settings, side, maskOf, section, pen,
     tiles.value = data.tiles;
     problems.value = data.problems;
     milliseconds.value = data.milliseconds;
+    if (pen.value && pen.value !== penShown) sendPen(pen.value);
   };
   worker.onerror = ({ message }): void => {
     busy.value = false;
@@ -97,13 +127,24 @@ export function useLayersPreview({ ticket, settings, side, maskOf, section, pen,
       ...{ side: side.value, maskOf: maskOf.value, section: section.value, pen: pen.value },
     };
     busy.value = true;
+    isPenSent = false;
+    penShown = pen.value;
     // Proxies of what is watched cannot be sent.
     worker.postMessage(
       structuredClone({ ...request, settings: JSON.parse(JSON.stringify(request.settings)) as unknown }),
     );
   }
 
-  watch([settings, pictures, hashes, side, maskOf, section, pen], ask, { immediate: true });
+  watch([settings, pictures, hashes, side, maskOf, section], ask, { immediate: true });
+  watch(pen, (stroke) => {
+    if (penShown === stroke) return;
+    // What was painted is shown by its own name already.
+    if (!stroke && !strokesOf(settings.value?.layers ?? []).includes(UNDER_PEN)) return;
+    // A stroke that goes on is composed where it grows; another is asked for with its layers.
+    if (stroke && penShown?.seed === stroke.seed) {
+      if (!busy.value && !isPenSent) sendPen(stroke);
+    } else ask();
+  });
 
   /** Asks which triangle lies at a place of a tile; told by `onTriangle`, if there is one. */
   const findTriangle = (place: Omit<TriangleAsk, 'what'>): void =>

@@ -1,0 +1,114 @@
+import {
+  BlockBoxes,
+  layAgain,
+  layRelief,
+  mapOfChannel,
+  onThisThread,
+  planesWithin,
+  POINT,
+  type BlockPlaces,
+  type Layer,
+  type LayerChannel,
+  type LayeredTile,
+  type LayerInputs,
+  type LayerPlanes,
+  type Stack,
+  type Stroke,
+} from '@zographos/core/layers';
+import { padIslands } from '@zographos/core/bake';
+import { screenPixels } from '../../../preview/screenPixels.ts';
+import type { LayeredPicture } from './layersWorker.ts';
+
+/** A tile as it was composed while the pen was down, with what lies beneath the layers that the pen can change. */
+export interface ComposedTile {
+  tile: LayeredTile;
+  base: LayerPlanes;
+  planes: LayerPlanes;
+  above: readonly Layer[];
+  channels: readonly LayerChannel[];
+  inputs: LayerInputs;
+  places: Map<number, BlockPlaces> | undefined;
+}
+
+/** A part of a map that is another than before. */
+export interface Patch {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+  maps: Pick<LayeredPicture, 'kind' | 'rgba'>[];
+}
+
+/** Composes what a growing stroke changes, and nothing else: a dab costs what it covers, however large the set is. */
+export class PenPatches {
+  private tiles: ComposedTile[] = [];
+  private mixing: Stack['mixing'] = 'seen';
+  private readonly boxes = new WeakMap<LayeredTile, BlockBoxes>();
+  /** Points of the stroke that are composed. */
+  private done = 0;
+
+  /** Begins with tiles on which some points of the stroke lie already. */
+  begin(tiles: ComposedTile[], mixing: Stack['mixing'], points: number): void {
+    this.tiles = tiles;
+    this.mixing = mixing;
+    this.done = points;
+  }
+
+  /** @returns the parts that change, by tile; null where all has to be composed again */
+  async add(stroke: Stroke): Promise<{ tile: number; patches: Patch[] }[] | null> {
+    const { tool } = stroke.brush;
+    if (this.tiles.length === 0 || (tool !== 'paint' && tool !== 'erase')) return null;
+    const told: { tile: number; patches: Patch[] }[] = [];
+    for (const composed of this.tiles) {
+      const patches = await this.addToTile(composed, stroke);
+      if (!patches) return null;
+      told.push({ tile: composed.tile.tile, patches });
+    }
+    this.done = stroke.points.length / POINT;
+    return told;
+  }
+
+  private async addToTile(composed: ComposedTile, stroke: Stroke): Promise<Patch[] | null> {
+    const { tile, base, planes, above, channels, inputs, places } = composed;
+    const boxes = this.boxes.get(tile) ?? new BlockBoxes(tile, places);
+    this.boxes.set(tile, boxes);
+    const under = boxes.under(stroke, this.done);
+    if (under.length === 0) return [];
+    const blocks = planes.relief ? boxes.withNeighbours(under) : under;
+    const options = { doBlocks: onThisThread(tile, this.mixing, undefined, places, blocks) };
+    if (!(await layAgain({ layers: above }, base, planes, inputs, options))) return null;
+    await layRelief(planes, channels, inputs, options);
+    // How heights are shown hangs on the highest of all.
+    const shown = channels.filter((channel) => channel !== 'height');
+    return blocks.map((block) => patchOf(planes, tile, boxes.rectOf(block), shown, this.mixing));
+  }
+}
+
+/** Texels around a patch that its padding looks at. */
+const MARGIN = 6;
+
+/** A part of the maps as it looks on screen. */
+function patchOf(
+  planes: LayerPlanes,
+  { size }: LayeredTile,
+  rect: { x: number; y: number; width: number; height: number },
+  channels: readonly LayerChannel[],
+  mixing: Stack['mixing'],
+): Patch {
+  const [x, y] = [Math.max(0, rect.x - MARGIN), Math.max(0, rect.y - MARGIN)];
+  const width = Math.min(size.width, rect.x + rect.width + MARGIN) - x;
+  const height = Math.min(size.height, rect.y + rect.height + MARGIN) - y;
+  const part = planesWithin(planes, size.width, { x, y, width, height });
+  const images = channels.map((kind) => mapOfChannel(part, kind, { width, height }, mixing));
+  padIslands(images, part.states, MARGIN);
+  const maps = channels.map((kind, i) => {
+    const all = screenPixels(images[i]!);
+    const rgba = new Uint8ClampedArray(rect.width * rect.height * 4);
+    for (let row = 0; row < rect.height; row++) {
+      const from = ((rect.y - y + row) * width + rect.x - x) * 4;
+      rgba.set(all.subarray(from, from + rect.width * 4), row * rect.width * 4);
+    }
+    return { kind, rgba };
+  });
+  return { ...rect, maps };
+}
