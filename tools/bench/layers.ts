@@ -8,6 +8,7 @@ import { operationOf, parseSettings, type LayersSettings } from '@zographos/oper
 import type { RunPicture } from '@zographos/operations/run-context';
 import { hashedMesh } from '@zographos/operations/scene';
 import { seconds, type Figures } from './figures.ts';
+import { benchPainting } from './painting.ts';
 
 /**
  * Stacks of layers, in layer-channel-texels a second: on one thread as a preview composes them, on all threads as a run
@@ -26,6 +27,7 @@ export async function benchLayers(say: (line: string) => void): Promise<Figures>
     for (const side of [1024, 4096]) tell(`${side} px on ${THREADS} threads`, rate(await asRun(layers, side), side));
     figures[name] = own;
   }
+  figures['painting'] = await benchPainting(say);
   figures['blended'] = await besideSharp(say);
   const many = Array.from({ length: 30 }, (_, i) => plain(i));
   const time = await asRun(many, 4096);

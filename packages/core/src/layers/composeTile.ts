@@ -115,7 +115,8 @@ export async function composeLayers(
 /**
  * Lays layers on again where something of them is another, on what is kept of all that lies beneath them.
  * @param base what lies beneath, as it was when `planes` were composed
- * @param doBlocks of the blocks that change, with those around them where there is relief
+ * @param changed the channels that are another; what layers do to one never hangs on those of another
+ * @param options.doBlocks of the blocks that change, with those around them where heights or normals do
  * @returns false where a layer looks at more than one texel, so that all has to be composed again; nothing is changed then
  * @throws as `composeTile`
  */
@@ -123,14 +124,28 @@ export async function layAgain(
   { layers }: Pick<Stack, 'layers'>,
   base: LayerPlanes,
   planes: LayerPlanes,
+  changed: readonly LayerChannel[],
   inputs: LayerInputs,
   { doBlocks, onProgress = () => {} }: ComposeOptions,
 ): Promise<boolean> {
   const stages = layerPlan(layers, inputs.strokes);
   if (stages.some((stage) => stage.do !== 'lay')) return false;
   const laid = stages.flatMap((stage) => (stage.do === 'lay' ? stage.layers : []));
-  await doBlocks({ do: 'lay', layers: laid, planes, from: base }, inputs, (share) => onProgress(share, 'layers'));
+  const work = { do: 'lay', layers: laid, planes: only(planes, changed), from: only(base, changed) } as const;
+  await doBlocks(work, inputs, (share) => onProgress(share, 'layers'));
   return true;
+}
+
+/** Whether slopes have to be found again where these channels are another. */
+export const hasRelief = (channels: readonly LayerChannel[]): boolean =>
+  channels.includes('height') || channels.includes('normal');
+
+/** The planes of some channels; where slopes are found again, of what they are found from too. */
+function only({ channels, relief, states }: LayerPlanes, changed: readonly LayerChannel[]): LayerPlanes {
+  const wanted = new Set(changed);
+  if (hasRelief(changed)) wanted.add('height').add('normal');
+  const kept = Object.entries(channels).filter(([channel]) => wanted.has(channel as LayerChannel));
+  return { channels: Object.fromEntries(kept), relief: wanted.has('height') ? relief : null, states };
 }
 
 /** Turns the heights that layers have added into slopes of the normals, once all layers are laid on. */

@@ -6,7 +6,7 @@ import { composeLayers, layAgain, layRelief, planesFor } from '../composeTile.ts
 import { layeredMeshes, layeredTile } from '../layeredSurface.ts';
 import type { LayerInputs } from '../layerInputs.ts';
 import { onThisThread } from '../onThisThread.ts';
-import { PLAIN_SHAPING, type Layer } from '../stack.ts';
+import { channelsOf, PLAIN_SHAPING, type Layer } from '../stack.ts';
 import { BlockBoxes } from './dirtyBlocks.ts';
 import { PLAIN_BRUSH, POINT, type Stroke } from './stroke.ts';
 
@@ -72,7 +72,7 @@ describe('blocks that a growing stroke reaches', () => {
         const dirty = boxes.withNeighbours(boxes.under(whole, count - 1));
         const only = { doBlocks: onThisThread(tile, 'seen', undefined, undefined, dirty) };
         const layers = [painted, above];
-        expect(await layAgain({ layers }, beneath, grown, inputsWith(whole), only)).toBe(true);
+        expect(await layAgain({ layers }, beneath, grown, channelsOf(painted), inputsWith(whole), only)).toBe(true);
         await layRelief(grown, channels, inputsWith(whole), only);
         const anew = await composed(whole);
         for (const channel of channels) expect(grown.channels[channel]).toEqual(anew.channels[channel]);

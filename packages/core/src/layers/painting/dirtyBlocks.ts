@@ -1,7 +1,7 @@
 import { BLOCK } from '../../bake/coverage/blocks.ts';
 import type { LayeredTile } from '../layeredSurface.ts';
 import { TexelBlock, type BlockPlaces } from '../texelBlock.ts';
-import { dabsOf } from './dabs.ts';
+import { CHUNK, dabsOf, type Dabs } from './dabs.ts';
 import { POINT, type Stroke } from './stroke.ts';
 import { boxOfBlock } from './strokeCoverage.ts';
 
@@ -31,24 +31,40 @@ export class BlockBoxes {
   under(stroke: Stroke, from: number): number[] {
     // The dab before may turn with what follows it.
     const first = Math.max(0, from - 2);
-    const { boxes, count } = dabsOf({ ...stroke, points: stroke.points.subarray(first * POINT) });
-    if (count === 0) return [];
+    const dabs = dabsOf({ ...stroke, points: stroke.points.subarray(first * POINT) });
     const { radius, spacing, scatter } = stroke.brush;
-    const reach = radius * (spacing + scatter);
+    // Dabs of the whole stroke lie up to a step further along the line.
+    const reach = radius * (1 + spacing + scatter);
     const found: number[] = [];
-    for (let b = 0; b * 6 < this.boxes.length; b++) {
-      for (let c = 0; c < boxes.length; c += 6) {
-        let meets = true;
-        for (let k = 0; k < 3 && meets; k++) {
-          meets =
-            boxes[c + k]! - reach <= this.boxes[b * 6 + 3 + k]! && boxes[c + 3 + k]! + reach >= this.boxes[b * 6 + k]!;
-        }
-        if (!meets) continue;
-        found.push(b);
-        break;
-      }
-    }
+    for (let b = 0; b * 6 < this.boxes.length; b++) if (this.isNear(b, dabs, reach)) found.push(b);
     return found;
+  }
+
+  private isNear(block: number, { centers, count, boxes }: Dabs, reach: number): boolean {
+    const b = block * 6;
+    for (let dab = 0; dab < count; dab++) {
+      const chunk = Math.floor(dab / CHUNK) * 6;
+      if (dab % CHUNK === 0 && !this.meets(b, boxes, chunk, reach)) {
+        dab += CHUNK - 1;
+        continue;
+      }
+      let squared = 0;
+      for (let k = 0; k < 3; k++) {
+        const at = centers[dab * 3 + k]!;
+        const away = Math.max(0, this.boxes[b + k]! - at, at - this.boxes[b + 3 + k]!);
+        squared += away * away;
+      }
+      if (squared <= reach * reach) return true;
+    }
+    return false;
+  }
+
+  private meets(block: number, boxes: Float32Array, chunk: number, reach: number): boolean {
+    for (let k = 0; k < 3; k++) {
+      if (boxes[chunk + k]! - reach > this.boxes[block + 3 + k]!) return false;
+      if (boxes[chunk + 3 + k]! + reach < this.boxes[block + k]!) return false;
+    }
+    return true;
   }
 
   /** The same blocks and those that touch them, for what looks at the next texel. */

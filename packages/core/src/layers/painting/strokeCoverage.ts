@@ -14,6 +14,9 @@ const TURNED_AWAY = 0.17;
 /** How far a dab reaches off its surface, as a share of its radius: over relief, but not through a wall. */
 const DEPTH = 0.6;
 
+/** Of strokes that are there: with each dab of the pen, all strokes of its layer are gone through. */
+const dabsKnown = new WeakMap<Stroke, Dabs>();
+
 /**
  * How strongly a stroke covers the texels of a block. A dab has its size on the surface, whatever the UVs are: a texel is
  * covered by where it lies in space, so strokes go over seams without a gap and never stretch.
@@ -31,7 +34,8 @@ export class StrokeCoverage {
   /** @throws missing/not-found for a picture of the brush that is not there */
   constructor(stroke: Stroke, tile: LayeredTile, inputs: LayerInputs) {
     this.stroke = stroke;
-    this.dabs = dabsOf(stroke);
+    this.dabs = dabsKnown.get(stroke) ?? dabsOf(stroke);
+    dabsKnown.set(stroke, this.dabs);
     const { picture, tool } = stroke.brush;
     this.filled = tool === 'fill' ? filledTriangles(stroke, tile.surface) : null;
     this.colors = picture?.gives === 'colour' ? new Float32Array(TEXELS * 3) : null;
@@ -108,7 +112,10 @@ export class StrokeCoverage {
     const hard = Math.min(0.999, this.stroke.brush.hardness);
     const soft = 1 / (1 - hard);
     onDabs?.begin(dab);
+    const paints = this.colors !== null;
     for (let i = 0; i < count; i++) {
+      // What is whole already stays so.
+      if (out[i] === 1 && !paints) continue;
       const dx = x[i]! - cx;
       const dy = y[i]! - cy;
       const dz = z[i]! - cz;

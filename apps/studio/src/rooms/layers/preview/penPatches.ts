@@ -1,5 +1,9 @@
 import {
   BlockBoxes,
+  channelsOf,
+  everyLayer,
+  hasRelief,
+  strokesOf,
   layAgain,
   layRelief,
   mapOfChannel,
@@ -17,6 +21,7 @@ import {
 } from '@zographos/core/layers';
 import { padIslands } from '@zographos/core/bake';
 import { screenPixels } from '../../../preview/screenPixels.ts';
+import { UNDER_PEN } from './underPen.ts';
 import type { LayeredPicture } from './layersWorker.ts';
 
 /** A tile as it was composed while the pen was down, with what lies beneath the layers that the pen can change. */
@@ -44,6 +49,8 @@ export class PenPatches {
   private tiles: ComposedTile[] = [];
   private mixing: Stack['mixing'] = 'seen';
   private readonly boxes = new WeakMap<LayeredTile, BlockBoxes>();
+  /** Where the texels of blocks lie, of those that the pen was on last: a pen stays where it is, more or less. */
+  private readonly places = new WeakMap<LayeredTile, Map<number, BlockPlaces>>();
   /** Points of the stroke that are composed. */
   private done = 0;
 
@@ -68,21 +75,41 @@ export class PenPatches {
     return told;
   }
 
+  private placesOf(tile: LayeredTile, more: number): Map<number, BlockPlaces> {
+    const places = this.places.get(tile) ?? new Map<number, BlockPlaces>();
+    if (places.size + more > MOST_REMEMBERED) places.clear();
+    this.places.set(tile, places);
+    return places;
+  }
+
   private async addToTile(composed: ComposedTile, stroke: Stroke): Promise<Patch[] | null> {
     const { tile, base, planes, above, channels, inputs, places } = composed;
     const boxes = this.boxes.get(tile) ?? new BlockBoxes(tile, places);
     this.boxes.set(tile, boxes);
     const under = boxes.under(stroke, this.done);
     if (under.length === 0) return [];
-    const blocks = planes.relief ? boxes.withNeighbours(under) : under;
-    const options = { doBlocks: onThisThread(tile, this.mixing, undefined, places, blocks) };
-    if (!(await layAgain({ layers: above }, base, planes, inputs, options))) return null;
-    await layRelief(planes, channels, inputs, options);
+    const changed = [...everyLayer(above)].flatMap((layer) =>
+      strokesOf([own(layer)]).includes(UNDER_PEN) ? channelsOf(layer) : [],
+    );
+    const slopes = planes.relief !== null && hasRelief(changed);
+    const blocks = slopes ? boxes.withNeighbours(under) : under;
+    const known = places ?? this.placesOf(tile, blocks.length);
+    const options = { doBlocks: onThisThread(tile, this.mixing, undefined, known, blocks) };
+    if (!(await layAgain({ layers: above }, base, planes, changed, inputs, options))) return null;
+    if (slopes) await layRelief(planes, channels, inputs, options);
     // How heights are shown hangs on the highest of all.
-    const shown = channels.filter((channel) => channel !== 'height');
+    const shown = channels.filter(
+      (each) => each !== 'height' && (changed.includes(each) || (slopes && each === 'normal')),
+    );
     return blocks.map((block) => patchOf(planes, tile, boxes.rectOf(block), shown, this.mixing));
   }
 }
+
+/** A group without its layers, which are gone through themselves. */
+const own = (layer: Layer): Layer => (layer.content === 'group' ? { ...layer, layers: [] } : layer);
+
+/** Blocks whose places are remembered: about 90 KB each. */
+const MOST_REMEMBERED = 1024;
 
 /** Texels around a patch that its padding looks at. */
 const MARGIN = 6;
