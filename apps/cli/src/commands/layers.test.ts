@@ -1,4 +1,5 @@
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { strToU8, zipSync } from 'fflate';
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
@@ -89,6 +90,26 @@ describe('cli layers', () => {
     const channels = roughness.length / 64 ** 2;
     const at = (y: number): number => roughness[(y * 64 + 32) * channels]!;
     expect([at(2), at(31), at(61)]).toEqual([191, 64, 191]);
+  });
+
+  it('takes a stack as one ZIP, with its images in it, and nothing that leads out of it', async () => {
+    const white = await sharp({ create: { width: 8, height: 8, channels: 3, background: '#ffffff' } })
+      .png()
+      .toBuffer();
+    const layers = [{ id: 'white', name: 'white', content: 'picture', picture: 0, channels: ['basecolor'] }];
+    const stack = { zographos: 'stack', version: 1, layers, pictures: ['pictures/1 white.png'] };
+    const pack = (files: Record<string, Uint8Array>): string => {
+      writeFileSync(file('stack.zip'), zipSync(files));
+      return file('stack.zip');
+    };
+    const json = strToU8(JSON.stringify(stack));
+    const zip = pack({ 'stack.json': json, 'pictures/1 white.png': white, '../../../escaped.png': white });
+    const args = ['--receiver', file('ridge.obj'), '--size', '32', '--format', 'png8', '--out', file('zipped')];
+    const run = cli('layers', zip, ...args);
+    expect([run.err, run.status]).toEqual(['', 0]);
+    expect((await texels('zipped/basecolor.png')).subarray(0, 3)).toEqual(Buffer.from([255, 255, 255]));
+    expect(existsSync(path.join(os.tmpdir(), '../../escaped.png'))).toBe(false);
+    expect(cli('layers', pack({ 'other.json': json }), ...args).err).toContain('holds no stack.json');
   });
 
   it('says in one sentence what is wrong', () => {

@@ -33,9 +33,12 @@ import { readSet, writeReport } from '../files/mapFolder.ts';
 import { loadInputs } from '../files/meshFiles.ts';
 import { meantPicture } from '../files/pictureFiles.ts';
 import { runToFolder } from '../files/runToFolder.ts';
+import { withStackFile } from '../files/unpackStack.ts';
 import { runContext, withThreads } from '../runContext.ts';
 
 export const LAYERS_HELP = `cli layers STACK.json: lay layers on a receiver
+
+A stack or a coating that was saved as a ZIP is taken as it is.
 
   --receiver FILE      mesh with UVs that gets the maps (OBJ, glTF, GLB, PLY, STL);
                        may be repeated: all share one layout
@@ -57,9 +60,8 @@ Folders and images that the stack names are looked for beside it.
 
 const UNITS = { mm: 1, cm: 10, m: 1000, in: 25.4 } as const;
 
-/** @throws ZographosError for anything wrong with flags, files, meshes or the stack */
-export async function layersCommand(args: string[]): Promise<void> {
-  const { values, positionals } = parseArgs({
+const flagsOf = (args: string[]) =>
+  parseArgs({
     args,
     allowPositionals: true,
     options: {
@@ -77,6 +79,11 @@ export async function layersCommand(args: string[]): Promise<void> {
       ...WRITING_FLAGS,
     },
   });
+type Flags = ReturnType<typeof flagsOf>['values'];
+
+/** @throws ZographosError for anything wrong with flags, files, meshes or the stack */
+export async function layersCommand(args: string[]): Promise<void> {
+  const { values, positionals } = flagsOf(args);
   if (values.example) {
     process.stdout.write(`${JSON.stringify(EXAMPLE_STACK, null, 2)}\n`);
     return;
@@ -88,6 +95,10 @@ export async function layersCommand(args: string[]): Promise<void> {
   const receivers = values.receiver ?? [];
   if (receivers.length === 0) required(undefined, 'receiver');
   const out = required(values.out, 'out');
+  await withStackFile(file, (json) => runStack(json, receivers, out, values));
+}
+
+async function runStack(file: string, receivers: readonly string[], out: string, values: Flags): Promise<void> {
   const text = await readFile(file, 'utf8').catch(() => {
     throw new ZographosError('missing/not-found', `There is no file “${file}”. Check the path.`);
   });

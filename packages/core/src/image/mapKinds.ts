@@ -55,6 +55,14 @@ export interface MapKindDescriptor {
 
 const data = { range: 'unit', isBaked: false, isPadded: true, hasSeams: true } as const;
 const baked = { ...data, isBaked: true } as const;
+/** What layers write for themselves: where a material lies, for renderers that blend at run time. */
+const ownMask = {
+  ...data,
+  hint: 'where layers lie that write it',
+  values: 'share',
+  channels: 1,
+  neutral: 0,
+} as const;
 const FLAT: readonly [number, number, number] = [0.5, 0.5, 1];
 
 /**
@@ -323,6 +331,10 @@ export const MAP_KINDS = {
     words: [],
     isVague: true,
   },
+  maskred: { ...ownMask, label: 'Red mask', phrase: 'red mask', words: ['mask_red'] },
+  maskgreen: { ...ownMask, label: 'Green mask', phrase: 'green mask', words: ['mask_green'] },
+  maskblue: { ...ownMask, label: 'Blue mask', phrase: 'blue mask', words: ['mask_blue'] },
+  maskalpha: { ...ownMask, label: 'Alpha mask', phrase: 'alpha mask', words: ['mask_alpha'] },
   image: {
     ...data,
     label: 'Other image',

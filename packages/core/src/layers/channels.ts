@@ -9,8 +9,21 @@ export const LAYER_CHANNELS = [
   'normal',
   'opacity',
   'emission',
+  'maskred',
+  'maskgreen',
+  'maskblue',
+  'maskalpha',
 ] as const satisfies readonly MapKind[];
 export type LayerChannel = (typeof LAYER_CHANNELS)[number];
+
+/** Masks of the artist's own: where layers lie that write them. They are never laid down by what layers are made of. */
+export const isOwnMask = (channel: LayerChannel): boolean => channel.startsWith('mask');
+
+/** Channels whose values blend; heights and normals are laid on in ways of their own. */
+export const BLENDED_CHANNELS = [
+  ...(['basecolor', 'roughness', 'metallic', 'opacity', 'emission'] as const),
+  ...(['maskred', 'maskgreen', 'maskblue', 'maskalpha'] as const),
+] as const satisfies readonly LayerChannel[];
 
 /** Values of a texel: colours and directions have three. */
 export const widthOf = (channel: LayerChannel): 1 | 3 =>
@@ -30,4 +43,8 @@ export const GROUND: Readonly<Record<LayerChannel, readonly number[]>> = {
   normal: [0, 0, 1],
   opacity: [1],
   emission: [0, 0, 0],
+  maskred: [0],
+  maskgreen: [0],
+  maskblue: [0],
+  maskalpha: [0],
 };

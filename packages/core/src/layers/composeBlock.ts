@@ -1,4 +1,4 @@
-import { GROUND, widthOf, type LayerChannel } from './channels.ts';
+import { GROUND, isOwnMask, widthOf, type LayerChannel } from './channels.ts';
 import { layDetail, layHeights, layNormals, layValues } from './blending.ts';
 import type { BlockContent, BlockState } from './content/blockContent.ts';
 import { adjustmentContent } from './content/adjustmentContent.ts';
@@ -100,7 +100,9 @@ function lay(
     const lays = layer.normalBlend === 'detail' ? layDetail : layNormals;
     lays(below, values, strength, count);
   } else {
-    layValues(layer.blends[channel] ?? layer.blend, widthOf(channel), below, values, strength, count);
+    // Where a layer lies is told by its mask, however its colours blend.
+    const usual = isOwnMask(channel) ? 'normal' : layer.blend;
+    layValues(layer.blends[channel] ?? usual, widthOf(channel), below, values, strength, count);
   }
 }
 

@@ -95,6 +95,7 @@ export const PACKINGS: readonly Packing[] = [
   { label: 'color-roughness', channels: [...rgb('basecolor'), of('roughness')] },
   { label: 'color-opacity', channels: [...rgb('basecolor'), of('opacity')] },
   { label: 'masks', channels: [of('edges'), of('cavity'), of('ao'), of('height')] },
+  { label: 'own-masks', channels: [of('maskred'), of('maskgreen'), of('maskblue'), of('maskalpha')] },
 ];
 
 const packed = (label: string, format: DeliveredFile['format']): DeliveredFile => ({
@@ -135,6 +136,23 @@ export const READY_PROFILES: readonly DeliveryProfile[] = [
     normalY: 'up',
     halvings: 0,
     powerOfTwo: false,
+    mesh: 'none',
+    background: null,
+    layered: false,
+  },
+  {
+    name: 'Masks and tiling materials, to blend at run time',
+    files: [
+      packed('own-masks', 'png8'),
+      { map: 'normal', label: 'normal', format: 'png8' },
+      { map: 'basecolor', label: 'basecolor', format: 'png8' },
+      packed('occlusion-roughness-metallic', 'png8'),
+      { map: 'height', label: 'height', format: 'png16' },
+    ],
+    pattern: '{set}/{set}_{map}',
+    normalY: 'up',
+    halvings: 0,
+    powerOfTwo: true,
     mesh: 'none',
     background: null,
     layered: false,

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { BLEND_MODES, COLOR_BLEND_MODES } from '@zographos/core/image';
 import {
   everyLayer,
+  BLENDED_CHANNELS,
   HEIGHT_BLENDS,
   LAYER_CHANNELS,
   MASK_COMBINES,
@@ -231,6 +232,14 @@ const mask = z
 
 const blend = z.enum([...BLEND_MODES, ...COLOR_BLEND_MODES]);
 
+/** The same for each of the artist's own masks. */
+export const ownMasks = <Value>(value: Value) => ({
+  maskred: value,
+  maskgreen: value,
+  maskblue: value,
+  maskalpha: value,
+});
+
 const layerBase = {
   id: z.string().min(1).max(64),
   name: z.string().trim().min(1, 'A layer needs a name.').max(120),
@@ -238,7 +247,7 @@ const layerBase = {
   opacity: share.default(1),
   blend: blend.default('normal'),
   /** Blend modes of single channels, where they differ. */
-  blends: z.partialRecord(z.enum(['basecolor', 'roughness', 'metallic', 'opacity', 'emission']), blend).default({}),
+  blends: z.partialRecord(z.enum(BLENDED_CHANNELS), blend).default({}),
   heightBlend: z.enum(HEIGHT_BLENDS).default('add'),
   normalBlend: z.enum(NORMAL_BLENDS).default('detail'),
   mask,
@@ -251,6 +260,7 @@ const values = {
   height: z.number().min(-1000).max(1000).optional(),
   opacity: share.optional(),
   emission: colorText.optional(),
+  ...ownMasks(share.optional()),
 };
 const spanOf = <Value extends z.ZodType<number>>(value: Value) => z.tuple([value, value]).optional();
 
@@ -287,6 +297,7 @@ export const layer: z.ZodType<Layer> = z.discriminatedUnion('content', [
       metallic: spanOf(share),
       height: spanOf(z.number().min(-1000).max(1000)),
       opacity: spanOf(share),
+      ...ownMasks(spanOf(share)),
     }),
   }),
   z.strictObject({ ...layerBase, content: z.literal('painted'), channels, strokes: strokeNames }),

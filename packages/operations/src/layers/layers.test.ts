@@ -3,7 +3,7 @@ import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { BLEND_MODES, type Image, type MapKind } from '@zographos/core/image';
 import { reliefPlane } from '@zographos/core/testing';
-import { parseSettings } from '../registry.ts';
+import { operationOf, parseSettings } from '../registry.ts';
 import type { RunContext, RunPicture } from '../runContext.ts';
 import { hashedMesh } from '../scene/runMesh.ts';
 import { layerSentence } from './layerSentence.ts';
@@ -104,6 +104,28 @@ describe('a stack of layers', () => {
     expect(maps.size).toBe(4);
     for (const tile of [1001, 1002]) expect(of('height', tile).convention).toMatchObject({ unit: 'mm', span: 8 });
     expect([of('height', 1001).data[99], of('height', 1002).data[99]]).toEqual([1, -4]);
+  });
+
+  it('writes masks of its own, whatever its colours do, and says whose they are', async () => {
+    const half = { steps: [{ measure: 'axis', axis: [1, 0, 0], from: 0, to: 0.001 }] };
+    const layers = [
+      {
+        ...{ id: 'r', name: 'Rust', content: 'plain', blend: 'multiply', opacity: 0.5, mask: half },
+        values: { basecolor: '#804020', maskred: 1 },
+      },
+      { id: 's', name: 'Sand', content: 'tiling', material: 0, channels: ['basecolor', 'maskgreen'], mask: half },
+    ];
+    const settings = { layers, materials: [{ name: 'm', width: 30, maps: { basecolor: 0 } }] };
+    const { of, maps } = await made(settings, { pictures: [held({ ...noise(3), colorSpace: 'srgb' })] });
+    expect([...maps.keys()].sort()).toEqual(['basecolor 1001', 'maskgreen 1001', 'maskred 1001']);
+    const row = (kind: MapKind): number[] => [5, 60].map((x) => of(kind).data[32 * 64 + x]!);
+    expect([row('maskred'), row('maskgreen')]).toEqual([
+      [0, 0.5],
+      [0, 1],
+    ]);
+    const parsed = parseSettings('layers', { size: { width: 64, height: 64 }, ...settings });
+    const said = operationOf('layers').sentence(parsed, { receivers: ['Plane'], sources: [] }, 'mm');
+    expect(said.map(({ text }) => text).join('')).toContain('with red mask of “Rust” and green mask of “Sand”.');
   });
 
   it('lies on a flat tile that repeats', async () => {

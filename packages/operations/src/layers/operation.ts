@@ -1,5 +1,5 @@
-import { phraseOfKinds } from '@zographos/core/image';
-import { channelsOfStack } from '@zographos/core/layers';
+import { describeKind, phraseOfKinds } from '@zographos/core/image';
+import { channelsOf, channelsOfStack, everyLayer, isOwnMask, LAYER_CHANNELS } from '@zographos/core/layers';
 import { resolveTiles } from '../bake/resolveTiles.ts';
 import { defineOperation, type SentenceNames, type SentencePart } from '../operation.ts';
 import { count, namesText, sizeText } from '../wording.ts';
@@ -34,8 +34,19 @@ function sentence(settings: LayersSettings, { receivers }: SentenceNames): Sente
     { text: phraseOfKinds(channelsOfStack(settings)) || 'no map yet', slot: 'layers' },
     { text: ' at ' },
     { text: sizeText(size), slot: 'size' },
+    ...ownMasks(layers),
     { text: '.' },
   ];
+}
+
+/** Says which layers each own mask is of: whoever gets the masks has nothing else to tell them apart by. */
+function ownMasks(layers: LayersSettings['layers']): SentencePart[] {
+  const all = [...everyLayer(layers)].filter(({ visible, content }) => visible && content !== 'group');
+  const said = LAYER_CHANNELS.filter(isOwnMask).flatMap((channel) => {
+    const names = all.filter((layer) => channelsOf(layer).includes(channel)).map(({ name }) => `“${name}”`);
+    return names.length > 0 ? [`${describeKind(channel).phrase} of ${names.join(', ')}`] : [];
+  });
+  return said.length > 0 ? [{ text: `, with ${said.join(' and ')}` }] : [];
 }
 
 function moreSentences(settings: LayersSettings, names: SentenceNames): SentencePart[][] {

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { ZographosError } from '@zographos/core/errors';
 import { BRUSH_TOOLS, FILL_REACHES, PLAIN_BRUSH, POINT, type Stroke } from '@zographos/core/layers';
 import { colorText } from '../colorText.ts';
+import { ownMasks } from './layerSettings.ts';
 
 /** The most points of one stroke. */
 export const MOST_POINTS = 100_000;
@@ -49,6 +50,7 @@ const paint = z.union([
     height: z.number().min(-1000).max(1000).optional(),
     opacity: share.optional(),
     emission: colorText.optional(),
+    ...ownMasks(share.optional()),
   }),
 ]);
 

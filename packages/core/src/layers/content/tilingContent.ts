@@ -1,5 +1,5 @@
 import { ZographosError } from '../../errors.ts';
-import { isColorChannel, type LayerChannel } from '../channels.ts';
+import { isColorChannel, isOwnMask, type LayerChannel } from '../channels.ts';
 import type { LayeredTile } from '../layeredSurface.ts';
 import type { LayerInputs } from '../layerInputs.ts';
 import { projector, type ProjectedPlane } from '../projection.ts';
@@ -67,9 +67,13 @@ export function tilingContent(
   };
 
   return {
-    channels: [...samplers.keys()],
+    channels: content.channels.filter((channel) => samplers.has(channel) || isOwnMask(channel)),
     begin: (block) => at.project(block),
     read(channel, block, out) {
+      if (isOwnMask(channel)) {
+        out.fill(1, 0, block.count);
+        return;
+      }
       const sampler = samplers.get(channel)!;
       if (channel === 'normal') {
         detail(sampler, block, out);

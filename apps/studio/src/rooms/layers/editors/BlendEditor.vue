@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { channelsOf, type Layer } from '@zographos/core/layers';
+import { BLENDED_CHANNELS, channelsOf, type Layer } from '@zographos/core/layers';
 import { HEIGHT_BLEND_LABELS, LAYER_BLEND_LABELS, NORMAL_BLEND_LABELS, optionsOf } from '@zographos/operations';
 import { describeKind } from '@zographos/core/image';
 import Amount from '../../../controls/Amount.vue';
@@ -16,11 +16,7 @@ const HEIGHTS = optionsOf(HEIGHT_BLEND_LABELS);
 const NORMALS = optionsOf(NORMAL_BLEND_LABELS);
 const written = computed(() => channelsOf(props.layer));
 /** Channels that may have a blend mode of their own. */
-const single = computed(() =>
-  (['basecolor', 'roughness', 'metallic', 'opacity', 'emission'] as const).filter((each) =>
-    written.value.includes(each),
-  ),
-);
+const single = computed(() => BLENDED_CHANNELS.filter((each) => written.value.includes(each)));
 const blendOf = (channel: (typeof single.value)[number]) => props.layer.blends[channel] ?? props.layer.blend;
 </script>
 

@@ -21,6 +21,10 @@ const USUAL: Record<PlainChannel, number | string> = {
   height: 0,
   opacity: 1,
   emission: '#ffffff',
+  maskred: 1,
+  maskgreen: 1,
+  maskblue: 1,
+  maskalpha: 1,
 };
 const rows = computed(() =>
   CHANNELS.map((channel) => ({ channel, value: props.values[channel], field: valueField(channel) })),

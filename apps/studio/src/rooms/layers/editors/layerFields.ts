@@ -1,3 +1,4 @@
+import { describeKind } from '@zographos/core/image';
 import type { LayerChannel, MaskMeasure } from '@zographos/core/layers';
 import type { SolidField } from '@zographos/core/pattern';
 import type { AmountField } from '../../../controls/amountField.ts';
@@ -119,6 +120,11 @@ export const valueField = (channel: LayerChannel): AmountField | null => {
       return SHARE('opacity', 'Opacity', 1);
     case 'height':
       return field('height', 'Height', [-1000, 1000], 0, { ...MM, slider: [-2, 2] });
+    case 'maskred':
+    case 'maskgreen':
+    case 'maskblue':
+    case 'maskalpha':
+      return SHARE(channel, describeKind(channel).label);
     default:
       return null;
   }
