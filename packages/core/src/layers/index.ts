@@ -11,6 +11,8 @@ export * from './onThisThread.ts';
 export { TexelBlock, TEXELS, type BlockPlaces } from './texelBlock.ts';
 export { pictureAxes } from './direction.ts';
 export * from './section.ts';
+export * from './surfaceView.ts';
+export { bareBlock, layersToLay, type ComposedBlock } from './composeBlock.ts';
 export { prepareProcesses, runPlanes, wholeProcesses, type PreparedProcesses } from './process/prepareProcesses.ts';
 export { sourceSize, type InputsAt } from './process/sources.ts';
 export * from './painting/stroke.ts';

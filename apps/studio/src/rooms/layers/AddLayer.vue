@@ -4,6 +4,8 @@ import Popover from 'primevue/popover';
 import { ref } from 'vue';
 import type { Layer } from '@zographos/core/layers';
 import { PATHS, type Coating, type ImageSet } from '@zographos/contracts';
+import OfferPicture from './OfferPicture.vue';
+import type { OfferPicture as OfferPictureBytes } from './preview/useLayersPreview.ts';
 import FilePicker from '../../controls/FilePicker.vue';
 import type { NewLayer } from './newLayers.ts';
 
@@ -14,8 +16,11 @@ defineProps<{
   coatings: readonly Coating[];
   /** Addresses of the UV guide as layered files, for each tile. */
   guides: readonly { tile: number; ora: string; psd: string }[];
+  /** How the model would look with them, by title, as far as that is known. */
+  pictures: ReadonlyMap<string, OfferPictureBytes>;
 }>();
 const emit = defineEmits<{
+  open: [];
   add: [NewLayer];
   lay: [Coating];
   remove: [Coating];
@@ -55,16 +60,24 @@ function add(layer: NewLayer): void {
 
 <template>
   <Button label="Add a layer" size="small" outlined aria-haspopup="dialog" @click="popover?.toggle($event)" />
-  <Popover ref="popover" aria-label="Layers that can be added">
+  <Popover ref="popover" aria-label="Layers that can be added" @show="emit('open')">
     <ul class="offers">
       <li v-for="each in layers" :key="each.title">
-        <button type="button" @click="add(each)">
-          <img v-if="each.material && faceOf(each.material)" :src="faceOf(each.material)!" alt="" />
-          <span v-else class="swatch" :style="{ background: swatchOf(each) }" />
-          <span>
-            <strong>{{ each.title }}</strong>
-            <span class="soft">{{ each.hint }}</span>
-          </span>
+        <button type="button" :title="each.hint" @click="add(each)">
+          <OfferPicture
+            v-if="pictures.get(each.title)"
+            class="picture"
+            :picture="pictures.get(each.title)!"
+            aria-hidden="true"
+          />
+          <img
+            v-else-if="each.material && faceOf(each.material)"
+            class="picture"
+            :src="faceOf(each.material)!"
+            alt=""
+          />
+          <span v-else class="picture swatch" :style="{ background: swatchOf(each) }" />
+          <span class="title">{{ each.title }}</span>
         </button>
       </li>
     </ul>
@@ -96,9 +109,9 @@ function add(layer: NewLayer): void {
 <style scoped>
 .offers {
   display: grid;
-  grid-template-columns: repeat(2, 220px);
-  gap: 2px 8px;
-  max-height: 60vh;
+  grid-template-columns: repeat(7, 84px);
+  gap: 2px 4px;
+  max-height: 46vh;
   overflow: auto;
 }
 
@@ -127,15 +140,15 @@ function add(layer: NewLayer): void {
 
 .offers button {
   display: grid;
-  grid-template-columns: 40px minmax(0, 1fr);
-  gap: 8px;
-  align-items: center;
+  gap: 2px;
+  align-content: start;
+  justify-items: center;
   width: 100%;
-  padding: 4px;
+  height: 100%;
+  padding: 4px 2px;
   border: 0;
   background: none;
   color: inherit;
-  text-align: left;
   cursor: pointer;
 }
 
@@ -143,15 +156,19 @@ function add(layer: NewLayer): void {
   background: var(--azurite-wash);
 }
 
-.offers button > span:last-child {
-  display: grid;
+.title {
+  font-size: var(--text-small);
+  line-height: 1.2;
+  text-align: center;
 }
 
-img,
-.swatch {
-  width: 40px;
-  height: 40px;
-  border: 1px solid var(--line);
+.picture {
+  width: 72px;
+  height: 72px;
   object-fit: cover;
+}
+
+.swatch {
+  border: 1px solid var(--line);
 }
 </style>

@@ -123,12 +123,13 @@ function onFound(found: FoundPlace): void {
   else painting.goOn({ place: found.place, normal: found.normal, pressure: found.pressure });
 }
 
-const { tiles, problems, strata, milliseconds, busy, problem, findTriangle, findTriangleDone } = useLayersPreview({
+const preview = useLayersPreview({
   ticket,
   settings: shown,
   ...{ side, maskOf, section, pen: underPen },
   onTriangle: onFound,
 });
+const { tiles, problems, strata, milliseconds, busy, problem, findTriangle, findTriangleDone } = preview;
 const problemsById = computed(() => new Map(problems.value.map(({ id, message }) => [id, message])));
 /** Whether maps are missing that a run would bake. */
 const canBake = computed(() => problems.value.some(({ message }) => message.includes('not made yet')));
@@ -142,6 +143,13 @@ const adding = useAdding({
   },
 });
 const { offers, materials } = adding;
+/** Those that are made of what the stack does not have yet are shown by what they are. */
+const showOffers = (): void =>
+  preview.showOffers(
+    offers.value
+      .filter(({ material, picture }) => !material && !picture)
+      .map(({ title, layer }) => ({ name: title, layer })),
+  );
 const layeredFiles = useLayeredFiles(() => props.projectId, stack);
 const guides = computed(() => {
   const own = settings.value;
@@ -312,6 +320,8 @@ async function open(id: string): Promise<void> {
               :layers="offers"
               :coatings="coatings.coatings.value"
               :guides="guides"
+              :pictures="preview.offers.value"
+              @open="showOffers"
               @add="add"
               @lay="adding.layCoating(projectId, $event)"
               @remove="coatings.remove"

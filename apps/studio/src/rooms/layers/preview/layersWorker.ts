@@ -21,6 +21,7 @@ import {
   strokesOf,
   TEXELS,
   TexelBlock,
+  viewOf,
   type BlockPlaces,
   type ComposeOptions,
   type Layer,
@@ -44,6 +45,7 @@ import { stackInputs, type InputsOfTile } from '@zographos/operations/preview';
 import { samplesOf } from '../../../api/samplesOf.ts';
 import { usePreviewKernel } from '../../../preview/previewKernel.ts';
 import { screenPixels } from '../../../preview/screenPixels.ts';
+import { OfferPictures, type SeenTile } from './offerPictures.ts';
 import { PenPatches, type ComposedTile, type Patch } from './penPatches.ts';
 import { UNDER_PEN } from './underPen.ts';
 
@@ -87,6 +89,13 @@ export interface PenAsk {
   /** Of what it was begun on. */
   turn: number;
   pen: StrokeRecord;
+}
+
+/** How the model would look with each of some layers on top of what there is. */
+export interface OffersAsk {
+  what: 'offers';
+  on: LayersAsk;
+  offers: { name: string; layer: Layer }[];
 }
 
 /** Which triangle lies at a place of a tile, 0 to 1, v upwards; and what else is told with the answer. */
@@ -136,6 +145,8 @@ export type LayersTold =
   | LayersDone
   /** Parts that are another under the pen; null where all has to be composed again. */
   | { what: 'patched'; turn: number; tiles: { tile: number; patches: Patch[] }[] | null; milliseconds: number }
+  /** The picture of one offer, as wide as high. */
+  | { what: 'offer'; name: string; side: number; rgba: Uint8ClampedArray<ArrayBuffer> }
   | { what: 'section'; turn: number; strata: Stratum[] }
   | { what: 'failed'; turn: number; message: string };
 
@@ -146,7 +157,7 @@ void usePreviewKernel();
 let newest = 0;
 let working: Promise<void> = Promise.resolve();
 
-self.onmessage = ({ data }: MessageEvent<LayersAsk | TriangleAsk | LayersDone | PenAsk>): void => {
+self.onmessage = ({ data }: MessageEvent<LayersAsk | TriangleAsk | LayersDone | PenAsk | OffersAsk>): void => {
   if (data.what === 'done') {
     tell(data);
     return;
@@ -157,6 +168,10 @@ self.onmessage = ({ data }: MessageEvent<LayersAsk | TriangleAsk | LayersDone | 
   }
   if (data.what === 'pen') {
     working = working.then(() => answerPen(data));
+    return;
+  }
+  if (data.what === 'offers') {
+    working = working.then(() => showOffers(data)).catch(() => {});
     return;
   }
   newest = data.turn;
@@ -542,6 +557,45 @@ async function inputsOfAsk({ settings, pictures, side }: LayersAsk, size: Size):
     tiles.set(name, made);
     return made;
   };
+}
+
+/** Pixels along the side of an offer's picture. */
+const OFFER_SIDE = 112;
+/** From where models are looked at: from the front, a little from above and aside. */
+const TOWARDS = [0.45, 0.42, 1] as const;
+
+/** Makes pictures of offers one after the other, until something else is asked for. */
+async function showOffers({ on, offers }: OffersAsk): Promise<void> {
+  const { settings, turn } = on;
+  const surface = await surfaceOf(on.surface);
+  const size = within(settings.size, on.side);
+  const view = viewOf(surface, OFFER_SIDE, TOWARDS);
+  const { layers } = sound(settings, FIRST_TILE);
+  const painted = await strokesOfAsk(on);
+  const inputsOf = await inputsOfAsk(on, size);
+  const placesByTile = new Map<number, number[]>();
+  for (const [i, triangle] of view.places.triangles.entries()) {
+    const tile = surface.repeats ? FIRST_TILE : (tileOfTriangle(surface.receiver, triangle) ?? FIRST_TILE);
+    placesByTile.set(tile, [...(placesByTile.get(tile) ?? []), i]);
+  }
+  const seen = async (shown: readonly Layer[]): Promise<SeenTile[]> => {
+    const processes = await processesOf(on, surface, shown);
+    return Promise.all(
+      [...placesByTile].map(async ([number, places]): Promise<SeenTile> => {
+        const tile = tileOf(surface, number, size);
+        const inputs = { ...(await inputsOf(number, size)), strokes: painted, processes };
+        const options = { doBlocks: onThisThread(tile, settings.mixing, pause, placesOf(number, size)) };
+        return { tile, places, inputs: { ...inputs, planes: await runsOf(shown, tile, inputs, options) } };
+      }),
+    );
+  };
+  const pictures = new OfferPictures(view, await seen(layers), layers, settings.mixing);
+  for (const { name, layer } of offers) {
+    await pause();
+    if (turn !== newest) return;
+    const rgba = pictures.pictureWith(layer, await seen([...layers, layer]).catch(() => []));
+    if (rgba) tell({ what: 'offer', name, side: OFFER_SIDE, rgba }, [rgba.buffer]);
+  }
 }
 
 async function tellSection(

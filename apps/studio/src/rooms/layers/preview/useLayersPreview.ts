@@ -1,5 +1,5 @@
 import { computed, onUnmounted, ref, shallowRef, watch, type Ref } from 'vue';
-import { strokesOf, type Stratum } from '@zographos/core/layers';
+import { strokesOf, type Layer, type Stratum } from '@zographos/core/layers';
 import { PATHS, type LayersTicket } from '@zographos/contracts';
 import type { StrokeRecord } from '@zographos/operations';
 import { useProject } from '../../../stores/project.ts';
@@ -8,6 +8,7 @@ import type {
   LayersAsk,
   LayersDone,
   LayersTold,
+  OffersAsk,
   PenAsk,
   SectionLine,
   TriangleAsk,
@@ -16,6 +17,12 @@ import { UNDER_PEN } from './underPen.ts';
 import { withPatches } from './withPatches.ts';
 
 type Composed = Extract<LayersTold, { what: 'composed' }>;
+
+/** A picture as wide as high. */
+export interface OfferPicture {
+  side: number;
+  rgba: Uint8ClampedArray<ArrayBuffer>;
+}
 
 export interface LayersPreviewRequest {
   ticket: Ref<LayersTicket | undefined>;
@@ -40,6 +47,8 @@ export function useLayersPreview({ ticket, settings, side, maskOf, section, pen,
   const tiles = shallowRef<Composed['tiles']>([]);
   const problems = shallowRef<Composed['problems']>([]);
   const strata = shallowRef(new Map<string, Stratum>());
+  /** Pictures of layers that may be added, by their names. */
+  const offers = shallowRef(new Map<string, OfferPicture>());
   const milliseconds = ref<number | null>(null);
   const busy = ref(false);
   const problem = ref<string | null>(null);
@@ -63,6 +72,10 @@ export function useLayersPreview({ ticket, settings, side, maskOf, section, pen,
     }
     if (data.what === 'triangle') {
       onTriangle(data);
+      return;
+    }
+    if (data.what === 'offer') {
+      offers.value = new Map([...offers.value, [data.name, { side: data.side, rgba: data.rgba }]]);
       return;
     }
     if (data.turn !== turn) return;
@@ -103,9 +116,10 @@ export function useLayersPreview({ ticket, settings, side, maskOf, section, pen,
   );
   const hashes = computed(() => store.meshesByIds(ticket.value?.inputs.receivers).map((mesh) => mesh.contentHash));
 
-  function ask(): void {
+  /** What the worker is asked for now; null where there is no stack. */
+  function requestNow(): LayersAsk | null {
     const own = settings.value;
-    if (!ticket.value || !own) return;
+    if (!ticket.value || !own) return null;
     const { layers, materials, mixing, unit, size, tiles: wanted, uvSet, tileWidth } = own;
     // What has not been made yet cannot be gone by.
     const measured = own.measured.filter(({ picture }) => (pictures.value[picture]?.[1] ?? '') !== '');
@@ -117,7 +131,7 @@ export function useLayersPreview({ ticket, settings, side, maskOf, section, pen,
     }));
     const request: LayersAsk = {
       what: 'show',
-      turn: ++turn,
+      turn,
       surface: {
         ...{ urls: hashes.value.map(PATHS.blob), uvSet, unit },
         flat: [tileWidth, (tileWidth * size.height) / size.width],
@@ -126,13 +140,32 @@ export function useLayersPreview({ ticket, settings, side, maskOf, section, pen,
       pictures: pictures.value,
       ...{ side: side.value, maskOf: maskOf.value, section: section.value, pen: pen.value },
     };
+    // Proxies of what is watched cannot be sent.
+    return structuredClone({
+      ...request,
+      settings: JSON.parse(JSON.stringify(request.settings)) as LayersAsk['settings'],
+    });
+  }
+
+  function ask(): void {
+    const request = requestNow();
+    if (!request) return;
     busy.value = true;
     isPenSent = false;
     penShown = pen.value;
-    // Proxies of what is watched cannot be sent.
-    worker.postMessage(
-      structuredClone({ ...request, settings: JSON.parse(JSON.stringify(request.settings)) as unknown }),
-    );
+    worker.postMessage({ ...request, turn: ++turn } satisfies LayersAsk);
+  }
+
+  /** Has pictures made of how the model would look with each of some layers; told by `offers` as they come. */
+  function showOffers(layers: { name: string; layer: Layer }[]): void {
+    const on = requestNow();
+    offers.value = new Map();
+    if (on)
+      worker.postMessage({
+        what: 'offers',
+        on,
+        offers: JSON.parse(JSON.stringify(layers)) as typeof layers,
+      } satisfies OffersAsk);
   }
 
   watch([settings, pictures, hashes, side, maskOf, section], ask, { immediate: true });
@@ -156,5 +189,5 @@ export function useLayersPreview({ ticket, settings, side, maskOf, section, pen,
     worker.postMessage({ what: 'done' } satisfies LayersDone);
   }
 
-  return { findTriangle, findTriangleDone, tiles, problems, strata, milliseconds, busy, problem };
+  return { showOffers, offers, findTriangle, findTriangleDone, tiles, problems, strata, milliseconds, busy, problem };
 }
