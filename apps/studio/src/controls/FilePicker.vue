@@ -6,6 +6,8 @@ defineProps<{
   label: string;
   /** Endings of the files that are meant; meshes, images and ZIPs if left out. */
   accept?: string;
+  /** Where it is not the first thing to do. */
+  outlined?: boolean;
 }>();
 const emit = defineEmits<{ files: [File[]] }>();
 const input = ref<HTMLInputElement | null>(null);
@@ -19,7 +21,7 @@ function chosen(): void {
 
 <template>
   <span>
-    <Button :label="label" @click="input?.click()" />
+    <Button :label="label" :outlined="outlined" :size="outlined ? 'small' : undefined" @click="input?.click()" />
     <input
       ref="input"
       type="file"

@@ -81,28 +81,34 @@ function add(layer: NewLayer): void {
         </button>
       </li>
     </ul>
-    <h3>Kept coatings</h3>
-    <ul class="kept">
-      <li v-for="each in coatings" :key="each.id">
-        <button type="button" class="plain-button" @click="lay(each)">{{ each.name }}</button>
-        <a class="plain-button" :href="PATHS.coatingFile(each.id)">Download</a>
-        <button type="button" class="plain-button" @click="emit('remove', each)">Remove</button>
-      </li>
-      <li v-if="coatings.length === 0" class="soft">None yet. Choose a layer or a group, and keep it as a coating.</li>
-    </ul>
-    <FilePicker label="Import a coating …" accept=".zip" @files="emit('bringIn', $event)" />
-    <template v-if="guides.length > 0">
-      <h3>Painted elsewhere</h3>
-      <p class="guides">
-        UV guide with maps:
-        <template v-for="{ tile, ora, psd } in guides" :key="tile">
-          <span v-if="guides.length > 1" class="soft">{{ tile }}</span>
-          <a :href="ora" download>OpenRaster</a>
-          <a :href="psd" download>PSD</a>
-        </template>
-      </p>
-      <FilePicker label="Import a layered file …" accept=".ora,.psd" @files="emit('layered', $event)" />
-    </template>
+    <div class="besides">
+      <section>
+        <h3>Kept coatings</h3>
+        <ul class="kept">
+          <li v-for="each in coatings" :key="each.id">
+            <button type="button" class="plain-button" @click="lay(each)">{{ each.name }}</button>
+            <a class="plain-button" :href="PATHS.coatingFile(each.id)">Download</a>
+            <button type="button" class="plain-button" @click="emit('remove', each)">Remove</button>
+          </li>
+          <li v-if="coatings.length === 0" class="soft">
+            None yet. Choose a layer or a group, and keep it as a coating.
+          </li>
+        </ul>
+        <FilePicker label="Import a coating …" accept=".zip" outlined @files="emit('bringIn', $event)" />
+      </section>
+      <section v-if="guides.length > 0">
+        <h3>Painted elsewhere</h3>
+        <p class="guides">
+          <span>Paint over the UV guide with its maps, and import the file again whenever it is newer:</span>
+          <template v-for="{ tile, ora, psd } in guides" :key="tile">
+            <span v-if="guides.length > 1" class="soft">{{ tile }}</span>
+            <a :href="ora" download>OpenRaster</a>
+            <a :href="psd" download>PSD</a>
+          </template>
+        </p>
+        <FilePicker label="Import a layered file …" accept=".ora,.psd" outlined @files="emit('layered', $event)" />
+      </section>
+    </div>
   </Popover>
 </template>
 
@@ -113,6 +119,13 @@ function add(layer: NewLayer): void {
   gap: 2px 4px;
   max-height: 46vh;
   overflow: auto;
+}
+
+.besides {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 24px;
+  padding-top: 8px;
 }
 
 .kept {
