@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia';
 import { computed, ref } from 'vue';
+import type { KeptEdit } from './keptEdits.ts';
 import { useNotices } from './notices.ts';
 
 /** A change that can be taken back. Both ways go through the server and may be refused by it. */
@@ -8,6 +9,8 @@ export interface Edit {
   label: string;
   apply(): Promise<unknown>;
   revert(): Promise<unknown>;
+  /** What is left of it when the page is loaded again; without it, it and those before it cannot be taken back then. */
+  kept?: KeptEdit;
 }
 
 /** Undo and redo for everything the artist edits in this window. */
@@ -55,6 +58,18 @@ export const useEdits = defineStore('edits', () => {
       done.value.push(edit);
     });
 
+  /** Goes on with edits that were made before the page was loaded again. */
+  function restore(before: { done: Edit[]; undone: Edit[] }): void {
+    done.value = before.done;
+    undone.value = before.undone;
+  }
+
+  /** Those that outlast the page: the newest in a row. */
+  const kept = (edits: readonly Edit[]): KeptEdit[] => {
+    const last = edits.findLastIndex((edit) => !edit.kept);
+    return edits.slice(last + 1).map((edit) => edit.kept!);
+  };
+
   function forget(): void {
     done.value = [];
     undone.value = [];
@@ -66,6 +81,8 @@ export const useEdits = defineStore('edits', () => {
     undo,
     redo,
     forget,
+    restore,
+    kept: computed(() => ({ done: kept(done.value), undone: kept(undone.value) })),
     undoLabel: computed(() => done.value.at(-1)?.label ?? null),
     redoLabel: computed(() => undone.value.at(-1)?.label ?? null),
   };

@@ -1,7 +1,11 @@
 // @vitest-environment happy-dom
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { answeringServer, openProject, smallProject } from '../testing/studio.ts';
+import { createPinia, setActivePinia } from 'pinia';
+import { nextTick } from 'vue';
+import type { Project } from '@zographos/contracts';
 import { useEdits } from './edits.ts';
+import { useProject } from './project.ts';
 import { useNotices } from './notices.ts';
 
 afterEach(() => vi.unstubAllGlobals());
@@ -35,6 +39,41 @@ describe('changing a ticket', () => {
       .filter(({ method }) => method === 'PATCH')
       .map(({ body }) => (body as { version: number }).version);
     expect(versions).toEqual([1, 2, 3, 4, 5]);
+  });
+
+  it('can be taken back after the page was loaded again, unless somebody else has changed it since', async () => {
+    sessionStorage.clear();
+    const { store, padding, setPadding } = opened();
+    const first = padding();
+    const { id } = store.project!;
+    await setPadding(4);
+    await setPadding(8);
+    await nextTick();
+    const made = JSON.parse(JSON.stringify(store.project)) as Project;
+    // Another page of the same window.
+    const again = async (project: Project) => {
+      setActivePinia(createPinia());
+      answeringServer(project);
+      vi.stubGlobal(
+        'EventSource',
+        class {
+          close(): void {}
+        },
+      );
+      const next = useProject();
+      await next.open(id);
+      return { next, edits: useEdits() };
+    };
+    const { next, edits } = await again(made);
+    expect(edits.undoLabel).toBe('padding of Float normal');
+    await edits.undo();
+    await edits.undo();
+    expect(next.bakes[0]!.settings.padding).toBe(first);
+    await edits.redo();
+    await nextTick();
+    const changed = JSON.parse(JSON.stringify(next.project)) as Project;
+    changed.tickets[0]!.version++;
+    expect((await again(changed)).edits.undoLabel).toBeNull();
   });
 
   it('thirty times without waiting loses none, though the project is read anew meanwhile', async () => {

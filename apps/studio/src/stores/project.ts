@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia';
-import { computed, ref, shallowRef } from 'vue';
+import { computed, ref, shallowRef, watch } from 'vue';
 import {
   ENDPOINTS,
   PATHS,
@@ -23,7 +23,8 @@ import { describeKind } from '@zographos/core/image';
 import { operationOf, type Finding, type SentenceNames, type SentencePart } from '@zographos/operations';
 import { call, CallError } from '../api/call.ts';
 import { router } from '../router.ts';
-import { useEdits } from './edits.ts';
+import { useEdits, type Edit } from './edits.ts';
+import { keepEdits, readKeptEdits, type KeptEdit } from './keptEdits.ts';
 
 export type Connection = 'live' | 'connecting' | 'server away' | 'database away';
 
@@ -51,7 +52,37 @@ export const useProject = defineStore('project', () => {
     missing.value = null;
     listen(id);
     await reload(id);
+    restoreEdits(id);
   }
+
+  /** Edits that this window made before the page was loaded again, as long as nobody has changed their tickets since. */
+  function restoreEdits(id: string): void {
+    const before = readKeptEdits(id);
+    if (!before || project.value?.id !== id) return;
+    const isSame = Object.entries(before.versions).every(
+      ([ticket, version]) => ticketById(ticket)?.version === version,
+    );
+    if (!isSame) return;
+    edits.restore({ done: before.done.map(editOf), undone: before.undone.map(editOf) });
+  }
+
+  const editOf = (kept: KeptEdit): Edit => ({
+    label: kept.label,
+    apply: () => sendTicketChange(kept.ticket, kept.after),
+    revert: () => sendTicketChange(kept.ticket, kept.before),
+    kept,
+  });
+
+  watch(
+    () => edits.kept,
+    ({ done, undone }) => {
+      const id = project.value?.id;
+      if (!id) return;
+      const changed = new Set([...done, ...undone].map(({ ticket }) => ticket));
+      const versions = Object.fromEntries([...changed].map((ticket) => [ticket, ticketById(ticket)?.version ?? 0]));
+      keepEdits(id, { done, undone, versions });
+    },
+  );
 
   function close(): void {
     events?.close();
@@ -245,11 +276,7 @@ export const useProject = defineStore('project', () => {
       ...(change.inputs ? { inputs } : {}),
     };
     count(id, change);
-    return edits.perform({
-      label: `${what} of ${name}`,
-      apply: () => sendTicketChange(id, change),
-      revert: () => sendTicketChange(id, before),
-    });
+    return edits.perform(editOf({ label: `${what} of ${name}`, ticket: id, before, after: change }));
   }
 
   /** Changes a ticket as a finding proposes. */
