@@ -38,7 +38,12 @@ function typed(event: Event): void {
 
 <template>
   <span class="color">
-    <ColorPicker :model-value="draft.slice(1)" :aria-label="label" @update:model-value="pick" @hide="keep" />
+    <ColorPicker
+      :model-value="draft.slice(1)"
+      :pt="{ preview: { 'aria-label': label } }"
+      @update:model-value="pick"
+      @hide="keep"
+    />
     <InputText
       :key="mistakes"
       :model-value="draft"

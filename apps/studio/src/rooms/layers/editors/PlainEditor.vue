@@ -42,7 +42,7 @@ function toggle(channel: PlainChannel, on: boolean): void {
     <CheckLine :label="describeKind(channel).label" :value="value !== undefined" @change="toggle(channel, $event)" />
     <ColorField
       v-if="value !== undefined && isColorChannel(channel)"
-      label=""
+      :label="describeKind(channel).label"
       :value="String(value)"
       @move="emit('move', withValue(channel, $event))"
       @change="emit('change', withValue(channel, $event))"
