@@ -26,7 +26,7 @@ const slotName = defineModel<string | null>('slotName', { required: true });
 defineEmits<{ keep: [] }>();
 const store = useProject();
 
-const { picking, placing } = props.placement;
+const { picking, placing, faceAngle } = props.placement;
 const pictures = props.stack.pictures.chosen;
 const sentence = computed(() =>
   layerSentence(props.layer, {
@@ -84,6 +84,9 @@ function setMaterial(id: string): void {
           :placing="placing === 'content' ? null : placing"
           :pictures="pictures"
           :title="layer.name"
+          :face-angle="faceAngle"
+          @face-angle="faceAngle = $event"
+          @grow="placement.grow"
           @placing="placing = $event"
           @image="placement.setImage($event.at, $event.id)"
           @lettering="placement.setImage($event.at, $event.id, $event.aspect, $event.text)"

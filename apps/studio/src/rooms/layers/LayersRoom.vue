@@ -62,7 +62,6 @@ const stack = useStack(ticket);
 const { settings, layers, chosen, chosenId, changeLayers } = stack;
 const surface = useReceivers(ticket);
 const { receivers, extent, inMillimetres } = surface;
-const placement = usePlacing(stack, surface.triangles);
 const slotName = ref<string | null>(null);
 watch(chosenId, () => (slotName.value = null));
 
@@ -123,11 +122,17 @@ function onFound(found: FoundPlace): void {
   else painting.goOn({ place: found.place, normal: found.normal, pressure: found.pressure });
 }
 
-const preview = useLayersPreview({
+const preview: ReturnType<typeof useLayersPreview> = useLayersPreview({
   ticket,
   settings: shown,
   ...{ side, maskOf, section, pen: underPen },
   onTriangle: onFound,
+  onFaces: (faces) => placement.takeFaces(faces),
+});
+const placement = usePlacing({
+  ...{ stack, triangles: surface.triangles },
+  findFaces: preview.findFaces,
+  growFaces: preview.growFaces,
 });
 const { tiles, problems, strata, milliseconds, busy, problem, findTriangle, findTriangleDone } = preview;
 const problemsById = computed(() => new Map(problems.value.map(({ id, message }) => [id, message])));
@@ -262,7 +267,7 @@ async function open(id: string): Promise<void> {
             :stencil="stencil"
             :unit="settings.unit"
             @line="section = $event"
-            @pick="placement.pick({ ...$event, place: inMillimetres($event.place) })"
+            @pick="preview.findFacts({ ...$event, place: inMillimetres($event.place), pressure: null })"
             @source="cloneSource = inMillimetres($event.place)"
             @pen-down="painting.begin()"
             @pen-at="penAt"

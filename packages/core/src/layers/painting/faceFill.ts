@@ -1,4 +1,4 @@
-import { halfEdges } from '../process/halfEdges.ts';
+import { faceNormal, facesByAngle } from '../facesByAngle.ts';
 import type { LayeredSurface } from '../layeredSurface.ts';
 import { POINT, type Stroke } from './stroke.ts';
 
@@ -21,8 +21,7 @@ export function filledTriangles({ brush, points }: Stroke, surface: LayeredSurfa
       for (const t of seeds) filled[t] = 1;
       break;
     case 'angle':
-      flood([...seeds], brush.fillAngle, surface, filled);
-      break;
+      return facesByAngle(seeds, brush.fillAngle, surface);
     case 'part':
       all(parts);
       break;
@@ -49,7 +48,7 @@ function nearestTriangle(points: Float32Array, at: number, { receiver }: Layered
     const [i, j, k] = [indices[t * 3]! * 3, indices[t * 3 + 1]! * 3, indices[t * 3 + 2]! * 3];
     const distance = squaredDistance(x, y, z, p, i, j, k);
     if (distance >= least) continue;
-    const n = normalOf(p, i, j, k);
+    const n = faceNormal(p, i, j, k);
     if (n[0] * up[0] + n[1] * up[1] + n[2] * up[2] < -0.2) continue;
     least = distance;
     nearest = t;
@@ -81,36 +80,4 @@ function squaredDistance(x: number, y: number, z: number, p: Float32Array, i: nu
   const cc = aa + bb - 2 * ab;
   const onC = within((aa - ab - d1 + d2) / (cc || 1e-30));
   return Math.min(squared(onA, 0), squared(0, onB), squared(1 - onC, onC));
-}
-
-function normalOf(p: Float32Array, i: number, j: number, k: number): [number, number, number] {
-  const [ux, uy, uz] = [p[j]! - p[i]!, p[j + 1]! - p[i + 1]!, p[j + 2]! - p[i + 2]!];
-  const [vx, vy, vz] = [p[k]! - p[i]!, p[k + 1]! - p[i + 1]!, p[k + 2]! - p[i + 2]!];
-  const n: [number, number, number] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
-  const length = Math.hypot(...n) || 1;
-  return [n[0] / length, n[1] / length, n[2] / length];
-}
-
-/** Goes on over edges whose two faces lean against each other by no more than an angle. */
-function flood(seeds: number[], degrees: number, { receiver }: LayeredSurface, filled: Uint8Array): void {
-  const { positions: p, indices } = receiver;
-  const { twins } = halfEdges(p, indices);
-  const least = Math.cos((degrees * Math.PI) / 180);
-  const normal = (t: number): [number, number, number] =>
-    normalOf(p, indices[t * 3]! * 3, indices[t * 3 + 1]! * 3, indices[t * 3 + 2]! * 3);
-  const waiting = [...seeds];
-  for (const t of seeds) filled[t] = 1;
-  for (let t = waiting.pop(); t !== undefined; t = waiting.pop()) {
-    const own = normal(t);
-    for (let side = 0; side < 3; side++) {
-      const twin = twins[t * 3 + side]!;
-      if (twin < 0) continue;
-      const other = Math.floor(twin / 3);
-      if (filled[other]) continue;
-      const n = normal(other);
-      if (own[0] * n[0] + own[1] * n[1] + own[2] * n[2] < least) continue;
-      filled[other] = 1;
-      waiting.push(other);
-    }
-  }
 }

@@ -17,12 +17,16 @@ const props = defineProps<{
   placing: number | null;
   /** Name of the layer: what its lettering says, as long as nothing else is said. */
   title: string;
+  /** How steep the edges are that a click on a face goes over. */
+  faceAngle: number;
   pictures: readonly { id: string; name: string }[];
 }>();
 const emit = defineEmits<{
   move: [LayerMask];
   change: [LayerMask];
   pick: [number | null];
+  faceAngle: [number];
+  grow: [number];
   placing: [number | null];
   image: [{ at: number; id: string }];
   lettering: [{ at: number; id: string; aspect: number; text: string }];
@@ -43,6 +47,9 @@ const shaping = computed(() => props.mask.shaping);
     :placing="placing"
     :pictures="pictures"
     :title="title"
+    :face-angle="faceAngle"
+    @face-angle="emit('faceAngle', $event)"
+    @grow="emit('grow', $event)"
     @placing="emit('placing', $event)"
     @image="emit('image', $event)"
     @lettering="emit('lettering', $event)"

@@ -5,12 +5,13 @@ import { computed } from 'vue';
 import { MASK_COMBINES, MEASURED_KINDS, type Breakup, type MaskMeasure, type MaskStep } from '@zographos/core/layers';
 import { describeKind } from '@zographos/core/image';
 import { COMBINE_LABELS, MEASURE_LABELS, optionsOf } from '@zographos/operations';
+import Amount from '../../../controls/Amount.vue';
 import Amounts from '../../../controls/Amounts.vue';
 import CheckLine from '../../../controls/CheckLine.vue';
 import Choice from '../../../controls/Choice.vue';
 import Dropdown from '../../../controls/Dropdown.vue';
 import { AXIS_OPTIONS, axisOf, axisValue } from '../../../ticket/bake/maps/axisOptions.ts';
-import { measureFields, SHARE } from './layerFields.ts';
+import { ANGLE, measureFields, SHARE } from './layerFields.ts';
 import { isPicked, newStep, type StepSurface } from './newStep.ts';
 import LetteringEditor from './LetteringEditor.vue';
 import NoiseFields from './NoiseFields.vue';
@@ -25,6 +26,8 @@ const props = defineProps<{
   picking: number | null;
   /** The step whose image the next click places. */
   placing?: number | null;
+  /** How steep the edges are that a click on a face goes over. */
+  faceAngle?: number;
   title?: string;
   pictures?: readonly { id: string; name: string }[];
   /** Whether these tell where a process begins. */
@@ -34,6 +37,8 @@ const emit = defineEmits<{
   move: [MaskStep[]];
   change: [MaskStep[]];
   pick: [number | null];
+  faceAngle: [number];
+  grow: [number];
   placing: [number | null];
   image: [{ at: number; id: string }];
   lettering: [{ at: number; id: string; aspect: number; text: string }];
@@ -41,12 +46,11 @@ const emit = defineEmits<{
 
 const measures = computed(() =>
   optionsOf(MEASURE_LABELS).filter(
-    ({ value }) =>
-      value !== 'tile' && !(props.areSources && ['runs', 'spreading', 'picture', ...PICKED].includes(value)),
+    ({ value }) => !(props.areSources && ['runs', 'spreading', 'picture', ...PICKED].includes(value)),
   ),
 );
 /** Where a process begins nothing is picked by clicks: a group’s mask, or a painted one, is as good. */
-const PICKED = ['part', 'island', 'faces'];
+const PICKED = ['part', 'island', 'faces', 'tile'];
 const COMBINES = optionsOf(COMBINE_LABELS, MASK_COMBINES);
 const CHANNELS = (['grey', 'alpha', 'red', 'green', 'blue'] as const).map((value) => ({
   value,
@@ -151,6 +155,15 @@ const breakupOf = (step: MaskStep): Breakup | null | undefined => ('breakup' in 
     >
       {{ picking === i ? 'Picking: click the model or the map' : 'Pick on the model or the map' }}
     </button>
+    <template v-if="step.measure === 'faces' && !areSources">
+      <Amount
+        :field="ANGLE('faceAngle', 'Click goes over edges up to', 0, 180, 0)"
+        :value="faceAngle ?? 0"
+        @move="emit('faceAngle', $event)"
+        @change="emit('faceAngle', $event)"
+      />
+      <button type="button" class="plain-button" @click="emit('grow', i)">Grow by the faces around</button>
+    </template>
     <template v-if="step.measure === 'picture' && !areSources">
       <PictureChooser
         :image="pictures?.[step.picture]?.id ?? null"

@@ -1,4 +1,5 @@
 import type { MaskMeasure, MaskStep } from '@zographos/core/layers';
+import { FIRST_TILE } from '@zographos/core/uv';
 import { madeStep } from '../newLayers.ts';
 
 /** What is known of the receiver where its masks are made. */
@@ -11,7 +12,7 @@ export interface StepSurface {
 
 /** Whether a step goes by what is clicked on the model. */
 export const isPicked = ({ measure }: Pick<MaskStep, 'measure'>): boolean =>
-  measure === 'part' || measure === 'island' || measure === 'faces';
+  (['part', 'island', 'faces', 'slot', 'object', 'tile', 'id'] as MaskMeasure['measure'][]).includes(measure);
 
 /** A step with numbers that suit the receiver. */
 export function newStep(measure: MaskMeasure['measure'], { extent, slots, objects }: StepSurface): MaskStep {
@@ -27,6 +28,8 @@ export function newStep(measure: MaskMeasure['measure'], { extent, slots, object
       return madeStep({ measure, ranges: [[0, 1]], of: 1 });
     case 'id':
       return madeStep({ measure, colors: ['#ff0000'] });
+    case 'tile':
+      return madeStep({ measure, tiles: [FIRST_TILE] });
     case 'map':
       return madeStep({ measure, map: 'ao', from: 1, to: 0.5 });
     case 'axis':

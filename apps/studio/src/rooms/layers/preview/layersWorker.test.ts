@@ -6,7 +6,7 @@ import { packMesh } from '@zographos/formats/packed-mesh';
 import { parseSettings, recordOfStroke, type StrokeRecord } from '@zographos/operations';
 import { workerScope } from '../../../testing/workerScope.ts';
 import { made } from '../newLayers.ts';
-import type { LayersAsk, LayersDone, LayersTold, PenAsk, TriangleAsk } from './layersWorker.ts';
+import type { LayersAsk, LayersMessage, LayersTold } from './layersWorker.ts';
 import { UNDER_PEN } from './underPen.ts';
 import { withPatches } from './withPatches.ts';
 
@@ -28,9 +28,7 @@ function server(path: string): Promise<Response> {
 
 async function opened() {
   fetched.length = 0;
-  const scope = await workerScope<LayersAsk | TriangleAsk | LayersDone | PenAsk, LayersTold>(
-    () => import('./layersWorker.ts'),
-  );
+  const scope = await workerScope<LayersMessage, LayersTold>(() => import('./layersWorker.ts'));
   vi.stubGlobal('fetch', server);
   return scope;
 }
@@ -114,6 +112,24 @@ describe('the preview of a stack', () => {
     });
     scope.send({ what: 'done' });
     expect(await scope.next()).toEqual({ what: 'done' });
+    // Of a click: what masks can go by there.
+    const click = { triangle: 4, add: false, pressure: null, place: [-20, -45, 0], normal: [0, 0, 1] } as const;
+    scope.send({ what: 'facts', found: { ...click, place: [-20, -45, 0], normal: [0, 0, 1] } });
+    expect(await scope.next()).toMatchObject({
+      ...{ what: 'triangle', triangle: 4 },
+      facts: { slot: 'default', tile: 1001, idColor: null },
+    });
+    // The plane is level: faces hang together over all its edges, and grow from one to those around it.
+    scope.send({ what: 'faces', triangle: 0, angle: 5 });
+    const all = await scope.next();
+    if (all.what !== 'faces') throw new Error('No faces were told.');
+    expect(all.ranges).toEqual([[0, all.of]]);
+    scope.send({ what: 'grow', ranges: [[0, 1]] });
+    const grown = await scope.next();
+    if (grown.what !== 'faces') throw new Error('No faces were told.');
+    const count = grown.ranges.reduce((sum, [from, to]) => sum + to - from, 0);
+    expect(count).toBeGreaterThan(2);
+    expect(count).toBeLessThan(14);
   });
 
   it('composes under the pen what the stroke grows over, to the same picture as anew', async () => {

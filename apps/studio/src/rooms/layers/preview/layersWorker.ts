@@ -4,6 +4,9 @@ import {
   composeLayers,
   copyPlanes,
   everyLayer,
+  facesByAngle,
+  grownFaces,
+  rangesOfFaces,
   flatSurface,
   layeredMeshes,
   layeredTile,
@@ -35,6 +38,7 @@ import {
   type Stratum,
 } from '@zographos/core/layers';
 import { BLOCK, padIslands } from '@zographos/core/bake';
+import { screenByte } from '@zographos/core/color';
 import { phraseOfKinds, type Image } from '@zographos/core/image';
 import type { Size } from '@zographos/core/math';
 import { FIRST_TILE, tileOfTriangle, tilesOf } from '@zographos/core/uv';
@@ -109,6 +113,35 @@ export interface TriangleAsk {
   pressure: number | null;
 }
 
+/** What else is known of a triangle that was clicked on the model. */
+export interface FactsAsk {
+  what: 'facts';
+  found: Omit<FoundPlace, 'facts'>;
+}
+
+/** The faces that hang together with one that was clicked. */
+export interface FacesAsk {
+  what: 'faces';
+  triangle: number;
+  /** The steepest edge that is gone over, in degrees. */
+  angle: number;
+}
+
+/** More of the faces that are picked: those that touch them. */
+export interface GrowAsk {
+  what: 'grow';
+  ranges: readonly (readonly [number, number])[];
+}
+
+/** What masks can go by at a place. */
+export interface PlaceFacts {
+  slot: string;
+  object: string;
+  tile: number;
+  /** Of the ID map there, if the set has one. */
+  idColor: string | null;
+}
+
 /** Sent back as it is, once what was asked before is told. */
 export interface LayersDone {
   what: 'done';
@@ -130,6 +163,8 @@ export interface FoundPlace {
   pressure: number | null;
   place: [number, number, number];
   normal: [number, number, number];
+  /** Of clicks alone. */
+  facts?: PlaceFacts;
 }
 
 export type LayersTold =
@@ -143,6 +178,8 @@ export type LayersTold =
     }
   | ({ what: 'triangle' } & FoundPlace)
   | LayersDone
+  /** The faces of the mesh that are picked now, and how many it has. */
+  | { what: 'faces'; ranges: [number, number][]; of: number }
   /** Parts that are another under the pen; null where all has to be composed again. */
   | { what: 'patched'; turn: number; tiles: { tile: number; patches: Patch[] }[] | null; milliseconds: number }
   /** The picture of one offer, as wide as high. */
@@ -157,13 +194,25 @@ void usePreviewKernel();
 let newest = 0;
 let working: Promise<void> = Promise.resolve();
 
-self.onmessage = ({ data }: MessageEvent<LayersAsk | TriangleAsk | LayersDone | PenAsk | OffersAsk>): void => {
+export type LayersMessage = LayersAsk | TriangleAsk | LayersDone | PenAsk | OffersAsk | FactsAsk | GrowAsk | FacesAsk;
+
+self.onmessage = ({ data }: MessageEvent<LayersMessage>): void => {
   if (data.what === 'done') {
     tell(data);
     return;
   }
   if (data.what === 'triangle') {
-    findTriangle(data);
+    void findTriangle(data);
+    return;
+  }
+  if (data.what === 'facts') {
+    void factsOf(data.found.triangle, data.found.place).then((facts) =>
+      tell({ what: 'triangle', ...data.found, ...(facts ? { facts } : {}) }),
+    );
+    return;
+  }
+  if (data.what === 'faces' || data.what === 'grow') {
+    if (known) tellFaces(data, known.surface);
     return;
   }
   if (data.what === 'pen') {
@@ -242,6 +291,7 @@ async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Prom
   const tiles = tilesToShow(surface, settings.tiles);
   const painted = await strokesOfAsk(ask);
   const inputsOf = await inputsOfAsk({ ...ask, side }, size);
+  shownInputs = { of: inputsOf, size };
   const since = performance.now();
   const { layers, problems } = sound(settings, tiles[0] ?? FIRST_TILE);
   const channels = channelsOfStack({ layers });
@@ -456,7 +506,7 @@ function tilesToShow({ receiver, repeats }: LayeredSurface, tiles: LayersSetting
 }
 
 /** Tells the triangle at a place, if there is one. */
-function findTriangle({ tile, u, v, add, pressure }: TriangleAsk): void {
+async function findTriangle({ tile, u, v, add, pressure }: TriangleAsk): Promise<void> {
   const size = { width: PICK_SIDE, height: PICK_SIDE };
   if (!known) return;
   const there = tileOf(known.surface, tile, size);
@@ -470,7 +520,60 @@ function findTriangle({ tile, u, v, add, pressure }: TriangleAsk): void {
   block.standOn(Uint32Array.of(triangle), weightsInLayout(there, triangle, u, v));
   const place = [0, 1, 2].map((k) => block.places[k]![0]!) as FoundPlace['place'];
   const normal = [0, 1, 2].map((k) => block.normals[k * TEXELS]!) as FoundPlace['normal'];
-  tell({ what: 'triangle', triangle, add, pressure, place, normal });
+  const facts = pressure === null ? await factsOf(triangle, place) : null;
+  tell({ what: 'triangle', triangle, add, pressure, place, normal, ...(facts ? { facts } : {}) });
+}
+
+/** The inputs of the picture that is shown. */
+let shownInputs: { of: InputsOfTile; size: Size } | null = null;
+
+/** What is known of a place, in millimetres, on a triangle. */
+async function factsOf(triangle: number, place: readonly number[]): Promise<PlaceFacts | null> {
+  if (!known || triangle >= known.surface.slotOf.length) return null;
+  const { surface } = known;
+  const tile = surface.repeats ? FIRST_TILE : (tileOfTriangle(surface.receiver, triangle) ?? FIRST_TILE);
+  return {
+    slot: surface.slots[surface.slotOf[triangle]!] ?? '',
+    object: surface.objects[surface.objectOf[triangle]!] ?? '',
+    tile,
+    idColor: shownInputs && (await idColorAt(surface, triangle, place, tile, shownInputs)),
+  };
+}
+
+async function idColorAt(
+  surface: LayeredSurface,
+  triangle: number,
+  place: readonly number[],
+  tile: number,
+  { of, size }: NonNullable<typeof shownInputs>,
+): Promise<string | null> {
+  const ids = (await of(tile, size)).measured.id;
+  if (!ids) return null;
+  const block = new TexelBlock(tileOf(surface, tile, size));
+  const triangles = Uint32Array.of(triangle);
+  block.standOn(triangles, weightsOf(surface, triangles, Float32Array.from(place), [0]));
+  const at = block.at[0]! * ids.channels;
+  const byte = (value: number): number =>
+    ids.colorSpace === 'srgb' ? screenByte(value) : Math.round(255 * Math.max(0, Math.min(1, value)));
+  return `#${[0, 1, 2]
+    .map((k) =>
+      byte(ids.data[at + k]!)
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`;
+}
+
+function tellFaces(ask: FacesAsk | GrowAsk, surface: LayeredSurface): void {
+  const of = surface.receiver.indices.length / 3;
+  let faces: Uint8Array;
+  if (ask.what === 'faces') faces = facesByAngle([ask.triangle], ask.angle, surface);
+  else {
+    const picked = new Uint8Array(of);
+    for (const [from, to] of ask.ranges) picked.fill(1, from, to);
+    faces = grownFaces(picked, surface);
+  }
+  tell({ what: 'faces', ranges: rangesOfFaces(faces), of });
 }
 
 /** Weights of a triangle's second and third corner at a place of its tile. */

@@ -4,7 +4,10 @@ import { PATHS, type LayersTicket } from '@zographos/contracts';
 import type { StrokeRecord } from '@zographos/operations';
 import { useProject } from '../../../stores/project.ts';
 import type {
+  FacesAsk,
+  FactsAsk,
   FoundPlace,
+  GrowAsk,
   LayersAsk,
   LayersDone,
   LayersTold,
@@ -36,10 +39,23 @@ export interface LayersPreviewRequest {
   pen: Ref<StrokeRecord | null>;
   /** Told what was clicked on in the map. */
   onTriangle: (found: FoundPlace) => void;
+  /** Told the faces that were asked for. */
+  onFaces: (faces: PickedFaces) => void;
 }
 
+export type PickedFaces = Pick<Extract<LayersTold, { what: 'faces' }>, 'ranges' | 'of'>;
+
 /** Shows what a stack would make while its settings move; what was asked for before is given up. */
-export function useLayersPreview({ ticket, settings, side, maskOf, section, pen, onTriangle }: LayersPreviewRequest) {
+export function useLayersPreview({
+  ticket,
+  settings,
+  side,
+  maskOf,
+  section,
+  pen,
+  onTriangle,
+  onFaces,
+}: LayersPreviewRequest) {
   const store = useProject();
   const worker = new Worker(new URL('./layersWorker.ts', import.meta.url), { type: 'module' });
   onUnmounted(() => worker.terminate());
@@ -76,6 +92,10 @@ export function useLayersPreview({ ticket, settings, side, maskOf, section, pen,
     }
     if (data.what === 'offer') {
       offers.value = new Map([...offers.value, [data.name, { side: data.side, rgba: data.rgba }]]);
+      return;
+    }
+    if (data.what === 'faces') {
+      onFaces(data);
       return;
     }
     if (data.turn !== turn) return;
@@ -189,5 +209,30 @@ export function useLayersPreview({ ticket, settings, side, maskOf, section, pen,
     worker.postMessage({ what: 'done' } satisfies LayersDone);
   }
 
-  return { showOffers, offers, findTriangle, findTriangleDone, tiles, problems, strata, milliseconds, busy, problem };
+  /** Asks what is known of a place of the model; told by `onTriangle`. */
+  const findFacts = (found: FactsAsk['found']): void => worker.postMessage({ what: 'facts', found } satisfies FactsAsk);
+  /** Asks for the faces that hang together with one; told by `onFaces`. */
+  const findFaces = (triangle: number, angle: number): void =>
+    worker.postMessage({ what: 'faces', triangle, angle } satisfies FacesAsk);
+  const growFaces = (ranges: GrowAsk['ranges']): void =>
+    worker.postMessage({
+      what: 'grow',
+      ranges: JSON.parse(JSON.stringify(ranges)) as GrowAsk['ranges'],
+    } satisfies GrowAsk);
+
+  return {
+    findFacts,
+    findFaces,
+    growFaces,
+    showOffers,
+    offers,
+    findTriangle,
+    findTriangleDone,
+    tiles,
+    problems,
+    strata,
+    milliseconds,
+    busy,
+    problem,
+  };
 }
