@@ -6,12 +6,15 @@ import Amount from './Amount.vue';
 import { amountField, type AmountField } from './amountField.ts';
 import Amounts from './Amounts.vue';
 import ColorField from './ColorField.vue';
+import LevelsHistogram from './LevelsHistogram.vue';
 
 /** What is done to a map or to layers, step by step. */
 const props = defineProps<{
   steps: readonly Adjustment[];
   /** Whether radii are millimetres; shares of the width otherwise. */
   inMillimetres?: boolean;
+  /** How often each value from 0 to 1 occurs in what is adjusted. */
+  histogram?: readonly number[] | null;
 }>();
 const emit = defineEmits<{ move: [Adjustment[]]; change: [Adjustment[]] }>();
 
@@ -131,6 +134,12 @@ function add(kind: Adjustment['do']): void {
         Remove
       </button>
     </h3>
+    <LevelsHistogram
+      v-if="step.do === 'levels' && histogram && i === 0"
+      :bins="histogram"
+      :black="step.black"
+      :white="step.white"
+    />
     <Amounts
       :values="{ ...step } as Record<string, unknown>"
       :fields="fieldsOf(step.do)"

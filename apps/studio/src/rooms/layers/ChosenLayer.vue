@@ -20,6 +20,8 @@ const props = defineProps<{
   surface: StepSurface;
   /** Flat sets that layers can be made of. */
   materials: readonly ImageSet[];
+  /** How often values occur in what is being set. */
+  histogram: readonly number[] | null;
 }>();
 /** The slot that is edited. */
 const slotName = defineModel<string | null>('slotName', { required: true });
@@ -85,6 +87,7 @@ function setMaterial(id: string): void {
           :pictures="pictures"
           :title="layer.name"
           :face-angle="faceAngle"
+          :histogram="histogram"
           @face-angle="faceAngle = $event"
           @grow="placement.grow"
           @placing="placing = $event"
@@ -108,6 +111,7 @@ function setMaterial(id: string): void {
           :extent="surface.extent"
           :pictures="pictures"
           :placing="placing === 'content'"
+          :histogram="histogram"
           @placing="placing = $event ? 'content' : null"
           @image="placement.setImage('content', $event)"
           @move="stack.move"

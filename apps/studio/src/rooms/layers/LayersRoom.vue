@@ -22,7 +22,7 @@ import { paintedLayer, type NewLayer } from './newLayers.ts';
 import { PLAIN_PICTURE, type ModelView, type PenPoint } from './painting/pen.ts';
 import PenPanel from './painting/PenPanel.vue';
 import { usePainting } from './painting/usePainting.ts';
-import type { FoundPlace, SectionLine } from './preview/layersWorker.ts';
+import type { FoundPlace, HistogramOf, SectionLine } from './preview/layersWorker.ts';
 import { useLayersPreview } from './preview/useLayersPreview.ts';
 import ReferenceBoard from './references/ReferenceBoard.vue';
 import { withPickedColor } from './references/withPickedColor.ts';
@@ -80,6 +80,13 @@ const shown = computed(() => {
 /** Only a mask that is looked at is made. */
 const maskOf = computed(() => (alone.value === MASK_KIND ? (chosen.value?.id ?? null) : null));
 
+/** What a histogram is shown of, while levels can be set. */
+const histogramOf = computed((): HistogramOf | null => {
+  if (!chosen.value || slotName.value === null || isPainting.value) return null;
+  if (slotName.value === 'mask') return { layer: chosen.value.id, of: 'mask' };
+  return chosen.value.content === 'adjustment' ? { layer: chosen.value.id, of: 'beneath' } : null;
+});
+
 const painting = usePainting({
   projectId: () => props.projectId,
   layers,
@@ -125,7 +132,7 @@ function onFound(found: FoundPlace): void {
 const preview: ReturnType<typeof useLayersPreview> = useLayersPreview({
   ticket,
   settings: shown,
-  ...{ side, maskOf, section, pen: underPen },
+  ...{ side, maskOf, section, histogramOf, pen: underPen },
   onTriangle: onFound,
   onFaces: (faces) => placement.takeFaces(faces),
 });
@@ -360,6 +367,7 @@ async function open(id: string): Promise<void> {
           :placement="placement"
           :surface="surface.surface.value"
           :materials="materials"
+          :histogram="preview.histogram.value"
           @keep="coatings.keep(ticket.id, chosen.id, chosen.name)"
         >
           <template v-if="isPainting" #default>

@@ -29,6 +29,8 @@ const props = defineProps<{
   pictures: readonly { id: string; name: string }[];
   /** Whether the next click places the image. */
   placing: boolean;
+  /** How often values occur in what is adjusted. */
+  histogram: readonly number[] | null;
 }>();
 const emit = defineEmits<{
   move: [Layer];
@@ -129,6 +131,7 @@ const withStop = ({ ramp }: FieldContent, at: number, color: string): Layer =>
   <template v-else-if="layer.content === 'adjustment'">
     <AdjustmentSteps
       :steps="[...layer.steps]"
+      :histogram="histogram"
       in-millimetres
       @move="emit('move', having({ steps: $event as Adjustment[] }))"
       @change="$event.length > 0 && emit('change', having({ steps: $event as Adjustment[] }))"

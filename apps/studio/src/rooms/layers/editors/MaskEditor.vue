@@ -3,7 +3,8 @@ import { computed } from 'vue';
 import type { LayerMask, MaskShaping } from '@zographos/core/layers';
 import Amounts from '../../../controls/Amounts.vue';
 import CheckLine from '../../../controls/CheckLine.vue';
-import { shapingFields } from './layerFields.ts';
+import LevelsHistogram from '../../../controls/LevelsHistogram.vue';
+import { SHARE, shapingFields } from './layerFields.ts';
 import MaskSteps from './MaskSteps.vue';
 import type { StepSurface } from './newStep.ts';
 
@@ -19,6 +20,8 @@ const props = defineProps<{
   title: string;
   /** How steep the edges are that a click on a face goes over. */
   faceAngle: number;
+  /** How often values occur in the steps together. */
+  histogram: readonly number[] | null;
   pictures: readonly { id: string; name: string }[];
 }>();
 const emit = defineEmits<{
@@ -37,6 +40,9 @@ const withShaping = (part: Partial<MaskShaping>): LayerMask => ({
   shaping: { ...props.mask.shaping, ...part },
 });
 const shaping = computed(() => props.mask.shaping);
+const LEVELS = [SHARE('black', 'Black point', 0), SHARE('white', 'White point', 1)];
+const withLevels = ({ black, white }: Record<string, unknown>): LayerMask =>
+  withShaping({ levels: [Number(black), Number(white)] });
 </script>
 
 <template>
@@ -59,6 +65,13 @@ const shaping = computed(() => props.mask.shaping);
   />
   <section class="shaping">
     <h3>Shaping</h3>
+    <LevelsHistogram v-if="histogram" :bins="histogram" :black="shaping.levels[0]" :white="shaping.levels[1]" />
+    <Amounts
+      :values="{ black: shaping.levels[0], white: shaping.levels[1] } as Record<string, unknown>"
+      :fields="LEVELS"
+      @move="emit('move', withLevels($event))"
+      @change="emit('change', withLevels($event))"
+    />
     <Amounts
       :values="{ ...shaping } as Record<string, unknown>"
       :fields="shapingFields(surface.extent)"

@@ -46,7 +46,7 @@ const ask = (turn: number, layers: Layer[], more: Partial<LayersAsk> = {}): Laye
     measured: [{ kind: 'ao', tile: 1001, picture: 0 }],
   },
   pictures: [['occlusion', 'as baked']],
-  ...{ side: 64, maskOf: null, section: null, pen: null, ...more },
+  ...{ side: 64, maskOf: null, section: null, histogramOf: null, pen: null, ...more },
 });
 const redAt = ({ tiles }: Composed, kind: string, x: number): number =>
   tiles[0]!.maps.find((map) => map.kind === kind)!.rgba[(32 * 64 + x) * 4]!;
@@ -173,6 +173,34 @@ describe('the preview of a stack', () => {
       pen: { ...stroke(5), brush: { ...PLAIN_BRUSH, tool: 'blur' } } as StrokeRecord,
     });
     expect(await fresh.next()).toMatchObject({ what: 'patched', tiles: null });
+  });
+
+  it('counts how often values occur beneath an adjustment, and in the steps of a mask', async () => {
+    const scope = await opened();
+    const levels = made({
+      ...{ id: 'l', name: 'l', content: 'adjustment', channels: ['roughness'] },
+      steps: [{ do: 'levels', black: 0, white: 1, gamma: 1 }],
+    });
+    const layers = [plain('a', { roughness: 0 }), plain('b', { roughness: 1 }, occluded), levels];
+    const told = async (turn: number, of: LayersAsk['histogramOf']): Promise<number[]> => {
+      scope.send(ask(turn, layers, { histogramOf: of }));
+      await scope.next();
+      const counted = await scope.next();
+      if (counted.what !== 'histogram') throw new Error('No histogram was told.');
+      return counted.bins;
+    };
+    // Occlusion goes evenly from 0 to 1 over the plane, and so does what lies beneath, and the mask.
+    for (const of of [
+      { layer: 'l', of: 'beneath' },
+      { layer: 'b', of: 'mask' },
+    ] as const) {
+      const bins = await told(of.of === 'mask' ? 2 : 1, of);
+      const all = bins.reduce((sum, count) => sum + count, 0);
+      expect(all).toBeGreaterThan(60_000);
+      // Values at both ends of the map are held as far as its border.
+      for (const count of bins) expect(Math.abs(count / all - 1 / 64)).toBeLessThan(0.009);
+      expect(bins.slice(0, 32).reduce((sum, count) => sum + count, 0) / all).toBeCloseTo(0.5, 2);
+    }
   });
 
   it('says what it could not do', async () => {

@@ -1,5 +1,10 @@
 import {
   barePlanes,
+  channelsOf,
+  histogramOf,
+  layerById,
+  layersBeneath,
+  widthOf,
   channelsOfStack,
   composeLayers,
   copyPlanes,
@@ -72,6 +77,11 @@ export interface SectionLine {
   points: Float32Array;
 }
 
+export interface HistogramOf {
+  layer: string;
+  of: 'beneath' | 'mask';
+}
+
 export interface LayersAsk {
   what: 'show';
   turn: number;
@@ -84,6 +94,8 @@ export interface LayersAsk {
   pen: StrokeRecord | null;
   /** The layer whose mask is shown, if one is. */
   maskOf: string | null;
+  /** The layer of which it is told how often values occur: in what lies beneath it, or in the steps of its mask. */
+  histogramOf: HistogramOf | null;
   section: SectionLine | null;
 }
 
@@ -184,6 +196,7 @@ export type LayersTold =
   | { what: 'patched'; turn: number; tiles: { tile: number; patches: Patch[] }[] | null; milliseconds: number }
   /** The picture of one offer, as wide as high. */
   | { what: 'offer'; name: string; side: number; rgba: Uint8ClampedArray<ArrayBuffer> }
+  | { what: 'histogram'; turn: number; bins: number[] }
   | { what: 'section'; turn: number; strata: Stratum[] }
   | { what: 'failed'; turn: number; message: string };
 
@@ -280,6 +293,7 @@ async function compose(ask: LayersAsk): Promise<void> {
   goOnUnlessOvertaken(turn);
   await show(ask, surface, side);
   const size = within(settings.size, side);
+  if (ask.histogramOf) await tellHistogram(ask, ask.histogramOf, surface);
   if (section) await tellSection(ask, section, surface, size, await inputsOfAsk(ask, size));
 }
 
@@ -699,6 +713,42 @@ async function showOffers({ on, offers }: OffersAsk): Promise<void> {
     const rgba = pictures.pictureWith(layer, await seen([...layers, layer]).catch(() => []));
     if (rgba) tell({ what: 'offer', name, side: OFFER_SIDE, rgba }, [rgba.buffer]);
   }
+}
+
+/** Sides of what is counted. */
+const COUNTED_SIDE = 256;
+
+/** Tells how often values occur in the first tile, in what lies beneath a layer or in the steps of its mask. */
+async function tellHistogram(ask: LayersAsk, { layer: id, of }: HistogramOf, surface: LayeredSurface): Promise<void> {
+  const { settings, turn } = ask;
+  const { mixing } = settings;
+  const size = within(settings.size, COUNTED_SIDE);
+  const [number = FIRST_TILE] = tilesToShow(surface, settings.tiles);
+  const { layers } = sound(settings, number);
+  const layer = layerById(layers, id);
+  if (!layer) return;
+  const tile = tileOf(surface, number, size);
+  const painted = await strokesOfAsk(ask);
+  const inputsOf = await inputsOfAsk({ ...ask, side: COUNTED_SIDE }, size);
+  const processes = await processesOf(ask, surface, layers);
+  const options = {
+    doBlocks: onThisThread(tile, mixing, pause, placesOf(number, size)),
+    onProgress: () => goOnUnlessOvertaken(turn),
+  };
+  const inputs = { ...(await inputsOf(number, size)), strokes: painted, processes };
+  inputs.planes = await runsOf(layers, tile, inputs, options);
+  if (of === 'mask') {
+    const plane = new Float32Array(size.width * size.height);
+    const states = new Uint8Array(plane.length);
+    await options.doBlocks({ do: 'mask', layer, plane, states }, inputs, options.onProgress);
+    tell({ what: 'histogram', turn, bins: histogramOf(plane, states, 1) });
+    return;
+  }
+  const [channel] = channelsOf(layer);
+  if (!channel) return;
+  const planes = barePlanes(tile, [channel]);
+  await composeLayers({ layers: layersBeneath(layers, id), mixing }, planes, tile, inputs, options);
+  tell({ what: 'histogram', turn, bins: histogramOf(planes.channels[channel]!, planes.states, widthOf(channel)) });
 }
 
 async function tellSection(

@@ -8,6 +8,7 @@ import type {
   FactsAsk,
   FoundPlace,
   GrowAsk,
+  HistogramOf,
   LayersAsk,
   LayersDone,
   LayersTold,
@@ -35,6 +36,7 @@ export interface LayersPreviewRequest {
   /** The layer whose mask is shown. */
   maskOf: Ref<string | null>;
   section: Ref<SectionLine | null>;
+  histogramOf: Ref<HistogramOf | null>;
   /** The stroke under the pen. */
   pen: Ref<StrokeRecord | null>;
   /** Told what was clicked on in the map. */
@@ -52,6 +54,7 @@ export function useLayersPreview({
   side,
   maskOf,
   section,
+  histogramOf,
   pen,
   onTriangle,
   onFaces,
@@ -65,6 +68,8 @@ export function useLayersPreview({
   const strata = shallowRef(new Map<string, Stratum>());
   /** Pictures of layers that may be added, by their names. */
   const offers = shallowRef(new Map<string, OfferPicture>());
+  const histogram = shallowRef<number[] | null>(null);
+  watch(histogramOf, () => (histogram.value = null));
   const milliseconds = ref<number | null>(null);
   const busy = ref(false);
   const problem = ref<string | null>(null);
@@ -106,6 +111,10 @@ export function useLayersPreview({
         milliseconds.value = data.milliseconds;
         if (pen.value && pen.value !== penShown) sendPen(pen.value);
       } else ask();
+      return;
+    }
+    if (data.what === 'histogram') {
+      histogram.value = data.bins;
       return;
     }
     if (data.what === 'section') {
@@ -158,7 +167,13 @@ export function useLayersPreview({
       },
       settings: { layers, materials: made, measured, mixing, unit, size, tiles: wanted },
       pictures: pictures.value,
-      ...{ side: side.value, maskOf: maskOf.value, section: section.value, pen: pen.value },
+      ...{
+        side: side.value,
+        maskOf: maskOf.value,
+        section: section.value,
+        histogramOf: histogramOf.value,
+        pen: pen.value,
+      },
     };
     // Proxies of what is watched cannot be sent.
     return structuredClone({
@@ -188,7 +203,7 @@ export function useLayersPreview({
       } satisfies OffersAsk);
   }
 
-  watch([settings, pictures, hashes, side, maskOf, section], ask, { immediate: true });
+  watch([settings, pictures, hashes, side, maskOf, section, histogramOf], ask, { immediate: true });
   watch(pen, (stroke) => {
     if (penShown === stroke) return;
     // What was painted is shown by its own name already.
@@ -224,6 +239,7 @@ export function useLayersPreview({
     findFacts,
     findFaces,
     growFaces,
+    histogram,
     showOffers,
     offers,
     findTriangle,
