@@ -377,6 +377,7 @@ async function open(id: string): Promise<void> {
               :middle="extent.middle"
               :pictures="pictures"
               :has-clone-source="cloneSource !== null"
+              :overlaps="preview.overlaps.value"
               @change="pen = $event"
               @image="putOnBrush"
             />

@@ -22,6 +22,8 @@ const props = defineProps<{
   /** The images that the stack uses, by number: their ids, and names. */
   pictures: readonly { id: string; name: string }[];
   hasCloneSource: boolean;
+  /** Pairs of triangles that share texels. */
+  overlaps: number;
 }>();
 const emit = defineEmits<{
   change: [Pen];
@@ -76,6 +78,10 @@ const setPicture = (picture: BrushPicture | null): void =>
         {{ label }}
       </button>
     </div>
+    <p v-if="overlaps > 0" class="note">
+      {{ overlaps === 1 ? 'One pair of triangles overlaps' : `${overlaps} pairs of triangles overlap` }} in the layout:
+      what is painted on one appears on the other. Pack the islands apart in UV to paint them by themselves.
+    </p>
     <p class="sentence small">
       <template v-for="(part, i) in sentence" :key="i"
         ><button

@@ -46,7 +46,7 @@ import { BLOCK, padIslands } from '@zographos/core/bake';
 import { screenByte } from '@zographos/core/color';
 import { phraseOfKinds, type Image } from '@zographos/core/image';
 import type { Size } from '@zographos/core/math';
-import { FIRST_TILE, tileOfTriangle, tilesOf } from '@zographos/core/uv';
+import { coveringLayout, findOverlaps, FIRST_TILE, tileOfTriangle, tilesOf } from '@zographos/core/uv';
 import { unpackMesh } from '@zographos/formats/packed-mesh';
 import { PATHS } from '@zographos/contracts';
 import { strokeOfRecord, strokeRecord, type LayersSettings, type StrokeRecord } from '@zographos/operations';
@@ -186,6 +186,8 @@ export type LayersTold =
       tiles: { tile: number; maps: LayeredPicture[]; mask: LayeredPicture | null }[];
       /** Layers that are left out, and why. */
       problems: { id: string; message: string }[];
+      /** Pairs of triangles that share texels, so that what is painted on one appears on the other. */
+      overlaps: number;
       milliseconds: number;
     }
   | ({ what: 'triangle' } & FoundPlace)
@@ -341,7 +343,7 @@ async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Prom
   // A mask that is looked at alone is shown whole.
   patches.begin(maskOf ? [] : under, mixing, ask.pen ? strokeOfRecord(ask.pen).points.length / POINT : 0);
   const moved = shown.flatMap(({ maps, mask }) => [...maps, ...(mask ? [mask] : [])].map(({ rgba }) => rgba.buffer));
-  tell({ what: 'composed', turn, tiles: shown, problems, milliseconds }, moved);
+  tell({ what: 'composed', turn, tiles: shown, problems, overlaps: known?.overlaps ?? 0, milliseconds }, moved);
 }
 
 /** What lies beneath the layer that is being changed, by tile and size, so that it is not composed again with each move. */
@@ -471,6 +473,7 @@ function within({ width, height }: Size, side: number): Size {
 let known: {
   key: string;
   surface: LayeredSurface;
+  overlaps: number;
   tiles: Map<string, LayeredTile>;
   /** Where the texels of blocks lie, by tile and size. */
   places: Map<string, Map<number, BlockPlaces>>;
@@ -481,13 +484,19 @@ async function surfaceOf(wanted: PreviewSurface): Promise<LayeredSurface> {
   if (known?.key === key) return known.surface;
   const meshes = await Promise.all(wanted.urls.map(fetchMesh));
   const surface = meshes.length > 0 ? layeredMeshes(meshes, wanted.uvSet, wanted.unit) : flatSurface(...wanted.flat);
-  known = { key, surface, tiles: new Map(), places: new Map() };
+  known = { key, surface, overlaps: overlapsOf(surface), tiles: new Map(), places: new Map() };
   beneath.clear();
   composedLast.clear();
   runPlanesKnown.clear();
   processesKnown = { key: '', processes: new Map() };
   return surface;
 }
+
+/** Pairs that are looked at for overlaps before a preview: about a second's worth. */
+const MOST_LOOKS = 20_000_000;
+
+const overlapsOf = ({ receiver, islands, repeats }: LayeredSurface): number =>
+  repeats ? 0 : findOverlaps(coveringLayout(receiver), islands, () => false, MOST_LOOKS).pairs;
 
 async function fetchMesh(url: string) {
   const response = await fetch(url);

@@ -65,6 +65,7 @@ export function useLayersPreview({
 
   const tiles = shallowRef<Composed['tiles']>([]);
   const problems = shallowRef<Composed['problems']>([]);
+  const overlaps = ref(0);
   const strata = shallowRef(new Map<string, Stratum>());
   /** Pictures of layers that may be added, by their names. */
   const offers = shallowRef(new Map<string, OfferPicture>());
@@ -126,6 +127,7 @@ export function useLayersPreview({
     if (data.what === 'failed') return;
     tiles.value = data.tiles;
     problems.value = data.problems;
+    overlaps.value = data.overlaps;
     milliseconds.value = data.milliseconds;
     if (pen.value && pen.value !== penShown) sendPen(pen.value);
   };
@@ -246,6 +248,7 @@ export function useLayersPreview({
     findTriangleDone,
     tiles,
     problems,
+    overlaps,
     strata,
     milliseconds,
     busy,
