@@ -181,6 +181,8 @@ export type SourceMeasure =
   | { measure: 'object'; objects: readonly string[] }
   /** Connected pieces of the mesh, each named by one of its triangles. */
   | { measure: 'part'; triangles: readonly number[] }
+  /** How near a place is to such pieces: 1 where it touches them, 0 from a distance on. */
+  | { measure: 'near'; triangles: readonly number[]; reach: number }
   /** Islands of the layout, each named by one of its triangles. */
   | { measure: 'island'; triangles: readonly number[] }
   | { measure: 'tile'; tiles: readonly number[] }

@@ -121,6 +121,8 @@ export function stepText(step: MaskStep, { pictures }: Pick<LayerNames, 'picture
       return `the object is ${namesText(step.objects, 'object', ' or ')}`;
     case 'part':
       return `it is on ${count(step.triangles.length, 'part')}`;
+    case 'near':
+      return `it is within ${shortNumber(step.reach)} mm of ${count(step.triangles.length, 'part')}`;
     case 'island':
       return `it is on ${count(step.triangles.length, 'island')}`;
     case 'tile':

@@ -98,6 +98,12 @@ const sourceSteps = [
   z.strictObject({ ...stepBase, measure: z.literal('slot'), slots: names }),
   z.strictObject({ ...stepBase, measure: z.literal('object'), objects: names }),
   z.strictObject({ ...stepBase, measure: z.literal('part'), triangles: z.array(triangle).min(1).max(4096) }),
+  z.strictObject({
+    ...stepBase,
+    measure: z.literal('near'),
+    triangles: z.array(triangle).min(1).max(4096),
+    reach: positive.default(20),
+  }),
   z.strictObject({ ...stepBase, measure: z.literal('island'), triangles: z.array(triangle).min(1).max(4096) }),
   z.strictObject({
     ...stepBase,

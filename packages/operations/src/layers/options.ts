@@ -34,6 +34,7 @@ export const MEASURE_LABELS: Labels<MaskMeasure['measure']> = {
   slot: { label: 'Material slots', hint: 'parts of the mesh by their material' },
   object: { label: 'Objects', hint: 'meshes that share the layout' },
   part: { label: 'Connected parts', hint: 'pieces of the mesh that hang together' },
+  near: { label: 'Near a part', hint: 'distance to another piece of the mesh' },
   island: { label: 'UV islands' },
   tile: { label: 'UDIM tiles' },
   faces: { label: 'Faces', hint: 'picked triangles' },

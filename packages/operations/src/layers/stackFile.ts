@@ -135,7 +135,7 @@ export const EXAMPLE_STACK = {
   about: [
     'Layers lie from the ground upwards. Each has content (plain, tiling, picture, field, painted, maps, adjustment, group), a mask and a blend mode.',
     'Lengths are millimetres, angles degrees, shares 0 to 1; --unit says how long a unit of the mesh is.',
-    'A mask is a list of steps (slot, object, part, island, tile, faces, id, map, axis, facing, painted, field, picture, wear, dust, waterline), combined by multiply, add, subtract, least, most, screen or replace, and then shaped: levels, contrast, grow, blur, breakup, invert.',
+    'A mask is a list of steps (slot, object, part, near, island, tile, faces, id, map, axis, facing, painted, field, picture, wear, dust, runs, spreading, sunFade, waterline), combined by multiply, add, subtract, least, most, screen or replace, and then shaped: levels, contrast, grow, blur, breakup, invert.',
     'Maps that masks go by (curvature, ao, sky …) are taken from --set, and baked from the receiver itself if they are not there.',
     'Strokes are points on the surface, seven numbers each (x, y, z, its normal, pressure): "strokes": { "s1": { "brush": { "radius": 8 }, "paint": { "basecolor": "#ffffff" }, "points": [0, 0, 0, 0, 0, 1, 1] } }, laid down by { "content": "painted", "channels": ["basecolor"], "strokes": ["s1"] }.',
     'Tiling materials are folders beside this file: "materials": [{ "name": "Oak", "folder": "oak", "width": 300 }], laid down by { "content": "tiling", "material": 0, "channels": ["basecolor", "normal"] }.',

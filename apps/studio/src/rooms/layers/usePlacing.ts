@@ -141,6 +141,7 @@ function toggled<T>(all: readonly T[], one: T, adds: boolean): T[] {
 function pickedInto(step: MaskStep, triangle: number, adds: boolean, of: number, facts?: PlaceFacts): MaskStep {
   switch (step.measure) {
     case 'part':
+    case 'near':
     case 'island':
       return { ...step, triangles: adds ? [...step.triangles, triangle] : [triangle] };
     case 'faces': {

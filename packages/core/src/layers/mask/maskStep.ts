@@ -20,6 +20,7 @@ import { TEXELS } from '../texelBlock.ts';
 import { SamplePlaces, TextureSampler } from '../textureSampler.ts';
 import { placeOn } from '../content/picturePlace.ts';
 import { projector } from '../projection.ts';
+import { nearParts } from './nearParts.ts';
 import { pickedColors } from './pickedColors.ts';
 import { pickedTriangles } from './pickedTriangles.ts';
 
@@ -38,6 +39,8 @@ export function maskStep(step: MaskMeasure, tile: LayeredTile, inputs: LayerInpu
     case 'island':
     case 'faces':
       return pickedTriangles(step, tile.surface);
+    case 'near':
+      return nearParts(step, tile.surface);
     case 'tile': {
       const here = step.tiles.includes(tile.tile) ? 1 : 0;
       return (block, out) => out.fill(here, 0, block.count);

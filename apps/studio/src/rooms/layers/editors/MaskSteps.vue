@@ -50,7 +50,7 @@ const measures = computed(() =>
   ),
 );
 /** Where a process begins nothing is picked by clicks: a group’s mask, or a painted one, is as good. */
-const PICKED = ['part', 'island', 'faces', 'tile'];
+const PICKED = ['part', 'near', 'island', 'faces', 'tile'];
 const COMBINES = optionsOf(COMBINE_LABELS, MASK_COMBINES);
 const CHANNELS = (['grey', 'alpha', 'red', 'green', 'blue'] as const).map((value) => ({
   value,

@@ -94,6 +94,8 @@ export function measureFields(measure: MaskMeasure['measure'], extent: number): 
         field('from', '0 % at', [-1e6, 1e6], 0, { digits: 4, slider: [-1, 1] }),
         field('to', '100 % at', [-1e6, 1e6], 1, { digits: 4, slider: [-1, 1] }),
       ];
+    case 'near':
+      return [LENGTH('reach', 'Reach', extent / 2, extent / 20, 0.001)];
     case 'id':
       return [SHARE('tolerance', 'Tolerance', 0.02)];
     default:

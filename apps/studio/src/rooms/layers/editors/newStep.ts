@@ -12,7 +12,7 @@ export interface StepSurface {
 
 /** Whether a step goes by what is clicked on the model. */
 export const isPicked = ({ measure }: Pick<MaskStep, 'measure'>): boolean =>
-  (['part', 'island', 'faces', 'slot', 'object', 'tile', 'id'] as MaskMeasure['measure'][]).includes(measure);
+  (['part', 'near', 'island', 'faces', 'slot', 'object', 'tile', 'id'] as MaskMeasure['measure'][]).includes(measure);
 
 /** A step with numbers that suit the receiver. */
 export function newStep(measure: MaskMeasure['measure'], { extent, slots, objects }: StepSurface): MaskStep {
@@ -24,6 +24,8 @@ export function newStep(measure: MaskMeasure['measure'], { extent, slots, object
     case 'part':
     case 'island':
       return madeStep({ measure, triangles: [0] });
+    case 'near':
+      return madeStep({ measure, triangles: [0], reach: extent / 20 });
     case 'faces':
       return madeStep({ measure, ranges: [[0, 1]], of: 1 });
     case 'id':

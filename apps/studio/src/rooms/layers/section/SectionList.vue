@@ -55,6 +55,7 @@ const PLACES: Record<Layer['mask']['steps'][number]['measure'], string> = {
   slot: 'slots',
   object: 'objects',
   part: 'parts',
+  near: 'near a part',
   island: 'islands',
   tile: 'tiles',
   faces: 'faces',
