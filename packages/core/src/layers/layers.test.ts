@@ -69,9 +69,246 @@ describe('blending', () => {
   it('lays values by the formulas of W3C Compositing and Blending', async () => {
     for (const mode of ['multiply', 'screen', 'soft-light', 'color-burn'] as const) {
       const layers = [plain({ roughness: 0.3 }), plain({ roughness: 0.8 }, { blend: mode, opacity: 0.6 })];
-      const near = await mask({ measure: 'near', triangles: [upper], reach: 40 }, surface);
+      const { roughness } = await composed(layers, square);
+      expect(roughness![100]).toBeCloseTo(0.3 + (blended(mode, 0.3, 0.8) - 0.3) * 0.6, 5);
+    }
+  });
+
+  it('mixes colours as they are seen, or as light', async () => {
+    const layers = [plain({ basecolor: '#000000' }), plain({ basecolor: '#ffffff' }, { opacity: 0.5 })];
+    const seen = await composed(layers, square);
+    const light = await composed(layers, square, { mixing: 'light' });
+    const asMap = (planes: typeof seen, mixing: Stack['mixing']): number =>
+      mapOfChannel(
+        { channels: planes, relief: null, states: planes.states },
+        'basecolor',
+        { width: 64, height: 64 },
+        mixing,
+      ).data[50]!;
+    expect(asMap(seen, 'seen')).toBeCloseTo(srgbToLinear(0.5), 5);
+    expect(asMap(light, 'light')).toBeCloseTo(0.5, 5);
+  });
+
+  it('goes by whole colours as section 10.2 of the specification says', () => {
+    const luminosity = ([r, g, b]: Float64Array): number => 0.3 * r! + 0.59 * g! + 0.11 * b!;
+    const color = fc.tuple(...[0, 1, 2].map(() => fc.double({ min: 0, max: 1, noNaN: true })));
+    fc.assert(
+      fc.property(color, color, fc.constantFrom(...COLOR_BLEND_MODES), (low, high, mode) => {
+        const [below, above, out] = [Float64Array.from(low), Float64Array.from(high), new Float64Array(3)];
+        blendColor(mode, below, above, out);
+        // Every mode takes its luminosity from one of both, and stays within the range of colours.
+        expect(luminosity(out)).toBeCloseTo(luminosity(mode === 'luminosity' ? above : below), 9);
+        for (const value of out) expect(value).toBeGreaterThan(-1e-9);
+        for (const value of out) expect(value).toBeLessThan(1 + 1e-9);
+      }),
+    );
+  });
+
+  it('turns detail as its base is turned: by the shortest rotation from z (Barré-Brisebois and Hill 2012)', () => {
+    const random = randomNumbers(3);
+    const direction = (): number[] => {
+      const v = [random() - 0.5, random() - 0.5, 0.3 + random()];
+      return v.map((x) => x / Math.hypot(...v));
+    };
+    for (let i = 0; i < 50; i++) {
+      const [base, detail] = [direction(), direction()];
+      const planes = (v: number[]): Float32Array => {
+        const all = new Float32Array(TEXELS * 3);
+        v.forEach((value, k) => (all[k * TEXELS] = value));
+        return all;
+      };
+      const below = planes(base);
+      layDetail(below, planes(detail), Float32Array.of(1), 1);
+      // Rodrigues' formula about z × base.
+      const [bx, by, bz] = base as [number, number, number];
+      const axis = [-by, bx, 0];
+      const sin = Math.hypot(...axis);
+      const k = axis.map((x) => x / sin);
+      const dot = k[0]! * detail[0]! + k[1]! * detail[1]!;
+      const cross = [k[1]! * detail[2]!, -k[0]! * detail[2]!, k[0]! * detail[1]! - k[1]! * detail[0]!];
+      for (let c = 0; c < 3; c++) {
+        const turned = detail[c]! * bz + cross[c]! * sin + k[c]! * dot * (1 - bz);
+        expect(below[c * TEXELS]).toBeCloseTo(turned, 5);
+      }
+    }
+  });
+
+  it('keeps a group between what was there and what it makes of it', async () => {
+    const inner = [plain({ roughness: 0.9 }), plain({ roughness: 0.5 }, { blend: 'multiply' })];
+    const { roughness } = await composed(
+      [plain({ roughness: 0.1 }), layer({ content: 'group', layers: inner }, { opacity: 0.25 })],
+      square,
+    );
+    expect(roughness![77]).toBeCloseTo(0.1 + (0.45 - 0.1) * 0.25, 6);
+    // The same with something inside that needs whole planes.
+    const soft = layer({ content: 'adjustment', channels: ['roughness'], steps: [{ do: 'blur', radius: 3 }] });
+    const kept = await composed(
+      [plain({ roughness: 0.1 }), layer({ content: 'group', layers: [...inner, soft] }, { opacity: 0.25 })],
+      square,
+    );
+    expect(kept.roughness![77]).toBeCloseTo(0.1 + (0.45 - 0.1) * 0.25, 5);
+  });
+});
+
+describe('heights and normals', () => {
+  /** A sawtooth that rises to the right by a slope of 0.3, sunk so that its mean is 0; no normals of its own. */
+  const ramp: Image = {
+    width: 64,
+    height: 1,
+    channels: 1,
+    data: Float32Array.from({ length: 64 }, (_, x) => ((x + 0.5) / 64) * 100 * 0.3),
+    convention: { of: 'height', unit: 'mm', mid: 0, span: 1 },
+    range: [0, 1],
+  };
+
+  it('turns heights into slopes in real lengths, whatever the UVs do', async () => {
+    const steep = [-0.3, 0, 1].map((value) => value / Math.hypot(0.3, 1));
+    for (const [across, up] of [
+      [1, 1],
+      [0.25, 0.8],
+      [0.9, 0.3],
+    ] as const) {
+      const mesh = reliefPlane('stretched', 2, 50);
+      mesh.uvSets[0]!.coords = mesh.uvSets[0]!.coords.map((value, i) => value * (i % 2 === 0 ? across : up));
+      const surface = layeredMeshes([mesh], 0, 1);
+      const inputs = { ...NOTHING, materials: [preparedMaterial('ramp', 100, { height: ramp })] };
+      const laid = layer({
+        ...{ content: 'tiling', material: 0, channels: ['height'], scale: 1, turn: 0, offset: [-50, -50] },
+        ...{ projection: { by: 'planar', direction: [0, 0, 1] }, varyBy: 'nothing', relief: 1 },
+      });
+      const { normal } = await composed([laid], surface, { side: 128, inputs });
+      const at = ((128 - Math.round(128 * up * 0.5)) * 128 + Math.round(128 * across * 0.5)) * 3;
+      for (let c = 0; c < 3; c++) expect(normal![at + c]).toBeCloseTo(steep[c]!, 2);
+    }
+  });
+
+  it('does not turn heights of the image set’s own maps into slopes again', async () => {
+    const side = 32;
+    const height: Image = {
+      width: side,
+      height: side,
+      channels: 1,
+      data: new Float32Array(side * side).map((_, i) => i),
+    };
+    const normal: Image = {
+      ...{ width: side, height: side, channels: 3 },
+      data: new Float32Array(side * side * 3).map((_, i) => (i % 3 === 2 ? 1 : 0)),
+    };
+    const inputs = { ...NOTHING, measured: { height, normal } };
+    const layers = [layer({ content: 'maps', channels: ['height', 'normal'] }), plain({ height: 2 })];
+    const made = await composed(layers, square, { side, inputs });
+    expect(made.height![200]).toBe(202);
+    expect([...made.normal!.slice(600, 603)]).toEqual([0, 0, 1]);
+  });
+});
+
+describe('projections', () => {
+  const data = Float32Array.from({ length: 16 * 16 }, randomNumbers(9));
+  const material = preparedMaterial('noise', 40, { roughness: { width: 16, height: 16, channels: 1, data } });
+  const tiling = (projection: object, change: object = {}): Layer =>
+    layer({
+      ...{ content: 'tiling', material: 0, channels: ['roughness'], scale: 1, turn: 0, offset: [0, 0] },
+      ...{ projection: projection as never, varyBy: 'nothing', relief: 1, ...change },
+    });
+  const inputs = { ...NOTHING, materials: [material] };
+
+  it('agree on a plane: along all axes, along its own, and by UVs at its real size', async () => {
+    const along = await composed([tiling({ by: 'planar', direction: [0, 0, 1] })], square, { inputs });
+    const triplanar = await composed([tiling({ by: 'triplanar', sharpness: 4 })], square, { inputs });
+    const byUvs = await composed([tiling({ by: 'uv' }, { offset: [50, 50] })], square, { inputs });
+    for (let i = 0; i < 64 * 64; i++) {
+      expect(triplanar.roughness![i]).toBeCloseTo(along.roughness![i]!, 5);
+      expect(byUvs.roughness![i]).toBeCloseTo(along.roughness![i]!, 4);
+    }
+  });
+
+  it('weigh planes so that a constant stays constant on any surface', async () => {
+    const even = preparedMaterial('even', 40, {
+      roughness: { width: 2, height: 2, channels: 1, data: new Float32Array(4).fill(0.7) },
+    });
+    const made = await composed([tiling({ by: 'triplanar', sharpness: 3 })], ball, {
+      inputs: { ...NOTHING, materials: [even] },
+    });
+    made.states.forEach((state, i) => {
+      if (state > 1) expect(made.roughness![i]).toBeCloseTo(0.7, 4);
+    });
+  });
+
+  it('close round a cylinder', async () => {
+    const made = await composed([tiling({ by: 'cylinder', axis: [0, 0, 1] })], ball, { inputs, side: 256 });
+    const step = (a: number, b: number): number => {
+      let sum = 0;
+      for (let y = 64; y < 192; y++) sum += Math.abs(made.roughness![y * 256 + a]! - made.roughness![y * 256 + b]!);
+      return sum;
+    };
+    // The first and the last column of the map meet where the angle wraps round.
+    expect(step(255, 0)).toBeLessThan(2 * step(100, 101));
+  });
+
+  it('repeat on a flat tile', async () => {
+    const flat = flatSurface(100, 100);
+    const field: Layer = layer({
+      content: 'field',
+      field: { noise: 'gradient-noise', size: 20, octaves: 3, style: 'smooth', levels: [0, 1], seed: 4 },
+      ramp: null,
+      values: { roughness: [0, 1] },
+    });
+    for (const each of [field, tiling({ by: 'uv' })]) {
+      const { roughness } = await composed([each], flat, { inputs, side: 128 });
+      const step = (a: number, b: number): number => {
+        let sum = 0;
+        for (let y = 0; y < 128; y++) sum += Math.abs(roughness![y * 128 + a]! - roughness![y * 128 + b]!);
+        return sum;
+      };
+      expect(step(127, 0)).toBeLessThan(2 * step(63, 64) + 0.5);
+    }
+  });
+});
+
+describe('masks', () => {
+  const mask = async (step: object, surface = square, side = 64, shaping = PLAIN_SHAPING, inputs = NOTHING) =>
+    (
+      await composed([plain({ metallic: 0 }), plain({ metallic: 1 }, { mask: where(step, shaping) })], surface, {
+        side,
+        inputs,
+      })
+    ).metallic!;
+
+  it('pick slots, parts, islands, objects and faces', async () => {
+    const two: Mesh = { ...reliefPlane('two', 2, 50), slots: ['left', 'right'] };
+    two.triangleSlots = Uint16Array.from({ length: 8 }, (_, t) => ((t >> 1) % 2 === 0 ? 0 : 1));
+    const surface = layeredMeshes([two], 0, 1);
+    const left = await mask({ measure: 'slot', slots: ['left'] }, surface);
+    expect([left[10], left[60]]).toEqual([1, 0]);
+    const faces = await mask({ measure: 'faces', ranges: [[0, 4]], of: 8 }, surface);
+    expect([faces[0], faces[63 * 64]]).toEqual([0, 1]);
+    for (const step of [
+      { measure: 'part', triangles: [3] },
+      { measure: 'island', triangles: [0] },
+      { measure: 'object', objects: ['two'] },
+      { measure: 'tile', tiles: [1001] },
+    ])
+      expect((await mask(step, surface)).every((value) => value === 1)).toBe(true);
+    await expect(mask({ measure: 'faces', ranges: [[0, 4]], of: 12 }, surface)).rejects.toThrow(
+      'had 12 triangles'.slice(4),
+    );
+  });
+
+  it('go by the distance to a part in millimetres, over air', async () => {
+    const low = reliefPlane('low', 2, 50);
+    const high = reliefPlane('high', 2, 50);
+    // Half as wide, 10 mm above, and in the other half of the layout.
+    high.positions = high.positions.map((value, i) => (i % 3 === 2 ? value + 10 : value * 0.5));
+    for (const [mesh, at] of [
+      [low, 0],
+      [high, 0.5],
+    ] as const) {
+      mesh.uvSets[0]!.coords = mesh.uvSets[0]!.coords.map((value, i) => (i % 2 === 0 ? value / 2 + at : value));
+    }
+    const surface = layeredMeshes([low, high], 0, 1);
+    const near = await mask({ measure: 'near', triangles: [low.indices.length / 3], reach: 40 }, surface);
     const at = (x: number, y: number): number => near[y * 64 + x]!;
-    // Right beneath it 10 of 40 mm are left over; at a corner it is 25 mm away along both axes too.
+    // Right beneath it, 10 of 40 mm; at a corner it is 25 mm away along both axes too.
     expect(at(16, 32)).toBeCloseTo(1 - 10 / 40, 2);
     expect(at(0, 0)).toBeCloseTo(Math.max(0, 1 - Math.hypot(10, 24.2, 24.6) / 40), 1);
     expect(at(48, 32)).toBe(1);
