@@ -67,12 +67,40 @@ await page.getByText(/Base colour, 1024 px/).waitFor();
 await page.getByRole('button', { name: /^Worn edges/ }).click();
 await page.getByText(/Base colour, 1024 px/).waitFor();
 await take('layers');
+await page.getByRole('button', { name: 'Add a layer' }).click();
+await page.locator('.offers canvas').nth(12).waitFor({ timeout: 60_000 });
+await page.waitForTimeout(3000);
+await take('coatings');
+await page.keyboard.press('Escape');
+await page.locator('.pick').first().click();
+await page.getByRole('button', { name: 'Paint', exact: true }).click();
+await page.getByRole('button', { name: 'Stop painting' }).waitFor();
+const bell = (await page.locator('.views .view').first().boundingBox())!;
+const stroke = async (points: [number, number][]): Promise<void> => {
+  const places = points.map(([x, y]): [number, number] => [bell.x + bell.width * x, bell.y + bell.height * y]);
+  await page.mouse.move(...places[0]!);
+  await page.mouse.down();
+  for (const place of places.slice(1)) await page.mouse.move(...place, { steps: 8 });
+  await page.mouse.up();
+  await page.waitForTimeout(1500);
+};
+// A tally mark for each year that it was out.
+for (let i = 0; i < 4; i++) {
+  await stroke([
+    [0.38 + i * 0.07, 0.47],
+    [0.375 + i * 0.075, 0.55],
+  ]);
+}
+await stroke([
+  [0.34, 0.55],
+  [0.66, 0.48],
+]);
+await take('painting');
+await page.keyboard.press('Control+z');
 
 await page.getByRole('link', { name: 'Proof', exact: true }).click();
 await page.getByRole('img', { name: /View 6/ }).waitFor();
 await take('proof');
-await page.getByRole('button', { name: 'Seams on the model' }).click();
-await take('seams');
 
 const projectId = /projects\/([^/]+)/.exec(page.url())![1]!;
 const { assets } = ENDPOINTS.readProject.response.parse(
