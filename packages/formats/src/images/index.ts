@@ -1,5 +1,6 @@
 export * from './imageFormats.ts';
 export * from './encodeImage.ts';
+export * from './layered/fileLayer.ts';
 export * from './layered/layeredFile.ts';
 export * from './layered/openRaster.ts';
 export * from './layered/photoshop.ts';

@@ -5,6 +5,7 @@ import type { Layer } from '@zographos/core/layers';
 import type { ImageSet } from '@zographos/contracts';
 import NameField from '../../controls/NameField.vue';
 import { useProject } from '../../stores/project.ts';
+import SlotSentence from '../../ticket/SlotSentence.vue';
 import BlendEditor from './editors/BlendEditor.vue';
 import ContentEditor from './editors/ContentEditor.vue';
 import MaskEditor from './editors/MaskEditor.vue';
@@ -55,19 +56,7 @@ function setMaterial(id: string): void {
         @change="stack.changeLayer({ ...layer, name: $event }, 'name')"
       />
     </h2>
-    <p class="sentence small">
-      <template v-for="(part, i) in sentence" :key="i"
-        ><button
-          v-if="part.slot"
-          type="button"
-          class="slot"
-          :aria-pressed="part.slot === slotName"
-          @click="slotName = slotName === part.slot ? null : part.slot"
-        >
-          {{ part.text }}</button
-        ><template v-else>{{ part.text }}</template></template
-      >
-    </p>
+    <SlotSentence :parts="sentence" :chosen="slotName" @choose="slotName = slotName === $event ? null : $event" />
     <div class="ways">
       <button type="button" class="plain-button" @click="stack.moveBy(layer.id, 1)">Move up</button>
       <button type="button" class="plain-button" @click="stack.moveBy(layer.id, -1)">Move down</button>
@@ -126,14 +115,6 @@ function setMaterial(id: string): void {
 <style scoped>
 .ways {
   gap: 0 2px;
-}
-
-.sentence.small {
-  font-size: 15px;
-}
-
-.slot[aria-pressed='true'] {
-  background: var(--azurite-wash);
 }
 
 .editor {

@@ -8,7 +8,7 @@ import { useLight } from '../../stores/light.ts';
 import { surroundColor } from '../../theme/surroundColor.ts';
 import { pressureOf } from './painting/pen.ts';
 import { MASK_KIND, type PicturesOfTile } from './layerTextures.ts';
-import type { LayeredPicture } from './preview/layersWorker.ts';
+import type { LayeredPicture } from './preview/layersMessages.ts';
 
 /** One map of the stack as it lies in its tile: zoomed by the wheel, moved by dragging. */
 const props = defineProps<{

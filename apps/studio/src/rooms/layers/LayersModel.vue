@@ -16,7 +16,7 @@ import { LayerTextures, MASK_KIND, type PicturesOfTile } from './layerTextures.t
 import { pressureOf, type ModelView, type PenPoint } from './painting/pen.ts';
 import { MIDDLE_FRAME, stencilRows, type StencilFrame } from './painting/stencil.ts';
 import StencilOverlay from './painting/StencilOverlay.vue';
-import type { SectionLine } from './preview/layersWorker.ts';
+import type { SectionLine } from './preview/layersMessages.ts';
 import { lineBetween, SectionDrawing, type ViewPlace } from './section/sectionLine.ts';
 
 /** The finished material on its model, or on a sphere where it is flat, with the line of the section over it. */

@@ -22,7 +22,7 @@ import { paintedLayer, type NewLayer } from './newLayers.ts';
 import { PLAIN_PICTURE, type ModelView, type PenPoint } from './painting/pen.ts';
 import PenPanel from './painting/PenPanel.vue';
 import { usePainting } from './painting/usePainting.ts';
-import type { FoundPlace, HistogramOf, SectionLine } from './preview/layersWorker.ts';
+import type { FoundPlace, HistogramOf, SectionLine } from './preview/layersMessages.ts';
 import { useLayersPreview } from './preview/useLayersPreview.ts';
 import ReferenceBoard from './references/ReferenceBoard.vue';
 import { withPickedColor } from './references/withPickedColor.ts';

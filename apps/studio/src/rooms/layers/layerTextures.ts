@@ -2,7 +2,7 @@ import type { DataTexture, Texture } from 'three';
 import type { MapKind } from '@zographos/core/image';
 import { mapTexture } from '../../viewport/materials/mapTextures.ts';
 import type { MapTextures } from '../../viewport/materials/viewMaterial.ts';
-import type { LayeredPicture } from './preview/layersWorker.ts';
+import type { LayeredPicture } from './preview/layersMessages.ts';
 
 /** What a tile wears: its maps, and the mask that may be shown in their place. */
 export interface PicturesOfTile {

@@ -1,6 +1,6 @@
 import { ref, watch, type ComputedRef } from 'vue';
 import type { Layer, MaskStep, PicturePlace } from '@zographos/core/layers';
-import type { PlaceFacts } from './preview/layersWorker.ts';
+import type { PlaceFacts } from './preview/layersMessages.ts';
 import { changed } from './stackEdits.ts';
 import type { OpenStack } from './useStack.ts';
 import { placedAt, type SurfacePlace } from './useStackPictures.ts';

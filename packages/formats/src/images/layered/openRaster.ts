@@ -4,7 +4,7 @@ import sharp from 'sharp';
 import { ZographosError } from '@zographos/core/errors';
 import { damagedArchive, sizeGuard } from '../../archive/sizeGuard.ts';
 import type { FormatLimits } from '../../limits.ts';
-import { blendNamed, type FileLayer, type LayeredFile, type SizeCheck } from './layeredFile.ts';
+import { blendNamed, type FileLayer, type LayeredFile, type SizeCheck } from './fileLayer.ts';
 
 /** Sides of the small copy that the format asks for. */
 const THUMBNAIL = 256;

@@ -1,7 +1,7 @@
 import { initializeCanvas, readPsd, writePsdUint8Array, type Layer, type PixelData, type Psd } from 'ag-psd';
 import sharp from 'sharp';
 import { ZographosError } from '@zographos/core/errors';
-import { blendNamed, type FileLayer, type LayeredFile, type SizeCheck } from './layeredFile.ts';
+import { blendNamed, type FileLayer, type LayeredFile, type SizeCheck } from './fileLayer.ts';
 
 // The library asks for pixels as a browser makes them; no canvas is ever drawn on.
 initializeCanvas(

@@ -5,6 +5,7 @@ import { BRUSH_TOOL_LABELS, brushSentence, FILL_LABELS, optionsOf } from '@zogra
 import Amount from '../../../controls/Amount.vue';
 import type { AmountField } from '../../../controls/amountField.ts';
 import Amounts from '../../../controls/Amounts.vue';
+import SlotSentence from '../../../ticket/SlotSentence.vue';
 import CheckLine from '../../../controls/CheckLine.vue';
 import Choice from '../../../controls/Choice.vue';
 import { ANGLE, LENGTH, SHARE } from '../editors/layerFields.ts';
@@ -82,19 +83,7 @@ const setPicture = (picture: BrushPicture | null): void =>
       {{ overlaps === 1 ? 'One pair of triangles overlaps' : `${overlaps} pairs of triangles overlap` }} in the layout:
       what is painted on one appears on the other. Pack the islands apart in UV to paint them by themselves.
     </p>
-    <p class="sentence small">
-      <template v-for="(part, i) in sentence" :key="i"
-        ><button
-          v-if="part.slot"
-          type="button"
-          class="slot"
-          :aria-pressed="part.slot === slot"
-          @click="slot = part.slot"
-        >
-          {{ part.text }}</button
-        ><template v-else>{{ part.text }}</template></template
-      >
-    </p>
+    <SlotSentence :parts="sentence" :chosen="slot" @choose="slot = $event" />
     <p v-if="brush.tool === 'clone' && !hasCloneSource" class="note">
       Hold Alt and click the place that is to be cloned.
     </p>
@@ -166,19 +155,11 @@ const setPicture = (picture: BrushPicture | null): void =>
   gap: 6px;
 }
 
-.sentence.small {
-  font-size: 15px;
-}
-
 .tools {
   flex-wrap: wrap;
 }
 
 .note {
   color: var(--minium);
-}
-
-.slot[aria-pressed='true'] {
-  background: var(--azurite-wash);
 }
 </style>

@@ -9,17 +9,9 @@ import {
   composeLayers,
   copyPlanes,
   everyLayer,
-  facesByAngle,
-  grownFaces,
-  rangesOfFaces,
-  flatSurface,
-  layeredMeshes,
-  layeredTile,
   layRelief,
   mapOfChannel,
-  measuredKindsOf,
   onThisThread,
-  picturesOf,
   POINT,
   planesFor,
   prepareProcesses,
@@ -28,9 +20,7 @@ import {
   sectionOf,
   strokesOf,
   TEXELS,
-  TexelBlock,
   viewOf,
-  type BlockPlaces,
   type ComposeOptions,
   type Layer,
   type LayerChannel,
@@ -39,168 +29,35 @@ import {
   type LayerInputs,
   type LayerPlanes,
   type PreparedProcesses,
-  type Stroke,
   type Stratum,
 } from '@zographos/core/layers';
-import { BLOCK, padIslands } from '@zographos/core/bake';
-import { screenByte } from '@zographos/core/color';
-import { phraseOfKinds, type Image } from '@zographos/core/image';
+import { padIslands } from '@zographos/core/bake';
 import type { Size } from '@zographos/core/math';
-import { coveringLayout, findOverlaps, FIRST_TILE, tileOfTriangle, tilesOf } from '@zographos/core/uv';
-import { unpackMesh } from '@zographos/formats/packed-mesh';
-import { PATHS } from '@zographos/contracts';
-import { strokeOfRecord, strokeRecord, type LayersSettings, type StrokeRecord } from '@zographos/operations';
-import { stackInputs, type InputsOfTile } from '@zographos/operations/preview';
-import { samplesOf } from '../../../api/samplesOf.ts';
+import { FIRST_TILE, tileOfTriangle } from '@zographos/core/uv';
+import { strokeOfRecord, type LayersSettings } from '@zographos/operations';
+import { type InputsOfTile } from '@zographos/operations/preview';
 import { usePreviewKernel } from '../../../preview/previewKernel.ts';
 import { screenPixels } from '../../../preview/screenPixels.ts';
 import { OfferPictures, type SeenTile } from './offerPictures.ts';
-import { PenPatches, type ComposedTile, type Patch } from './penPatches.ts';
+import { PenPatches, type ComposedTile } from './penPatches.ts';
 import { UNDER_PEN } from './underPen.ts';
+import type {
+  HistogramOf,
+  LayersAsk,
+  LayeredPicture,
+  FoundPlace,
+  LayersMessage,
+  LayersTold,
+  OffersAsk,
+  PenAsk,
+  SectionLine,
+} from './layersMessages.ts';
+import { facesFor, factsOf, placeInTile, weightsOf, type ShownInputs } from './placeFacts.ts';
+import { inputsKey, inputsOfAsk, strokes, strokesOfAsk } from './previewInputs.ts';
+import { knownSurface, placesOf, surfaceOf, tileOf, tilesToShow, within } from './previewSurface.ts';
+import { sound } from './soundLayers.ts';
 
 /** The live preview of a stack: the same computation as the server's, at the size of the screen, away from the page. */
-
-/** What layers lie on: packed meshes by their addresses, or a flat tile. */
-export interface PreviewSurface {
-  urls: string[];
-  uvSet: number;
-  /** Millimetres of one unit of the meshes. */
-  unit: number;
-  /** Width and height in millimetres, where there is no mesh. */
-  flat: [number, number];
-}
-
-/** Places of a section: the triangle of each among all triangles of the meshes, and where it is in space. */
-export interface SectionLine {
-  triangles: Uint32Array;
-  /** In the unit of the meshes. */
-  points: Float32Array;
-}
-
-export interface HistogramOf {
-  layer: string;
-  of: 'beneath' | 'mask';
-}
-
-export interface LayersAsk {
-  what: 'show';
-  turn: number;
-  surface: PreviewSurface;
-  settings: Pick<LayersSettings, 'layers' | 'materials' | 'measured' | 'mixing' | 'unit' | 'size' | 'tiles'>;
-  /** The images of the ticket: their ids, and what names their content; empty for one that is not there. */
-  pictures: [id: string, content: string][];
-  side: number;
-  /** The stroke under the pen, which is not kept yet: layers name it `UNDER_PEN`. */
-  pen: StrokeRecord | null;
-  /** The layer whose mask is shown, if one is. */
-  maskOf: string | null;
-  /** The layer of which it is told how often values occur: in what lies beneath it, or in the steps of its mask. */
-  histogramOf: HistogramOf | null;
-  section: SectionLine | null;
-}
-
-/** The stroke under the pen has become longer. */
-export interface PenAsk {
-  what: 'pen';
-  /** Of what it was begun on. */
-  turn: number;
-  pen: StrokeRecord;
-}
-
-/** How the model would look with each of some layers on top of what there is. */
-export interface OffersAsk {
-  what: 'offers';
-  on: LayersAsk;
-  offers: { name: string; layer: Layer }[];
-}
-
-/** Which triangle lies at a place of a tile, 0 to 1, v upwards; and what else is told with the answer. */
-export interface TriangleAsk {
-  what: 'triangle';
-  tile: number;
-  u: number;
-  v: number;
-  add: boolean;
-  /** Of a pen, 0 to 1; null for a click. */
-  pressure: number | null;
-}
-
-/** What else is known of a triangle that was clicked on the model. */
-export interface FactsAsk {
-  what: 'facts';
-  found: Omit<FoundPlace, 'facts'>;
-}
-
-/** The faces that hang together with one that was clicked. */
-export interface FacesAsk {
-  what: 'faces';
-  triangle: number;
-  /** The steepest edge that is gone over, in degrees. */
-  angle: number;
-}
-
-/** More of the faces that are picked: those that touch them. */
-export interface GrowAsk {
-  what: 'grow';
-  ranges: readonly (readonly [number, number])[];
-}
-
-/** What masks can go by at a place. */
-export interface PlaceFacts {
-  slot: string;
-  object: string;
-  tile: number;
-  /** Of the ID map there, if the set has one. */
-  idColor: string | null;
-}
-
-/** Sent back as it is, once what was asked before is told. */
-export interface LayersDone {
-  what: 'done';
-}
-
-/** A map as it looks on screen. */
-export interface LayeredPicture extends Size {
-  kind: LayerChannel;
-  rgba: Uint8ClampedArray<ArrayBuffer>;
-  /** How often parts of it were exchanged, and those that were last. */
-  version?: number;
-  changed?: readonly Omit<Patch, 'maps'>[];
-}
-
-/** A place of the surface that was found in the map: in millimetres, with the normal there. */
-export interface FoundPlace {
-  triangle: number;
-  add: boolean;
-  pressure: number | null;
-  place: [number, number, number];
-  normal: [number, number, number];
-  /** Of clicks alone. */
-  facts?: PlaceFacts;
-}
-
-export type LayersTold =
-  | {
-      what: 'composed';
-      turn: number;
-      tiles: { tile: number; maps: LayeredPicture[]; mask: LayeredPicture | null }[];
-      /** Layers that are left out, and why. */
-      problems: { id: string; message: string }[];
-      /** Pairs of triangles that share texels, so that what is painted on one appears on the other. */
-      overlaps: number;
-      milliseconds: number;
-    }
-  | ({ what: 'triangle' } & FoundPlace)
-  | LayersDone
-  /** The faces of the mesh that are picked now, and how many it has. */
-  | { what: 'faces'; ranges: [number, number][]; of: number }
-  /** Parts that are another under the pen; null where all has to be composed again. */
-  | { what: 'patched'; turn: number; tiles: { tile: number; patches: Patch[] }[] | null; milliseconds: number }
-  /** The picture of one offer, as wide as high. */
-  | { what: 'offer'; name: string; side: number; rgba: Uint8ClampedArray<ArrayBuffer> }
-  | { what: 'histogram'; turn: number; bins: number[] }
-  | { what: 'section'; turn: number; strata: Stratum[] }
-  | { what: 'failed'; turn: number; message: string };
 
 const tell = (told: LayersTold, moved: Transferable[] = []): void => self.postMessage(told, { transfer: moved });
 
@@ -209,25 +66,26 @@ void usePreviewKernel();
 let newest = 0;
 let working: Promise<void> = Promise.resolve();
 
-export type LayersMessage = LayersAsk | TriangleAsk | LayersDone | PenAsk | OffersAsk | FactsAsk | GrowAsk | FacesAsk;
-
 self.onmessage = ({ data }: MessageEvent<LayersMessage>): void => {
   if (data.what === 'done') {
     tell(data);
     return;
   }
   if (data.what === 'triangle') {
-    void findTriangle(data);
+    const surface = knownSurface()?.surface;
+    const found = surface && placeInTile(surface, data);
+    // A pen goes on without waiting for what masks could go by.
+    if (found && data.pressure === null) void tellPlace(found);
+    else if (found) tell({ what: 'triangle', ...found });
     return;
   }
   if (data.what === 'facts') {
-    void factsOf(data.found.triangle, data.found.place).then((facts) =>
-      tell({ what: 'triangle', ...data.found, ...(facts ? { facts } : {}) }),
-    );
+    void tellPlace(data.found);
     return;
   }
   if (data.what === 'faces' || data.what === 'grow') {
-    if (known) tellFaces(data, known.surface);
+    const surface = knownSurface()?.surface;
+    if (surface) tell(facesFor(data, surface));
     return;
   }
   if (data.what === 'pen') {
@@ -242,6 +100,16 @@ self.onmessage = ({ data }: MessageEvent<LayersMessage>): void => {
   // What was asked before stops at its next pause.
   working = working.then(() => answer(data));
 };
+
+/** The inputs of the picture that is shown. */
+let shownInputs: ShownInputs | null = null;
+
+/** Tells a place that was clicked, with what masks can go by there. */
+async function tellPlace(found: FoundPlace): Promise<void> {
+  const surface = knownSurface()?.surface;
+  const facts = surface ? await factsOf(surface, found.triangle, found.place, shownInputs) : null;
+  tell({ what: 'triangle', ...found, ...(facts ? { facts } : {}) });
+}
 
 /** Thrown where something newer has been asked for. */
 class Overtaken extends Error {}
@@ -289,7 +157,7 @@ const took = new Map<number, number>();
 
 async function compose(ask: LayersAsk): Promise<void> {
   const { turn, settings, side, section } = ask;
-  const surface = await surfaceOf(ask.surface);
+  const surface = await surfaceOf(ask.surface, forget);
   const draft = Math.max(128, side / 4);
   if ((took.get(side) ?? 0) > DRAFT_MS && draft < side) await show(ask, surface, draft);
   goOnUnlessOvertaken(turn);
@@ -320,7 +188,7 @@ async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Prom
     const inputs = { ...(await inputsOf(number, size)), strokes: painted, processes };
     const options = { doBlocks, onProgress: () => goOnUnlessOvertaken(turn) };
     inputs.planes = await runsOf(layers, tile, inputs, options);
-    const { base, planes, above } = await composed({ layers, mixing }, channels, tile, inputs, options, inputsKey);
+    const { base, planes, above } = await composed({ layers, mixing }, channels, tile, inputs, options, inputsKey());
     const masked = maskOf && [...everyLayer(layers)].find(({ id }) => id === maskOf);
     let mask: LayeredPicture | null = null;
     if (masked) {
@@ -343,7 +211,10 @@ async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Prom
   // A mask that is looked at alone is shown whole.
   patches.begin(maskOf ? [] : under, mixing, ask.pen ? strokeOfRecord(ask.pen).points.length / POINT : 0);
   const moved = shown.flatMap(({ maps, mask }) => [...maps, ...(mask ? [mask] : [])].map(({ rgba }) => rgba.buffer));
-  tell({ what: 'composed', turn, tiles: shown, problems, overlaps: known?.overlaps ?? 0, milliseconds }, moved);
+  tell(
+    { what: 'composed', turn, tiles: shown, problems, overlaps: knownSurface()?.overlaps ?? 0, milliseconds },
+    moved,
+  );
 }
 
 /** What lies beneath the layer that is being changed, by tile and size, so that it is not composed again with each move. */
@@ -397,12 +268,20 @@ async function processesOf(
   const size = sourceSize(settings.size);
   const inputsOf = await inputsOfAsk({ ...ask, side: Math.max(size.width, size.height) }, size);
   const painted = await strokesOfAsk(ask);
-  const key = inputsKey;
+  const key = inputsKey();
   const known = processesKnown.key === key ? processesKnown.processes : undefined;
   const inputsAt = async (tile: number, at: Size) => ({ ...(await inputsOf(tile, at)), strokes: painted });
   const processes = await prepareProcesses(layers, surface, settings.size, inputsAt, known);
   processesKnown = { key, processes };
   return processes;
+}
+
+/** On another surface nothing that is kept is of use. */
+function forget(): void {
+  beneath.clear();
+  composedLast.clear();
+  runPlanesKnown.clear();
+  processesKnown = { key: '', processes: new Map() };
 }
 
 /** What runs leave, by tile and size: changing other layers does not let them run again. */
@@ -436,255 +315,6 @@ const pause = (): Promise<void> =>
     channel.port2.postMessage(null);
   });
 
-/** The layers that have all they need, and what the others lack. */
-function sound(
-  { layers, measured, materials }: LayersAsk['settings'],
-  tile: number,
-): { layers: Layer[]; problems: { id: string; message: string }[] } {
-  const there = new Set(measured.filter((map) => map.tile === tile).map(({ kind }) => kind));
-  const problems: { id: string; message: string }[] = [];
-  const kept = (all: readonly Layer[]): Layer[] =>
-    all.flatMap((layer): Layer[] => {
-      if (layer.content === 'group') {
-        const inner = { ...layer, layers: kept(layer.layers) };
-        return lacks({ ...layer, layers: [] }) ? [] : [inner];
-      }
-      return lacks(layer) ? [] : [layer];
-    });
-  const lacks = (layer: Layer): boolean => {
-    const kinds = measuredKindsOf([layer]).filter((kind) => !there.has(kind));
-    let message = '';
-    if (kinds.length > 0)
-      message = `needs the ${phraseOfKinds(kinds)} map, which is not made yet. Run the stack to bake it.`;
-    else if (layer.content === 'tiling' && Object.keys(materials[layer.material]?.maps ?? {}).length === 0) {
-      message = 'has no material any more. Choose another.';
-    }
-    if (message) problems.push({ id: layer.id, message: `“${layer.name}” ${message}` });
-    return message !== '';
-  };
-  return { layers: kept(layers), problems };
-}
-
-function within({ width, height }: Size, side: number): Size {
-  const scale = Math.min(1, side / Math.max(width, height));
-  return { width: Math.max(16, Math.round(width * scale)), height: Math.max(16, Math.round(height * scale)) };
-}
-
-let known: {
-  key: string;
-  surface: LayeredSurface;
-  overlaps: number;
-  tiles: Map<string, LayeredTile>;
-  /** Where the texels of blocks lie, by tile and size. */
-  places: Map<string, Map<number, BlockPlaces>>;
-} | null = null;
-
-async function surfaceOf(wanted: PreviewSurface): Promise<LayeredSurface> {
-  const key = JSON.stringify(wanted);
-  if (known?.key === key) return known.surface;
-  const meshes = await Promise.all(wanted.urls.map(fetchMesh));
-  const surface = meshes.length > 0 ? layeredMeshes(meshes, wanted.uvSet, wanted.unit) : flatSurface(...wanted.flat);
-  known = { key, surface, overlaps: overlapsOf(surface), tiles: new Map(), places: new Map() };
-  beneath.clear();
-  composedLast.clear();
-  runPlanesKnown.clear();
-  processesKnown = { key: '', processes: new Map() };
-  return surface;
-}
-
-/** Pairs that are looked at for overlaps before a preview: about a second's worth. */
-const MOST_LOOKS = 20_000_000;
-
-const overlapsOf = ({ receiver, islands, repeats }: LayeredSurface): number =>
-  repeats ? 0 : findOverlaps(coveringLayout(receiver), islands, () => false, MOST_LOOKS).pairs;
-
-async function fetchMesh(url: string) {
-  const response = await fetch(url);
-  if (!response.ok) throw new Error('The mesh could not be fetched from the server.');
-  return unpackMesh(new Uint8Array(await response.arrayBuffer()));
-}
-
-/** Sorted into blocks once for each size. */
-function tileOf(surface: LayeredSurface, number: number, size: Size): LayeredTile {
-  const key = `${number} ${size.width} ${size.height}`;
-  const made = known!.tiles.get(key) ?? layeredTile(surface, number, size);
-  known!.tiles.set(key, made);
-  return made;
-}
-
-/** Remembered for small pictures alone: they take 80 bytes a texel. */
-function placesOf(tile: number, { width, height }: Size): Map<number, BlockPlaces> | undefined {
-  if (width * height > MOST_REMEMBERED) return undefined;
-  const name = `${tile} ${width} ${height}`;
-  const places = known!.places.get(name) ?? new Map<number, BlockPlaces>();
-  known!.places.set(name, places);
-  return places;
-}
-
-const MOST_REMEMBERED = 1024 * 1024;
-
-function tilesToShow({ receiver, repeats }: LayeredSurface, tiles: LayersSettings['tiles']): number[] {
-  if (repeats) return [FIRST_TILE];
-  return tiles === 'all' ? [...tilesOf(receiver.uvs, receiver.indices).tiles.keys()] : tiles;
-}
-
-/** Tells the triangle at a place, if there is one. */
-async function findTriangle({ tile, u, v, add, pressure }: TriangleAsk): Promise<void> {
-  const size = { width: PICK_SIDE, height: PICK_SIDE };
-  if (!known) return;
-  const there = tileOf(known.surface, tile, size);
-  const block = new TexelBlock(there);
-  const [x, y] = [Math.floor(u * PICK_SIDE), Math.floor((1 - v) * PICK_SIDE)];
-  if (x < 0 || y < 0 || x >= PICK_SIDE || y >= PICK_SIDE) return;
-  block.load(Math.floor(y / BLOCK) * Math.ceil(PICK_SIDE / BLOCK) + Math.floor(x / BLOCK));
-  const found = block.at.subarray(0, block.count).indexOf(y * PICK_SIDE + x);
-  if (found < 0) return;
-  const triangle = block.triangles[found]!;
-  block.standOn(Uint32Array.of(triangle), weightsInLayout(there, triangle, u, v));
-  const place = [0, 1, 2].map((k) => block.places[k]![0]!) as FoundPlace['place'];
-  const normal = [0, 1, 2].map((k) => block.normals[k * TEXELS]!) as FoundPlace['normal'];
-  const facts = pressure === null ? await factsOf(triangle, place) : null;
-  tell({ what: 'triangle', triangle, add, pressure, place, normal, ...(facts ? { facts } : {}) });
-}
-
-/** The inputs of the picture that is shown. */
-let shownInputs: { of: InputsOfTile; size: Size } | null = null;
-
-/** What is known of a place, in millimetres, on a triangle. */
-async function factsOf(triangle: number, place: readonly number[]): Promise<PlaceFacts | null> {
-  if (!known || triangle >= known.surface.slotOf.length) return null;
-  const { surface } = known;
-  const tile = surface.repeats ? FIRST_TILE : (tileOfTriangle(surface.receiver, triangle) ?? FIRST_TILE);
-  return {
-    slot: surface.slots[surface.slotOf[triangle]!] ?? '',
-    object: surface.objects[surface.objectOf[triangle]!] ?? '',
-    tile,
-    idColor: shownInputs && (await idColorAt(surface, triangle, place, tile, shownInputs)),
-  };
-}
-
-async function idColorAt(
-  surface: LayeredSurface,
-  triangle: number,
-  place: readonly number[],
-  tile: number,
-  { of, size }: NonNullable<typeof shownInputs>,
-): Promise<string | null> {
-  const ids = (await of(tile, size)).measured.id;
-  if (!ids) return null;
-  const block = new TexelBlock(tileOf(surface, tile, size));
-  const triangles = Uint32Array.of(triangle);
-  block.standOn(triangles, weightsOf(surface, triangles, Float32Array.from(place), [0]));
-  const at = block.at[0]! * ids.channels;
-  const byte = (value: number): number =>
-    ids.colorSpace === 'srgb' ? screenByte(value) : Math.round(255 * Math.max(0, Math.min(1, value)));
-  return `#${[0, 1, 2]
-    .map((k) =>
-      byte(ids.data[at + k]!)
-        .toString(16)
-        .padStart(2, '0'),
-    )
-    .join('')}`;
-}
-
-function tellFaces(ask: FacesAsk | GrowAsk, surface: LayeredSurface): void {
-  const of = surface.receiver.indices.length / 3;
-  let faces: Uint8Array;
-  if (ask.what === 'faces') faces = facesByAngle([ask.triangle], ask.angle, surface);
-  else {
-    const picked = new Uint8Array(of);
-    for (const [from, to] of ask.ranges) picked.fill(1, from, to);
-    faces = grownFaces(picked, surface);
-  }
-  tell({ what: 'faces', ranges: rangesOfFaces(faces), of });
-}
-
-/** Weights of a triangle's second and third corner at a place of its tile. */
-function weightsInLayout({ uvs, surface }: LayeredTile, triangle: number, u: number, v: number): Float64Array {
-  const [a, b, c] = [0, 1, 2].map((corner) => surface.receiver.indices[triangle * 3 + corner]! * 2) as [
-    number,
-    number,
-    number,
-  ];
-  const [px, py] = [u - uvs[a]!, v - uvs[a + 1]!];
-  const [bx, by] = [uvs[b]! - uvs[a]!, uvs[b + 1]! - uvs[a + 1]!];
-  const [cx, cy] = [uvs[c]! - uvs[a]!, uvs[c + 1]! - uvs[a + 1]!];
-  const det = bx * cy - by * cx || 1e-30;
-  return Float64Array.of((px * cy - py * cx) / det, (bx * py - by * px) / det);
-}
-
-/** Texels along the side of a tile that clicks are told apart by. */
-const PICK_SIDE = 1024;
-
-/** Images by id, content and size, as long as the stack uses them. */
-const images = new Map<string, Promise<Image>>();
-const inputsBySize = new Map<number, { key: string; of: InputsOfTile; tiles: Map<string, ReturnType<InputsOfTile>> }>();
-/** Names what the newest inputs hold. */
-let inputsKey = '';
-
-/** Strokes that were kept, by their hashes. */
-const strokes = new Map<string, Stroke>();
-
-/** Fetches the strokes of a stack that are not here yet. */
-async function strokesOfAsk({ settings, pen }: LayersAsk): Promise<ReadonlyMap<string, Stroke>> {
-  await Promise.all(
-    strokesOf(settings.layers).map(async (name) => {
-      if (name === UNDER_PEN || strokes.has(name)) return;
-      const response = await fetch(PATHS.blob(name));
-      if (!response.ok) throw new Error('A stroke could not be fetched from the server.');
-      strokes.set(name, strokeOfRecord(strokeRecord.parse(await response.json())));
-    }),
-  );
-  if (pen) strokes.set(UNDER_PEN, strokeOfRecord(pen));
-  return strokes;
-}
-
-/** Everything a stack is made of, at the size of the preview; kept until something of it is another. */
-async function inputsOfAsk({ settings, pictures, side }: LayersAsk, size: Size): Promise<InputsOfTile> {
-  const { layers, materials, measured, unit } = settings;
-  const used = [...everyLayer(layers)].flatMap((layer) =>
-    layer.content === 'tiling' ? [`material ${layer.material}`] : [],
-  );
-  const ofBrushes = picturesOf(layers, strokes);
-  const key = JSON.stringify([
-    materials,
-    measured,
-    unit,
-    pictures,
-    size,
-    [...new Set(used)].sort(),
-    [...ofBrushes].sort(),
-  ]);
-  inputsKey = key;
-  let inputs = inputsBySize.get(side);
-  if (inputs?.key !== key) {
-    const wanted = new Map<string, Promise<Image>>();
-    const of = await stackInputs(
-      settings,
-      (number) => {
-        const [id, content] = pictures[number] ?? ['', ''];
-        if (content === '') throw new Error('An image of the stack is not there. Choose another.');
-        const name = `${id} ${content} ${side}`;
-        const image = images.get(name) ?? samplesOf(id, content, side);
-        wanted.set(name, image);
-        images.set(name, image);
-        return image;
-      },
-      strokes,
-    );
-    inputs = { key, of, tiles: new Map() };
-    inputsBySize.set(side, inputs);
-    for (const name of images.keys()) if (!wanted.has(name) && !name.endsWith(` ${side}`)) images.delete(name);
-  }
-  const { of, tiles } = inputs;
-  return (tile, at) => {
-    const name = `${tile} ${at.width} ${at.height}`;
-    const made = tiles.get(name) ?? of(tile, at);
-    tiles.set(name, made);
-    return made;
-  };
-}
-
 /** Pixels along the side of an offer's picture. */
 const OFFER_SIDE = 112;
 /** From where models are looked at: from the front, a little from above and aside. */
@@ -693,7 +323,7 @@ const TOWARDS = [0.45, 0.42, 1] as const;
 /** Makes pictures of offers one after the other, until something else is asked for. */
 async function showOffers({ on, offers }: OffersAsk): Promise<void> {
   const { settings, turn } = on;
-  const surface = await surfaceOf(on.surface);
+  const surface = await surfaceOf(on.surface, forget);
   const size = within(settings.size, on.side);
   const view = viewOf(surface, OFFER_SIDE, TOWARDS);
   const { layers } = sound(settings, FIRST_TILE);
@@ -798,29 +428,4 @@ async function tellSection(
     }
   }
   tell({ what: 'section', turn, strata: [...strata.values()] });
-}
-
-/** Barycentric weights of points on their triangles. */
-function weightsOf(
-  { receiver: { positions, indices } }: LayeredSurface,
-  triangles: Uint32Array,
-  points: Float32Array,
-  places: readonly number[],
-): Float64Array {
-  const weights = new Float64Array(places.length * 2);
-  places.forEach((i, k) => {
-    const corner = (c: number): number[] => {
-      const at = indices[triangles[i]! * 3 + c]! * 3;
-      return [positions[at]!, positions[at + 1]!, positions[at + 2]!];
-    };
-    const [a, b, c] = [corner(0), corner(1), corner(2)];
-    const from = (p: ArrayLike<number>): number[] => [0, 1, 2].map((axis) => p[axis]! - a[axis]!);
-    const dot = (x: number[], y: number[]): number => x[0]! * y[0]! + x[1]! * y[1]! + x[2]! * y[2]!;
-    const [u, v, p] = [from(b), from(c), from(points.subarray(i * 3, i * 3 + 3))];
-    const [uu, uv, vv, pu, pv] = [dot(u, u), dot(u, v), dot(v, v), dot(p, u), dot(p, v)];
-    const det = uu * vv - uv * uv || 1e-30;
-    weights[k * 2] = (pu * vv - pv * uv) / det;
-    weights[k * 2 + 1] = (pv * uu - pu * uv) / det;
-  });
-  return weights;
 }

@@ -22,7 +22,7 @@ import {
 import { padIslands } from '@zographos/core/bake';
 import { screenPixels } from '../../../preview/screenPixels.ts';
 import { UNDER_PEN } from './underPen.ts';
-import type { LayeredPicture } from './layersWorker.ts';
+import type { LayeredPicture } from './layersMessages.ts';
 
 /** A tile as it was composed while the pen was down, with what lies beneath the layers that the pen can change. */
 export interface ComposedTile {

@@ -16,7 +16,7 @@ import type {
   PenAsk,
   SectionLine,
   TriangleAsk,
-} from './layersWorker.ts';
+} from './layersMessages.ts';
 import { UNDER_PEN } from './underPen.ts';
 import { withPatches } from './withPatches.ts';
 

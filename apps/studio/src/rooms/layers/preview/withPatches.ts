@@ -1,4 +1,4 @@
-import type { LayeredPicture } from './layersWorker.ts';
+import type { LayeredPicture } from './layersMessages.ts';
 import type { Patch } from './penPatches.ts';
 
 interface PatchedTile {

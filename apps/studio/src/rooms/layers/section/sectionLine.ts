@@ -10,7 +10,7 @@ import {
 } from 'three';
 import type { Camera, Vector3 } from 'three';
 import type { Picker } from '../../../viewport/picking.ts';
-import type { SectionLine } from '../preview/layersWorker.ts';
+import type { SectionLine } from '../preview/layersMessages.ts';
 
 /** Places of the view, 0 to 1 from its upper left. */
 export type ViewPlace = readonly [x: number, y: number];
