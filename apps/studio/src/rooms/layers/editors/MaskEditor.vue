@@ -6,7 +6,8 @@ import CheckLine from '../../../controls/CheckLine.vue';
 import LevelsHistogram from '../../../controls/LevelsHistogram.vue';
 import { SHARE, shapingFields } from './layerFields.ts';
 import MaskSteps from './MaskSteps.vue';
-import type { StepSurface } from './newStep.ts';
+import { brokenUp, type StepSurface } from './newStep.ts';
+import NoiseFields from './NoiseFields.vue';
 
 /** Where a layer lies: steps that are combined one after the other, and what is done to them in the end. */
 const props = defineProps<{
@@ -78,6 +79,25 @@ const withLevels = ({ black, white }: Record<string, unknown>): LayerMask =>
       @move="emit('move', withShaping($event as Partial<MaskShaping>))"
       @change="emit('change', withShaping($event as Partial<MaskShaping>))"
     />
+    <CheckLine
+      label="Broken up by noise"
+      :value="shaping.breakup !== null"
+      @change="emit('change', withShaping({ breakup: $event ? brokenUp(surface.extent) : null }))"
+    />
+    <template v-if="shaping.breakup">
+      <Amounts
+        :values="{ amount: shaping.breakup.amount } as Record<string, unknown>"
+        :fields="[SHARE('amount', 'Amount', 0.5)]"
+        @move="emit('move', withShaping({ breakup: { ...shaping.breakup!, ...($event as { amount: number }) } }))"
+        @change="emit('change', withShaping({ breakup: { ...shaping.breakup!, ...($event as { amount: number }) } }))"
+      />
+      <NoiseFields
+        :field="shaping.breakup.field"
+        :extent="surface.extent"
+        @move="emit('move', withShaping({ breakup: { ...shaping.breakup!, field: $event } }))"
+        @change="emit('change', withShaping({ breakup: { ...shaping.breakup!, field: $event } }))"
+      />
+    </template>
     <CheckLine label="Invert mask" :value="shaping.invert" @change="emit('change', withShaping({ invert: $event }))" />
   </section>
 </template>

@@ -12,7 +12,7 @@ import Choice from '../../../controls/Choice.vue';
 import Dropdown from '../../../controls/Dropdown.vue';
 import { AXIS_OPTIONS, axisOf, axisValue } from '../../../ticket/bake/maps/axisOptions.ts';
 import { ANGLE, measureFields, SHARE } from './layerFields.ts';
-import { isPicked, newStep, type StepSurface } from './newStep.ts';
+import { brokenUp, isPicked, newStep, type StepSurface } from './newStep.ts';
 import LetteringEditor from './LetteringEditor.vue';
 import NoiseFields from './NoiseFields.vue';
 import PictureChooser from './PictureChooser.vue';
@@ -57,11 +57,6 @@ const CHANNELS = (['grey', 'alpha', 'red', 'green', 'blue'] as const).map((value
   label: value[0]!.toUpperCase() + value.slice(1),
 }));
 const MAPS = MEASURED_KINDS.map((value) => ({ value, label: describeKind(value).label }));
-const BREAKUP: Breakup = {
-  amount: 0.5,
-  field: { noise: 'gradient-noise', size: 10, octaves: 5, style: 'smooth', levels: [0, 1], seed: 1 },
-};
-
 const withStep = (at: number, part: object): MaskStep[] =>
   props.steps.map((step, i) => (i === at ? { ...step, ...part } : step));
 const without = (at: number): MaskStep[] => props.steps.filter((_, i) => i !== at);
@@ -203,7 +198,7 @@ const breakupOf = (step: MaskStep): Breakup | null | undefined => ('breakup' in 
       <CheckLine
         label="Broken up by noise"
         :value="breakupOf(step) !== null"
-        @change="emit('change', withStep(i, { breakup: $event ? BREAKUP : null }))"
+        @change="emit('change', withStep(i, { breakup: $event ? brokenUp(surface.extent) : null }))"
       />
       <template v-if="breakupOf(step)">
         <Amounts

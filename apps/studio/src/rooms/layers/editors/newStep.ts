@@ -1,4 +1,4 @@
-import type { MaskMeasure, MaskStep } from '@zographos/core/layers';
+import type { Breakup, MaskMeasure, MaskStep } from '@zographos/core/layers';
 import { FIRST_TILE } from '@zographos/core/uv';
 import { madeStep } from '../newLayers.ts';
 
@@ -9,6 +9,15 @@ export interface StepSurface {
   slots: readonly string[];
   objects: readonly string[];
 }
+
+/** A noise that breaks up what is too even. @param extent size of the receiver in millimetres */
+export const brokenUp = (extent: number): Breakup => ({
+  amount: 0.5,
+  field: {
+    ...{ noise: 'gradient-noise', size: Number((extent / 50).toPrecision(2)), octaves: 5 },
+    ...{ style: 'smooth', levels: [0, 1], seed: 1 },
+  },
+});
 
 /** Whether a step goes by what is clicked on the model. */
 export const isPicked = ({ measure }: Pick<MaskStep, 'measure'>): boolean =>

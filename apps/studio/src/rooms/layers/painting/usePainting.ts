@@ -1,5 +1,5 @@
 import { computed, ref, shallowRef, watch, type ComputedRef, type Ref } from 'vue';
-import { strokesOf, type Layer } from '@zographos/core/layers';
+import { layerById, strokesOf, type Layer } from '@zographos/core/layers';
 import { ENDPOINTS } from '@zographos/contracts';
 import { recordOfStroke, type StrokeRecord } from '@zographos/operations';
 import { call } from '../../../api/call.ts';
@@ -93,13 +93,17 @@ export function usePainting({ projectId, layers, chosen, extent, view, show, kee
     const record = recordOfStroke(done.stroke);
     underPen.value = record;
     const kept = await notices.guard(() => call(ENDPOINTS.keepStroke, { id: projectId() }, record));
-    const without = changed(layers.value, layer.id, withoutPen);
-    if (kept)
-      await keep(
-        changed(without, layer.id, (own) => withStroke(own, place, kept.hash, done.stroke.paint)),
-        'stroke',
-      );
-    else show(without);
+    const withoutIt = (): Layer[] => changed(layers.value, layer.id, withoutPen);
+    if (kept) {
+      const lay = (onto: readonly Layer[]): Promise<void> =>
+        keep(
+          changed(onto, layer.id, (own) => withStroke(own, place, kept.hash, done.stroke.paint)),
+          'stroke',
+        );
+      await lay(withoutIt());
+      // Refused where another window has changed the stack meanwhile: then it is laid on what is there now.
+      if (!strokesOf(layers.value).includes(kept.hash) && layerById(layers.value, layer.id)) await lay(withoutIt());
+    } else show(withoutIt());
     if (!isPenDown()) underPen.value = null;
   }
 
