@@ -83,7 +83,7 @@ function paintText(paint: Paint): string {
 function pictureText(picture: BrushPicture | null): string {
   if (!picture) return '';
   const lies = { dab: 'anew for each dab', surface: `tiled at ${shortNumber(picture.width)} mm`, view: 'as a stencil' };
-  return `${lies[picture.lies]} as ${picture.gives === 'shape' ? 'shape' : 'colour'}`;
+  return `${lies[picture.lies]} as ${picture.gives}`;
 }
 
 function symmetryText(symmetry: Symmetry | null): string {

@@ -16,7 +16,7 @@ const axis = z.literal([0, 1, 2]);
 const brushPicture = z.strictObject({
   picture: z.int().min(0),
   lies: z.enum(['dab', 'surface', 'view']).default('dab'),
-  gives: z.enum(['shape', 'colour']).default('shape'),
+  gives: z.enum(['shape', 'colour', 'normal']).default('shape'),
   turn: z.enum(['fixed', 'along', 'random']).default('fixed'),
   angle: z.number().min(-360).max(360).default(0),
   width: z.number().positive().max(1e6).default(100),

@@ -85,6 +85,6 @@ function overView({ view, gives }: BrushPicture, levels: readonly Image[], tile:
 
 /** What of a picture shapes a stroke: its alpha where it has one, else its grey; colours without alpha cover all. */
 const shapeChannel = (channels: number, gives: BrushPicture['gives']): 'alpha' | 'grey' =>
-  channels % 2 === 0 || gives === 'colour' ? 'alpha' : 'grey';
+  channels % 2 === 0 || gives !== 'shape' ? 'alpha' : 'grey';
 
 const colorPlane = (channels: number, k: number): number => (channels < 3 ? 0 : k) * TEXELS;

@@ -5,8 +5,8 @@ import type { LayeredTile } from '../layeredSurface.ts';
 import type { LayerInputs } from '../layerInputs.ts';
 import { LAYER_CHANNELS, widthOf, type LayerChannel } from '../channels.ts';
 import type { Stack } from '../stack.ts';
-import { TEXELS } from '../texelBlock.ts';
-import { isRetouching, type Stroke } from './stroke.ts';
+import { TEXELS, type TexelBlock } from '../texelBlock.ts';
+import { givesNormals, isRetouching, type Stroke } from './stroke.ts';
 import { boxOfBlock, StrokeCoverage } from './strokeCoverage.ts';
 
 /**
@@ -45,7 +45,9 @@ export function paintedContent(
         for (const [channel, plane] of planes) {
           const value = values.get(channel);
           if (erases) for (let i = 0; i < count; i++) plane.alpha[i]! *= 1 - share[i]!;
-          else if (channel === 'basecolor' && cover.colors)
+          else if (channel === 'normal' && cover.colors && value)
+            layOver(plane, inTangentSpace(cover.colors, block), share, count);
+          else if (channel === 'basecolor' && cover.colors && !givesNormals(cover.stroke))
             layOver(plane, mixedColors(cover.colors, mixing, count), share, count);
           else if (value) layOver(plane, fill(value, count), share, count);
         }
@@ -55,6 +57,7 @@ export function paintedContent(
     read: (channel, { count }, out) => {
       const { values } = planes.get(channel)!;
       for (let k = 0; k < widthOf(channel) * TEXELS; k += TEXELS) out.set(values.subarray(k, k + count), k);
+      if (channel === 'normal') normalise(out, count);
     },
   };
 }
@@ -76,10 +79,34 @@ function layOver(
   }
 }
 
+/** Normals that were mixed are of unit length again; where nothing was laid they are level. */
+function normalise(planes: Float32Array, count: number): void {
+  for (let i = 0; i < count; i++) {
+    const [x, y, z] = [planes[i]!, planes[TEXELS + i]!, planes[TEXELS * 2 + i]!];
+    const length = Math.hypot(x, y, z);
+    planes[i] = length > 0 ? x / length : 0;
+    planes[TEXELS + i] = length > 0 ? y / length : 0;
+    planes[TEXELS * 2 + i] = length > 0 ? z / length : 1;
+  }
+}
+
 const laidOver = new Float32Array(TEXELS * 3);
 
 function fill(value: readonly number[], count: number): Float32Array {
   fillPlanes(value, count, laidOver);
+  return laidOver;
+}
+
+const direction = new Float64Array(3);
+
+/** Directions in space as normals of each texel's tangent space. */
+function inTangentSpace(directions: Float32Array, block: TexelBlock): Float32Array {
+  for (let i = 0; i < block.count; i++) {
+    const [x, y, z] = [directions[i]!, directions[TEXELS + i]!, directions[TEXELS * 2 + i]!];
+    block.toTangentSpace(i, x, y, z, direction);
+    const length = Math.hypot(direction[0]!, direction[1]!, direction[2]!) || 1;
+    for (let k = 0; k < 3; k++) laidOver[k * TEXELS + i] = direction[k]! / length;
+  }
   return laidOver;
 }
 
@@ -104,5 +131,6 @@ function valuesOf({ paint, brush }: Stroke, mixing: Stack['mixing']): Map<LayerC
   }
   // The picture of the brush is the colour, whatever else it was.
   if (brush.picture?.gives === 'colour') values.set('basecolor', [0, 0, 0]);
+  if (givesNormals({ brush })) values.set('normal', [0, 0, 1]);
   return values;
 }

@@ -225,6 +225,45 @@ describe('a brush with a picture', () => {
     ]);
   });
 
+  it('stamps normals that turn with the dab, whatever the layout is', async () => {
+    // All of it leans 30° to the right of the picture.
+    const [sin, cos] = [Math.sin(Math.PI / 6), Math.cos(Math.PI / 6)];
+    const data = Float32Array.from({ length: 8 * 8 * 3 }, (_, i) => [0.5 + sin / 2, 0.5, 0.5 + cos / 2][i % 3]!);
+    const normals = pictureLevels({ width: 8, height: 8, channels: 3, data });
+    const leaning = async (angle: number, surface: LayeredSurface): Promise<number[]> => {
+      const stamp = picture({ gives: 'normal', angle });
+      const one = stroke([[0, 0, 0, 0, 0, 1]], { radius: 30, hardness: 1, picture: stamp }, {});
+      const layer: Layer = {
+        ...{ id: 'p', name: 'painted', visible: true, opacity: 1, blend: 'normal', blends: {} },
+        ...{ heightBlend: 'add', normalBlend: 'detail', mask: { steps: [], shaping: PLAIN_SHAPING } },
+        ...{ content: 'painted', channels: ['normal'], strokes: ['s'] },
+      };
+      const tile = layeredTile(surface, 1001, { width: 64, height: 64 });
+      const inputs: LayerInputs = {
+        ...{ measured: {}, materials: [], pictures: [normals], planes: new Map(), processes: new Map() },
+        strokes: new Map([['s', one]]),
+      };
+      const stack = { mixing: 'seen' as const, layers: [layer] };
+      const planes = await composeTile(stack, ['normal'], tile, inputs, { doBlocks: onThisThread(tile, 'seen') });
+      const at = (32 * 64 + 32) * 3;
+      return [...planes.channels.normal!.subarray(at, at + 3)];
+    };
+    const [right, up] = [await leaning(0, plain), await leaning(90, plain)];
+    for (const leans of [right, up]) {
+      expect(leans[2]).toBeCloseTo(cos, 4);
+      expect(Math.hypot(leans[0]!, leans[1]!)).toBeCloseTo(sin, 4);
+    }
+    // A quarter turn apart.
+    expect(right[0]! * up[0]! + right[1]! * up[1]!).toBeCloseTo(0, 4);
+    // With the layout turned by a quarter, the tangent frame is, and the lean stays where it was in space.
+    const turned = await leaning(
+      0,
+      square((u, v) => [v, 1 - u]),
+    );
+    expect(Math.abs(turned[0]! * right[0]! + turned[1]! * right[1]!)).toBeLessThan(1e-4);
+    expect(turned[2]).toBeCloseTo(cos, 4);
+  });
+
   it('is tiled over the surface at its width, and fixed over the view as a stencil', async () => {
     const all: Partial<Brush> = { radius: 48, hardness: 1 };
     const tiled = await painted([dab({ lies: 'surface', width: 20 }, all)], plain, 256, [half]);

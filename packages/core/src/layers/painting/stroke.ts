@@ -59,8 +59,11 @@ export interface BrushPicture {
   picture: number;
   /** Taken anew for each dab, tiled over the surface, or fixed over the view as a stencil. */
   lies: 'dab' | 'surface' | 'view';
-  /** Its grey, or its alpha where it has one, shapes the dab; or its colours are the paint. */
-  gives: 'shape' | 'colour';
+  /**
+   * Its grey, or its alpha where it has one, shapes the dab; or its colours are the paint; or they are normals with Y up,
+   * which turn with the dab. Only one that is taken anew for each dab can be that.
+   */
+  gives: 'shape' | 'colour' | 'normal';
   /** Of one for each dab: the same way up, along the stroke, or another way each time; and by how much more, in degrees. */
   turn: 'fixed' | 'along' | 'random';
   angle: number;
@@ -102,3 +105,7 @@ export const PLAIN_BRUSH: Brush = {
 /** Whether a stroke works on what lies beneath, rather than laying something over it. */
 export const isRetouching = ({ brush }: Pick<Stroke, 'brush'>): boolean =>
   brush.tool === 'blur' || brush.tool === 'smear' || brush.tool === 'clone';
+
+/** Whether a stroke stamps normals of the picture on its brush. */
+export const givesNormals = ({ brush: { picture } }: Pick<Stroke, 'brush'>): boolean =>
+  picture?.gives === 'normal' && picture.lies === 'dab';

@@ -23,7 +23,10 @@ const dabsKnown = new WeakMap<Stroke, Dabs>();
  */
 export class StrokeCoverage {
   readonly stroke: Stroke;
-  /** Colours of the brush's picture as light, in three planes, where they are the paint; told by `cover`. */
+  /**
+   * Colours of the brush's picture as light, in three planes, where they are the paint; of one that gives normals,
+   * directions in space. Told by `cover`.
+   */
   readonly colors: Float32Array | null;
   private readonly dabs: Dabs;
   private readonly filled: Uint8Array | null;
@@ -38,7 +41,7 @@ export class StrokeCoverage {
     dabsKnown.set(stroke, this.dabs);
     const { picture, tool } = stroke.brush;
     this.filled = tool === 'fill' ? filledTriangles(stroke, tile.surface) : null;
-    this.colors = picture?.gives === 'colour' ? new Float32Array(TEXELS * 3) : null;
+    this.colors = picture && picture.gives !== 'shape' ? new Float32Array(TEXELS * 3) : null;
     this.over = picture && pictureOnBlock(picture, tile, inputs);
     this.onDabs =
       picture?.lies === 'dab'
@@ -156,6 +159,7 @@ class DabPicture {
   private level: Image;
   private right: readonly number[] = [1, 0, 0];
   private up: readonly number[] = [0, 1, 0];
+  private out: readonly number[] = [0, 0, 1];
   private scale = 1;
 
   constructor(levels: readonly Image[], stroke: Stroke, dabs: Dabs, texel: number) {
@@ -182,10 +186,18 @@ class DabPicture {
     const hand = hands[dab]!;
     this.right = right.map((value, k) => (value * cos + up[k]! * sin) * hand);
     this.up = up.map((value, k) => value * cos - right[k]! * sin);
+    this.out = normal;
     this.scale = 0.5 / radii[dab]!;
     const texels = (2 * radii[dab]!) / this.texel;
     const level = Math.max(0, Math.min(this.levels.length - 1, Math.round(Math.log2(this.levels[0]!.width / texels))));
     this.level = this.levels[level]!;
+  }
+
+  /** A normal of the picture as a direction in space, as the dab lies there. */
+  private turnNormal(): void {
+    const { color, right, up, out } = this;
+    const [x, y, z] = [color[0]! * 2 - 1, color[1]! * 2 - 1, color[2]! * 2 - 1];
+    for (let k = 0; k < 3; k++) color[k] = right[k]! * x + up[k]! * y + out[k]! * z;
   }
 
   /** What the picture tells at a step from the middle of the dab: the share that it covers; its colour is in `color`. */
@@ -206,8 +218,10 @@ class DabPicture {
       (data[a + k]! * (1 - fx) + data[b + k]! * fx) * (1 - fy) + (data[c + k]! * (1 - fx) + data[d + k]! * fx) * fy;
     const isGrey = channels < 3;
     for (let k = 0; k < 3; k++) this.color[k] = value(isGrey ? 0 : k);
+    const { gives } = this.stroke.brush.picture!;
+    if (gives === 'normal') this.turnNormal();
     if (channels % 2 === 0) return value(channels - 1);
-    if (this.stroke.brush.picture!.gives === 'colour') return 1;
+    if (gives !== 'shape') return 1;
     return isGrey ? this.color[0]! : (this.color[0]! + this.color[1]! + this.color[2]!) / 3;
   }
 }

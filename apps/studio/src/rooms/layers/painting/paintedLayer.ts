@@ -1,4 +1,4 @@
-import { LAYER_CHANNELS, type Layer, type Paint } from '@zographos/core/layers';
+import { LAYER_CHANNELS, type Layer, givesNormals, type Stroke } from '@zographos/core/layers';
 import { UNDER_PEN } from '../preview/underPen.ts';
 
 /** Where strokes of a layer go: into what it lays down, or into a step of its mask. */
@@ -12,10 +12,18 @@ export function paintTarget(layer: Layer | undefined): PaintTarget | null {
 }
 
 /** A layer with one more stroke; one that is painted writes whatever channels its strokes do. */
-export function withStroke(layer: Layer, target: PaintTarget, name: string, paint: Paint): Layer {
+export function withStroke(
+  layer: Layer,
+  target: PaintTarget,
+  name: string,
+  { paint, brush }: Pick<Stroke, 'brush' | 'paint'>,
+): Layer {
   if (target === 'content') {
     if (layer.content !== 'painted') return layer;
-    const channels = LAYER_CHANNELS.filter((channel) => layer.channels.includes(channel) || channel in paint);
+    const channels = LAYER_CHANNELS.filter(
+      (channel) =>
+        layer.channels.includes(channel) || channel in paint || (channel === 'normal' && givesNormals({ brush })),
+    );
     return { ...layer, channels, strokes: [...layer.strokes, name] };
   }
   const steps = layer.mask.steps.map((step, i) =>

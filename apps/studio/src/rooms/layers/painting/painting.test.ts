@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { PLAIN_BRUSH, type Layer } from '@zographos/core/layers';
+import { PLAIN_BRUSH, type BrushPicture, type Layer, type Paint } from '@zographos/core/layers';
 import { recordOfStroke, strokeOfRecord, strokeRecord } from '@zographos/operations';
 import { made } from '../newLayers.ts';
-import { pressureOf, StrokeInHand, usualPen } from './pen.ts';
+import { PLAIN_PICTURE, pressureOf, StrokeInHand, usualPen } from './pen.ts';
 import { paintTarget, withStroke } from './paintedLayer.ts';
 
 const painted = made({ id: 'p', name: 'p', content: 'painted', channels: ['basecolor'] });
@@ -12,15 +12,19 @@ const masked = made({
 });
 const plain = made({ id: 'x', name: 'x', content: 'plain', values: { roughness: 0.5 } });
 
+const laying = (paint: Paint, picture: BrushPicture | null = null) => ({ paint, brush: { ...PLAIN_BRUSH, picture } });
+
 describe('what is painted', () => {
   it('goes into the content of a painted layer, else into its mask', () => {
     expect([painted, masked, plain, undefined].map(paintTarget)).toEqual(['content', 1, null, null]);
-    const laid = withStroke(painted, 'content', 'first', { roughness: 0.3, height: 0.1 });
+    const laid = withStroke(painted, 'content', 'first', laying({ roughness: 0.3, height: 0.1 }));
     // It writes what its strokes write, in the order of channels.
     expect(laid).toMatchObject({ strokes: ['first'], channels: ['basecolor', 'roughness', 'height'] });
-    const [, step] = withStroke(masked, 1, 'first', { grey: 1 }).mask.steps;
+    const stamped = withStroke(painted, 'content', 'first', laying({}, { ...PLAIN_PICTURE, gives: 'normal' }));
+    expect(stamped).toMatchObject({ channels: ['basecolor', 'normal'] });
+    const [, step] = withStroke(masked, 1, 'first', laying({ grey: 1 })).mask.steps;
     expect(step).toMatchObject({ measure: 'painted', strokes: ['first'] });
-    expect(withStroke(plain, 'content', 'first', { grey: 1 })).toEqual(plain);
+    expect(withStroke(plain, 'content', 'first', laying({ grey: 1 }))).toEqual(plain);
   });
 
   it('is collected as points on the surface, sent and read again to the bit', () => {

@@ -26,7 +26,10 @@ function painting(keep: (next: Layer[]) => void) {
     extent: computed(() => 600),
     view: () => null,
     show: (next) => (layers.value = next),
-    keep: (next) => Promise.resolve(keep(next)),
+    keep: (next) => {
+      keep(next);
+      return Promise.resolve();
+    },
   });
   return { layers, own };
 }

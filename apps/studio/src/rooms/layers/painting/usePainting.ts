@@ -77,8 +77,8 @@ export function usePainting({ projectId, layers, chosen, extent, view, show, kee
       underPen.value = recordOfStroke(hand.stroke);
       // Also where the server has meanwhile told of the stroke before, which brings its own layers.
       if (strokesOf(layers.value).includes(UNDER_PEN)) return;
-      const { paint } = hand.stroke;
-      show(changed(layers.value, layer.id, (own) => withStroke(own, place, UNDER_PEN, paint)));
+      const { stroke } = hand;
+      show(changed(layers.value, layer.id, (own) => withStroke(own, place, UNDER_PEN, stroke)));
     });
   }
 
@@ -97,7 +97,7 @@ export function usePainting({ projectId, layers, chosen, extent, view, show, kee
     if (kept) {
       const lay = (onto: readonly Layer[]): Promise<void> =>
         keep(
-          changed(onto, layer.id, (own) => withStroke(own, place, kept.hash, done.stroke.paint)),
+          changed(onto, layer.id, (own) => withStroke(own, place, kept.hash, done.stroke)),
           'stroke',
         );
       await lay(withoutIt());
