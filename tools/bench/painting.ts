@@ -1,6 +1,7 @@
 import {
   barePlanes,
   BlockBoxes,
+  CoverageMemory,
   composeLayers,
   composeTile,
   copyPlanes,
@@ -56,6 +57,7 @@ export async function benchPainting(say: (line: string) => void): Promise<Figure
     await layRelief(planes, CHANNELS, inputsWith(strokeOf(200)), everywhere);
     const boxes = new BlockBoxes(tile);
     const places = new Map<number, BlockPlaces>();
+    const memory = new CoverageMemory();
     const times: number[] = [];
     for (let dabs = 201; dabs <= 240; dabs++) {
       const stroke = strokeOf(dabs);
@@ -63,7 +65,7 @@ export async function benchPainting(say: (line: string) => void): Promise<Figure
         await seconds(async () => {
           const under = boxes.under(stroke, dabs - 1);
           const only = { doBlocks: onThisThread(tile, 'seen', undefined, places, under) };
-          await layAgain(above, base, planes, ['basecolor', 'roughness'], inputsWith(stroke), only);
+          await layAgain(above, base, planes, ['basecolor', 'roughness'], inputsWith(stroke, memory), only);
         }),
       );
     }
@@ -98,7 +100,8 @@ const stack = (position: number) =>
     ),
   }).layers;
 
-const inputsWith = (stroke: Stroke): LayerInputs => ({
+const inputsWith = (stroke: Stroke, memory?: CoverageMemory): LayerInputs => ({
   ...{ measured: {}, materials: [], pictures: [], planes: new Map(), processes: new Map() },
   strokes: new Map([['s', stroke]]),
+  ...(memory ? { underPen: { name: 's', memory } } : {}),
 });

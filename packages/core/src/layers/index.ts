@@ -18,4 +18,5 @@ export { bareBlock, layersToLay, type ComposedBlock } from './composeBlock.ts';
 export { prepareProcesses, runPlanes, wholeProcesses, type PreparedProcesses } from './process/prepareProcesses.ts';
 export { sourceSize, type InputsAt } from './process/sources.ts';
 export * from './painting/stroke.ts';
+export { CoverageMemory } from './painting/coverageMemory.ts';
 export { BlockBoxes } from './painting/dirtyBlocks.ts';

@@ -2,6 +2,7 @@ import type { Image } from '../image/image.ts';
 import type { MapKind } from '../image/mapKinds.ts';
 import type { LayerChannel } from './channels.ts';
 import type { PreparedProcesses } from './process/prepareProcesses.ts';
+import type { CoverageMemory } from './painting/coverageMemory.ts';
 import type { Stroke } from './painting/stroke.ts';
 
 /** A tiling material, made ready to be looked up. */
@@ -30,6 +31,8 @@ export interface LayerInputs {
   strokes: ReadonlyMap<string, Stroke>;
   /** Whole planes that were made before, where a layer needs more than one texel at a time; see `LayerPlan`. */
   planes: ReadonlyMap<string, Float32Array>;
+  /** Of the stroke under the pen, while it grows. */
+  underPen?: { name: string; memory: CoverageMemory };
   /** Processes that go over the whole surface; see `prepareProcesses`. */
   processes: PreparedProcesses;
 }

@@ -7,6 +7,7 @@ import { layeredMeshes, layeredTile } from '../layeredSurface.ts';
 import type { LayerInputs } from '../layerInputs.ts';
 import { onThisThread } from '../onThisThread.ts';
 import { channelsOf, PLAIN_SHAPING, type Layer } from '../stack.ts';
+import { CoverageMemory } from './coverageMemory.ts';
 import { BlockBoxes } from './dirtyBlocks.ts';
 import { PLAIN_BRUSH, POINT, type Stroke } from './stroke.ts';
 
@@ -22,9 +23,10 @@ const above: Layer = { ...base, id: 'a', name: 'above', content: 'plain', values
 const surface = layeredMeshes([sphere('ball', 50, 24, 48)], 0, 1);
 const tile = layeredTile(surface, 1001, { width: 192, height: 160 });
 const channels = ['roughness', 'height', 'normal'] as const;
-const inputsWith = (stroke: Stroke): LayerInputs => ({
+const inputsWith = (stroke: Stroke, memory?: CoverageMemory): LayerInputs => ({
   ...{ measured: {}, materials: [], pictures: [], planes: new Map(), processes: new Map() },
   strokes: new Map([['s', stroke]]),
+  ...(memory ? { underPen: { name: 's', memory } } : {}),
 });
 
 /** Points on a sphere of radius 50, each with its normal. */
@@ -60,19 +62,22 @@ describe('blocks that a growing stroke reaches', () => {
         const everywhere = { doBlocks: onThisThread(tile, 'seen') };
         const beneath = barePlanes(tile, planesFor(channels));
         await composeLayers({ mixing: 'seen', layers: [ground] }, beneath, tile, inputsWith(whole), everywhere);
-        const composed = async (stroke: Stroke) => {
+        const composed = async (stroke: Stroke, memory?: CoverageMemory) => {
           const planes = copyPlanes(beneath);
-          const inputs = inputsWith(stroke);
+          const inputs = inputsWith(stroke, memory);
           await composeLayers({ mixing: 'seen', layers: [painted, above] }, planes, tile, inputs, everywhere);
           await layRelief(planes, channels, inputs, everywhere);
           return planes;
         };
-        const grown = await composed(begun);
+        const memory = new CoverageMemory();
+        const grown = await composed(begun, memory);
         const boxes = new BlockBoxes(tile);
         const dirty = boxes.withNeighbours(boxes.under(whole, count - 1));
         const only = { doBlocks: onThisThread(tile, 'seen', undefined, undefined, dirty) };
         const layers = [painted, above];
-        expect(await layAgain({ layers }, beneath, grown, channelsOf(painted), inputsWith(whole), only)).toBe(true);
+        expect(await layAgain({ layers }, beneath, grown, channelsOf(painted), inputsWith(whole, memory), only)).toBe(
+          true,
+        );
         await layRelief(grown, channels, inputsWith(whole), only);
         const anew = await composed(whole);
         for (const channel of channels) expect(grown.channels[channel]).toEqual(anew.channels[channel]);

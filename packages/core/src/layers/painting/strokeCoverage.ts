@@ -5,6 +5,7 @@ import type { LayerInputs } from '../layerInputs.ts';
 import { requirePicture } from '../mask/maskStep.ts';
 import { TEXELS, type TexelBlock } from '../texelBlock.ts';
 import { pictureOnBlock, type PictureOnBlock } from './brushPicture.ts';
+import type { CoverageMemory } from './coverageMemory.ts';
 import { CHUNK, dabsOf, type Dabs } from './dabs.ts';
 import { filledTriangles } from './faceFill.ts';
 import type { Stroke } from './stroke.ts';
@@ -33,13 +34,19 @@ export class StrokeCoverage {
   private readonly over: PictureOnBlock | null;
   private readonly onDabs: DabPicture | null;
   private readonly shape = new Float32Array(TEXELS);
+  private readonly memory: CoverageMemory | null;
 
   /** @throws missing/not-found for a picture of the brush that is not there */
   constructor(stroke: Stroke, tile: LayeredTile, inputs: LayerInputs) {
     this.stroke = stroke;
     this.dabs = dabsKnown.get(stroke) ?? dabsOf(stroke);
     dabsKnown.set(stroke, this.dabs);
-    const { picture, tool } = stroke.brush;
+    const { picture, tool, symmetry } = stroke.brush;
+    const { underPen, strokes } = inputs;
+    // Copies of symmetric strokes come after all dabs of the first, and colours of pictures are not remembered.
+    const isPlain = !picture && !symmetry;
+    this.memory = underPen && isPlain && strokes.get(underPen.name) === stroke ? underPen.memory : null;
+    this.memory?.follow(this.dabs);
     this.filled = tool === 'fill' ? filledTriangles(stroke, tile.surface) : null;
     this.colors = picture && picture.gives !== 'shape' ? new Float32Array(TEXELS * 3) : null;
     this.over = picture && pictureOnBlock(picture, tile, inputs);
@@ -77,10 +84,12 @@ export class StrokeCoverage {
 
   private addDabs(block: TexelBlock, box: Float64Array, out: Float32Array): boolean {
     const { count, centers, radii, boxes } = this.dabs;
-    let isTouched = false;
-    for (let chunk = 0; chunk * CHUNK < count; chunk++) {
+    const name = block.at[0]!;
+    const from = this.memory?.recall(name, out) ?? 0;
+    let isTouched = from > 0;
+    for (let chunk = Math.floor(from / CHUNK); chunk * CHUNK < count; chunk++) {
       if (!meets(boxes, chunk * 6, box)) continue;
-      for (let i = chunk * CHUNK; i < Math.min(count, (chunk + 1) * CHUNK); i++) {
+      for (let i = Math.max(from, chunk * CHUNK); i < Math.min(count, (chunk + 1) * CHUNK); i++) {
         const r = radii[i]!;
         if (
           centers[i * 3]! + r < box[0]! ||
@@ -96,6 +105,7 @@ export class StrokeCoverage {
         this.addDab(i, block, out);
       }
     }
+    if (isTouched) this.memory?.keep(name, count, out, block.count);
     return isTouched;
   }
 

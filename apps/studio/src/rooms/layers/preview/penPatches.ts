@@ -1,5 +1,6 @@
 import {
   BlockBoxes,
+  CoverageMemory,
   channelsOf,
   everyLayer,
   hasRelief,
@@ -56,7 +57,10 @@ export class PenPatches {
 
   /** Begins with tiles on which some points of the stroke lie already. */
   begin(tiles: ComposedTile[], mixing: Stack['mixing'], points: number): void {
-    this.tiles = tiles;
+    this.tiles = tiles.map((each) => ({
+      ...each,
+      inputs: { ...each.inputs, underPen: { name: UNDER_PEN, memory: new CoverageMemory() } },
+    }));
     this.mixing = mixing;
     this.done = points;
   }
