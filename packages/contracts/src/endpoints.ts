@@ -418,7 +418,7 @@ export const PATHS = {
   /** GET a coating as a file; POST multipart takes one in. */
   coatingFile: (coatingId: string) => `/api/coatings/${coatingId}/file`,
   coatingFiles: '/api/coatings/files',
-  /** POST multipart: one OpenRaster or Photoshop file, whose layers become images; see `layeredFile`. */
+  /** POST multipart: one OpenRaster or PSD file, whose layers become images; see `layeredFile`. */
   layeredFile: (projectId: string) => `/api/projects/${projectId}/layered-file`,
   /** GET the layers of a ticket with all that they are made of, as a ZIP. */
   stackFile: (ticketId: string) => `/api/tickets/${ticketId}/stack`,

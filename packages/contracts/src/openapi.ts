@@ -38,7 +38,7 @@ const BYTES: { path: string; summary: string; query?: string[] }[] = [
   },
   {
     path: '/api/guide',
-    summary: 'A UV layout as PNG, TIFF, SVG, OpenRaster or Photoshop file',
+    summary: 'A UV layout as PNG, TIFF, SVG, OpenRaster or PSD file',
     query: ['meshes', 'uvSets', 'width', 'height', 'tile', 'fill', 'inner', 'legend', 'format', 'set'],
   },
 ];
@@ -88,8 +88,7 @@ export function openApiDocument(): Json {
     },
   });
   add('/api/projects/:id/layered-file', 'post', {
-    summary:
-      'Makes images of the layers of an OpenRaster or Photoshop file; of one that is known, their next revisions',
+    summary: 'Makes images of the layers of an OpenRaster or PSD file; of one that is known, their next revisions',
     requestBody: { required: true, content: { 'multipart/form-data': {} } },
     query: [],
     responses: { 200: { description: 'What its layers became', content: jsonContent(layeredFile) }, default: FAILURE },

@@ -1,6 +1,6 @@
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { encodeOpenRaster, encodePhotoshop, readLayeredFile } from '@zographos/formats/images';
+import { encodeOpenRaster, encodePsd, readLayeredFile } from '@zographos/formats/images';
 import { DEFAULT_LIMITS } from '@zographos/formats/meshes';
 import { ENDPOINTS, layeredFile, PATHS, type LayeredFileTaken } from '@zographos/contracts';
 import { quiet, TestServer } from '../testing/testServer.ts';
@@ -99,9 +99,7 @@ describe('a layered file', () => {
   });
 
   it('that cannot be read is refused with the way out', async () => {
-    const psd = encodePhotoshop(size, [
-      { name: 'a', visible: true, rgba: new Uint8ClampedArray(64 * 64 * 4).fill(255) },
-    ]);
+    const psd = encodePsd(size, [{ name: 'a', visible: true, rgba: new Uint8ClampedArray(64 * 64 * 4).fill(255) }]);
     psd[25] = 4;
     const response = await send('a.psd', psd);
     expect([response.status, await response.text()]).toEqual([

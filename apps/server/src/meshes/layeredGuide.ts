@@ -2,7 +2,7 @@ import sharp from 'sharp';
 import { screenByte } from '@zographos/core/color';
 import { resample, type Image } from '@zographos/core/image';
 import { guideDrawing, type GuideOptions, type GuidePart } from '@zographos/core/uv';
-import { drawSvg, encodeOpenRaster, encodePhotoshop, type PixelLayer } from '@zographos/formats/images';
+import { drawSvg, encodeOpenRaster, encodePsd, type PixelLayer } from '@zographos/formats/images';
 import { GUIDE_PREFIX } from './guidePrefix.ts';
 
 export type GuideFormat = 'png' | 'tif' | 'svg' | 'ora' | 'psd';
@@ -45,7 +45,7 @@ export async function layeredGuide(
       rgba: await rasterised(guideDrawing(parts, { ...options, fill: false, legend: false })),
     },
   ];
-  if (format === 'psd') return encodePhotoshop(size, layers);
+  if (format === 'psd') return encodePsd(size, layers);
   const written = [];
   for (const { name, visible, rgba } of layers) {
     const raw = { raw: { ...size, channels: 4 as const }, limitInputPixels: false };

@@ -3,7 +3,7 @@ export * from './encodeImage.ts';
 export * from './layered/fileLayer.ts';
 export * from './layered/layeredFile.ts';
 export * from './layered/openRaster.ts';
-export * from './layered/photoshop.ts';
+export * from './layered/psd.ts';
 export * from './guessKind.ts';
 export * from './guessPacking.ts';
 export * from './meaning.ts';

@@ -5,7 +5,7 @@ import { describe, expect, it } from 'vitest';
 import { DEFAULT_LIMITS } from '../../limits.ts';
 import { readLayeredFile } from './layeredFile.ts';
 import { encodeOpenRaster } from './openRaster.ts';
-import { encodePhotoshop } from './photoshop.ts';
+import { encodePsd } from './psd.ts';
 
 const size = { width: 6, height: 4 };
 /** One colour with its alpha on a canvas, or on a part of it. */
@@ -88,12 +88,12 @@ describe('OpenRaster (its specification, version 0.0.3)', () => {
   });
 });
 
-describe('Photoshop files (as ag-psd reads and writes them)', () => {
+describe('PSD (as ag-psd reads and writes them)', () => {
   const pixels = (rgba: readonly number[]): Uint8ClampedArray =>
     Uint8ClampedArray.from({ length: size.width * size.height * 4 }, (_, i) => rgba[i % 4]!);
 
   it('hold their layers and what they look like together', async () => {
-    const bytes = encodePhotoshop(size, [
+    const bytes = encodePsd(size, [
       { name: 'Ground', visible: true, rgba: pixels([255, 0, 0, 255]) },
       { name: 'Paint', visible: true, rgba: pixels([0, 0, 255, 128]) },
     ]);
@@ -109,7 +109,7 @@ describe('Photoshop files (as ag-psd reads and writes them)', () => {
   });
 
   it('in modes that cannot be read, or damaged, are refused with the way out', async () => {
-    const bytes = encodePhotoshop(size, [{ name: 'a', visible: true, rgba: pixels([1, 2, 3, 255]) }]);
+    const bytes = encodePsd(size, [{ name: 'a', visible: true, rgba: pixels([1, 2, 3, 255]) }]);
     const changed = (at: number, value: number): Uint8Array => {
       const copy = bytes.slice();
       copy[at] = value;
@@ -120,10 +120,10 @@ describe('Photoshop files (as ag-psd reads and writes them)', () => {
         () => '',
         (error: unknown) => String(error),
       );
-    // The header tells bits at 22 and the mode at 24 (Adobe Photoshop File Formats Specification).
+    // The header tells bits at 22 and the mode at 24 (its published specification).
     expect(await refused(changed(25, 4))).toContain('CMYK');
     expect(await refused(changed(23, 32))).toContain('32 bits');
-    expect(await refused(changed(0, 0))).toContain('no Photoshop file');
+    expect(await refused(changed(0, 0))).toContain('no PSD');
     expect(await refused(bytes.slice(0, 60))).toContain('damaged');
   });
 });

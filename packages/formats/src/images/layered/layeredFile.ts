@@ -3,7 +3,7 @@ import { ZographosError } from '@zographos/core/errors';
 import { checkPixels, type FormatLimits } from '../../limits.ts';
 import type { FileLayer, LayeredFile } from './fileLayer.ts';
 import { readOpenRaster } from './openRaster.ts';
-import { readPhotoshop } from './photoshop.ts';
+import { readLayeredPsd } from './psd.ts';
 
 /** Kinds of layered files by the ending of their name. */
 export const LAYERED_ENDINGS = ['ora', 'psd'] as const;
@@ -16,7 +16,7 @@ export const layeredFormatOf = (name: string): LayeredFormat | null =>
 export const MAX_FILE_LAYERS = 200;
 
 /**
- * Reads the pixels of all layers of an OpenRaster or Photoshop file.
+ * Reads the pixels of all layers of an OpenRaster or PSD file.
  * @throws input/wrong-file-type, input/unreadable-file, limit/pixels, limit/archive
  * @example (await readLayeredFile('bell.ora', bytes, DEFAULT_LIMITS)).layers[0].name // 'Signs'
  */
@@ -25,7 +25,7 @@ export async function readLayeredFile(name: string, bytes: Uint8Array, limits: F
   if (!format) {
     throw new ZographosError(
       'input/wrong-file-type',
-      `“${name}” is no layered file. Save it as OpenRaster (.ora) or Photoshop (.psd).`,
+      `“${name}” is no layered file. Save it as OpenRaster (.ora) or PSD (.psd).`,
     );
   }
   const checkSize = (width: number, height: number, layers: number): void => {
@@ -38,7 +38,7 @@ export async function readLayeredFile(name: string, bytes: Uint8Array, limits: F
   };
   const read = await (format === 'ora'
     ? readOpenRaster(name, bytes, limits, checkSize)
-    : readPhotoshop(name, bytes, checkSize));
+    : readLayeredPsd(name, bytes, checkSize));
   return { ...read, layers: await painted(read.layers) };
 }
 

@@ -18,8 +18,8 @@ export interface PixelLayer {
   rgba: Uint8ClampedArray;
 }
 
-/** Writes layers as a Photoshop file of 8 bits (Adobe Photoshop File Formats Specification). @param layers from the bottom up */
-export function encodePhotoshop(
+/** Writes layers as a PSD of 8 bits (its published specification). @param layers from the bottom up */
+export function encodePsd(
   { width, height }: { width: number; height: number },
   layers: readonly PixelLayer[],
 ): Uint8Array {
@@ -53,7 +53,7 @@ function merged(layers: readonly PixelLayer[], count: number): Uint8ClampedArray
 }
 
 /** @throws input/unreadable-file for one that is damaged, or in a mode or of a depth that cannot be read */
-export async function readPhotoshop(name: string, bytes: Uint8Array, checkSize: SizeCheck): Promise<LayeredFile> {
+export async function readLayeredPsd(name: string, bytes: Uint8Array, checkSize: SizeCheck): Promise<LayeredFile> {
   const header = headerOf(name, bytes);
   checkSize(header.width, header.height, 0);
   let psd: Psd;
@@ -103,7 +103,7 @@ const UNREAD_MODES: Readonly<Record<number, string>> = { 4: 'CMYK', 7: 'multicha
 
 function headerOf(name: string, bytes: Uint8Array): { width: number; height: number } {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  if (bytes.length < 26 || view.getUint32(0) !== 0x38425053) throw unreadable(name, 'it is no Photoshop file');
+  if (bytes.length < 26 || view.getUint32(0) !== 0x38425053) throw unreadable(name, 'it is no PSD');
   const mode = UNREAD_MODES[view.getUint16(24)];
   if (mode) throw unreadable(name, `its colours are ${mode}, and only RGB and grey are read`, null, 'as RGB');
   const bits = view.getUint16(22);
