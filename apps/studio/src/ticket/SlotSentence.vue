@@ -2,12 +2,12 @@
 import type { SentencePart } from '@zographos/operations';
 
 /** A sentence whose slots choose what is edited beneath it. */
-defineProps<{ parts: readonly SentencePart[]; chosen: string | null }>();
+defineProps<{ parts: readonly SentencePart[]; chosen: string | null; small?: boolean }>();
 defineEmits<{ choose: [string] }>();
 </script>
 
 <template>
-  <p class="sentence small">
+  <p class="sentence" :class="{ small }">
     <template v-for="(part, i) in parts" :key="i"
       ><button
         v-if="part.slot"

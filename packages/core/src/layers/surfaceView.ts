@@ -1,3 +1,4 @@
+import { pictureAxes, unit } from './direction.ts';
 import type { LayeredSurface } from './layeredSurface.ts';
 import type { SurfacePlaces } from './section.ts';
 import type { Direction } from './stack.ts';
@@ -11,8 +12,6 @@ export interface SurfaceView {
   places: SurfacePlaces;
 }
 
-const UP: Direction = [0, 1, 0];
-
 /**
  * Looks at a surface along a direction, without perspective, so that all of it fits: a z-buffer of triangles, sampled in the
  * middle of each pixel (Catmull, "A Subdivision Algorithm for Computer Display of Curved Surfaces", 1974).
@@ -22,7 +21,8 @@ const UP: Direction = [0, 1, 0];
  */
 export function viewOf({ receiver }: LayeredSurface, side: number, towards: Direction): SurfaceView {
   const { positions, indices } = receiver;
-  const [right, up, out] = axesOf(towards);
+  const out = unit(towards);
+  const [right, up] = pictureAxes(out);
   const count = positions.length / 3;
   const seen = new Float32Array(count * 3);
   const low = [Infinity, Infinity];
@@ -85,21 +85,4 @@ export function viewOf({ receiver }: LayeredSurface, side: number, towards: Dire
       weights: Float64Array.from({ length: pixels.length * 2 }, (_, i) => weights[pixels[i >> 1]! * 2 + (i & 1)]!),
     },
   };
-}
-
-function axesOf(towards: Direction): [Direction, Direction, Direction] {
-  const out = unit(towards);
-  const right = unit(cross(Math.abs(out[1]) > 0.99 ? [0, 0, -1] : UP, out));
-  return [right, cross(out, right), out];
-}
-
-const cross = (a: Direction, b: Direction): Direction => [
-  a[1] * b[2] - a[2] * b[1],
-  a[2] * b[0] - a[0] * b[2],
-  a[0] * b[1] - a[1] * b[0],
-];
-
-function unit([x, y, z]: Direction): Direction {
-  const length = Math.hypot(x, y, z) || 1;
-  return [x / length, y / length, z / length];
 }

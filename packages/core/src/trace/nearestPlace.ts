@@ -68,9 +68,10 @@ function boxDistance(bounds: Float32Array, at: number, x: number, y: number, z: 
 /**
  * Squared distance of a point from a triangle, by the region of its plane that the point lies in (Ericson,
  * "Real-Time Collision Detection", 2005, section 5.1.5).
+ * @param corners nine numbers of each triangle @param at where those of this one begin
  * @param out told the barycentric weights of the nearest place
  */
-function triangleDistance(
+export function triangleDistance(
   corners: Float32Array,
   at: number,
   x: number,

@@ -28,6 +28,7 @@ import { percent } from '../../controls/format.ts';
 import { isTyping } from '../../controls/isTyping.ts';
 import { CELL_WORDS, useCells } from '../../stores/cells.ts';
 import { useNotices } from '../../stores/notices.ts';
+import SlotSentence from '../../ticket/SlotSentence.vue';
 import { useProject } from '../../stores/project.ts';
 import CheckLine from '../../controls/CheckLine.vue';
 
@@ -192,19 +193,7 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
     <FlatChooser v-if="!set || !ticket || !settings" :project-id="projectId" class="wide" />
     <template v-else>
       <section class="panel ticket" aria-label="Ticket">
-        <p class="sentence">
-          <template v-for="(part, i) in parts" :key="i"
-            ><button
-              v-if="part.slot"
-              type="button"
-              class="slot"
-              :aria-pressed="part.slot === slotName"
-              @click="slotName = part.slot"
-            >
-              {{ part.text }}</button
-            ><template v-else>{{ part.text }}</template></template
-          >
-        </p>
+        <SlotSentence :parts="parts" :chosen="slotName" @choose="slotName = $event" />
         <div class="act">
           <Button
             :label="isRunning ? `Running, ${percent(run?.share ?? 0)}` : 'Run now'"
@@ -360,10 +349,6 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
 
 .panel.ticket {
   grid-column: 2 / -1;
-}
-
-.slot[aria-pressed='true'] {
-  background: var(--azurite-wash);
 }
 
 .stage {

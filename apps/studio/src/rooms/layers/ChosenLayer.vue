@@ -56,7 +56,7 @@ function setMaterial(id: string): void {
         @change="stack.changeLayer({ ...layer, name: $event }, 'name')"
       />
     </h2>
-    <SlotSentence :parts="sentence" :chosen="slotName" @choose="slotName = slotName === $event ? null : $event" />
+    <SlotSentence small :parts="sentence" :chosen="slotName" @choose="slotName = slotName === $event ? null : $event" />
     <div class="ways">
       <button type="button" class="plain-button" @click="stack.moveBy(layer.id, 1)">Move up</button>
       <button type="button" class="plain-button" @click="stack.moveBy(layer.id, -1)">Move down</button>

@@ -3,11 +3,11 @@ import { computed } from 'vue';
 import type { LayerMask, MaskShaping } from '@zographos/core/layers';
 import Amounts from '../../../controls/Amounts.vue';
 import CheckLine from '../../../controls/CheckLine.vue';
+import BreakupEditor from './BreakupEditor.vue';
 import LevelsHistogram from '../../../controls/LevelsHistogram.vue';
 import { SHARE, shapingFields } from './layerFields.ts';
 import MaskSteps from './MaskSteps.vue';
-import { brokenUp, type StepSurface } from './newStep.ts';
-import NoiseFields from './NoiseFields.vue';
+import type { StepSurface } from './newStep.ts';
 
 /** Where a layer lies: steps that are combined one after the other, and what is done to them in the end. */
 const props = defineProps<{
@@ -79,25 +79,12 @@ const withLevels = ({ black, white }: Record<string, unknown>): LayerMask =>
       @move="emit('move', withShaping($event as Partial<MaskShaping>))"
       @change="emit('change', withShaping($event as Partial<MaskShaping>))"
     />
-    <CheckLine
-      label="Broken up by noise"
-      :value="shaping.breakup !== null"
-      @change="emit('change', withShaping({ breakup: $event ? brokenUp(surface.extent) : null }))"
+    <BreakupEditor
+      :breakup="shaping.breakup"
+      :extent="surface.extent"
+      @move="emit('move', withShaping({ breakup: $event }))"
+      @change="emit('change', withShaping({ breakup: $event }))"
     />
-    <template v-if="shaping.breakup">
-      <Amounts
-        :values="{ amount: shaping.breakup.amount } as Record<string, unknown>"
-        :fields="[SHARE('amount', 'Amount', 0.5)]"
-        @move="emit('move', withShaping({ breakup: { ...shaping.breakup!, ...($event as { amount: number }) } }))"
-        @change="emit('change', withShaping({ breakup: { ...shaping.breakup!, ...($event as { amount: number }) } }))"
-      />
-      <NoiseFields
-        :field="shaping.breakup.field"
-        :extent="surface.extent"
-        @move="emit('move', withShaping({ breakup: { ...shaping.breakup!, field: $event } }))"
-        @change="emit('change', withShaping({ breakup: { ...shaping.breakup!, field: $event } }))"
-      />
-    </template>
     <CheckLine label="Invert mask" :value="shaping.invert" @change="emit('change', withShaping({ invert: $event }))" />
   </section>
 </template>

@@ -2,7 +2,7 @@
 import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import { computed } from 'vue';
-import { MASK_COMBINES, MEASURED_KINDS, type Breakup, type MaskMeasure, type MaskStep } from '@zographos/core/layers';
+import { MASK_COMBINES, MEASURED_KINDS, type MaskMeasure, type MaskStep } from '@zographos/core/layers';
 import { describeKind } from '@zographos/core/image';
 import { COMBINE_LABELS, MEASURE_LABELS, optionsOf } from '@zographos/operations';
 import Amount from '../../../controls/Amount.vue';
@@ -12,7 +12,8 @@ import Choice from '../../../controls/Choice.vue';
 import Dropdown from '../../../controls/Dropdown.vue';
 import { AXIS_OPTIONS, axisOf, axisValue } from '../../../ticket/bake/maps/axisOptions.ts';
 import { ANGLE, measureFields, SHARE } from './layerFields.ts';
-import { brokenUp, isPicked, newStep, type StepSurface } from './newStep.ts';
+import { isPicked, newStep, type StepSurface } from './newStep.ts';
+import BreakupEditor from './BreakupEditor.vue';
 import LetteringEditor from './LetteringEditor.vue';
 import NoiseFields from './NoiseFields.vue';
 import PictureChooser from './PictureChooser.vue';
@@ -90,8 +91,6 @@ function setColors(at: number, text: string): void {
   const colors = text.match(/#[0-9a-f]{6}/gi);
   if (colors) emit('change', withStep(at, { colors }));
 }
-
-const breakupOf = (step: MaskStep): Breakup | null | undefined => ('breakup' in step ? step.breakup : undefined);
 </script>
 
 <template>
@@ -194,27 +193,13 @@ const breakupOf = (step: MaskStep): Breakup | null | undefined => ('breakup' in 
       @move="emit('move', withStep(i, $event))"
       @change="emit('change', withStep(i, $event))"
     />
-    <template v-if="breakupOf(step) !== undefined">
-      <CheckLine
-        label="Broken up by noise"
-        :value="breakupOf(step) !== null"
-        @change="emit('change', withStep(i, { breakup: $event ? brokenUp(surface.extent) : null }))"
-      />
-      <template v-if="breakupOf(step)">
-        <Amounts
-          :values="{ ...breakupOf(step)! } as Record<string, unknown>"
-          :fields="[SHARE('amount', 'Amount', 0.5)]"
-          @move="emit('move', withStep(i, { breakup: $event }))"
-          @change="emit('change', withStep(i, { breakup: $event }))"
-        />
-        <NoiseFields
-          :field="breakupOf(step)!.field"
-          :extent="surface.extent"
-          @move="emit('move', withStep(i, { breakup: { ...breakupOf(step)!, field: $event } }))"
-          @change="emit('change', withStep(i, { breakup: { ...breakupOf(step)!, field: $event } }))"
-        />
-      </template>
-    </template>
+    <BreakupEditor
+      v-if="'breakup' in step"
+      :breakup="step.breakup"
+      :extent="surface.extent"
+      @move="emit('move', withStep(i, { breakup: $event }))"
+      @change="emit('change', withStep(i, { breakup: $event }))"
+    />
     <div v-if="step.measure === 'runs' || step.measure === 'spreading'" class="sources">
       <h4>{{ step.measure === 'runs' ? 'Drops start where' : 'Seeds lie where' }}</h4>
       <MaskSteps

@@ -83,7 +83,7 @@ const setPicture = (picture: BrushPicture | null): void =>
       {{ overlaps === 1 ? 'One pair of triangles overlaps' : `${overlaps} pairs of triangles overlap` }} in the layout:
       what is painted on one appears on the other. Pack the islands apart in UV to paint them by themselves.
     </p>
-    <SlotSentence :parts="sentence" :chosen="slot" @choose="slot = $event" />
+    <SlotSentence small :parts="sentence" :chosen="slot" @choose="slot = $event" />
     <p v-if="brush.tool === 'clone' && !hasCloneSource" class="note">
       Hold Alt and click the place that is to be cloned.
     </p>

@@ -33,12 +33,12 @@ import {
 } from '@zographos/core/layers';
 import { padIslands } from '@zographos/core/bake';
 import type { Size } from '@zographos/core/math';
-import { FIRST_TILE, tileOfTriangle } from '@zographos/core/uv';
+import { FIRST_TILE } from '@zographos/core/uv';
 import { strokeOfRecord, type LayersSettings } from '@zographos/operations';
 import { type InputsOfTile } from '@zographos/operations/preview';
 import { usePreviewKernel } from '../../../preview/previewKernel.ts';
 import { screenPixels } from '../../../preview/screenPixels.ts';
-import { OfferPictures, type SeenTile } from './offerPictures.ts';
+import { byPlace, OfferPictures, type SeenTile } from './offerPictures.ts';
 import { PenPatches, type ComposedTile } from './penPatches.ts';
 import { UNDER_PEN } from './underPen.ts';
 import type {
@@ -52,7 +52,7 @@ import type {
   PenAsk,
   SectionLine,
 } from './layersMessages.ts';
-import { facesFor, factsOf, placeInTile, weightsOf, type ShownInputs } from './placeFacts.ts';
+import { facesFor, factsOf, placeInTile, placesByTile, weightsOf, type ShownInputs } from './placeFacts.ts';
 import { inputsKey, inputsOfAsk, strokes, strokesOfAsk } from './previewInputs.ts';
 import { knownSurface, placesOf, surfaceOf, tileOf, tilesToShow, within } from './previewSurface.ts';
 import { sound } from './soundLayers.ts';
@@ -193,7 +193,7 @@ async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Prom
     let mask: LayeredPicture | null = null;
     if (masked) {
       const plane = new Float32Array(size.width * size.height);
-      const work = { do: 'show-mask', layer: unshaped(masked), plane, states: planes.states } as const;
+      const work = { do: 'show-mask', layer: byPlace(masked), plane, states: planes.states } as const;
       await doBlocks(work, inputs, () => goOnUnlessOvertaken(turn));
       mask = { kind: 'opacity', ...size, rgba: screenPixels({ ...size, channels: 1, data: plane }) };
     }
@@ -301,12 +301,6 @@ async function runsOf(
   return planes;
 }
 
-/** Growing and blurring take whole planes; the mask is shown as it is before. */
-const unshaped = (layer: Layer): Layer => ({
-  ...layer,
-  mask: { ...layer.mask, shaping: { ...layer.mask.shaping, blur: 0, grow: 0 } },
-});
-
 /** Lets newer messages be heard; a timer would wait for milliseconds. */
 const channel = new MessageChannel();
 const pause = (): Promise<void> =>
@@ -329,15 +323,11 @@ async function showOffers({ on, offers }: OffersAsk): Promise<void> {
   const { layers } = sound(settings, FIRST_TILE);
   const painted = await strokesOfAsk(on);
   const inputsOf = await inputsOfAsk(on, size);
-  const placesByTile = new Map<number, number[]>();
-  for (const [i, triangle] of view.places.triangles.entries()) {
-    const tile = surface.repeats ? FIRST_TILE : (tileOfTriangle(surface.receiver, triangle) ?? FIRST_TILE);
-    placesByTile.set(tile, [...(placesByTile.get(tile) ?? []), i]);
-  }
+  const byTile = placesByTile(surface, view.places.triangles);
   const seen = async (shown: readonly Layer[]): Promise<SeenTile[]> => {
     const processes = await processesOf(on, surface, shown);
     return Promise.all(
-      [...placesByTile].map(async ([number, places]): Promise<SeenTile> => {
+      [...byTile].map(async ([number, places]): Promise<SeenTile> => {
         const tile = tileOf(surface, number, size);
         const inputs = { ...(await inputsOf(number, size)), strokes: painted, processes };
         const options = { doBlocks: onThisThread(tile, settings.mixing, pause, placesOf(number, size)) };
@@ -399,12 +389,8 @@ async function tellSection(
 ): Promise<void> {
   const strata = new Map<string, Stratum>();
   const inMillimetres = points.map((value) => value * settings.unit);
-  const byTile = new Map<number, number[]>();
   const count = Math.min(TEXELS, triangles.length);
-  for (let i = 0; i < count; i++) {
-    const tile = surface.repeats ? FIRST_TILE : (tileOfTriangle(surface.receiver, triangles[i]!) ?? FIRST_TILE);
-    byTile.set(tile, [...(byTile.get(tile) ?? []), i]);
-  }
+  const byTile = placesByTile(surface, triangles.subarray(0, count));
   for (const [number, places] of byTile) {
     const at = {
       triangles: Uint32Array.from(places, (i) => triangles[i]!),

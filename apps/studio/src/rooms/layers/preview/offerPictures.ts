@@ -93,7 +93,7 @@ export class OfferPictures {
 }
 
 /** What a layer does at single places: masks as they are before they are grown or blurred. */
-function byPlace(layer: Layer): Layer {
+export function byPlace(layer: Layer): Layer {
   const mask = { ...layer.mask, shaping: { ...layer.mask.shaping, blur: 0, grow: 0 } };
   return layer.content === 'group' ? { ...layer, mask, layers: layer.layers.map(byPlace) } : { ...layer, mask };
 }

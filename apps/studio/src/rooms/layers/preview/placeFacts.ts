@@ -46,7 +46,7 @@ export async function factsOf(
   shown: ShownInputs | null,
 ): Promise<PlaceFacts | null> {
   if (triangle >= surface.slotOf.length) return null;
-  const tile = surface.repeats ? FIRST_TILE : (tileOfTriangle(surface.receiver, triangle) ?? FIRST_TILE);
+  const tile = tileOfFace(surface, triangle);
   return {
     slot: surface.slots[surface.slotOf[triangle]!] ?? '',
     object: surface.objects[surface.objectOf[triangle]!] ?? '',
@@ -133,3 +133,18 @@ export function weightsOf(
   });
   return weights;
 }
+
+/** Places by the tile that their triangles lie in: the numbers of those of each. */
+export function placesByTile(surface: LayeredSurface, triangles: Uint32Array): Map<number, number[]> {
+  const byTile = new Map<number, number[]>();
+  for (const [i, triangle] of triangles.entries()) {
+    const tile = tileOfFace(surface, triangle);
+    const places = byTile.get(tile) ?? [];
+    places.push(i);
+    byTile.set(tile, places);
+  }
+  return byTile;
+}
+
+const tileOfFace = ({ receiver, repeats }: LayeredSurface, triangle: number): number =>
+  repeats ? FIRST_TILE : (tileOfTriangle(receiver, triangle) ?? FIRST_TILE);
