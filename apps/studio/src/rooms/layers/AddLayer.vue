@@ -121,9 +121,12 @@ function add(layer: NewLayer): void {
   overflow: auto;
 }
 
+/* As wide as the offers above it, whatever it says. */
 .besides {
   display: grid;
   grid-template-columns: 1fr 1fr;
+  width: 0;
+  min-width: 100%;
   gap: 24px;
   padding-top: 8px;
 }
