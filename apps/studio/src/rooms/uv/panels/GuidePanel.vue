@@ -3,7 +3,6 @@ import { computed, ref } from 'vue';
 import { PATHS, type MeshAsset } from '@zographos/contracts';
 import type { Size } from '@zographos/core/math';
 import { MERGED_KINDS } from '@zographos/operations';
-import Choice from '../../../controls/Choice.vue';
 import { useProject } from '../../../stores/project.ts';
 import CheckLine from '../../../controls/CheckLine.vue';
 
@@ -68,7 +67,17 @@ const picture = computed(() => `${address.value}&look=1`);
     <CheckLine label="Fill islands, one colour per part" :value="fill" @change="fill = $event" />
     <CheckLine label="Wireframe within islands" :value="inner" @change="inner = $event" />
     <CheckLine label="Legend" :value="legend" @change="legend = $event" />
-    <Choice label="Format" :value="format" :options="FORMATS" @choose="format = $event" />
+    <div class="choices" role="group" aria-label="Format">
+      <button
+        v-for="{ value, label } in FORMATS"
+        :key="value"
+        type="button"
+        :aria-pressed="format === value"
+        @click="format = value"
+      >
+        {{ label }}
+      </button>
+    </div>
     <a :href="address" download>Save at {{ size.width }} × {{ size.height }} px</a>
   </section>
   <section class="panel">
