@@ -1,7 +1,7 @@
 import { availableParallelism } from 'node:os';
 import sharp from 'sharp';
 import { BLEND_MODES, type Image } from '@zographos/core/image';
-import { composeTile, layeredMeshes, layeredTile, onThisThread, type LayerInputs } from '@zographos/core/layers';
+import { composeTile, layeredMeshes, layeredTile, onThisThread, prepareProcesses } from '@zographos/core/layers';
 import { reliefPlane, sphere } from '@zographos/core/testing';
 import { DEMO_STACKS } from '@zographos/demo';
 import { operationOf, parseSettings, type LayersSettings } from '@zographos/operations';
@@ -109,12 +109,17 @@ async function asRun(layers: readonly object[], width: number, receiver = mesh):
 
 async function onOneThread(layers: LayersSettings['layers'], width: number): Promise<number> {
   const { stackInputs } = await import('@zographos/operations/preview');
-  const tile = layeredTile(layeredMeshes([mesh], 0, 1), 1001, { width, height: width });
+  const surface = layeredMeshes([mesh], 0, 1);
+  const tile = layeredTile(surface, 1001, { width, height: width });
   const settings = { layers, materials: [MATERIAL], measured: MEASURED, unit: 1 };
   const inputsOf = await stackInputs(settings, (number) => Promise.resolve(PICTURES[number]!.image!));
-  const inputs: LayerInputs = await inputsOf(1001, { width, height: width });
+  const inputs = await inputsOf(1001, tile.size);
   const stack = { layers, mixing: 'seen' as const };
-  return seconds(() => composeTile(stack, [...CHANNELS], tile, inputs, { doBlocks: onThisThread(tile, 'seen') }));
+  return seconds(async () => {
+    const processes = await prepareProcesses(layers, surface, tile.size, inputsOf);
+    const options = { doBlocks: onThisThread(tile, 'seen') };
+    await composeTile(stack, [...CHANNELS], tile, { ...inputs, processes }, options);
+  });
 }
 
 /** Two pictures of 2048 px in the modes that sharp has; sharp works in eight bits, layers in floats. */

@@ -10,10 +10,11 @@ import type { LayeredSurface } from './layeredSurface.ts';
 export function facesByAngle(
   seeds: Iterable<number>,
   degrees: number,
-  { receiver: { positions, indices } }: Pick<LayeredSurface, 'receiver'>,
+  surface: Pick<LayeredSurface, 'welded' | 'receiver'>,
 ): Uint8Array {
+  const { positions, indices } = surface.receiver;
   const found = new Uint8Array(indices.length / 3);
-  const { twins } = halfEdges(positions, indices);
+  const { twins } = halfEdges(surface);
   const least = Math.cos((degrees * Math.PI) / 180);
   const normal = (t: number): [number, number, number] =>
     faceNormal(positions, indices[t * 3]! * 3, indices[t * 3 + 1]! * 3, indices[t * 3 + 2]! * 3);
@@ -36,8 +37,8 @@ export function facesByAngle(
 }
 
 /** Faces with all that share a corner with them, over cuts of the layout too. @param faces 1 for each that is picked */
-export function grownFaces(faces: Uint8Array, { receiver }: Pick<LayeredSurface, 'receiver'>): Uint8Array {
-  const { corners } = halfEdges(receiver.positions, receiver.indices);
+export function grownFaces(faces: Uint8Array, surface: Pick<LayeredSurface, 'welded' | 'receiver'>): Uint8Array {
+  const { corners } = halfEdges(surface);
   const touched = new Set<number>();
   for (let e = 0; e < corners.length; e++) if (faces[Math.floor(e / 3)]) touched.add(corners[e]!);
   return faces.map((own, t) => (own || [0, 1, 2].some((side) => touched.has(corners[t * 3 + side]!)) ? 1 : 0));

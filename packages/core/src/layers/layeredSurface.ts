@@ -13,6 +13,8 @@ import { tileOrigin } from '../uv/udim.ts';
 export interface LayeredSurface {
   /** Positions are in millimetres. */
   receiver: Pick<Receiver, 'positions' | 'normals' | 'uvs' | 'indices' | 'tangents'>;
+  /** The first vertex at the same place of the surface, for each; opposite borders of a tile that repeats are one place. */
+  welded: Uint32Array;
   /** The island of each triangle, the connected part of its mesh, its mesh and its material slot, all from 0. */
   islands: Uint32Array;
   parts: Uint32Array;
@@ -42,6 +44,7 @@ export function layeredMeshes(meshes: readonly Mesh[], uvSet: number, millimetre
   const positions = sharedFloat32(receiver.positions.length);
   for (let i = 0; i < positions.length; i++) positions[i] = receiver.positions[i]! * millimetres;
   const islands = shared(islandNumbers({ positions, uvs, indices }));
+  const welded = shared(weldPositions(positions));
   const slots = [...new Set(meshes.flatMap((mesh) => mesh.slots))];
   const slotOf = sharedUint16(indices.length / 3);
   let triangle = 0;
@@ -50,8 +53,9 @@ export function layeredMeshes(meshes: readonly Mesh[], uvSet: number, millimetre
   }
   return {
     receiver: { positions, normals, uvs, indices, tangents },
+    welded,
     islands,
-    parts: shared(connectedPieces(weldPositions(positions), indices)),
+    parts: shared(connectedPieces(welded, indices)),
     objectOf: partOf,
     slotOf,
     objects: meshes.map(({ name }) => name),
@@ -67,30 +71,54 @@ const shared = (numbers: Uint32Array): Uint32Array => {
   return copy;
 };
 
+/** Squares along each side of a flat tile: so many that no two of its edges join the same two places. */
+const SQUARES = 4;
+
 /**
  * A flat tile of a material, which repeats.
  * @param width, height in millimetres
  */
 export function flatSurface(width: number, height: number): LayeredSurface {
+  const row = SQUARES + 1;
+  const vertices = row * row;
   const receiver = {
-    positions: Float32Array.of(0, 0, 0, width, 0, 0, width, height, 0, 0, height, 0),
-    normals: Float32Array.of(0, 0, 1, 0, 0, 1, 0, 0, 1, 0, 0, 1),
-    uvs: Float32Array.of(0, 0, 1, 0, 1, 1, 0, 1),
-    indices: Uint32Array.of(0, 1, 2, 0, 2, 3),
-    tangents: new Float32Array(24).map((_, i) => (i % 4 === 0 || i % 4 === 3 ? 1 : 0)),
+    positions: new Float32Array(vertices * 3),
+    normals: Float32Array.from({ length: vertices * 3 }, (_, i) => (i % 3 === 2 ? 1 : 0)),
+    uvs: new Float32Array(vertices * 2),
+    indices: new Uint32Array(SQUARES * SQUARES * 6),
+    tangents: Float32Array.from({ length: vertices * 4 }, (_, i) => (i % 4 === 0 || i % 4 === 3 ? 1 : 0)),
   };
+  const welded = new Uint32Array(vertices);
+  for (let v = 0; v < vertices; v++) {
+    const [x, y] = [v % row, Math.floor(v / row)];
+    receiver.uvs.set([x / SQUARES, y / SQUARES], v * 2);
+    receiver.positions.set([(width * x) / SQUARES, (height * y) / SQUARES, 0], v * 3);
+    welded[v] = (y % SQUARES) * row + (x % SQUARES);
+    if (x === SQUARES || y === SQUARES) continue;
+    receiver.indices.set([v, v + 1, v + row + 1, v, v + row + 1, v + row], (y * SQUARES + x) * 6);
+  }
+  const triangles = receiver.indices.length / 3;
   return {
     receiver,
-    islands: new Uint32Array(2),
-    parts: new Uint32Array(2),
-    objectOf: new Uint16Array(2),
-    slotOf: new Uint16Array(2),
+    welded,
+    islands: new Uint32Array(triangles),
+    parts: new Uint32Array(triangles),
+    objectOf: new Uint16Array(triangles),
+    slotOf: new Uint16Array(triangles),
     objects: ['tile'],
     slots: ['tile'],
     scales: Float32Array.of(width),
     scale: width,
     repeats: [width, height],
   };
+}
+
+/** The way from one place to another along an axis, over the borders of a tile that repeats where that is shorter. */
+export function wayAlong(axis: number, from: number, to: number, repeats: LayeredSurface['repeats']): number {
+  const way = to - from;
+  if (!repeats || axis === 2) return way;
+  const period = repeats[axis]!;
+  return way - Math.round(way / period) * period;
 }
 
 function scalesOf(

@@ -1,4 +1,5 @@
 import { mixed } from '../../math/lowDiscrepancy.ts';
+import type { LayeredSurface } from '../layeredSurface.ts';
 import { POINT, type Stroke, type Symmetry } from './stroke.ts';
 
 /** The dabs of a stroke, one after the other. */
@@ -30,8 +31,9 @@ const MOST_DABS = 200_000;
 /**
  * Sets down dabs along a stroke: evenly by the length of its line in space, between the points that the pen was told at.
  * A stroke of one point is one dab.
+ * @param repeats of the surface: on a tile that repeats, dabs that reach over a border come in again on the other side
  */
-export function dabsOf({ points, brush, seed }: Stroke): Dabs {
+export function dabsOf({ points, brush, seed }: Stroke, repeats: LayeredSurface['repeats'] = null): Dabs {
   const { radius, spacing, scatter, flow, pressure } = brush;
   const count = points.length / POINT;
   let length = 0;
@@ -79,7 +81,8 @@ export function dabsOf({ points, brush, seed }: Stroke): Dabs {
     }
     left -= long;
   }
-  const all = repeated(dabs, brush.symmetry);
+  const painted = repeated(dabs, brush.symmetry);
+  const all = repeats ? overBorders(painted, repeats) : painted;
   return { ...all, boxes: boxesOf(all) };
 }
 
@@ -111,6 +114,39 @@ function repeated(dabs: Dabs, symmetry: Symmetry | null): Dabs {
   });
   return { ...all, count: count * (changes.length + 1) };
 }
+
+/** Dabs with their copies by a whole tile, as far as these reach into it; those of one step follow each other. */
+function overBorders(dabs: Omit<Dabs, 'boxes'>, [width, height]: readonly [number, number]): Omit<Dabs, 'boxes'> {
+  const taken: number[] = [];
+  const steps: number[] = [];
+  const reachesInto = (middle: number, radius: number, length: number): boolean =>
+    middle + radius > 0 && middle - radius < length;
+  for (const [dx, dy] of STEPS) {
+    for (let i = 0; i < dabs.count; i++) {
+      const [x, y, r] = [dabs.centers[i * 3]! + dx * width, dabs.centers[i * 3 + 1]! + dy * height, dabs.radii[i]!];
+      if (!reachesInto(x, r, width) || !reachesInto(y, r, height)) continue;
+      taken.push(i);
+      steps.push(dx * width, dy * height);
+    }
+  }
+  const one = (values: Float32Array): Float32Array => Float32Array.from(taken, (i) => values[i]!);
+  const three = (values: Float32Array): Float32Array =>
+    Float32Array.from({ length: taken.length * 3 }, (_, k) => values[taken[Math.floor(k / 3)]! * 3 + (k % 3)]!);
+  const centers = three(dabs.centers);
+  taken.forEach((_, i) => {
+    centers[i * 3]! += steps[i * 2]!;
+    centers[i * 3 + 1]! += steps[i * 2 + 1]!;
+  });
+  return {
+    count: taken.length,
+    centers,
+    ...{ normals: three(dabs.normals), along: three(dabs.along) },
+    ...{ radii: one(dabs.radii), flows: one(dabs.flows), chances: one(dabs.chances), hands: one(dabs.hands) },
+  };
+}
+
+/** Where copies of a tile lie, itself first. */
+const STEPS = [0, -1, 1].flatMap((dy) => [0, -1, 1].map((dx) => [dx, dy] as const));
 
 /** Arrays as long as there are dabs. */
 const cut = ({

@@ -31,7 +31,8 @@ export class BlockBoxes {
   under(stroke: Stroke, from: number): number[] {
     // The dab before may turn with what follows it.
     const first = Math.max(0, from - 2);
-    const dabs = dabsOf({ ...stroke, points: stroke.points.subarray(first * POINT) });
+    const points = stroke.points.subarray(first * POINT);
+    const dabs = dabsOf({ ...stroke, points }, this.tile.surface.repeats);
     const { radius, spacing, scatter } = stroke.brush;
     // Dabs of the whole stroke lie up to a step further along the line.
     const reach = radius * (1 + spacing + scatter);

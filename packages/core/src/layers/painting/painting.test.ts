@@ -4,7 +4,7 @@ import type { Image } from '../../image/image.ts';
 import type { Mesh } from '../../mesh/mesh.ts';
 import { reliefPlane, sphere } from '../../testing/shapes.ts';
 import { composeTile } from '../composeTile.ts';
-import { layeredMeshes, layeredTile, type LayeredSurface } from '../layeredSurface.ts';
+import { flatSurface, layeredMeshes, layeredTile, type LayeredSurface } from '../layeredSurface.ts';
 import type { LayerInputs } from '../layerInputs.ts';
 import { onThisThread } from '../onThisThread.ts';
 import { PLAIN_SHAPING, type Layer } from '../stack.ts';
@@ -339,5 +339,53 @@ describe('retouching what lies beneath', () => {
     expect(at(pulled, 20, 8)).toBe(0);
     const rub = stroke(line([-45, 0], [45, 0]), { tool: 'erase', radius: 45, hardness: 1 });
     expect(area(await painted([paintedLine, pull, rub], plain), 1)).toBeLessThan(1);
+  });
+});
+
+describe('on a flat tile that repeats', () => {
+  // Half a tile is a whole number of texels: what is painted in the middle lies just so across the borders.
+  const tile = flatSurface(64, 64);
+  const tools: [string, (x: number, y: number) => Stroke[]][] = [
+    ['paint', (x, y) => [stroke(line([x - 9, y - 5], [x + 9, y + 6]), { radius: 6, hardness: 0.5 })]],
+    [
+      'clone',
+      (x, y) => [
+        stroke(line([x - 9, y], [x + 9, y]), { radius: 6, hardness: 1 }),
+        stroke(line([x - 9, y - 12], [x + 9, y - 12]), { tool: 'clone', radius: 5, from: [3, 12, 0] }),
+      ],
+    ],
+    [
+      'smear',
+      (x, y) => [
+        stroke(line([x - 9, y], [x + 9, y]), { radius: 6, hardness: 1 }),
+        stroke(line([x, y + 8], [x, y - 16], 40), { tool: 'smear', radius: 5, hardness: 1, spacing: 0.2 }),
+      ],
+    ],
+    [
+      'blur',
+      (x, y) => [
+        stroke(line([x - 9, y], [x + 9, y]), { radius: 6, hardness: 1 }),
+        stroke(line([x, y - 9], [x, y + 9]), { tool: 'blur', radius: 9, hardness: 0.5 }),
+      ],
+    ],
+  ];
+  it.each(tools)('goes on over its borders: %s', async (_tool, strokesAt) => {
+    const inMiddle = await painted(strokesAt(32, 32), tile, 128);
+    expect(inMiddle.some((value) => value > 0.5)).toBe(true);
+    for (const [x, y] of [
+      [64, 32],
+      [32, 0],
+      [0, 64],
+    ] as const) {
+      const moved = await painted(strokesAt(x, y), tile, 128);
+      let most = 0;
+      for (let at = 0; at < moved.length; at++) {
+        const column = ((at % 128) + (32 - x) * 2 + 256) % 128;
+        const row = (Math.floor(at / 128) - (32 - y) * 2 + 256) % 128;
+        most = Math.max(most, Math.abs(moved[at]! - inMiddle[row * 128 + column]!));
+      }
+      // Places are floats, and a rim may fall on this side of a texel or on that.
+      expect(most).toBeLessThan(0.02);
+    }
   });
 });

@@ -1,7 +1,7 @@
 import { padIslands } from '../../bake/finish/padding.ts';
 import { blur } from '../../image/filter/blur.ts';
 import { widthOf, type LayerChannel } from '../channels.ts';
-import type { LayeredTile } from '../layeredSurface.ts';
+import { wayAlong, type LayeredSurface, type LayeredTile } from '../layeredSurface.ts';
 import type { LayerPlanes } from '../layerPlanes.ts';
 import { dabsOf } from './dabs.ts';
 import { POINT, type Stroke } from './stroke.ts';
@@ -74,30 +74,26 @@ function soften(worked: Worked, covered: Float32Array, states: Uint8Array, radiu
   mixIn(worked, blur(image, sigma, tile.surface.repeats ? 'repeat' : 'clamp').data, covered, width);
 }
 
-/** The box about a stroke, moved by a step and grown. */
-function boxOf({ points, brush }: Stroke, [dx, dy, dz]: readonly number[]): number[] {
-  const box = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity];
-  const step = [dx!, dy!, dz!];
-  const far = brush.radius * (1 + brush.scatter) * 1.2;
-  const dabs = dabsOf({ points, brush, seed: 0, paint: {} });
-  const centers = dabs.count > 0 ? dabs.centers : points.subarray(0, POINT);
-  for (let i = 0; i + 2 < centers.length; i += 3) {
-    for (let k = 0; k < 3; k++) {
-      box[k] = Math.min(box[k]!, centers[i + k]! + step[k]! - far);
-      box[3 + k] = Math.max(box[3 + k]!, centers[i + k]! + step[k]! + far);
-    }
-  }
-  return box;
+const NOWHERE = [0, 0, 0] as const;
+
+/** Boxes about the dabs of a stroke that is moved by a step, and of what is looked at around them. */
+function boxesOf(stroke: Stroke, step: readonly number[], { repeats }: LayeredSurface): number[][] {
+  const points = stroke.points.map((value, i) => value + (step[i % POINT] ?? 0));
+  const { boxes } = dabsOf({ ...stroke, points }, repeats);
+  const around = stroke.brush.radius * 0.2;
+  return Array.from({ length: boxes.length / 6 }, (_, i) =>
+    Array.from(boxes.subarray(i * 6, i * 6 + 6), (value, k) => value + (k < 3 ? -around : around)),
+  );
 }
 
 /** What lies a step away, as it was before the stroke. */
 function clone(stroke: Stroke, covered: Float32Array, worked: readonly Worked[], tile: LayeredTile): void {
   const { from } = stroke.brush;
-  const grid = new TexelGrid(tile, [boxOf(stroke, [0, 0, 0]), boxOf(stroke, from)]);
+  const grid = new TexelGrid(tile, [...boxesOf(stroke, NOWHERE, tile.surface), ...boxesOf(stroke, from, tile.surface)]);
   const out = new Float64Array(3);
   for (const { plane, width } of worked) {
     const before = plane.slice();
-    for (let i = 0; i < grid.at.length; i++) {
+    for (let i = 0; i < grid.own; i++) {
       const share = covered[grid.at[i]!]!;
       if (share === 0) continue;
       if (!grid.sample(grid.x[i]! + from[0], grid.y[i]! + from[1], grid.z[i]! + from[2], before, width, out)) continue;
@@ -110,9 +106,10 @@ function clone(stroke: Stroke, covered: Float32Array, worked: readonly Worked[],
 /** Each dab takes along what lay under the one before. */
 function smear(stroke: Stroke, covered: Float32Array, worked: readonly Worked[], tile: LayeredTile): void {
   const { centers, radii, count } = dabsOf(stroke);
-  const grid = new TexelGrid(tile, [boxOf(stroke, [0, 0, 0])]);
+  const { repeats } = tile.surface;
+  const grid = new TexelGrid(tile, boxesOf(stroke, NOWHERE, tile.surface));
   const touched: number[] = [];
-  for (let i = 0; i < grid.at.length; i++) if (covered[grid.at[i]!]! > 0) touched.push(i);
+  for (let i = 0; i < grid.own; i++) if (covered[grid.at[i]!]! > 0) touched.push(i);
   const out = new Float64Array(3);
   for (let dab = 1; dab < count; dab++) {
     const [cx, cy, cz] = [centers[dab * 3]!, centers[dab * 3 + 1]!, centers[dab * 3 + 2]!];
@@ -120,9 +117,13 @@ function smear(stroke: Stroke, covered: Float32Array, worked: readonly Worked[],
     const r = radii[dab]!;
     // The copies of a symmetric stroke follow each other: from one to the next nothing is taken along.
     if (Math.hypot(dx, dy, dz) > 2 * r) continue;
-    const under = touched.filter(
-      (i) => (grid.x[i]! - cx) ** 2 + (grid.y[i]! - cy) ** 2 + (grid.z[i]! - cz) ** 2 < r * r,
-    );
+    const away = (i: number): number =>
+      Math.hypot(
+        wayAlong(0, cx, grid.x[i]!, repeats),
+        wayAlong(1, cy, grid.y[i]!, repeats),
+        wayAlong(2, cz, grid.z[i]!, repeats),
+      );
+    const under = touched.filter((i) => away(i) < r);
     for (const { plane, width } of worked) {
       const taken = new Float64Array(under.length * width);
       under.forEach((i, n) => {
@@ -132,7 +133,7 @@ function smear(stroke: Stroke, covered: Float32Array, worked: readonly Worked[],
       });
       under.forEach((i, n) => {
         const texel = grid.at[i]!;
-        const distance = Math.hypot(grid.x[i]! - cx, grid.y[i]! - cy, grid.z[i]! - cz) / r;
+        const distance = away(i) / r;
         const share = covered[texel]! * Math.max(0, 1 - distance * distance);
         for (let k = 0; k < width; k++) {
           plane[texel * width + k]! += (taken[n * width + k]! - plane[texel * width + k]!) * share;

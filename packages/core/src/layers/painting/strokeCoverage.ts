@@ -1,6 +1,6 @@
 import type { Image } from '../../image/image.ts';
 import { pictureAxes } from '../direction.ts';
-import type { LayeredTile } from '../layeredSurface.ts';
+import type { LayeredSurface, LayeredTile } from '../layeredSurface.ts';
 import type { LayerInputs } from '../layerInputs.ts';
 import { requirePicture } from '../mask/maskStep.ts';
 import { TEXELS, type TexelBlock } from '../texelBlock.ts';
@@ -16,7 +16,15 @@ const TURNED_AWAY = 0.17;
 const DEPTH = 0.6;
 
 /** Of strokes that are there: with each dab of the pen, all strokes of its layer are gone through. */
-const dabsKnown = new WeakMap<Stroke, Dabs>();
+const dabsKnown = new WeakMap<Stroke, { repeats: LayeredSurface['repeats']; dabs: Dabs }>();
+
+function knownDabs(stroke: Stroke, repeats: LayeredSurface['repeats']): Dabs {
+  const known = dabsKnown.get(stroke);
+  if (known?.repeats?.join() === repeats?.join() && known) return known.dabs;
+  const dabs = dabsOf(stroke, repeats);
+  dabsKnown.set(stroke, { repeats, dabs });
+  return dabs;
+}
 
 /**
  * How strongly a stroke covers the texels of a block. A dab has its size on the surface, whatever the UVs are: a texel is
@@ -39,12 +47,12 @@ export class StrokeCoverage {
   /** @throws missing/not-found for a picture of the brush that is not there */
   constructor(stroke: Stroke, tile: LayeredTile, inputs: LayerInputs) {
     this.stroke = stroke;
-    this.dabs = dabsKnown.get(stroke) ?? dabsOf(stroke);
-    dabsKnown.set(stroke, this.dabs);
+    const { repeats } = tile.surface;
+    this.dabs = knownDabs(stroke, repeats);
     const { picture, tool, symmetry } = stroke.brush;
     const { underPen, strokes } = inputs;
-    // Copies of symmetric strokes come after all dabs of the first, and colours of pictures are not remembered.
-    const isPlain = !picture && !symmetry;
+    // Copies of dabs come after all of the first, and colours of pictures are not remembered.
+    const isPlain = !picture && !symmetry && !repeats;
     this.memory = underPen && isPlain && strokes.get(underPen.name) === stroke ? underPen.memory : null;
     this.memory?.follow(this.dabs);
     this.filled = tool === 'fill' ? filledTriangles(stroke, tile.surface) : null;

@@ -1,5 +1,5 @@
 import { BLOCK } from '../../bake/coverage/blocks.ts';
-import type { LayeredTile } from '../layeredSurface.ts';
+import type { LayeredSurface, LayeredTile } from '../layeredSurface.ts';
 import { TexelBlock } from '../texelBlock.ts';
 import { boxOfBlock } from './strokeCoverage.ts';
 
@@ -11,12 +11,15 @@ const REACH = 1.6;
  * over seams as within islands. A hashed grid of cells, sorted by their buckets.
  */
 export class TexelGrid {
+  /** How many there are; copies of those near the borders of a tile that repeats follow, as they lie beyond. */
+  readonly own: number;
   /** Where each lies in the map. */
   readonly at: Uint32Array;
   /** In millimetres. */
   readonly x: Float32Array;
   readonly y: Float32Array;
   readonly z: Float32Array;
+  private readonly repeats: LayeredSurface['repeats'];
   private readonly cell: number;
   private readonly begins: Uint32Array;
   private readonly sorted: Uint32Array;
@@ -26,31 +29,13 @@ export class TexelGrid {
 
   /** @param boxes only blocks that meet one of these are taken up: x, y, z of the lower and upper corner */
   constructor(tile: LayeredTile, boxes: readonly (readonly number[])[]) {
-    const block = new TexelBlock(tile);
-    const box = new Float64Array(6);
-    const parts: { at: Uint32Array; places: readonly Float32Array[] }[] = [];
-    const blocks = Math.ceil(tile.size.width / BLOCK) * Math.ceil(tile.size.height / BLOCK);
-    for (let number = 0; number < blocks; number++) {
-      if (block.load(number) === 0) continue;
-      boxOfBlock(block, box);
-      if (!boxes.some((wanted) => meet(wanted, box))) continue;
-      const { count, places } = block;
-      parts.push({
-        at: block.at.slice(0, count),
-        places: [0, 1, 2].map((k) => Float32Array.from(places[k]!.subarray(0, count))),
-      });
-    }
-    const count = parts.reduce((sum, { at }) => sum + at.length, 0);
-    this.at = new Uint32Array(count);
-    const along = [new Float32Array(count), new Float32Array(count), new Float32Array(count)] as const;
-    let from = 0;
-    for (const { at, places } of parts) {
-      this.at.set(at, from);
-      along.forEach((values, k) => values.set(places[k]!, from));
-      from += at.length;
-    }
-    [this.x, this.y, this.z] = along;
     this.cell = tile.texel * REACH;
+    this.repeats = tile.surface.repeats;
+    const own = texelsIn(tile, boxes);
+    const { at, x, y, z } = this.repeats ? withCopies(own, this.repeats, this.cell) : own;
+    this.own = own.at.length;
+    [this.at, this.x, this.y, this.z] = [at, x, y, z];
+    const count = at.length;
     let buckets = 1024;
     while (buckets < count) buckets *= 2;
     this.mask = buckets - 1;
@@ -95,7 +80,11 @@ export class TexelGrid {
 
   /** Finds texels within a cell's width, with weights that fall to 0 there. */
   private near(x: number, y: number, z: number): number {
-    const { cell } = this;
+    const { cell, repeats } = this;
+    if (repeats) {
+      x -= Math.floor(x / repeats[0]) * repeats[0];
+      y -= Math.floor(y / repeats[1]) * repeats[1];
+    }
     const [i, j, k] = [this.cellOf(x), this.cellOf(y), this.cellOf(z)];
     let count = 0;
     for (let a = i - 1; a <= i + 1; a++) {
@@ -117,6 +106,72 @@ export class TexelGrid {
     }
     return count;
   }
+}
+
+interface Texels {
+  at: Uint32Array;
+  x: Float32Array;
+  y: Float32Array;
+  z: Float32Array;
+}
+
+/** The texels of the blocks that meet one of some boxes. */
+function texelsIn(tile: LayeredTile, boxes: readonly (readonly number[])[]): Texels {
+  const block = new TexelBlock(tile);
+  const box = new Float64Array(6);
+  const parts: Texels[] = [];
+  const blocks = Math.ceil(tile.size.width / BLOCK) * Math.ceil(tile.size.height / BLOCK);
+  for (let number = 0; number < blocks; number++) {
+    if (block.load(number) === 0) continue;
+    boxOfBlock(block, box);
+    if (!boxes.some((wanted) => meet(wanted, box))) continue;
+    const { count, places } = block;
+    const [x, y, z] = [0, 1, 2].map((k) => Float32Array.from(places[k]!.subarray(0, count))) as [
+      Float32Array,
+      Float32Array,
+      Float32Array,
+    ];
+    parts.push({ at: block.at.slice(0, count), x, y, z });
+  }
+  const count = parts.reduce((sum, { at }) => sum + at.length, 0);
+  const all: Texels = {
+    at: new Uint32Array(count),
+    ...{ x: new Float32Array(count), y: new Float32Array(count), z: new Float32Array(count) },
+  };
+  let from = 0;
+  for (const part of parts) {
+    for (const key of ['at', 'x', 'y', 'z'] as const) all[key].set(part[key], from);
+    from += part.at.length;
+  }
+  return all;
+}
+
+/** Texels, and copies of those within a reach of the borders of a tile that repeats, as they lie beyond the opposite one. */
+function withCopies(texels: Texels, [width, height]: readonly [number, number], reach: number): Texels {
+  const { x, y } = texels;
+  const taken: number[] = [];
+  const steps: number[] = [];
+  const stepsOf = (value: number, length: number): number[] =>
+    value < reach ? [0, length] : value > length - reach ? [0, -length] : [0];
+  for (let i = 0; i < x.length; i++) {
+    for (const dx of stepsOf(x[i]!, width)) {
+      for (const dy of stepsOf(y[i]!, height)) {
+        if (dx === 0 && dy === 0) continue;
+        taken.push(i);
+        steps.push(dx, dy);
+      }
+    }
+  }
+  const joined = (values: Float32Array, axis: number): Float32Array => {
+    const all = new Float32Array(values.length + taken.length);
+    all.set(values);
+    taken.forEach((i, n) => (all[values.length + n] = values[i]! + (axis < 2 ? steps[n * 2 + axis]! : 0)));
+    return all;
+  };
+  const at = new Uint32Array(x.length + taken.length);
+  at.set(texels.at);
+  taken.forEach((i, n) => (at[x.length + n] = texels.at[i]!));
+  return { at, x: joined(x, 0), y: joined(y, 1), z: joined(texels.z, 2) };
 }
 
 const meet = (a: readonly number[], b: Float64Array): boolean =>

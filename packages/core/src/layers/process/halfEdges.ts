@@ -1,4 +1,4 @@
-import { weldPositions } from '../../mesh/weld.ts';
+import type { LayeredSurface } from '../layeredSurface.ts';
 
 /**
  * How triangles hang together in space, whatever their vertices are split by. A half-edge has the number of the corner where
@@ -11,9 +11,8 @@ export interface HalfEdges {
   twins: Int32Array;
 }
 
-/** @param positions three for each vertex @param indices three for each triangle */
-export function halfEdges(positions: Float32Array, indices: Uint32Array): HalfEdges {
-  const welded = weldPositions(positions);
+/** Finds the neighbours of the triangles of a surface; those of a tile that repeats have some beyond its borders. */
+export function halfEdges({ welded, receiver: { indices } }: Pick<LayeredSurface, 'welded' | 'receiver'>): HalfEdges {
   const corners = indices.map((vertex) => welded[vertex]!);
   const next = (corner: number): number => (corner % 3 === 2 ? corner - 2 : corner + 1);
   // Edges sorted by their lower vertex: a hash table of so many would be slower.

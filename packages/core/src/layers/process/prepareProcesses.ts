@@ -74,6 +74,7 @@ function sharedSpread({ mesh, shares }: Spread): Spread {
   split.set(mesh.split);
   return {
     mesh: {
+      repeats: mesh.repeats,
       positions: sharedCopyFloat32(mesh.positions),
       corners: sharedCopyUint32(mesh.corners),
       split,

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { Mesh } from '../../mesh/mesh.ts';
 import { meshOf, reliefPlane, sphere } from '../../testing/shapes.ts';
 import { composeTile } from '../composeTile.ts';
-import { layeredMeshes, layeredTile, type LayeredSurface, type LayeredTile } from '../layeredSurface.ts';
+import { flatSurface, layeredMeshes, layeredTile, type LayeredSurface, type LayeredTile } from '../layeredSurface.ts';
 import type { LayerInputs } from '../layerInputs.ts';
 import { onThisThread } from '../onThisThread.ts';
 import { PLAIN_SHAPING, type Layer, type RunsMeasure, type SpreadingMeasure } from '../stack.ts';
@@ -55,9 +55,13 @@ function wayOf(surface: LayeredSurface, measure: RunsMeasure, triangle: number):
   const flow = new Flow(surface, { ...measure, down: measure.down });
   const { positions, indices } = surface.receiver;
   const points: number[][] = [];
-  const end = flow.run(triangle, 0.3, 0.3, 1000, (t, _fromB, _fromC, b, c) => {
-    const [i, j, k] = [0, 1, 2].map((corner) => indices[t * 3 + corner]! * 3) as [number, number, number];
-    points.push([0, 1, 2].map((x) => positions[i + x]! * (1 - b - c) + positions[j + x]! * b + positions[k + x]! * c));
+  const end = flow.run(triangle, 0.3, 0.3, 1000, {
+    leave: (t, _fromB, _fromC, b, c) => {
+      const [i, j, k] = [0, 1, 2].map((corner) => indices[t * 3 + corner]! * 3) as [number, number, number];
+      points.push(
+        [0, 1, 2].map((x) => positions[i + x]! * (1 - b - c) + positions[j + x]! * b + positions[k + x]! * c),
+      );
+    },
   });
   return { points, end };
 }
@@ -194,5 +198,32 @@ describe('spreading, by distance along the surface', () => {
       expect(Math.abs(mask[y * 512]! - mask[y * 512 + 511]!)).toBeLessThan(0.1);
     }
     expect(tile.size.width).toBe(512);
+  });
+});
+
+describe('on a flat tile that repeats', () => {
+  const tile = flatSurface(100, 60);
+
+  it('spreads over the borders: as much for a seed near them as for any other', async () => {
+    for (let seed = 1; seed <= 12; seed++) {
+      const { mask, tile: placed } = await maskOf({ ...SPREADING, seed }, tile, 256);
+      const area = mask.reduce((sum, value) => sum + value, 0) * (100 / 256) * (60 / 256);
+      expect(placed.size.width).toBe(256);
+      expect(area / (0.3 * Math.PI * 20 ** 2)).toBeCloseTo(1, 1);
+    }
+  });
+
+  it.each([0, 0.5])('lets drops run out at the bottom and in again at the top, wandering %d', async (wander) => {
+    const measure = { ...RUNS, drops: 40, length: 200, width: 4, wander };
+    const { mask } = await maskOf(measure, tile, 256);
+    // From row to row there is no more of a step at the border than anywhere.
+    const step = (row: number): number => {
+      let sum = 0;
+      for (let x = 0; x < 256; x++) sum += Math.abs(mask[row * 256 + x]! - mask[((row + 1) % 256) * 256 + x]!);
+      return sum / 256;
+    };
+    const steps = Array.from({ length: 255 }, (_, row) => step(row)).sort((a, b) => a - b);
+    expect(mask.some((value) => value > 0.4)).toBe(true);
+    expect(step(255)).toBeLessThan(steps[250]!);
   });
 });

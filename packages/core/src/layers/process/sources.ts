@@ -66,16 +66,26 @@ export async function findSources(
       found++;
     }
   }
-  return inOrderOfTriangles({ triangles: triangles.slice(0, found), weights: weights.slice(0, found * 2) });
+  const places = { triangles: triangles.subarray(0, found), weights: weights.subarray(0, found * 2) };
+  return inOrderOfTriangles(places, surface.receiver.indices.length / 3);
 }
 
-/** What follows them stays in the same part of memory. */
-function inOrderOfTriangles({ triangles, weights }: SourcePlaces): SourcePlaces {
-  const order = Uint32Array.from(triangles, (_, i) => i).sort((a, b) => triangles[a]! - triangles[b]! || a - b);
-  return {
-    triangles: Uint32Array.from(order, (i) => triangles[i]!),
-    weights: Float32Array.from({ length: weights.length }, (_, k) => weights[order[k >> 1]! * 2 + (k & 1)]!),
+/** What follows them stays in the same part of memory. @param count of all triangles */
+function inOrderOfTriangles({ triangles, weights }: SourcePlaces, count: number): SourcePlaces {
+  const begins = new Uint32Array(count + 1);
+  for (const triangle of triangles) begins[triangle + 1]!++;
+  for (let t = 0; t < count; t++) begins[t + 1]! += begins[t]!;
+  const sorted: SourcePlaces = {
+    triangles: new Uint32Array(triangles.length),
+    weights: new Float32Array(weights.length),
   };
+  triangles.forEach((triangle, i) => {
+    const to = begins[triangle]!++;
+    sorted.triangles[to] = triangle;
+    sorted.weights[to * 2] = weights[i * 2]!;
+    sorted.weights[to * 2 + 1] = weights[i * 2 + 1]!;
+  });
+  return sorted;
 }
 
 /** Draws places evenly by area (Turk, "Generating random points in triangles", Graphics Gems, 1990). */

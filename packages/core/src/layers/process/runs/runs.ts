@@ -3,7 +3,7 @@ import { unit } from '../../direction.ts';
 import type { LayeredSurface, LayeredTile } from '../../layeredSurface.ts';
 import type { RunsMeasure } from '../../stack.ts';
 import type { SourcePlaces } from '../sources.ts';
-import { Flow } from './flow.ts';
+import { Flow, type Way } from './flow.ts';
 
 /** A drop has left all but a twentieth of what it carried when it stops. */
 const LEAVES = Math.log(20);
@@ -16,7 +16,7 @@ const UNITS = 256;
  * order of drops and the number of threads change nothing.
  * @param plane told, for each texel of the tile, what was left there: millimetres of a run at its beginning, times 256
  * @param from, to which drops run
- * @returns how far all drops went, and what they left and still carried, in the same measure: their sum is what was released
+ * @returns what all left, on whatever tile, and what they still carried, in the same measure: their sum is what was released
  */
 export function runDrops(
   measure: RunsMeasure,
@@ -26,70 +26,102 @@ export function runDrops(
   from = 0,
   to = triangles.length,
 ): { left: number; carried: number } {
-  const { length } = measure;
   const flow = flowOf(tile.surface, measure);
-  const { indices } = tile.surface.receiver;
-  const { uvs } = tile;
-  const { width, height } = tile.size;
-  // Runs are blurred to their width afterwards: a third of it is close enough.
-  const finest = Math.max(0.5 * tile.texel, measure.width / 3);
-  let left = 0;
+  const trail = new Trail(measure, tile, plane);
   let carried = 0;
-  /** What is to be added to a texel once the drop has left it. */
-  let rest = 0;
-  let texel = -1;
-  let onWay: number;
-  const flush = (next: number): void => {
-    const units = Math.floor(rest);
-    if (texel >= 0 && units > 0) Atomics.add(plane, texel, units);
-    rest -= units;
-    texel = next;
-  };
-  const leave = (
+  for (let i = from; i < to; i++) {
+    const [triangle, b, c] = [triangles[i]!, weights[i * 2]!, weights[i * 2 + 1]!];
+    trail.begin(triangle, b, c);
+    flow.run(triangle, b, c, measure.length * LEAVES, trail);
+    carried += trail.end();
+  }
+  return { left: (to - from) * measure.length - carried, carried };
+}
+
+/** What one drop after the other leaves on a tile. */
+class Trail implements Way {
+  private readonly tile: LayeredTile;
+  private readonly plane: Int32Array;
+  private readonly length: number;
+  private readonly stride: number;
+  /** What is left on each stride of the way, in units. */
+  private readonly portions: Float64Array;
+  private strides = 0;
+  private onWay = 0.1;
+  private texel = -1;
+  /** What is to be added to the texel once the drop has left it, in units. */
+  private rest = 0.1;
+
+  constructor({ length, width }: RunsMeasure, tile: LayeredTile, plane: Int32Array) {
+    this.tile = tile;
+    this.plane = plane;
+    this.length = length;
+    // Runs are blurred to their width afterwards, with a deviation of 0.4 of it: half of it is close enough.
+    this.stride = Math.max(0.5 * tile.texel, width / 2);
+    const count = Math.ceil((length * LEAVES) / this.stride) + 1;
+    this.portions = Float64Array.from({ length: count }, (_, i) => this.carries(i) - this.carries(i + 1));
+  }
+
+  /** What a drop still carries after so many strides, in units. */
+  private carries(strides: number): number {
+    return UNITS * this.length * Math.exp((-strides * this.stride) / this.length);
+  }
+
+  begin(triangle: number, b: number, c: number): void {
+    this.texel = this.texelAt(triangle, b, c);
+    this.strides = this.onWay = this.rest = 0;
+  }
+
+  leave(
     triangle: number,
     fromB: number,
     fromC: number,
     toB: number,
     toC: number,
-    piece: number,
+    length: number,
     before: number,
-  ): void => {
-    onWay = before + piece;
-    const corner = triangle * 3;
-    const a = indices[corner]! * 2;
-    const b = indices[corner + 1]! * 2;
-    const c = indices[corner + 2]! * 2;
-    const ua = uvs[a]! * width;
-    const va = (1 - uvs[a + 1]!) * height;
-    const ub = uvs[b]! * width - ua;
-    const vb = (1 - uvs[b + 1]!) * height - va;
-    const uc = uvs[c]! * width - ua;
-    const vc = (1 - uvs[c + 1]!) * height - va;
-    const parts = Math.max(1, Math.ceil(piece / finest));
-    let carriedHere = Math.exp(-before / length);
-    const fades = Math.exp(-piece / parts / length);
-    for (let i = 0; i < parts; i++) {
-      const share = (i + 0.5) / parts;
-      const wb = fromB + (toB - fromB) * share;
-      const wc = fromC + (toC - fromC) * share;
-      const amount = carriedHere * (1 - fades) * length;
-      carriedHere *= fades;
-      left += amount;
-      const x = Math.floor(ua + ub * wb + uc * wc);
-      const y = Math.floor(va + vb * wb + vc * wc);
-      const to = x >= 0 && y >= 0 && x < width && y < height ? y * width + x : -1;
-      if (to !== texel) flush(to);
-      rest += amount * UNITS;
+  ): void {
+    const { stride, portions } = this;
+    const onWay = before + length;
+    this.onWay = onWay;
+    // What is left on a stride lies at its middle.
+    for (let middle = (this.strides + 0.5) * stride; middle <= onWay; middle += stride) {
+      const share = (middle - before) / length;
+      const next = this.texelAt(triangle, fromB + (toB - fromB) * share, fromC + (toC - fromC) * share);
+      if (next !== this.texel) this.moveTo(next);
+      this.rest += portions[this.strides++]!;
     }
-  };
-  for (let i = from; i < to; i++) {
-    onWay = 0;
-    rest = 0;
-    flow.run(triangles[i]!, weights[i * 2]!, weights[i * 2 + 1]!, length * LEAVES, leave);
-    flush(-1);
-    carried += Math.exp(-onWay / length) * length;
   }
-  return { left, carried };
+
+  /** @returns what the drop still carries, in millimetres of a run at its beginning */
+  end(): number {
+    const carries = this.carries(this.onWay / this.stride);
+    // The last stride may have been cut short, before its middle or beyond it.
+    this.rest = Math.max(0, this.rest + this.carries(this.strides) - carries);
+    this.moveTo(-1);
+    return carries / UNITS;
+  }
+
+  private moveTo(next: number): void {
+    const units = Math.floor(this.rest);
+    if (this.texel >= 0 && units > 0) Atomics.add(this.plane, this.texel, units);
+    this.rest -= units;
+    this.texel = next;
+  }
+
+  /** −1 on other tiles. */
+  private texelAt(triangle: number, b: number, c: number): number {
+    const { uvs, size, surface } = this.tile;
+    const { indices } = surface.receiver;
+    const corner = triangle * 3;
+    const i = indices[corner]! * 2;
+    const j = indices[corner + 1]! * 2;
+    const k = indices[corner + 2]! * 2;
+    const a = 1 - b - c;
+    const x = Math.floor((uvs[i]! * a + uvs[j]! * b + uvs[k]! * c) * size.width);
+    const y = Math.floor((1 - (uvs[i + 1]! * a + uvs[j + 1]! * b + uvs[k + 1]! * c)) * size.height);
+    return x >= 0 && y >= 0 && x < size.width && y < size.height ? y * size.width + x : -1;
+  }
 }
 
 /** Kept as long as it is asked for again: a slider that changes how runs look need not find neighbours anew. */
@@ -119,8 +151,9 @@ export function coveredByRuns(
   const sigma = wide / 2.5 / texel;
   const density = { ...size, channels: 1, data: Float32Array.from(plane, (units) => units / UNITS / (texel * texel)) };
   const there = { ...size, channels: 1, data: Float32Array.from(states, (state) => (state === 0 ? 0 : 1)) };
-  const spread = blur(density, sigma, 'clamp').data;
-  const within = sigma > 0 ? blur(there, sigma, 'clamp').data : there.data;
+  const edges = tile.surface.repeats ? 'repeat' : 'clamp';
+  const spread = blur(density, sigma, edges).data;
+  const within = sigma > 0 ? blur(there, sigma, edges).data : there.data;
   // The middle of a line that a Gaussian has spread is 1 / (√(2π) σ) of it.
   const single = Math.sqrt(2 * Math.PI) * Math.max(wide / 2.5, texel * 0.4);
   const bare = Math.log(1 - Math.min(0.999, amount));

@@ -1,4 +1,4 @@
-import { weldPositions } from '../../../mesh/weld.ts';
+import { wayAlong, type LayeredSurface } from '../../layeredSurface.ts';
 
 /**
  * A mesh whose long edges are halved again and again, each at the same place on both sides, so that distances can be told at
@@ -13,6 +13,8 @@ export interface RefinedMesh {
   split: Uint8Array;
   /** The first of the two halves of a node. */
   halves: Uint32Array;
+  /** Of a tile that repeats: the shortest way between two places may go over its borders. */
+  repeats: LayeredSurface['repeats'];
 }
 
 /** The most nodes; edges beyond stay as they are. */
@@ -20,26 +22,27 @@ const MOST_NODES = 6_000_000;
 
 /**
  * Halves all edges that are longer than a length.
- * @example refinedMesh(mesh.positions, mesh.indices, 4)
+ * @example refinedMesh(surface, 4)
  */
-export function refinedMesh(positions: Float32Array, indices: Uint32Array, longest: number): RefinedMesh {
-  const welded = weldPositions(positions);
+export function refinedMesh(
+  { receiver: { positions, indices }, welded, repeats }: Pick<LayeredSurface, 'receiver' | 'welded' | 'repeats'>,
+  longest: number,
+): RefinedMesh {
   const places: number[] = Array.from(positions);
   const corners: number[] = Array.from(indices, (vertex) => welded[vertex]!);
   const split: number[] = new Array<number>(indices.length / 3).fill(3);
   const halves: number[] = new Array<number>(indices.length / 3).fill(0);
   const middles = new Map<number, number>();
   const limit = longest * longest;
-  const squared = (a: number, b: number): number =>
-    (places[a * 3]! - places[b * 3]!) ** 2 +
-    (places[a * 3 + 1]! - places[b * 3 + 1]!) ** 2 +
-    (places[a * 3 + 2]! - places[b * 3 + 2]!) ** 2;
+  const way = (a: number, b: number, axis: number): number =>
+    wayAlong(axis, places[a * 3 + axis]!, places[b * 3 + axis]!, repeats);
+  const squared = (a: number, b: number): number => way(a, b, 0) ** 2 + way(a, b, 1) ** 2 + way(a, b, 2) ** 2;
   const middleOf = (a: number, b: number): number => {
     const key = Math.min(a, b) * 2 ** 26 + Math.max(a, b);
     const known = middles.get(key);
     if (known !== undefined) return known;
     const middle = places.length / 3;
-    for (let k = 0; k < 3; k++) places.push((places[a * 3 + k]! + places[b * 3 + k]!) / 2);
+    for (let k = 0; k < 3; k++) places.push(places[a * 3 + k]! + way(a, b, k) / 2);
     middles.set(key, middle);
     return middle;
   };
@@ -67,6 +70,7 @@ export function refinedMesh(positions: Float32Array, indices: Uint32Array, longe
     corners: Uint32Array.from(corners),
     split: Uint8Array.from(split),
     halves: Uint32Array.from(halves),
+    repeats,
   };
 }
 

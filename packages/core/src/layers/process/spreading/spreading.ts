@@ -27,13 +27,13 @@ const FARTHEST = 2;
 export function spreadFrom(
   { reach, vary, seed }: SpreadingMeasure,
   seeds: SourcePlaces,
-  { receiver }: LayeredSurface,
+  surface: LayeredSurface,
 ): Spread {
-  const { positions, indices } = receiver;
+  const { positions, indices } = surface.receiver;
   let area = 0;
   for (let t = 0; t < indices.length / 3; t++) area += triangleArea(positions, 3, indices, t);
   // An even triangle has an area of about half the square of its edges.
-  const mesh = refinedMesh(positions, indices, Math.max(reach * FINENESS, Math.sqrt((2 * area) / MOST_TRIANGLES)));
+  const mesh = refinedMesh(surface, Math.max(reach * FINENESS, Math.sqrt((2 * area) / MOST_TRIANGLES)));
   const random = randomNumbers(seed ^ 0x3c6ef372);
   const reaches = Float32Array.from(seeds.triangles, () => reach * (1 - vary * random()));
   return { mesh, shares: distanceShares(mesh, seeds, reaches, FARTHEST) };

@@ -1,3 +1,4 @@
+import { wayAlong } from '../../layeredSurface.ts';
 import type { SourcePlaces } from '../sources.ts';
 import { leafAt, type RefinedMesh } from './refinedMesh.ts';
 
@@ -15,7 +16,7 @@ export function distanceShares(
   reaches: Float32Array,
   most: number,
 ): Float32Array {
-  const { positions, corners, split } = mesh;
+  const { positions, corners, split, repeats } = mesh;
   const vertices = positions.length / 3;
   const around = trianglesAround(mesh);
   const distances = new Float64Array(vertices).fill(Infinity);
@@ -32,21 +33,19 @@ export function distanceShares(
     seedOf[vertex] = seed;
     queue.put(vertex, distance / reaches[seed]!);
   };
-  const between = (a: number, b: number): number =>
-    Math.hypot(
-      positions[a * 3]! - positions[b * 3]!,
-      positions[a * 3 + 1]! - positions[b * 3 + 1]!,
-      positions[a * 3 + 2]! - positions[b * 3 + 2]!,
-    );
+  const way = (a: number, b: number, axis: number): number =>
+    wayAlong(axis, positions[a * 3 + axis]!, positions[b * 3 + axis]!, repeats);
+  const between = (a: number, b: number): number => Math.hypot(way(a, b, 0), way(a, b, 1), way(a, b, 2));
 
   for (let s = 0; s < seeds.triangles.length; s++) {
     const leaf = leafAt(mesh, seeds.triangles[s]!, seeds.weights[s * 2]!, seeds.weights[s * 2 + 1]!, weights);
-    const place = [0, 1, 2].map((axis) =>
-      [0, 1, 2].reduce((sum, k) => sum + weights[k]! * positions[corners[leaf * 3 + k]! * 3 + axis]!, 0),
+    // Where the seed lies, from the first corner on.
+    const [first, second, third] = [corners[leaf * 3]!, corners[leaf * 3 + 1]!, corners[leaf * 3 + 2]!];
+    const place = [0, 1, 2].map(
+      (axis) => weights[1]! * way(first, second, axis) + weights[2]! * way(first, third, axis),
     );
-    for (let k = 0; k < 3; k++) {
-      const vertex = corners[leaf * 3 + k]!;
-      offer(vertex, s, Math.hypot(...place.map((value, axis) => positions[vertex * 3 + axis]! - value)));
+    for (const vertex of [first, second, third]) {
+      offer(vertex, s, Math.hypot(...place.map((value, axis) => way(first, vertex, axis) - value)));
     }
   }
   for (let vertex = queue.take(); vertex >= 0; vertex = queue.take()) {
