@@ -10,7 +10,7 @@ import { boxOfBlock, StrokeCoverage } from './painting/strokeCoverage.ts';
 import { reliefToNormals } from './reliefNormals.ts';
 import { requireProcess } from './process/prepareProcesses.ts';
 import { runDrops } from './process/runs/runs.ts';
-import type { Layer, RunsMeasure, Stack } from './stack.ts';
+import { channelsOf, everyLayer, type Layer, type RunsMeasure, type Stack } from './stack.ts';
 import { TEXELS, TexelBlock, type BlockPlaces } from './texelBlock.ts';
 
 /** What is done to every block of a tile, each for itself; no block depends on another. */
@@ -32,6 +32,7 @@ export type BlockWork =
 /**
  * Makes one kind of work ready, to be done block by block; all that it allocates is reused from block to block.
  * @param known remembers where the texels of blocks lie; not for large maps, for it takes about 80 bytes a texel
+ * @param isWanted which texels of a block it is done to, by where they lie in millimetres; all if left out
  * @throws missing/not-found, input/other-topology, input/bad-settings
  * @returns does it to a block
  */
@@ -41,12 +42,15 @@ export function blockComposer(
   inputs: LayerInputs,
   mixing: Stack['mixing'],
   known?: Map<number, BlockPlaces>,
+  isWanted?: (x: number, y: number, z: number) => boolean,
 ): (block: number) => void {
   if (work.do === 'runs') return dropsOfBlock(work, tile, inputs);
   const block = new TexelBlock(tile);
   const does = ready(work, tile, inputs, mixing);
   return (number) => {
-    if (block.load(number, known) > 0) does(block);
+    if (block.load(number, known) === 0) return;
+    if (isWanted) block.keepWhere(isWanted);
+    if (block.count > 0) does(block);
   };
 }
 
@@ -72,7 +76,10 @@ function ready(
 ): (block: TexelBlock) => void {
   switch (work.do) {
     case 'lay': {
-      const channels = Object.keys(work.planes.channels) as LayerChannel[];
+      // What no layer writes stays as it is, where they are laid on what is there.
+      const written = work.from ? null : new Set([...everyLayer(work.layers)].flatMap(channelsOf));
+      const all = Object.keys(work.planes.channels) as LayerChannel[];
+      const channels = all.filter((name) => written?.has(name) ?? true);
       const lays = layersToLay(work.layers, channels, tile, inputs, mixing);
       const state = bareBlock(channels);
       return (block) => {

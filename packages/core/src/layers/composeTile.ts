@@ -155,7 +155,7 @@ export async function layRelief(
   inputs: LayerInputs,
   { doBlocks, onProgress = () => {} }: ComposeOptions,
 ): Promise<void> {
-  if (!planes.relief || !channels.includes('normal')) return;
+  if (!channels.includes('normal') || !planes.relief?.some((height) => height !== 0)) return;
   await doBlocks({ do: 'relief', planes }, inputs, (share) => onProgress(0.95 + 0.05 * share, 'normals'));
 }
 

@@ -66,16 +66,16 @@ export function planesWithin(
   return part;
 }
 
-/** Takes the texels of a block out of planes. */
+/** Takes the texels of a block out of planes: of those channels that the block has. */
 export function gather({ channels, relief }: LayerPlanes, { at, count }: TexelBlock, into: ComposedBlock): void {
-  for (const [name, plane] of Object.entries(channels)) {
+  for (const [name, to] of Object.entries(into.channels)) {
     const width = widthOf(name as LayerChannel);
-    const to = into.channels[name as LayerChannel]!;
+    const plane = channels[name as LayerChannel]!;
     for (let k = 0; k < width; k++) {
       for (let i = 0; i < count; i++) to[k * TEXELS + i] = plane[at[i]! * width + k]!;
     }
   }
-  if (relief) for (let i = 0; i < count; i++) into.relief![i] = relief[at[i]!]!;
+  if (relief && into.relief) for (let i = 0; i < count; i++) into.relief[i] = relief[at[i]!]!;
 }
 
 /** Puts the texels of a block back. */
@@ -84,13 +84,13 @@ export function scatter(
   { at, count }: TexelBlock,
   from: ComposedBlock,
 ): void {
-  for (const [name, plane] of Object.entries(channels)) {
+  for (const [name, values] of Object.entries(from.channels)) {
     const width = widthOf(name as LayerChannel);
-    const values = from.channels[name as LayerChannel]!;
+    const plane = channels[name as LayerChannel]!;
     for (let k = 0; k < width; k++) {
       for (let i = 0; i < count; i++) plane[at[i]! * width + k] = values[k * TEXELS + i]!;
     }
   }
-  if (relief) for (let i = 0; i < count; i++) relief[at[i]!] = from.relief![i]!;
+  if (relief && from.relief) for (let i = 0; i < count; i++) relief[at[i]!] = from.relief[i]!;
   for (let i = 0; i < count; i++) states[at[i]!] = TexelState.covered;
 }

@@ -4,23 +4,29 @@ import type { LayeredTile } from './layeredSurface.ts';
 import type { Stack } from './stack.ts';
 import type { BlockPlaces } from './texelBlock.ts';
 
+/** Some blocks of a tile, by their numbers; of them all texels, or those that lie where it is told. */
+export interface SomeTexels {
+  blocks: readonly number[];
+  isWanted?: (x: number, y: number, z: number) => boolean;
+}
+
 /**
  * Does all blocks on this thread, one after the other, and lets others be heard now and then.
  * @param known as of `blockComposer`
- * @param only the numbers of the blocks that are done; all if left out
+ * @param only what is done of the tile; all of it if left out
  */
 export function onThisThread(
   tile: LayeredTile,
   mixing: Stack['mixing'],
   pause: () => Promise<void> = () => Promise.resolve(),
   known?: Map<number, BlockPlaces>,
-  only?: readonly number[],
+  only?: SomeTexels,
 ): DoBlocks {
   return async (work, inputs, onShare) => {
-    const compose = blockComposer(work, tile, inputs, mixing, known);
-    const blocks = only?.length ?? tile.plan.columns * tile.plan.rows;
+    const compose = blockComposer(work, tile, inputs, mixing, known, only?.isWanted);
+    const blocks = only?.blocks.length ?? tile.plan.columns * tile.plan.rows;
     for (let i = 0; i < blocks; i++) {
-      compose(only ? only[i]! : i);
+      compose(only ? only.blocks[i]! : i);
       if (i % PAUSE_BLOCKS === PAUSE_BLOCKS - 1) {
         onShare(i / blocks);
         await pause();

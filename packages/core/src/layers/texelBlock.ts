@@ -7,6 +7,9 @@ import type { LayeredTile } from './layeredSurface.ts';
 /** The most texels that a block has; also the distance between the planes of what has several values. */
 export const TEXELS = BLOCK * BLOCK;
 
+/** Numbers of a corner. */
+const CORNER = 8;
+
 /** Where the texels of a block lie, as a block takes it up. */
 export type BlockPlaces = Pick<TexelBlock, 'count' | 'at' | 'triangles' | 'weights' | 'u' | 'v' | 'places' | 'normals'>;
 
@@ -20,6 +23,18 @@ const newPlaces = (): BlockPlaces => ({
   places: placesFor(TEXELS),
   normals: new Float32Array(TEXELS * 3),
 });
+
+/** Copies some of many values. */
+function take<Values extends Uint32Array | Float32Array | Float64Array>(
+  from: Values,
+  to: Values,
+  taken: Uint32Array,
+  count: number,
+  width = 1,
+  offset = 0,
+): void {
+  for (let n = 0; n < count; n++) to[n * width + offset] = from[taken[n]! * width + offset]!;
+}
 
 /**
  * The texels of one block that the layout covers, with where each lies on the surface. Reused from block to block; what
@@ -41,7 +56,13 @@ export class TexelBlock {
   places: Places = placesFor(TEXELS);
   /** Unit normals of the mesh, interpolated. */
   normals = new Float32Array(TEXELS * 3);
+  /** The block that these are only some texels of, and which of its texels they are; null while they are all. */
+  part: { whole: BlockPlaces; taken: Uint32Array } | null = null;
+  private readonly some = newPlaces();
+  private readonly taken = new Uint32Array(TEXELS);
   private readonly coverage: Coverage;
+  /** Of the corners of one triangle: u, v, place and normal. */
+  private readonly corners = new Float64Array(CORNER * 3);
   private readonly frames = new CornerFrames();
 
   constructor(tile: LayeredTile) {
@@ -55,6 +76,8 @@ export class TexelBlock {
    * @returns how many there are
    */
   load(block: number, known?: Map<number, BlockPlaces>): number {
+    if (this.part) Object.assign(this, this.part.whole);
+    this.part = null;
     const before = known?.get(block);
     if (before) {
       Object.assign(this, before);
@@ -64,6 +87,25 @@ export class TexelBlock {
     this.find(block);
     if (known) known.set(block, this.found());
     return this.count;
+  }
+
+  /** Goes on with those texels alone that lie where it is asked for. */
+  keepWhere(isWanted: (x: number, y: number, z: number) => boolean): void {
+    const whole = this.found();
+    const { some, taken } = this;
+    const [x, y, z] = whole.places;
+    let count = 0;
+    for (let i = 0; i < whole.count; i++) if (isWanted(x[i]!, y[i]!, z[i]!)) taken[count++] = i;
+    take(whole.at, some.at, taken, count);
+    take(whole.triangles, some.triangles, taken, count);
+    take(whole.u, some.u, taken, count);
+    take(whole.v, some.v, taken, count);
+    for (const odd of [0, 1]) take(whole.weights, some.weights, taken, count, 2, odd);
+    for (const k of [0, 1, 2] as const) {
+      take(whole.places[k], some.places[k], taken, count);
+      take(whole.normals.subarray(k * TEXELS), some.normals.subarray(k * TEXELS), taken, count);
+    }
+    Object.assign(this, some, { count, part: { whole, taken } });
   }
 
   private found(): BlockPlaces {
@@ -97,6 +139,7 @@ export class TexelBlock {
    * @param triangles, weights at most `TEXELS` places: their triangles, and the weights of the second and third corner
    */
   standOn(triangles: Uint32Array, weights: Float64Array): void {
+    this.part = null;
     this.count = triangles.length;
     this.triangles.set(triangles);
     this.weights.set(weights);
@@ -115,22 +158,34 @@ export class TexelBlock {
     const { positions, normals: own, indices } = tile.surface.receiver;
     const { uvs } = tile;
     const [x, y, z] = places;
+    // Texels of a triangle mostly follow each other: what its corners have is looked up once for all of them.
+    const corners = this.corners;
+    let last = -1;
     for (let i = 0; i < count; i++) {
-      const corner = triangles[i]! * 3;
-      const a = indices[corner]!;
-      const b = indices[corner + 1]!;
-      const c = indices[corner + 2]!;
+      if (triangles[i] !== last) {
+        last = triangles[i]!;
+        for (let corner = 0; corner < 3; corner++) {
+          const vertex = indices[last * 3 + corner]!;
+          const to = corner * CORNER;
+          corners[to] = uvs[vertex * 2]!;
+          corners[to + 1] = uvs[vertex * 2 + 1]!;
+          for (let k = 0; k < 3; k++) {
+            corners[to + 2 + k] = positions[vertex * 3 + k]!;
+            corners[to + 5 + k] = own[vertex * 3 + k]!;
+          }
+        }
+      }
       const wb = weights[i * 2]!;
       const wc = weights[i * 2 + 1]!;
       const wa = 1 - wb - wc;
-      u[i] = uvs[a * 2]! * wa + uvs[b * 2]! * wb + uvs[c * 2]! * wc;
-      v[i] = uvs[a * 2 + 1]! * wa + uvs[b * 2 + 1]! * wb + uvs[c * 2 + 1]! * wc;
-      x[i] = positions[a * 3]! * wa + positions[b * 3]! * wb + positions[c * 3]! * wc;
-      y[i] = positions[a * 3 + 1]! * wa + positions[b * 3 + 1]! * wb + positions[c * 3 + 1]! * wc;
-      z[i] = positions[a * 3 + 2]! * wa + positions[b * 3 + 2]! * wb + positions[c * 3 + 2]! * wc;
-      const nx = own[a * 3]! * wa + own[b * 3]! * wb + own[c * 3]! * wc;
-      const ny = own[a * 3 + 1]! * wa + own[b * 3 + 1]! * wb + own[c * 3 + 1]! * wc;
-      const nz = own[a * 3 + 2]! * wa + own[b * 3 + 2]! * wb + own[c * 3 + 2]! * wc;
+      u[i] = corners[0]! * wa + corners[8]! * wb + corners[16]! * wc;
+      v[i] = corners[1]! * wa + corners[9]! * wb + corners[17]! * wc;
+      x[i] = corners[2]! * wa + corners[10]! * wb + corners[18]! * wc;
+      y[i] = corners[3]! * wa + corners[11]! * wb + corners[19]! * wc;
+      z[i] = corners[4]! * wa + corners[12]! * wb + corners[20]! * wc;
+      const nx = corners[5]! * wa + corners[13]! * wb + corners[21]! * wc;
+      const ny = corners[6]! * wa + corners[14]! * wb + corners[22]! * wc;
+      const nz = corners[7]! * wa + corners[15]! * wb + corners[23]! * wc;
       const scale = 1 / (Math.sqrt(nx * nx + ny * ny + nz * nz) || 1);
       normals[i] = nx * scale;
       normals[TEXELS + i] = ny * scale;

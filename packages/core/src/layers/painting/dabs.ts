@@ -32,8 +32,9 @@ const MOST_DABS = 200_000;
  * Sets down dabs along a stroke: evenly by the length of its line in space, between the points that the pen was told at.
  * A stroke of one point is one dab.
  * @param repeats of the surface: on a tile that repeats, dabs that reach over a border come in again on the other side
+ * @param after the dabs are left out that do not hang on points from this one on
  */
-export function dabsOf({ points, brush, seed }: Stroke, repeats: LayeredSurface['repeats'] = null): Dabs {
+export function dabsOf({ points, brush, seed }: Stroke, repeats: LayeredSurface['repeats'] = null, after = 0): Dabs {
   const { radius, spacing, scatter, flow, pressure } = brush;
   const count = points.length / POINT;
   let length = 0;
@@ -51,8 +52,11 @@ export function dabsOf({ points, brush, seed }: Stroke, repeats: LayeredSurface[
     hands: new Float32Array(most).fill(1),
     boxes: new Float32Array(0),
   };
+  let number = -1;
   const put = (from: number, to: number, share: number): void => {
-    if (dabs.count >= most) return;
+    number++;
+    // The first dab goes the way of those that follow.
+    if (dabs.count >= most || Math.max(1, to) < after) return;
     const at = dabs.count++;
     const between = (k: number): number =>
       points[from * POINT + k]! + (points[to * POINT + k]! - points[from * POINT + k]!) * share;
@@ -60,12 +64,11 @@ export function dabsOf({ points, brush, seed }: Stroke, repeats: LayeredSurface[
     const pressed = between(6);
     dabs.radii[at] = radius * (pressure.radius ? Math.max(0.02, pressed) : 1);
     dabs.flows[at] = flow * (pressure.strength ? pressed : 1);
-    dabs.chances[at] = (mixed(at, seed ^ 0x2f6b) >>> 0) / 2 ** 32;
-    // The first dab goes the way of those that follow.
+    dabs.chances[at] = (mixed(number, seed ^ 0x2f6b) >>> 0) / 2 ** 32;
     const next = from === to ? Math.min(count - 1, to + 1) : to;
     const way = [0, 1, 2].map((k) => points[next * POINT + k]! - points[from * POINT + k]!) as [number, number, number];
     dabs.along.set(unit3(...way), at * 3);
-    const [a, b] = strayed(normal, scatter * radius, mixed(at, seed));
+    const [a, b] = strayed(normal, scatter * radius, mixed(number, seed));
     for (let k = 0; k < 3; k++) {
       dabs.centers[at * 3 + k] = between(k) + a[k]! + b[k]!;
       dabs.normals[at * 3 + k] = normal[k]!;

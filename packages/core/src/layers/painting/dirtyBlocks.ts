@@ -1,8 +1,9 @@
 import { BLOCK } from '../../bake/coverage/blocks.ts';
 import type { LayeredTile } from '../layeredSurface.ts';
+import type { SomeTexels } from '../onThisThread.ts';
 import { TexelBlock, type BlockPlaces } from '../texelBlock.ts';
 import { CHUNK, dabsOf, type Dabs } from './dabs.ts';
-import { POINT, type Stroke } from './stroke.ts';
+import type { Stroke } from './stroke.ts';
 import { boxOfBlock } from './strokeCoverage.ts';
 
 /** Where the texels of each block of a tile lie in space, to find those that a dab reaches. */
@@ -25,27 +26,21 @@ export class BlockBoxes {
   }
 
   /**
-   * The blocks that a stroke changes from one of its points on, copies of symmetric strokes among them.
+   * The texels that a stroke changes from one of its points on, by copies of its dabs too.
    * @param from the first point that is new
    */
-  under(stroke: Stroke, from: number): number[] {
-    // The dab before may turn with what follows it.
-    const first = Math.max(0, from - 2);
-    const points = stroke.points.subarray(first * POINT);
-    const dabs = dabsOf({ ...stroke, points }, this.tile.surface.repeats);
-    const { radius, spacing, scatter } = stroke.brush;
-    // Dabs of the whole stroke lie up to a step further along the line.
-    const reach = radius * (1 + spacing + scatter);
-    const found: number[] = [];
-    for (let b = 0; b * 6 < this.boxes.length; b++) if (this.isNear(b, dabs, reach)) found.push(b);
-    return found;
+  under(stroke: Stroke, from: number): Required<SomeTexels> {
+    const dabs = dabsOf(stroke, this.tile.surface.repeats, from);
+    const blocks: number[] = [];
+    for (let b = 0; b * 6 < this.boxes.length; b++) if (this.isNear(b, dabs)) blocks.push(b);
+    return { blocks, isWanted: (x, y, z) => isUnder(dabs, x, y, z) };
   }
 
-  private isNear(block: number, { centers, count, boxes }: Dabs, reach: number): boolean {
+  private isNear(block: number, { centers, radii, count, boxes }: Dabs): boolean {
     const b = block * 6;
     for (let dab = 0; dab < count; dab++) {
       const chunk = Math.floor(dab / CHUNK) * 6;
-      if (dab % CHUNK === 0 && !this.meets(b, boxes, chunk, reach)) {
+      if (dab % CHUNK === 0 && !this.meets(b, boxes, chunk)) {
         dab += CHUNK - 1;
         continue;
       }
@@ -55,15 +50,15 @@ export class BlockBoxes {
         const away = Math.max(0, this.boxes[b + k]! - at, at - this.boxes[b + 3 + k]!);
         squared += away * away;
       }
-      if (squared <= reach * reach) return true;
+      if (squared <= radii[dab]! ** 2) return true;
     }
     return false;
   }
 
-  private meets(block: number, boxes: Float32Array, chunk: number, reach: number): boolean {
+  private meets(block: number, boxes: Float32Array, chunk: number): boolean {
     for (let k = 0; k < 3; k++) {
-      if (boxes[chunk + k]! - reach > this.boxes[block + 3 + k]!) return false;
-      if (boxes[chunk + 3 + k]! + reach < this.boxes[block + k]!) return false;
+      if (boxes[chunk + k]! > this.boxes[block + 3 + k]!) return false;
+      if (boxes[chunk + 3 + k]! < this.boxes[block + k]!) return false;
     }
     return true;
   }
@@ -89,4 +84,15 @@ export class BlockBoxes {
     const [x, y] = [(block % plan.columns) * BLOCK, Math.floor(block / plan.columns) * BLOCK];
     return { x, y, width: Math.min(BLOCK, size.width - x), height: Math.min(BLOCK, size.height - y) };
   }
+}
+
+function isUnder({ centers, radii, count }: Dabs, x: number, y: number, z: number): boolean {
+  for (let i = 0; i < count; i++) {
+    const dx = x - centers[i * 3]!;
+    const dy = y - centers[i * 3 + 1]!;
+    const dz = z - centers[i * 3 + 2]!;
+    const r = radii[i]!;
+    if (dx * dx + dy * dy + dz * dz <= r * r) return true;
+  }
+  return false;
 }

@@ -1,4 +1,5 @@
 import type { Image } from '../../image/image.ts';
+import { BLOCK } from '../../bake/coverage/blocks.ts';
 import { pictureAxes } from '../direction.ts';
 import type { LayeredSurface, LayeredTile } from '../layeredSurface.ts';
 import type { LayerInputs } from '../layerInputs.ts';
@@ -10,6 +11,8 @@ import { CHUNK, dabsOf, type Dabs } from './dabs.ts';
 import { filledTriangles } from './faceFill.ts';
 import type { Stroke } from './stroke.ts';
 
+/** Texels that share a box: a row of a block that is covered all over. */
+const ROW = BLOCK;
 /** A dab stops on surfaces that turn away from it by more than this cosine. */
 const TURNED_AWAY = 0.17;
 /** How far a dab reaches off its surface, as a share of its radius: over relief, but not through a wall. */
@@ -25,6 +28,8 @@ function knownDabs(stroke: Stroke, repeats: LayeredSurface['repeats']): Dabs {
   dabsKnown.set(stroke, { repeats, dabs });
   return dabs;
 }
+
+type DabbedTexels = Pick<TexelBlock, 'places' | 'normals' | 'count'>;
 
 /**
  * How strongly a stroke covers the texels of a block. A dab has its size on the surface, whatever the UVs are: a texel is
@@ -43,6 +48,10 @@ export class StrokeCoverage {
   private readonly onDabs: DabPicture | null;
   private readonly shape = new Float32Array(TEXELS);
   private readonly memory: CoverageMemory | null;
+  /** Boxes about texels that follow each other, so many at a time: x, y, z of the lower and the upper corner. */
+  private readonly rows = new Float64Array((TEXELS / ROW) * 6);
+  private readonly remembered = new Float32Array(TEXELS);
+  private readonly box = new Float64Array(6);
 
   /** @throws missing/not-found for a picture of the brush that is not there */
   constructor(stroke: Stroke, tile: LayeredTile, inputs: LayerInputs) {
@@ -91,10 +100,25 @@ export class StrokeCoverage {
   }
 
   private addDabs(block: TexelBlock, box: Float64Array, out: Float32Array): boolean {
+    if (!this.memory) return this.addDabsFrom(0, block, box, out);
+    // Of a part of a block, the whole is remembered.
+    const { whole, taken } = block.part ?? { whole: block, taken: null };
+    const { remembered: all } = this;
+    boxOfBlock(whole, this.box);
+    const name = whole.at[0]!;
+    const from = this.memory.recall(name, all);
+    if (!this.addDabsFrom(from, whole, this.box, all) && from === 0) return false;
+    this.memory.keep(name, this.dabs.count, all, whole.count);
+    if (taken) for (let i = 0; i < block.count; i++) out[i] = all[taken[i]!]!;
+    else out.set(all.subarray(0, block.count));
+    return true;
+  }
+
+  /** @returns false where none is added */
+  private addDabsFrom(from: number, block: DabbedTexels, box: Float64Array, out: Float32Array): boolean {
     const { count, centers, radii, boxes } = this.dabs;
-    const name = block.at[0]!;
-    const from = this.memory?.recall(name, out) ?? 0;
     let isTouched = from > 0;
+    let hasRows = false;
     for (let chunk = Math.floor(from / CHUNK); chunk * CHUNK < count; chunk++) {
       if (!meets(boxes, chunk * 6, box)) continue;
       for (let i = Math.max(from, chunk * CHUNK); i < Math.min(count, (chunk + 1) * CHUNK); i++) {
@@ -110,15 +134,56 @@ export class StrokeCoverage {
           continue;
         if (!isTouched) out.fill(0, 0, block.count);
         isTouched = true;
+        if (!hasRows) this.boxRows(block);
+        hasRows = true;
         this.addDab(i, block, out);
       }
     }
-    if (isTouched) this.memory?.keep(name, count, out, block.count);
     return isTouched;
   }
 
+  /** Finds the boxes about the rows of a block, so that a dab goes over those alone that it meets. */
+  private boxRows({ places, count }: DabbedTexels): void {
+    for (let row = 0; row * ROW < count; row++) {
+      for (let k = 0; k < 3; k++) {
+        const along = places[k]!;
+        let low = Infinity;
+        let high = -Infinity;
+        for (let i = row * ROW; i < Math.min(count, (row + 1) * ROW); i++) {
+          if (along[i]! < low) low = along[i]!;
+          if (along[i]! > high) high = along[i]!;
+        }
+        this.rows[row * 6 + k] = low;
+        this.rows[row * 6 + 3 + k] = high;
+      }
+    }
+  }
+
   /** Lays one dab over those before: what is covered stays covered. */
-  private addDab(dab: number, { places, normals, count }: TexelBlock, out: Float32Array): void {
+  private addDab(dab: number, block: DabbedTexels, out: Float32Array): void {
+    const { centers, radii } = this.dabs;
+    const { rows } = this;
+    const x = centers[dab * 3]!;
+    const y = centers[dab * 3 + 1]!;
+    const z = centers[dab * 3 + 2]!;
+    const r = radii[dab]!;
+    this.onDabs?.begin(dab);
+    for (let from = 0, at = 0; from < block.count; from += ROW, at += 6) {
+      const dx = Math.max(0, rows[at]! - x, x - rows[at + 3]!);
+      const dy = Math.max(0, rows[at + 1]! - y, y - rows[at + 4]!);
+      const dz = Math.max(0, rows[at + 2]! - z, z - rows[at + 5]!);
+      if (dx * dx + dy * dy + dz * dz >= r * r) continue;
+      this.addDabToRow(dab, block, from, Math.min(block.count, from + ROW), out);
+    }
+  }
+
+  private addDabToRow(
+    dab: number,
+    { places, normals }: DabbedTexels,
+    from: number,
+    to: number,
+    out: Float32Array,
+  ): void {
     const { centers, normals: up, radii, flows } = this.dabs;
     const { onDabs } = this;
     const [x, y, z] = places;
@@ -132,9 +197,8 @@ export class StrokeCoverage {
     const flow = flows[dab]!;
     const hard = Math.min(0.999, this.stroke.brush.hardness);
     const soft = 1 / (1 - hard);
-    onDabs?.begin(dab);
     const paints = this.colors !== null;
-    for (let i = 0; i < count; i++) {
+    for (let i = from; i < to; i++) {
       // What is whole already stays so.
       if (out[i] === 1 && !paints) continue;
       const dx = x[i]! - cx;
@@ -253,7 +317,7 @@ const meets = (boxes: Float32Array, at: number, box: Float64Array): boolean =>
   boxes[at + 5]! >= box[2]!;
 
 /** The box about the texels of a block. @param out told x, y, z of its lower and upper corner */
-export function boxOfBlock({ places, count }: TexelBlock, out: Float64Array): void {
+export function boxOfBlock({ places, count }: Pick<TexelBlock, 'places' | 'count'>, out: Float64Array): void {
   for (let k = 0; k < 3; k++) {
     let low = Infinity;
     let high = -Infinity;

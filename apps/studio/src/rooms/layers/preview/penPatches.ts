@@ -91,14 +91,16 @@ export class PenPatches {
     const boxes = this.boxes.get(tile) ?? new BlockBoxes(tile, places);
     this.boxes.set(tile, boxes);
     const under = boxes.under(stroke, this.done);
-    if (under.length === 0) return [];
+    if (under.blocks.length === 0) return [];
     const changed = [...everyLayer(above)].flatMap((layer) =>
       strokesOf([own(layer)]).includes(UNDER_PEN) ? channelsOf(layer) : [],
     );
     const slopes = planes.relief !== null && hasRelief(changed);
-    const blocks = slopes ? boxes.withNeighbours(under) : under;
+    // Slopes are laid over what lies beneath them: where they change, whole blocks are composed again.
+    const only = slopes ? { blocks: boxes.withNeighbours(under.blocks) } : under;
+    const { blocks } = only;
     const known = places ?? this.placesOf(tile, blocks.length);
-    const options = { doBlocks: onThisThread(tile, this.mixing, undefined, known, blocks) };
+    const options = { doBlocks: onThisThread(tile, this.mixing, undefined, known, only) };
     if (!(await layAgain({ layers: above }, base, planes, changed, inputs, options))) return null;
     if (slopes) await layRelief(planes, channels, inputs, options);
     // How heights are shown hangs on the highest of all.
