@@ -86,3 +86,25 @@ export function viewOf({ receiver }: LayeredSurface, side: number, towards: Dire
     },
   };
 }
+
+/** What is seen nearest to the middle of a view, in millimetres; null where nothing is. */
+export function middleOf(
+  { receiver: { positions, normals, indices } }: LayeredSurface,
+  { side, pixels, places: { triangles, weights } }: SurfaceView,
+): { triangle: number; place: [number, number, number]; normal: [number, number, number] } | null {
+  let nearest = -1;
+  let least = Infinity;
+  pixels.forEach((pixel, i) => {
+    const far = Math.hypot((pixel % side) - side / 2, Math.floor(pixel / side) - side / 2);
+    if (far < least) [nearest, least] = [i, far];
+  });
+  if (nearest < 0) return null;
+  const triangle = triangles[nearest]!;
+  const [b, c] = [weights[nearest * 2]!, weights[nearest * 2 + 1]!];
+  const mixed = (values: Float32Array): [number, number, number] => {
+    const at = (axis: number): number =>
+      [1 - b - c, b, c].reduce((sum, w, corner) => sum + w * values[indices[triangle * 3 + corner]! * 3 + axis]!, 0);
+    return [at(0), at(1), at(2)];
+  };
+  return { triangle, place: mixed(positions), normal: unit(mixed(normals)) };
+}

@@ -155,13 +155,7 @@ const adding = useAdding({
   },
 });
 const { offers, materials } = adding;
-/** Those that are made of what the stack does not have yet are shown by what they are. */
-const showOffers = (): void =>
-  preview.showOffers(
-    offers.value
-      .filter(({ material, picture }) => !material && !picture)
-      .map(({ title, layer }) => ({ name: title, layer })),
-  );
+const showOffers = async (): Promise<void> => preview.showOffers(await adding.offered());
 const layeredFiles = useLayeredFiles(() => props.projectId, stack);
 const guides = computed(() => {
   const own = settings.value;

@@ -7,7 +7,10 @@ import { likelyLayers, newId, type NewLayer } from './newLayers.ts';
 import { withNewIds } from './stackEdits.ts';
 import type { useCoatings } from './useCoatings.ts';
 import type { useReceivers } from './useReceivers.ts';
-import type { SurfacePlace } from './useStackPictures.ts';
+import { decalAt, type SurfacePlace } from './decalPlace.ts';
+import { letteringImage } from './editors/lettering.ts';
+import type { Offered } from './preview/useLayersPreview.ts';
+import { pictureLayer } from './useStackPictures.ts';
 import type { OpenStack } from './useStack.ts';
 
 export interface AddingRequest {
@@ -22,6 +25,7 @@ export interface AddingRequest {
 /** What can be laid on next, and its laying on. */
 export function useAdding({ stack, set, surface, coatings, middle }: AddingRequest) {
   const store = useProject();
+  const { ticket } = stack;
   /** Flat sets that have maps. */
   const materials = computed(() =>
     (store.project?.imageSets ?? []).filter(
@@ -36,13 +40,41 @@ export function useAdding({ stack, set, surface, coatings, middle }: AddingReque
     return likelyLayers(slots, materials.value, baked, surface.extent.value.upright, store.images.length > 0);
   });
 
+  /** Everything that is offered, with its materials and images, to be pictured on the model. */
+  async function offered(): Promise<Offered> {
+    const own = stack.settings.value!;
+    const size = surface.extent.value.size;
+    const known = ticket.value?.inputs.pictures?.length ?? 0;
+    const all: Offered = { offers: [], materials: [], pictures: [], images: [] };
+    const picture = (id: string, content: string): number => known + all.pictures.push([id, content]) - 1;
+    for (const { title, layer, material, picture: shows } of offers.value) {
+      let next: Layer | null = layer;
+      if (material && layer.content === 'tiling') {
+        const { number, part } = stack.materialOf(material);
+        next = { ...layer, material: part.materials ? own.materials.length + all.materials.length : number };
+        if (part.materials) all.materials.push({ ...part.materials.at(-1)!, maps: mapsOf(material, picture) });
+      } else if (shows === 'image') {
+        const image = store.images[0]!;
+        const number = picture(image.id, `${image.contentHash} ${image.colorSpace}`);
+        next = pictureLayer(layer, number, decalAt(null, size / 3, stack.pictures.aspectOf(image.id)));
+      } else if (shows === 'lettering') {
+        const { image, aspect } = await letteringImage(lettersOf(set.value), 700);
+        const number = picture('', '');
+        all.images.push([number, image]);
+        next = pictureLayer(layer, number, decalAt(null, size / 3, aspect));
+      }
+      all.offers.push({ name: title, layer: next });
+    }
+    // Proxies of what is watched cannot be sent.
+    return { ...all, offers: JSON.parse(JSON.stringify(all.offers)) as Offered['offers'] };
+  }
+
   /** @returns where an image is to be placed: as the content of the new layer, or as a step of its mask; null otherwise */
   async function add(offer: NewLayer): Promise<'content' | 0 | null> {
     const { layer, material, title } = offer;
     const what = `adding of “${title}”`;
     if (offer.picture) {
-      const text = set.value?.name ?? 'Letters';
-      const pictured = await stack.pictures.pictured(offer, middle(), surface.extent.value.size, text);
+      const pictured = await stack.pictures.pictured(offer, middle(), surface.extent.value.size, lettersOf(set.value));
       if (!pictured) return null;
       const { part, pictures } = pictured.change;
       await stack.lay({ ...pictured.layer, id: newId() }, what, part, pictures);
@@ -72,5 +104,13 @@ export function useAdding({ stack, set, surface, coatings, middle }: AddingReque
     await stack.lay(layer, `coating “${used.name}”`, all, pictures);
   }
 
-  return { materials, offers, add, layCoating };
+  return { materials, offers, offered, add, layCoating };
+}
+
+const lettersOf = (set: ImageSet | undefined): string => set?.name ?? 'Letters';
+
+/** The maps of a flat set, by their numbers among the images of a stack. */
+function mapsOf({ maps }: ImageSet, picture: (id: string, content: string) => number): Record<string, number> {
+  const made = maps.filter(({ kind, revisions }) => revisions[0] && LAYER_CHANNELS.some((channel) => channel === kind));
+  return Object.fromEntries(made.map(({ id, kind, revisions }) => [kind, picture(id, revisions[0]!.id)]));
 }

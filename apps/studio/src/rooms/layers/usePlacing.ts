@@ -3,7 +3,7 @@ import type { Layer, MaskStep, PicturePlace } from '@zographos/core/layers';
 import type { PlaceFacts } from './preview/layersMessages.ts';
 import { changed } from './stackEdits.ts';
 import type { OpenStack } from './useStack.ts';
-import { placedAt, type SurfacePlace } from './useStackPictures.ts';
+import { placedAt, type SurfacePlace } from './decalPlace.ts';
 
 export interface PlacingRequest {
   stack: OpenStack;

@@ -3,16 +3,10 @@ import type { Layer, PicturePlace } from '@zographos/core/layers';
 import type { LayersTicket } from '@zographos/contracts';
 import { chosenPictures, withPicture, type LayersSettings } from '@zographos/operations';
 import { useProject } from '../../stores/project.ts';
+import { decalAt, type SurfacePlace } from './decalPlace.ts';
 import { letteringFile } from './editors/lettering.ts';
 import { useNewPicture } from './editors/useNewPicture.ts';
 import { made, type NewLayer } from './newLayers.ts';
-
-/** A place of the surface, in millimetres. */
-export interface SurfacePlace {
-  triangle: number;
-  place: readonly [number, number, number];
-  normal: readonly [number, number, number];
-}
 
 /** A change of a ticket that has other images. */
 export interface PictureChange {
@@ -77,30 +71,14 @@ export function useStackPictures(
     }
     if (id === null) return null;
     const { number, change } = use(id);
-    const place = decalAt(where, extent / 3, aspect);
-    if (layer.content === 'picture') return { layer: made({ ...layer, picture: number, place }), change };
-    const step = { measure: 'picture', picture: number, channel: 'alpha', place };
-    return { layer: made({ ...layer, mask: { steps: [step] } }), change };
+    return { layer: pictureLayer(layer, number, decalAt(where, extent / 3, aspect)), change };
   }
 
   return { chosen, aspectOf, use, useAll, pictured };
 }
 
-/** A decal of some width; at the origin where nothing was met. */
-export function decalAt(
-  where: SurfacePlace | null,
-  width: number,
-  aspect: number,
-): Extract<PicturePlace, { on: 'surface' }> {
-  const { place = [0, 0, 0], normal = [0, 0, 1] } = where ?? {};
-  return {
-    ...{ on: 'surface', center: place, normal, up: [0, 1, 0], width, height: width * aspect },
-    ...{ depth: width / 2, angle: 80, falloff: 20 },
-  };
-}
-
-/** A place moved to where was clicked. */
-export function placedAt(place: PicturePlace, where: SurfacePlace): PicturePlace {
-  if (place.on === 'island') return { ...place, triangle: where.triangle };
-  return place.on === 'surface' ? { ...place, center: where.place, normal: where.normal } : place;
+/** A layer that shows an image, or lies where the alpha of one is. */
+export function pictureLayer(layer: Layer, picture: number, place: PicturePlace): Layer {
+  if (layer.content === 'picture') return made({ ...layer, picture, place });
+  return made({ ...layer, mask: { steps: [{ measure: 'picture', picture, channel: 'alpha', place }] } });
 }

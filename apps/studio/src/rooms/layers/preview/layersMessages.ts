@@ -1,3 +1,4 @@
+import type { Image } from '@zographos/core/image';
 import type { Layer, LayerChannel, Stratum } from '@zographos/core/layers';
 import type { Size } from '@zographos/core/math';
 import type { LayersSettings, StrokeRecord } from '@zographos/operations';
@@ -55,8 +56,12 @@ export interface PenAsk {
 /** How the model would look with each of some layers on top of what there is. */
 export interface OffersAsk {
   what: 'offers';
+  /** With the materials and the images of what is offered. */
   on: LayersAsk;
+  /** Images of layers lie on the middle of what is seen. */
   offers: { name: string; layer: Layer }[];
+  /** Images that are not kept anywhere, by their numbers among those of the stack. */
+  images: (readonly [number: number, image: Image])[];
 }
 
 /** Which triangle lies at a place of a tile, 0 to 1, v upwards; and what else is told with the answer. */

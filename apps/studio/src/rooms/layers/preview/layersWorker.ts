@@ -11,16 +11,15 @@ import {
   everyLayer,
   layRelief,
   mapOfChannel,
-  onThisThread,
+  middleOf,
+  picturesOf,
   POINT,
   planesFor,
-  prepareProcesses,
-  runPlanes,
-  sourceSize,
   sectionOf,
   strokesOf,
   TEXELS,
   viewOf,
+  wholeProcesses,
   type ComposeOptions,
   type Layer,
   type LayerChannel,
@@ -28,16 +27,14 @@ import {
   type LayeredTile,
   type LayerInputs,
   type LayerPlanes,
-  type PreparedProcesses,
   type Stratum,
 } from '@zographos/core/layers';
-import { padIslands } from '@zographos/core/bake';
-import type { Size } from '@zographos/core/math';
+import { padIslands, pictureLevels } from '@zographos/core/bake';
 import { FIRST_TILE } from '@zographos/core/uv';
 import { strokeOfRecord, type LayersSettings } from '@zographos/operations';
-import { type InputsOfTile } from '@zographos/operations/preview';
 import { usePreviewKernel } from '../../../preview/previewKernel.ts';
 import { screenPixels } from '../../../preview/screenPixels.ts';
+import { layerPlacedAt } from '../decalPlace.ts';
 import { byPlace, OfferPictures, type SeenTile } from './offerPictures.ts';
 import { PenPatches, type ComposedTile } from './penPatches.ts';
 import { UNDER_PEN } from './underPen.ts';
@@ -53,9 +50,10 @@ import type {
   SectionLine,
 } from './layersMessages.ts';
 import { facesFor, factsOf, placeInTile, placesByTile, weightsOf, type ShownInputs } from './placeFacts.ts';
-import { inputsKey, inputsOfAsk, strokes, strokesOfAsk } from './previewInputs.ts';
-import { knownSurface, placesOf, surfaceOf, tileOf, tilesToShow, within } from './previewSurface.ts';
+import { inputsKey, inputsOfAsk, strokes } from './previewInputs.ts';
+import { knownSurface, placesOf, surfaceOf, tilesToShow, within } from './previewSurface.ts';
 import { sound } from './soundLayers.ts';
+import { forgetProcesses, nameOfTile, pause, stackOnTiles } from './stackOnTiles.ts';
 
 /** The live preview of a stack: the same computation as the server's, at the size of the screen, away from the page. */
 
@@ -156,15 +154,14 @@ const DRAFT_MS = 150;
 const took = new Map<number, number>();
 
 async function compose(ask: LayersAsk): Promise<void> {
-  const { turn, settings, side, section } = ask;
+  const { turn, side, section } = ask;
   const surface = await surfaceOf(ask.surface, forget);
   const draft = Math.max(128, side / 4);
   if ((took.get(side) ?? 0) > DRAFT_MS && draft < side) await show(ask, surface, draft);
   goOnUnlessOvertaken(turn);
   await show(ask, surface, side);
-  const size = within(settings.size, side);
   if (ask.histogramOf) await tellHistogram(ask, ask.histogramOf, surface);
-  if (section) await tellSection(ask, section, surface, size, await inputsOfAsk(ask, size));
+  if (section) await tellSection(ask, section, surface);
 }
 
 /** Composes all tiles at a size, and tells their maps. */
@@ -173,28 +170,22 @@ async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Prom
   const { mixing } = settings;
   const size = within(settings.size, side);
   const tiles = tilesToShow(surface, settings.tiles);
-  const painted = await strokesOfAsk(ask);
-  const inputsOf = await inputsOfAsk({ ...ask, side }, size);
-  shownInputs = { of: inputsOf, size };
+  shownInputs = { of: await inputsOfAsk({ ...ask, side }, size), size };
   const since = performance.now();
   const { layers, problems } = sound(settings, tiles[0] ?? FIRST_TILE);
   const channels = channelsOfStack({ layers });
-  const processes = await processesOf(ask, surface, layers);
+  const onTile = await stackOnTiles({ ...ask, side }, surface, layers, () => goOnUnlessOvertaken(turn));
   const under: ComposedTile[] = [];
   const shown: Extract<LayersTold, { what: 'composed' }>['tiles'] = [];
   for (const number of tiles) {
-    const tile = tileOf(surface, number, size);
-    const doBlocks = onThisThread(tile, mixing, pause, placesOf(number, size));
-    const inputs = { ...(await inputsOf(number, size)), strokes: painted, processes };
-    const options = { doBlocks, onProgress: () => goOnUnlessOvertaken(turn) };
-    inputs.planes = await runsOf(layers, tile, inputs, options);
+    const { tile, inputs, options } = await onTile(number);
     const { base, planes, above } = await composed({ layers, mixing }, channels, tile, inputs, options, inputsKey());
     const masked = maskOf && [...everyLayer(layers)].find(({ id }) => id === maskOf);
     let mask: LayeredPicture | null = null;
     if (masked) {
       const plane = new Float32Array(size.width * size.height);
       const work = { do: 'show-mask', layer: byPlace(masked), plane, states: planes.states } as const;
-      await doBlocks(work, inputs, () => goOnUnlessOvertaken(turn));
+      await options.doBlocks(work, inputs, () => goOnUnlessOvertaken(turn));
       mask = { kind: 'opacity', ...size, rgba: screenPixels({ ...size, channels: 1, data: plane }) };
     }
     // The pen goes on from what is composed, and what is shown is made of a copy.
@@ -231,7 +222,7 @@ async function composed(
   options: ComposeOptions,
   inputsAre: string,
 ): Promise<Pick<ComposedTile, 'base' | 'planes' | 'above'>> {
-  const place = placeOf(tile);
+  const place = nameOfTile(tile);
   const last = composedLast.get(place) ?? [];
   let same = 0;
   const isSame = (layer: Layer, before: Layer | undefined): boolean =>
@@ -254,60 +245,12 @@ async function composed(
   return { base: base.planes, planes, above };
 }
 
-const placeOf = ({ tile, size }: LayeredTile): string => `${tile} ${size.width} ${size.height}`;
-
-/** Where processes begin, as it was found last; the inputs it was found by. */
-let processesKnown: { key: string; processes: PreparedProcesses } = { key: '', processes: new Map() };
-
-async function processesOf(
-  ask: LayersAsk,
-  surface: LayeredSurface,
-  layers: readonly Layer[],
-): Promise<PreparedProcesses> {
-  const { settings } = ask;
-  const size = sourceSize(settings.size);
-  const inputsOf = await inputsOfAsk({ ...ask, side: Math.max(size.width, size.height) }, size);
-  const painted = await strokesOfAsk(ask);
-  const key = inputsKey();
-  const known = processesKnown.key === key ? processesKnown.processes : undefined;
-  const inputsAt = async (tile: number, at: Size) => ({ ...(await inputsOf(tile, at)), strokes: painted });
-  const processes = await prepareProcesses(layers, surface, settings.size, inputsAt, known);
-  processesKnown = { key, processes };
-  return processes;
-}
-
 /** On another surface nothing that is kept is of use. */
 function forget(): void {
   beneath.clear();
   composedLast.clear();
-  runPlanesKnown.clear();
-  processesKnown = { key: '', processes: new Map() };
+  forgetProcesses();
 }
-
-/** What runs leave, by tile and size: changing other layers does not let them run again. */
-const runPlanesKnown = new Map<string, { processes: PreparedProcesses; planes: Map<string, Float32Array> }>();
-
-async function runsOf(
-  layers: readonly Layer[],
-  tile: LayeredTile,
-  inputs: LayerInputs,
-  options: ComposeOptions,
-): Promise<Map<string, Float32Array>> {
-  const place = placeOf(tile);
-  const before = runPlanesKnown.get(place);
-  const isSame = [...inputs.processes].every(([key, process]) => (before?.processes.get(key) ?? process) === process);
-  const planes = await runPlanes(layers, tile, inputs, options, isSame ? before?.planes : undefined);
-  runPlanesKnown.set(place, { processes: inputs.processes, planes });
-  return planes;
-}
-
-/** Lets newer messages be heard; a timer would wait for milliseconds. */
-const channel = new MessageChannel();
-const pause = (): Promise<void> =>
-  new Promise((resolve) => {
-    channel.port1.onmessage = () => resolve();
-    channel.port2.postMessage(null);
-  });
 
 /** Pixels along the side of an offer's picture. */
 const OFFER_SIDE = 112;
@@ -315,34 +258,47 @@ const OFFER_SIDE = 112;
 const TOWARDS = [0.45, 0.42, 1] as const;
 
 /** Makes pictures of offers one after the other, until something else is asked for. */
-async function showOffers({ on, offers }: OffersAsk): Promise<void> {
+async function showOffers({ on, offers, images }: OffersAsk): Promise<void> {
   const { settings, turn } = on;
   const surface = await surfaceOf(on.surface, forget);
-  const size = within(settings.size, on.side);
   const view = viewOf(surface, OFFER_SIDE, TOWARDS);
   const { layers } = sound(settings, FIRST_TILE);
-  const painted = await strokesOfAsk(on);
-  const inputsOf = await inputsOfAsk(on, size);
   const byTile = placesByTile(surface, view.places.triangles);
-  const seen = async (shown: readonly Layer[]): Promise<SeenTile[]> => {
-    const processes = await processesOf(on, surface, shown);
+  const middle = middleOf(surface, view);
+  const given = images.map(([number, image]) => [number, pictureLevels(image)] as const);
+  const seenWith = async (laid: readonly Layer[]): Promise<SeenTile[]> => {
+    const own = { ...on, settings: { ...settings, layers: [...laid] }, side: Math.min(on.side, LOOKED_UP_SIDE) };
+    const onTile = await stackOnTiles(own, surface, laid);
     return Promise.all(
       [...byTile].map(async ([number, places]): Promise<SeenTile> => {
-        const tile = tileOf(surface, number, size);
-        const inputs = { ...(await inputsOf(number, size)), strokes: painted, processes };
-        const options = { doBlocks: onThisThread(tile, settings.mixing, pause, placesOf(number, size)) };
-        return { tile, places, inputs: { ...inputs, planes: await runsOf(shown, tile, inputs, options) } };
+        const { tile, inputs } = await onTile(number);
+        const pictures = [...inputs.pictures];
+        for (const [at, levels] of given) pictures[at] = levels;
+        return { tile, places, inputs: { ...inputs, pictures } };
       }),
     );
   };
-  const pictures = new OfferPictures(view, await seen(layers), layers, settings.mixing);
+  const seen = await seenWith(layers);
+  const pictures = new OfferPictures(view, seen, layers, settings.mixing);
   for (const { name, layer } of offers) {
     await pause();
     if (turn !== newest) return;
-    const rgba = pictures.pictureWith(layer, await seen([...layers, layer]).catch(() => []));
+    const placed = middle ? layerPlacedAt(layer, middle) : layer;
+    // Most need nothing beside what the layers beneath them have.
+    const needsMore = needsInputs(placed, new Map(given));
+    const rgba = pictures.pictureWith(placed, needsMore ? await seenWith([...layers, placed]).catch(() => []) : seen);
     if (rgba) tell({ what: 'offer', name, side: OFFER_SIDE, rgba }, [rgba.buffer]);
   }
 }
+
+/** Materials, images and maps are looked up at this size for pictures that are so small. */
+const LOOKED_UP_SIDE = 256;
+
+/** Whether a layer, or one within it, is made of images that are not given, or of what goes over the whole surface. */
+const needsInputs = (layer: Layer, given: ReadonlyMap<number, unknown>): boolean =>
+  [...everyLayer([layer])].some(({ content }) => content === 'tiling') ||
+  [...picturesOf([layer], strokes)].some((number) => !given.has(number)) ||
+  [...wholeProcesses([layer])].length > 0;
 
 /** Sides of what is counted. */
 const COUNTED_SIDE = 256;
@@ -356,20 +312,12 @@ async function tellHistogram(ask: LayersAsk, { layer: id, of }: HistogramOf, sur
   const { layers } = sound(settings, number);
   const layer = layerById(layers, id);
   if (!layer) return;
-  const tile = tileOf(surface, number, size);
-  const painted = await strokesOfAsk(ask);
-  const inputsOf = await inputsOfAsk({ ...ask, side: COUNTED_SIDE }, size);
-  const processes = await processesOf(ask, surface, layers);
-  const options = {
-    doBlocks: onThisThread(tile, mixing, pause, placesOf(number, size)),
-    onProgress: () => goOnUnlessOvertaken(turn),
-  };
-  const inputs = { ...(await inputsOf(number, size)), strokes: painted, processes };
-  inputs.planes = await runsOf(layers, tile, inputs, options);
+  const onTile = await stackOnTiles({ ...ask, side: COUNTED_SIDE }, surface, layers, () => goOnUnlessOvertaken(turn));
+  const { tile, inputs, options } = await onTile(number);
   if (of === 'mask') {
     const plane = new Float32Array(size.width * size.height);
     const states = new Uint8Array(plane.length);
-    await options.doBlocks({ do: 'mask', layer, plane, states }, inputs, options.onProgress);
+    await options.doBlocks({ do: 'mask', layer, plane, states }, inputs, () => goOnUnlessOvertaken(turn));
     tell({ what: 'histogram', turn, bins: histogramOf(plane, states, 1) });
     return;
   }
@@ -380,27 +328,19 @@ async function tellHistogram(ask: LayersAsk, { layer: id, of }: HistogramOf, sur
   tell({ what: 'histogram', turn, bins: histogramOf(planes.channels[channel]!, planes.states, widthOf(channel)) });
 }
 
-async function tellSection(
-  { turn, settings }: LayersAsk,
-  { triangles, points }: SectionLine,
-  surface: LayeredSurface,
-  size: Size,
-  inputsOf: InputsOfTile,
-): Promise<void> {
+async function tellSection(ask: LayersAsk, { triangles, points }: SectionLine, surface: LayeredSurface): Promise<void> {
+  const { turn, settings } = ask;
   const strata = new Map<string, Stratum>();
   const inMillimetres = points.map((value) => value * settings.unit);
   const count = Math.min(TEXELS, triangles.length);
-  const byTile = placesByTile(surface, triangles.subarray(0, count));
-  for (const [number, places] of byTile) {
+  const onTile = await stackOnTiles(ask, surface, sound(settings, FIRST_TILE).layers);
+  for (const [number, places] of placesByTile(surface, triangles.subarray(0, count))) {
     const at = {
       triangles: Uint32Array.from(places, (i) => triangles[i]!),
       weights: weightsOf(surface, triangles, inMillimetres, places),
     };
-    const tile = tileOf(surface, number, size);
-    const planes = runPlanesKnown.get(placeOf(tile))?.planes ?? new Map<string, Float32Array>();
-    const inputs = { ...(await inputsOf(number, size)), strokes, planes, processes: processesKnown.processes };
-    const part = sectionOf(settings, tile, inputs, at);
-    for (const { id, strength, colors } of part) {
+    const { tile, inputs } = await onTile(number);
+    for (const { id, strength, colors } of sectionOf(settings, tile, inputs, at)) {
       const all = strata.get(id) ?? {
         id,
         strength: new Float32Array(count),

@@ -35,11 +35,13 @@ export async function strokesOfAsk({ settings, pen }: LayersAsk): Promise<Readon
 /** Everything a stack is made of, at the size of the preview; kept until something of it is another. */
 export async function inputsOfAsk({ settings, pictures, side }: LayersAsk, size: Size): Promise<InputsOfTile> {
   const { layers, materials, measured, unit } = settings;
-  const used = [...everyLayer(layers)].flatMap((layer) =>
-    layer.content === 'tiling' ? [`material ${layer.material}`] : [],
-  );
-  const ofBrushes = picturesOf(layers, strokes);
-  key = JSON.stringify([materials, measured, unit, pictures, size, [...new Set(used)].sort(), [...ofBrushes].sort()]);
+  const lies = new Set([...everyLayer(layers)].map((layer) => (layer.content === 'tiling' ? layer.material : -1)));
+  const used = [...materials.entries()].filter(([i]) => lies.has(i));
+  const numbers = new Set(picturesOf(layers, strokes));
+  for (const { picture } of measured) numbers.add(picture);
+  for (const [, { maps }] of used) for (const picture of Object.values(maps)) numbers.add(picture);
+  const named = [...numbers].sort((a, b) => a - b).map((number) => [number, pictures[number]]);
+  key = JSON.stringify([used, measured, unit, named, size]);
   let inputs = inputsBySize.get(side);
   if (inputs?.key !== key) {
     const wanted = new Map<string, Promise<Image>>();

@@ -1,5 +1,5 @@
 import { computed, onUnmounted, ref, shallowRef, watch, type Ref } from 'vue';
-import { strokesOf, type Layer, type Stratum } from '@zographos/core/layers';
+import { strokesOf, type Stratum } from '@zographos/core/layers';
 import { PATHS, type LayersTicket } from '@zographos/contracts';
 import type { StrokeRecord } from '@zographos/operations';
 import { useProject } from '../../../stores/project.ts';
@@ -43,6 +43,12 @@ export interface LayersPreviewRequest {
   onTriangle: (found: FoundPlace) => void;
   /** Told the faces that were asked for. */
   onFaces: (faces: PickedFaces) => void;
+}
+
+/** Layers that may be added, with what they are made of and the stack does not have yet. */
+export interface Offered extends Pick<OffersAsk, 'offers' | 'images'> {
+  materials: LayersAsk['settings']['materials'];
+  pictures: LayersAsk['pictures'];
 }
 
 export type PickedFaces = Pick<Extract<LayersTold, { what: 'faces' }>, 'ranges' | 'of'>;
@@ -194,15 +200,13 @@ export function useLayersPreview({
   }
 
   /** Has pictures made of how the model would look with each of some layers; told by `offers` as they come. */
-  function showOffers(layers: { name: string; layer: Layer }[]): void {
+  function showOffers({ offers: layers, materials, pictures: more, images }: Offered): void {
     const on = requestNow();
     offers.value = new Map();
-    if (on)
-      worker.postMessage({
-        what: 'offers',
-        on,
-        offers: JSON.parse(JSON.stringify(layers)) as typeof layers,
-      } satisfies OffersAsk);
+    if (!on) return;
+    on.settings.materials.push(...materials);
+    on.pictures.push(...more);
+    worker.postMessage({ what: 'offers', on, offers: layers, images } satisfies OffersAsk);
   }
 
   watch([settings, pictures, hashes, side, maskOf, section, histogramOf], ask, { immediate: true });
