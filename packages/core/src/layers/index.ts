@@ -11,6 +11,7 @@ export * from './onThisThread.ts';
 export { TexelBlock, TEXELS, type BlockPlaces } from './texelBlock.ts';
 export { pictureAxes } from './direction.ts';
 export * from './facesByAngle.ts';
+export * from './facesInLasso.ts';
 export * from './histogramOf.ts';
 export * from './section.ts';
 export * from './surfaceView.ts';

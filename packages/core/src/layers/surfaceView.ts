@@ -1,5 +1,6 @@
 import { pictureAxes, unit } from './direction.ts';
 import type { LayeredSurface } from './layeredSurface.ts';
+import { nearestTriangles } from './zBuffer.ts';
 import type { SurfacePlaces } from './section.ts';
 import type { Direction } from './stack.ts';
 
@@ -13,8 +14,7 @@ export interface SurfaceView {
 }
 
 /**
- * Looks at a surface along a direction, without perspective, so that all of it fits: a z-buffer of triangles, sampled in the
- * middle of each pixel (Catmull, "A Subdivision Algorithm for Computer Display of Curved Surfaces", 1974).
+ * Looks at a surface along a direction, without perspective, so that all of it fits.
  * @param side of the view in pixels
  * @param towards direction from the surface to the eye
  * @example viewOf(surface, 96, [0.4, 0.5, 1]).pixels.length // how many pixels it fills
@@ -46,36 +46,7 @@ export function viewOf({ receiver }: LayeredSurface, side: number, towards: Dire
     seen[i * 3] = side / 2 + (seen[i * 3]! - middle[0]!) * scale;
     seen[i * 3 + 1] = side / 2 - (seen[i * 3 + 1]! - middle[1]!) * scale;
   }
-  const depth = new Float32Array(side * side).fill(-Infinity);
-  const triangles = new Uint32Array(side * side);
-  const weights = new Float64Array(side * side * 2);
-  for (let t = 0; t * 3 < indices.length; t++) {
-    const [a, b, c] = [indices[t * 3]! * 3, indices[t * 3 + 1]! * 3, indices[t * 3 + 2]! * 3];
-    const [ax, ay] = [seen[a]!, seen[a + 1]!];
-    const [bx, by] = [seen[b]! - ax, seen[b + 1]! - ay];
-    const [cx, cy] = [seen[c]! - ax, seen[c + 1]! - ay];
-    const area = bx * cy - by * cx;
-    if (area === 0) continue;
-    const left = Math.max(0, Math.ceil(ax + Math.min(0, bx, cx) - 0.5));
-    const last = Math.min(side - 1, Math.floor(ax + Math.max(0, bx, cx) - 0.5));
-    const top = Math.max(0, Math.ceil(ay + Math.min(0, by, cy) - 0.5));
-    const bottom = Math.min(side - 1, Math.floor(ay + Math.max(0, by, cy) - 0.5));
-    for (let y = top; y <= bottom; y++) {
-      for (let x = left; x <= last; x++) {
-        const [px, py] = [x + 0.5 - ax, y + 0.5 - ay];
-        const wb = (px * cy - py * cx) / area;
-        const wc = (bx * py - by * px) / area;
-        if (wb < 0 || wc < 0 || wb + wc > 1) continue;
-        const z = seen[a + 2]! * (1 - wb - wc) + seen[b + 2]! * wb + seen[c + 2]! * wc;
-        const at = y * side + x;
-        if (z <= depth[at]!) continue;
-        depth[at] = z;
-        triangles[at] = t;
-        weights[at * 2] = wb;
-        weights[at * 2 + 1] = wc;
-      }
-    }
-  }
+  const { depth, triangles, weights } = nearestTriangles(seen, indices, side);
   const pixels = Uint32Array.from(depth.keys()).filter((at) => depth[at]! > -Infinity);
   return {
     side,

@@ -76,7 +76,9 @@ function add(layer: NewLayer): void {
             :src="faceOf(each.material)!"
             alt=""
           />
-          <span v-else class="picture swatch" :style="{ background: swatchOf(each) }" />
+          <span v-else class="picture swatch" :style="{ background: swatchOf(each) }">
+            <span v-if="each.bakesFirst">a run bakes {{ each.bakesFirst }} first</span>
+          </span>
           <span class="title">{{ each.title }}</span>
         </button>
       </li>
@@ -185,6 +187,11 @@ function add(layer: NewLayer): void {
 }
 
 .swatch {
+  display: grid;
+  place-items: center;
   border: 1px solid var(--line);
+  color: var(--soft);
+  font-size: 11px;
+  line-height: 1.2;
 }
 </style>

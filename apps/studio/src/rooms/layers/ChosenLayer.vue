@@ -29,7 +29,7 @@ const slotName = defineModel<string | null>('slotName', { required: true });
 defineEmits<{ keep: [] }>();
 const store = useProject();
 
-const { picking, placing, faceAngle } = props.placement;
+const { picking, placing, faceAngle, byLasso } = props.placement;
 const pictures = props.stack.pictures.chosen;
 const sentence = computed(() =>
   layerSentence(props.layer, {
@@ -76,8 +76,10 @@ function setMaterial(id: string): void {
           :pictures="pictures"
           :title="layer.name"
           :face-angle="faceAngle"
+          :by-lasso="byLasso"
           :histogram="histogram"
           @face-angle="faceAngle = $event"
+          @by-lasso="byLasso = $event"
           @grow="placement.grow"
           @placing="placing = $event"
           @image="placement.setImage($event.at, $event.id)"

@@ -7,6 +7,8 @@ import Dropdown from '../../controls/Dropdown.vue';
 import { useLight } from '../../stores/light.ts';
 import { surroundColor } from '../../theme/surroundColor.ts';
 import { pressureOf } from './painting/pen.ts';
+import LassoLine from './LassoLine.vue';
+import { useLasso } from './useLasso.ts';
 import { MASK_KIND, type PicturesOfTile } from './layerTextures.ts';
 import type { LayeredPicture } from './preview/layersMessages.ts';
 
@@ -18,11 +20,15 @@ const props = defineProps<{
   name: string;
   /** Whether dragging over the map paints instead of moving it. */
   painting: boolean;
+  /** Whether dragging over the map draws a lasso instead of moving it. */
+  lasso: boolean;
 }>();
 const emit = defineEmits<{
   pick: [{ u: number; v: number; tile: number; pressure: number | null; add: boolean }];
   penDown: [];
   penUp: [];
+  /** What was drawn around by a lasso. */
+  lasso: [{ polygon: number[]; on: { tile: number }; adds: boolean }];
 }>();
 
 const light = useLight();
@@ -146,6 +152,10 @@ const LINE_POINTS = 64;
 function move(event: PointerEvent): void {
   const own = picture.value;
   if (!own) return;
+  if (lassoPoints.value.length > 0) {
+    drawnLasso.goOn(event);
+    return;
+  }
   if (isPenDown) {
     for (const each of event.getCoalescedEvents().length > 0 ? event.getCoalescedEvents() : [event]) penTo(each);
     return;
@@ -163,7 +173,24 @@ function move(event: PointerEvent): void {
   reading.value = isIn ? `${column}, ${row}: ${[0, 1, 2].map((k) => own.rgba[from + k]).join(' ')}` : null;
 }
 
+const drawnLasso = useLasso(canvas);
+const lassoPoints = drawnLasso.points;
+
+/** Corners over the view as places of the picture. */
+function inPicture(corners: readonly number[]): number[] {
+  const places: number[] = [];
+  for (let i = 0; i < corners.length; i += 2) {
+    const at = placeAt({ offsetX: corners[i]! * width.value, offsetY: corners[i + 1]! * height.value });
+    if (at) places.push(at.x, at.y);
+  }
+  return places;
+}
+
 function press(event: PointerEvent): void {
+  if (props.lasso && event.button === 0) {
+    drawnLasso.begin(event);
+    return;
+  }
   if (props.painting && event.button === 0 && !event.altKey) {
     isPenDown = true;
     canvas.value!.setPointerCapture(event.pointerId);
@@ -176,6 +203,13 @@ function press(event: PointerEvent): void {
 }
 
 function release(event: PointerEvent): void {
+  if (lassoPoints.value.length > 0) {
+    const corners = drawnLasso.end();
+    if (corners && shownTile.value) {
+      emit('lasso', { polygon: inPicture(corners), on: { tile: shownTile.value.tile }, adds: event.shiftKey });
+    }
+    return;
+  }
   if (isPenDown) {
     isPenDown = false;
     emit('penUp');
@@ -192,7 +226,7 @@ function release(event: PointerEvent): void {
   <figure ref="holder" class="view">
     <canvas
       ref="canvas"
-      :class="{ painting }"
+      :class="{ painting: painting || lasso }"
       role="img"
       :aria-label="`${name}, ${title}`"
       @wheel.prevent="zoom(2 ** (-$event.deltaY / 240), $event)"
@@ -203,6 +237,7 @@ function release(event: PointerEvent): void {
       @pointerleave="reading = null"
       @dblclick="fit"
     />
+    <LassoLine v-if="lassoPoints.length > 0" :points="lassoPoints" />
     <figcaption>{{ reading ?? title }}</figcaption>
     <div class="choices laid-over">
       <button type="button" aria-label="Zoom out" @click="zoom(0.5)">−</button>

@@ -12,11 +12,13 @@ import { Picker } from '../../viewport/picking.ts';
 import { useViewport } from '../../viewport/useViewport.ts';
 import ViewControls from '../../viewport/ViewControls.vue';
 import { DEFAULT_LOOK, type ViewLook } from '../../viewport/Viewport.ts';
+import LassoLine from './LassoLine.vue';
 import { LayerTextures, MASK_KIND, type PicturesOfTile } from './layerTextures.ts';
 import { pressureOf, type ModelView, type PenPoint } from './painting/pen.ts';
 import { MIDDLE_FRAME, stencilRows, type StencilFrame } from './painting/stencil.ts';
 import StencilOverlay from './painting/StencilOverlay.vue';
 import type { SectionLine } from './preview/layersMessages.ts';
+import { useLasso } from './useLasso.ts';
 import { lineBetween, SectionDrawing, type ViewPlace } from './section/sectionLine.ts';
 
 /** The finished material on its model, or on a sphere where it is flat, with the line of the section over it. */
@@ -27,6 +29,8 @@ const props = defineProps<{
   name: string;
   /** Whether dragging over the model paints instead of turning it. */
   painting: boolean;
+  /** Whether dragging over the model draws a lasso instead of turning it. */
+  lasso: boolean;
   /** The image that lies over the view as a stencil. */
   stencil: { thumbnail: string; aspect: number } | null;
   /** Millimetres of one unit of the meshes. */
@@ -36,6 +40,8 @@ const emit = defineEmits<{
   line: [SectionLine | null];
   /** A triangle of the receivers was clicked on, at a place in the unit of the mesh. */
   pick: [{ triangle: number; add: boolean; place: [number, number, number]; normal: [number, number, number] }];
+  /** What was drawn around by a lasso, and how the model is seen. */
+  lasso: [{ polygon: number[]; on: { view: number[] }; adds: boolean }];
   /** The place that is to be cloned. */
   source: [PenPoint];
   /** The pen was put down, told at a place of the surface, and lifted. */
@@ -253,11 +259,17 @@ function press(event: PointerEvent): void {
     canvas.value!.setPointerCapture(event.pointerId);
     return;
   }
+  if (props.lasso) {
+    viewport.current?.setTurning(false);
+    drawn.begin(event);
+    return;
+  }
   if (beginStroke(event)) return;
   pressed = { x: event.offsetX, y: event.offsetY };
 }
 
 function move(event: PointerEvent): void {
+  if (drawn.points.value.length > 0) drawn.goOn(event);
   if (isDown) goOn(event);
   if (held === null) return;
   ends = held === 0 ? [placeOf(event), ends[1]] : [ends[0], placeOf(event)];
@@ -265,6 +277,13 @@ function move(event: PointerEvent): void {
 }
 
 function release(event: PointerEvent): void {
+  if (drawn.points.value.length > 0) {
+    const polygon = drawn.end();
+    const view = wholeView();
+    viewport.current?.setTurning(true);
+    if (polygon && view) emit('lasso', { polygon, on: { view }, adds: event.shiftKey });
+    return;
+  }
   if (isDown) {
     isDown = false;
     viewport.current?.setTurning(true);
@@ -289,6 +308,17 @@ function release(event: PointerEvent): void {
 const frame = ref<StencilFrame>(MIDDLE_FRAME);
 const { width: viewWidth, height: viewHeight } = useElementSize(holder);
 
+const drawn = useLasso(canvas);
+const lassoPoints = drawn.points;
+
+/** How the model is seen now, over the whole view. */
+function wholeView(): number[] | null {
+  const { current } = viewport;
+  if (!current || viewHeight.value === 0) return null;
+  const aspect = viewWidth.value / viewHeight.value;
+  return stencilRows({ ...MIDDLE_FRAME, size: aspect }, 1 / aspect, aspect, current.camera, props.unit);
+}
+
 /** How the stencil lies over the view now; null without one. */
 function stencilView(): number[] | null {
   const { current } = viewport;
@@ -311,7 +341,7 @@ onUnmounted(() => {
   <figure ref="holder" class="view model">
     <canvas
       ref="canvas"
-      :class="{ painting }"
+      :class="{ painting: painting || lasso }"
       role="img"
       :aria-label="`${name}, finished, in three dimensions`"
       @pointerdown="press"
@@ -328,6 +358,7 @@ onUnmounted(() => {
       :height="viewHeight"
       @change="frame = $event"
     />
+    <LassoLine v-if="lassoPoints.length > 0" :points="lassoPoints" />
     <figcaption>
       {{
         isLoading

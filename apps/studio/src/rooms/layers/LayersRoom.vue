@@ -140,7 +140,9 @@ const placement = usePlacing({
   ...{ stack, triangles: surface.triangles },
   findFaces: preview.findFaces,
   growFaces: preview.growFaces,
+  lassoFaces: preview.lassoFaces,
 });
+const { isLasso } = placement;
 const { tiles, problems, strata, milliseconds, busy, problem, findTriangle, findTriangleDone } = preview;
 const problemsById = computed(() => new Map(problems.value.map(({ id, message }) => [id, message])));
 /** Whether maps are missing that a run would bake. */
@@ -265,10 +267,12 @@ async function open(id: string): Promise<void> {
             :tiles="tiles"
             :name="set.name"
             :painting="isPainting"
+            :lasso="isLasso"
             :stencil="stencil"
             :unit="settings.unit"
             @line="section = $event"
             @pick="preview.findFacts({ ...$event, place: inMillimetres($event.place), pressure: null })"
+            @lasso="placement.pickWithin"
             @source="cloneSource = inMillimetres($event.place)"
             @pen-down="painting.begin()"
             @pen-at="penAt"
@@ -281,6 +285,8 @@ async function open(id: string): Promise<void> {
               :alone="alone"
               :name="set.name"
               :painting="isPainting"
+              :lasso="isLasso"
+              @lasso="placement.pickWithin"
               @pick="findTriangle"
               @pen-down="painting.begin()"
               @pen-up="findTriangleDone(painting.end)"

@@ -12,6 +12,8 @@ export interface NewLayer {
   picture?: 'image' | 'lettering';
   /** The flat set that has to be among the materials of the stack. */
   material?: ImageSet;
+  /** Maps that it goes by and the set does not have yet: a run bakes them. */
+  bakesFirst?: string;
 }
 
 const newId = (): string => crypto.randomUUID().slice(0, 8);

@@ -1,5 +1,6 @@
 import { computed, type ComputedRef } from 'vue';
-import { LAYER_CHANNELS, type Layer } from '@zographos/core/layers';
+import { phraseOfKinds } from '@zographos/core/image';
+import { LAYER_CHANNELS, measuredKindsOf, type Layer } from '@zographos/core/layers';
 import type { Coating, ImageSet } from '@zographos/contracts';
 import { renumberedLayers } from '@zographos/operations';
 import { useProject } from '../../stores/project.ts';
@@ -37,7 +38,13 @@ export function useAdding({ stack, set, surface, coatings, middle }: AddingReque
       set.value?.maps.some(({ kind, layered, revisions }) => kind === channel && !layered && revisions[0]),
     );
     const { slots } = surface.surface.value;
-    return likelyLayers(slots, materials.value, baked, surface.extent.value.upright, store.images.length > 0);
+    const made = new Set(set.value?.maps.filter(({ revisions }) => revisions[0]).map(({ kind }) => kind));
+    return likelyLayers(slots, materials.value, baked, surface.extent.value.upright, store.images.length > 0).map(
+      (offer) => {
+        const kinds = measuredKindsOf([offer.layer]).filter((kind) => !made.has(kind));
+        return kinds.length > 0 ? { ...offer, bakesFirst: phraseOfKinds(kinds) } : offer;
+      },
+    );
   });
 
   /** Everything that is offered, with its materials and images, to be pictured on the model. */

@@ -1,6 +1,6 @@
-import { ref, watch, type ComputedRef } from 'vue';
+import { computed, ref, watch, type ComputedRef } from 'vue';
 import type { Layer, MaskStep, PicturePlace } from '@zographos/core/layers';
-import type { PlaceFacts } from './preview/layersMessages.ts';
+import type { LassoAsk, PlaceFacts } from './preview/layersMessages.ts';
 import { changed } from './stackEdits.ts';
 import type { OpenStack } from './useStack.ts';
 import { placedAt, type SurfacePlace } from './decalPlace.ts';
@@ -12,6 +12,7 @@ export interface PlacingRequest {
   /** Ask for faces; answered by `takeFaces`. */
   findFaces: (triangle: number, angle: number) => void;
   growFaces: (ranges: readonly FaceRange[]) => void;
+  lassoFaces: (lasso: Omit<LassoAsk, 'what'>) => void;
 }
 
 type FaceRange = readonly [from: number, to: number];
@@ -20,7 +21,7 @@ type FaceRange = readonly [from: number, to: number];
 const MOST_RANGES = 100_000;
 
 /** What the next click on the model or the map does: it picks for a step of the mask, or places an image. */
-export function usePlacing({ stack, triangles, findFaces, growFaces }: PlacingRequest) {
+export function usePlacing({ stack, triangles, findFaces, growFaces, lassoFaces }: PlacingRequest) {
   const { chosen, chosenId, changeLayer } = stack;
   /** The step of the mask that is picked for. */
   const picking = ref<number | null>(null);
@@ -44,6 +45,20 @@ export function usePlacing({ stack, triangles, findFaces, growFaces }: PlacingRe
 
   /** How steep the edges are that a click on a face goes over, in degrees; 0 for that face alone. */
   const faceAngle = ref(0);
+  /** Whether dragging draws a lasso about faces, in place of clicking them. */
+  const byLasso = ref(false);
+  /** The step that is picked for. */
+  const pickedStep = computed(() => (picking.value === null ? undefined : chosen.value?.mask.steps[picking.value]));
+  const isLasso = computed(() => byLasso.value && pickedStep.value?.measure === 'faces');
+
+  /** Takes the faces within a lasso. @param adds to what is picked already */
+  function pickWithin({ adds, ...lasso }: Omit<LassoAsk, 'what'> & { adds: boolean }): void {
+    const step = pickedStep.value;
+    if (step?.measure !== 'faces') return;
+    kept = adds && step.of === triangles.value ? step.ranges : [];
+    lassoFaces(lasso);
+  }
+
   /** The faces that a click adds to, while those that hang together with it are looked for. */
   let kept: readonly FaceRange[] = [];
 
@@ -67,7 +82,7 @@ export function usePlacing({ stack, triangles, findFaces, growFaces }: PlacingRe
       place(layer, placing.value, where);
       return;
     }
-    const step = picking.value === null ? undefined : layer.mask.steps[picking.value];
+    const step = pickedStep.value;
     if (!step) return;
     if (step.measure === 'faces' && faceAngle.value > 0) {
       kept = adds && step.of === triangles.value ? step.ranges : [];
@@ -116,7 +131,7 @@ export function usePlacing({ stack, triangles, findFaces, growFaces }: PlacingRe
     growFaces(step.ranges);
   }
 
-  return { picking, placing, faceAngle, pick, setImage, takeFaces, grow };
+  return { picking, placing, faceAngle, byLasso, isLasso, pick, pickWithin, setImage, takeFaces, grow };
 }
 
 /** Ranges in their order, without what they have in common. */

@@ -21,6 +21,7 @@ const props = defineProps<{
   title: string;
   /** How steep the edges are that a click on a face goes over. */
   faceAngle: number;
+  byLasso: boolean;
   /** How often values occur in the steps together. */
   histogram: readonly number[] | null;
   pictures: readonly { id: string; name: string }[];
@@ -30,6 +31,7 @@ const emit = defineEmits<{
   change: [LayerMask];
   pick: [number | null];
   faceAngle: [number];
+  byLasso: [boolean];
   grow: [number];
   placing: [number | null];
   image: [{ at: number; id: string }];
@@ -55,7 +57,9 @@ const withLevels = ({ black, white }: Record<string, unknown>): LayerMask =>
     :pictures="pictures"
     :title="title"
     :face-angle="faceAngle"
+    :by-lasso="byLasso"
     @face-angle="emit('faceAngle', $event)"
+    @by-lasso="emit('byLasso', $event)"
     @grow="emit('grow', $event)"
     @placing="emit('placing', $event)"
     @image="emit('image', $event)"

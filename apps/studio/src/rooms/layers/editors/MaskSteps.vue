@@ -29,6 +29,8 @@ const props = defineProps<{
   placing?: number | null;
   /** How steep the edges are that a click on a face goes over. */
   faceAngle?: number;
+  /** Whether faces are picked by a lasso. */
+  byLasso?: boolean;
   title?: string;
   pictures?: readonly { id: string; name: string }[];
   /** Whether these tell where a process begins. */
@@ -39,6 +41,7 @@ const emit = defineEmits<{
   change: [MaskStep[]];
   pick: [number | null];
   faceAngle: [number];
+  byLasso: [boolean];
   grow: [number];
   placing: [number | null];
   image: [{ at: number; id: string }];
@@ -85,6 +88,21 @@ function toggleName(at: number, step: MaskStep, name: string, on: boolean): void
   const next = on ? [...names.chosen, name] : names.chosen.filter((each) => each !== name);
   if (next.length > 0) emit('change', withStep(at, { [names.name]: next }));
 }
+
+const FACE_PICKS = [
+  { value: 'click', label: 'Clicks' },
+  { value: 'lasso', label: 'Lasso' },
+] as const;
+
+function pickBy(at: number, by: 'click' | 'lasso'): void {
+  emit('byLasso', by === 'lasso');
+  if (props.picking !== at) emit('pick', at);
+}
+
+const pickingText = ({ measure }: MaskStep): string =>
+  measure === 'faces' && props.byLasso
+    ? 'Picking: draw around faces of the model or the map, with Shift to add'
+    : 'Picking: click the model or the map, with Shift to add';
 
 const colorsText = (step: MaskStep): string => (step.measure === 'id' ? step.colors.join(' ') : '');
 function setColors(at: number, text: string): void {
@@ -147,10 +165,17 @@ function setColors(at: number, text: string): void {
       :aria-pressed="picking === i"
       @click="emit('pick', picking === i ? null : i)"
     >
-      {{ picking === i ? 'Picking: click the model or the map' : 'Pick on the model or the map' }}
+      {{ picking === i ? pickingText(step) : 'Pick on the model or the map' }}
     </button>
     <template v-if="step.measure === 'faces' && !areSources">
+      <Choice
+        label="Pick faces by"
+        :value="byLasso ? 'lasso' : 'click'"
+        :options="FACE_PICKS"
+        @choose="pickBy(i, $event)"
+      />
       <Amount
+        v-if="!byLasso"
         :field="ANGLE('faceAngle', 'Click goes over edges up to', 0, 180, 0)"
         :value="faceAngle ?? 0"
         @move="emit('faceAngle', $event)"

@@ -95,6 +95,15 @@ export interface GrowAsk {
   ranges: readonly (readonly [number, number])[];
 }
 
+/** The faces within a polygon of the view, or of a tile's map. */
+export interface LassoAsk {
+  what: 'lasso';
+  /** x and y of each corner, 0 to 1, from the upper left. */
+  polygon: number[];
+  /** How the model is seen, as `facesInView` takes it; or the tile whose map is looked at. */
+  on: { view: number[] } | { tile: number };
+}
+
 /** What masks can go by at a place. */
 export interface PlaceFacts {
   slot: string;
@@ -153,4 +162,5 @@ export type LayersTold =
   | { what: 'failed'; turn: number; message: string };
 
 /** Everything that can be asked for. */
-export type LayersMessage = LayersAsk | TriangleAsk | LayersDone | PenAsk | OffersAsk | FactsAsk | GrowAsk | FacesAsk;
+export type LayersMessage =
+  LayersAsk | TriangleAsk | LayersDone | PenAsk | OffersAsk | FactsAsk | GrowAsk | FacesAsk | LassoAsk;

@@ -130,6 +130,11 @@ describe('the preview of a stack', () => {
     const count = grown.ranges.reduce((sum, [from, to]) => sum + to - from, 0);
     expect(count).toBeGreaterThan(2);
     expect(count).toBeLessThan(14);
+    // The upper half of the map, drawn around.
+    scope.send({ what: 'lasso', polygon: [0, 0, 1, 0, 1, 0.5, 0, 0.5], on: { tile: 1001 } });
+    const within = await scope.next();
+    if (within.what !== 'faces') throw new Error('No faces were told.');
+    expect(within.ranges.reduce((sum, [from, to]) => sum + to - from, 0)).toBe(all.of / 2);
   });
 
   it('composes under the pen what the stroke grows over, to the same picture as anew', async () => {
@@ -157,7 +162,7 @@ describe('the preview of a stack', () => {
     const fresh = await opened();
     fresh.send(ask(1, layers, { pen: stroke(5) }));
     const anew = ((await fresh.next()) as Composed).tiles[0]!;
-    for (const kind of ['basecolor', 'roughness', 'normal'] as const) {
+    for (const kind of ['basecolor', 'roughness', 'height', 'normal'] as const) {
       const [a, b] = [patched!, anew].map(({ maps }) => maps.find((map) => map.kind === kind)!);
       expect(a!.version, kind).toBe(kind === 'basecolor' ? undefined : 1);
       expect([...a!.rgba], kind).toEqual([...b!.rgba]);

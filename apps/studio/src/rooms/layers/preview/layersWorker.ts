@@ -81,7 +81,7 @@ self.onmessage = ({ data }: MessageEvent<LayersMessage>): void => {
     void tellPlace(data.found);
     return;
   }
-  if (data.what === 'faces' || data.what === 'grow') {
+  if (data.what === 'faces' || data.what === 'grow' || data.what === 'lasso') {
     const surface = knownSurface()?.surface;
     if (surface) tell(facesFor(data, surface));
     return;
@@ -189,9 +189,11 @@ async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Prom
       mask = { kind: 'opacity', ...size, rgba: screenPixels({ ...size, channels: 1, data: plane }) };
     }
     // The pen goes on from what is composed, and what is shown is made of a copy.
-    if (ask.pen) under.push({ ...{ tile, base, planes, above, channels, inputs }, places: placesOf(number, size) });
     const seen = ask.pen ? copyPlanes(planes) : planes;
     const images = channels.map((kind) => mapOfChannel(seen, kind, size, mixing));
+    const heights = images[channels.indexOf('height')]?.range;
+    const places = placesOf(number, size);
+    if (ask.pen) under.push({ tile, base, planes, above, channels, inputs, places, heights });
     padIslands(images, planes.states.slice(), PADDED);
     const maps = channels.map((kind, i) => ({ kind, ...size, rgba: screenPixels(images[i]!) }));
     shown.push({ tile: number, maps, mask });

@@ -21,6 +21,7 @@ import {
   type Stroke,
 } from '@zographos/core/layers';
 import { padIslands } from '@zographos/core/bake';
+import type { Image } from '@zographos/core/image';
 import { screenPixels } from '../../../preview/screenPixels.ts';
 import { UNDER_PEN } from './underPen.ts';
 import type { LayeredPicture } from './layersMessages.ts';
@@ -34,6 +35,8 @@ export interface ComposedTile {
   channels: readonly LayerChannel[];
   inputs: LayerInputs;
   places: Map<number, BlockPlaces> | undefined;
+  /** The range that heights are shown over, as it was then: it hangs on the highest of all. */
+  heights: Image['range'];
 }
 
 /** A part of a map that is another than before. */
@@ -103,11 +106,8 @@ export class PenPatches {
     const options = { doBlocks: onThisThread(tile, this.mixing, undefined, known, only) };
     if (!(await layAgain({ layers: above }, base, planes, changed, inputs, options))) return null;
     if (slopes) await layRelief(planes, channels, inputs, options);
-    // How heights are shown hangs on the highest of all.
-    const shown = channels.filter(
-      (each) => each !== 'height' && (changed.includes(each) || (slopes && each === 'normal')),
-    );
-    return blocks.map((block) => patchOf(planes, tile, boxes.rectOf(block), shown, this.mixing));
+    const shown = channels.filter((each) => changed.includes(each) || (slopes && each === 'normal'));
+    return blocks.map((block) => patchOf(composed, boxes.rectOf(block), shown, this.mixing));
   }
 }
 
@@ -122,8 +122,7 @@ const MARGIN = 6;
 
 /** A part of the maps as it looks on screen. */
 function patchOf(
-  planes: LayerPlanes,
-  { size }: LayeredTile,
+  { planes, tile: { size }, heights }: ComposedTile,
   rect: { x: number; y: number; width: number; height: number },
   channels: readonly LayerChannel[],
   mixing: Stack['mixing'],
@@ -132,7 +131,10 @@ function patchOf(
   const width = Math.min(size.width, rect.x + rect.width + MARGIN) - x;
   const height = Math.min(size.height, rect.y + rect.height + MARGIN) - y;
   const part = planesWithin(planes, size.width, { x, y, width, height });
-  const images = channels.map((kind) => mapOfChannel(part, kind, { width, height }, mixing));
+  const images = channels.map((kind) => {
+    const image = mapOfChannel(part, kind, { width, height }, mixing);
+    return kind === 'height' && heights ? { ...image, range: heights } : image;
+  });
   padIslands(images, part.states, MARGIN);
   const maps = channels.map((kind, i) => {
     const all = screenPixels(images[i]!);

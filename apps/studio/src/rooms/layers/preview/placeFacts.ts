@@ -1,5 +1,7 @@
 import {
   facesByAngle,
+  facesInMap,
+  facesInView,
   grownFaces,
   rangesOfFaces,
   TexelBlock,
@@ -12,7 +14,7 @@ import { screenByte } from '@zographos/core/color';
 import type { Size } from '@zographos/core/math';
 import { FIRST_TILE, tileOfTriangle } from '@zographos/core/uv';
 import type { InputsOfTile } from '@zographos/operations/preview';
-import type { FacesAsk, FoundPlace, GrowAsk, LayersTold, PlaceFacts, TriangleAsk } from './layersMessages.ts';
+import type { FacesAsk, FoundPlace, GrowAsk, LassoAsk, LayersTold, PlaceFacts, TriangleAsk } from './layersMessages.ts';
 import { tileOf } from './previewSurface.ts';
 
 /** The inputs of the picture that is shown. */
@@ -79,17 +81,24 @@ async function idColorAt(
     .join('')}`;
 }
 
-/** The faces that are picked with one that was clicked, or once those around are added. */
-export function facesFor(ask: FacesAsk | GrowAsk, surface: LayeredSurface): Extract<LayersTold, { what: 'faces' }> {
-  const of = surface.receiver.indices.length / 3;
-  let faces: Uint8Array;
-  if (ask.what === 'faces') faces = facesByAngle([ask.triangle], ask.angle, surface);
-  else {
-    const picked = new Uint8Array(of);
-    for (const [from, to] of ask.ranges) picked.fill(1, from, to);
-    faces = grownFaces(picked, surface);
+/** The faces that are picked with one that was clicked, within a lasso, or once those around are added. */
+export function facesFor(
+  ask: FacesAsk | GrowAsk | LassoAsk,
+  surface: LayeredSurface,
+): Extract<LayersTold, { what: 'faces' }> {
+  return { what: 'faces', ranges: rangesOfFaces(facesOf(ask, surface)), of: surface.receiver.indices.length / 3 };
+}
+
+function facesOf(ask: FacesAsk | GrowAsk | LassoAsk, surface: LayeredSurface): Uint8Array {
+  if (ask.what === 'faces') return facesByAngle([ask.triangle], ask.angle, surface);
+  if (ask.what === 'lasso') {
+    const { on, polygon } = ask;
+    if ('view' in on) return facesInView(surface, on.view, polygon);
+    return facesInMap(tileOf(surface, on.tile, { width: PICK_SIDE, height: PICK_SIDE }), polygon);
   }
-  return { what: 'faces', ranges: rangesOfFaces(faces), of };
+  const picked = new Uint8Array(surface.receiver.indices.length / 3);
+  for (const [from, to] of ask.ranges) picked.fill(1, from, to);
+  return grownFaces(picked, surface);
 }
 
 /** Weights of a triangle's second and third corner at a place of its tile. */

@@ -9,6 +9,7 @@ import type {
   FoundPlace,
   GrowAsk,
   HistogramOf,
+  LassoAsk,
   LayersAsk,
   LayersDone,
   LayersTold,
@@ -235,6 +236,9 @@ export function useLayersPreview({
   /** Asks for the faces that hang together with one; told by `onFaces`. */
   const findFaces = (triangle: number, angle: number): void =>
     worker.postMessage({ what: 'faces', triangle, angle } satisfies FacesAsk);
+  /** Asks for the faces within a lasso; told by `onFaces`. */
+  const lassoFaces = (lasso: Omit<LassoAsk, 'what'>): void =>
+    worker.postMessage({ what: 'lasso', ...lasso } satisfies LassoAsk);
   const growFaces = (ranges: GrowAsk['ranges']): void =>
     worker.postMessage({
       what: 'grow',
@@ -244,6 +248,7 @@ export function useLayersPreview({
   return {
     findFacts,
     findFaces,
+    lassoFaces,
     growFaces,
     histogram,
     showOffers,
