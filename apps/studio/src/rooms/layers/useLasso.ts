@@ -1,4 +1,4 @@
-import { ref, type Ref } from 'vue';
+import { shallowRef, type Ref } from 'vue';
 
 /** The corners that a lasso has at most; a longer line loses every second one. */
 const MOST_CORNERS = 2000;
@@ -8,7 +8,7 @@ const LEAST_STEP = 0.002;
 /** Draws a lasso over a view by dragging. */
 export function useLasso(element: Ref<HTMLElement | null>) {
   /** x and y of each corner, 0 to 1 over the view, from the upper left; empty while none is drawn. */
-  const points = ref<number[]>([]);
+  const points = shallowRef<number[]>([]);
 
   const placeOf = ({ offsetX, offsetY }: PointerEvent): [number, number] => {
     const { width, height } = element.value!.getBoundingClientRect();
