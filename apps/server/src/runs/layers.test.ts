@@ -1,8 +1,9 @@
+import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ENDPOINTS, PATHS, type Ticket } from '@zographos/contracts';
 import { PLAIN_BRUSH } from '@zographos/core/layers';
-import { parseSettings, parseTicketFile, recordOfStroke } from '@zographos/operations';
+import { manifest, parseSettings, parseTicketFile, READY_PROFILES, recordOfStroke } from '@zographos/operations';
 import { BlobStore } from '../blobs/blobStore.ts';
 import { RunWorker } from '../worker/worker.ts';
 import { reliefProject, type ReliefProject } from '../testing/meshes.ts';
@@ -116,6 +117,47 @@ describe('layers', () => {
     await run(projectId, layered);
     const after = await read(projectId);
     expect(after.imageSets[0]!.maps.find(({ layered: is }) => is)!.revisions).toHaveLength(2);
+  });
+
+  it('are delivered as masks in one file, the tiling materials beside it, and the manifest says which is which', async () => {
+    const project = await reliefProject(server);
+    const { projectId } = project;
+    const field = (settings: object) => ({
+      ...{ name: 'Rust', operation: 'field' as const, set: { name: 'Rust' } },
+      settings: parseSettings('field', { layers: [{ kind: 'bricks' }], size, ...settings }),
+      inputs: { receivers: [], sources: [], pictures: [] },
+    });
+    const rust = await server.call(ENDPOINTS.createTicket, { id: projectId }, field({ maps: [{ kind: 'roughness' }] }));
+    await run(projectId, rust);
+    await server.ended(projectId, (await server.call(ENDPOINTS.runTicket, { id: project.ticket.id })).id);
+    const half = { steps: [{ measure: 'axis', axis: [1, 0, 0], from: -1e-3, to: 1e-3 }] };
+    const { layered } = await stack(
+      [
+        { id: 't', name: 'Rust', content: 'tiling', material: 0, channels: ['roughness'] },
+        paint('rust lies here', { maskred: 1 }, half),
+        paint('moss lies here', { maskalpha: 0.25 }),
+      ],
+      { materials: [{ name: '', set: rust.imageSetId }] },
+      project,
+    );
+    await run(projectId, layered);
+    const profile = READY_PROFILES.find(({ name }) => name.startsWith('Masks and tiling'))!;
+    const sets = [layered.imageSetId, rust.imageSetId];
+    const { id } = await server.call(ENDPOINTS.createDelivery, { id: projectId }, { profile, sets });
+    expect(await server.ended(projectId, id)).toMatchObject({ state: 'done' });
+    const files = unzipSync(new Uint8Array(await (await server.fetch(PATHS.archive(id))).arrayBuffer()));
+    const told = manifest.parse(JSON.parse(Buffer.from(files['manifest.json']!).toString()));
+    const masks = told.files.find(({ path }) => path.endsWith('_own-masks.png'))!;
+    expect(told.files.some(({ path }) => path.startsWith('Rust/'))).toBe(true);
+    expect(masks.made.join(' ')).toMatch(/rust lies here.*moss lies here|moss lies here.*rust lies here/s);
+    const { data, info } = await sharp(files[masks.path]!).raw().toBuffer({ resolveWithObject: true });
+    expect(info).toMatchObject({ width: 64, height: 64, channels: 4 });
+    const texel = (x: number): number[] => [...data.subarray((32 * 64 + x) * 4, (32 * 64 + x) * 4 + 4)];
+    // Red where the first lies, nothing in green and blue, a quarter everywhere in alpha; colours are not touched by it.
+    expect([texel(4), texel(59)]).toEqual([
+      [0, 0, 0, 64],
+      [255, 0, 0, 64],
+    ]);
   });
 
   it('lay flat sets down at their real size, and say what is gone', async () => {

@@ -186,7 +186,9 @@ async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Prom
       const plane = new Float32Array(size.width * size.height);
       const work = { do: 'show-mask', layer: byPlace(masked), plane, states: planes.states } as const;
       await options.doBlocks(work, inputs, () => goOnUnlessOvertaken(turn));
-      mask = { kind: 'opacity', ...size, rgba: screenPixels({ ...size, channels: 1, data: plane }) };
+      const image = { ...size, channels: 1, data: plane };
+      padIslands([image], planes.states.slice(), PADDED);
+      mask = { kind: 'opacity', ...size, rgba: screenPixels(image) };
     }
     // The pen goes on from what is composed, and what is shown is made of a copy.
     const seen = ask.pen ? copyPlanes(planes) : planes;
