@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
+import { computed } from 'vue';
 import type { Adjustment } from '@zographos/core/adjust';
 import { ADJUSTMENT_LABELS, adjustmentSchema } from '@zographos/operations';
 import Amount from './Amount.vue';
@@ -13,10 +14,11 @@ const props = defineProps<{
   steps: readonly Adjustment[];
   /** Whether radii are millimetres; shares of the width otherwise. */
   inMillimetres?: boolean;
-  /** How often each value from 0 to 1 occurs in what is adjusted. */
+  /** How often each value from 0 to 1 occurs in what the first levels adjust. */
   histogram?: readonly number[] | null;
 }>();
 const emit = defineEmits<{ move: [Adjustment[]]; change: [Adjustment[]] }>();
+const firstLevels = computed(() => props.steps.findIndex((step) => step.do === 'levels'));
 
 const NEW: { [Kind in Adjustment['do']]: Extract<Adjustment, { do: Kind }> } = {
   levels: { do: 'levels', black: 0, white: 1, gamma: 1 },
@@ -135,7 +137,7 @@ function add(kind: Adjustment['do']): void {
       </button>
     </h3>
     <LevelsHistogram
-      v-if="step.do === 'levels' && histogram && i === 0"
+      v-if="step.do === 'levels' && histogram && i === firstLevels"
       :bins="histogram"
       :black="step.black"
       :white="step.white"

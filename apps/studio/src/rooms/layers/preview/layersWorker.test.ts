@@ -182,10 +182,9 @@ describe('the preview of a stack', () => {
 
   it('counts how often values occur beneath an adjustment, and in the steps of a mask', async () => {
     const scope = await opened();
-    const levels = made({
-      ...{ id: 'l', name: 'l', content: 'adjustment', channels: ['roughness'] },
-      steps: [{ do: 'levels', black: 0, white: 1, gamma: 1 }],
-    });
+    const steps = [{ do: 'levels', black: 0, white: 1, gamma: 1 }];
+    const adjusted = { id: 'l', name: 'l', content: 'adjustment', channels: ['roughness'] };
+    const levels = made({ ...adjusted, steps });
     const layers = [plain('a', { roughness: 0 }), plain('b', { roughness: 1 }, occluded), levels];
     const told = async (turn: number, of: LayersAsk['histogramOf']): Promise<number[]> => {
       scope.send(ask(turn, layers, { histogramOf: of }));
@@ -206,6 +205,11 @@ describe('the preview of a stack', () => {
       for (const count of bins) expect(Math.abs(count / all - 1 / 64)).toBeLessThan(0.009);
       expect(bins.slice(0, 32).reduce((sum, count) => sum + count, 0) / all).toBeCloseTo(0.5, 2);
     }
+    // What is done before the levels is done before it is counted.
+    layers[2] = made({ ...adjusted, steps: [{ do: 'clamp', low: 0, high: 0.5 }, ...steps] });
+    const bins = await told(3, { layer: 'l', of: 'beneath' });
+    expect(bins.slice(34).every((count) => count === 0)).toBe(true);
+    expect(bins[32]! + bins[31]!).toBeGreaterThan(30_000);
   });
 
   it('says what it could not do', async () => {

@@ -13,6 +13,7 @@ import {
   mapOfChannel,
   middleOf,
   picturesOf,
+  PLAIN_SHAPING,
   POINT,
   planesFor,
   sectionOf,
@@ -328,8 +329,18 @@ async function tellHistogram(ask: LayersAsk, { layer: id, of }: HistogramOf, sur
   const [channel] = channelsOf(layer);
   if (!channel) return;
   const planes = barePlanes(tile, [channel]);
-  await composeLayers({ layers: layersBeneath(layers, id), mixing }, planes, tile, inputs, options);
+  const counted = [...layersBeneath(layers, id), ...beforeLevels(layer)];
+  await composeLayers({ layers: counted, mixing }, planes, tile, inputs, options);
   tell({ what: 'histogram', turn, bins: histogramOf(planes.channels[channel]!, planes.states, widthOf(channel)) });
+}
+
+/** What an adjustment does before its levels, whole. */
+function beforeLevels(layer: Layer): Layer[] {
+  if (layer.content !== 'adjustment') return [];
+  const levels = layer.steps.findIndex((step) => step.do === 'levels');
+  if (levels < 1) return [];
+  const mask = { steps: [], shaping: PLAIN_SHAPING };
+  return [{ ...layer, opacity: 1, blend: 'normal', mask, steps: layer.steps.slice(0, levels) }];
 }
 
 async function tellSection(ask: LayersAsk, { triangles, points }: SectionLine, surface: LayeredSurface): Promise<void> {
