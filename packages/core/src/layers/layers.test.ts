@@ -9,16 +9,16 @@ import type { Image } from '../image/image.ts';
 import type { Mesh } from '../mesh/mesh.ts';
 import { triangleArea } from '../mesh/triangleArea.ts';
 import { meshOf, randomNumbers, reliefPlane, sphere } from '../testing/shapes.ts';
-import { layDetail } from './blending.ts';
-import { channelsOfStack, composeTile } from './composeTile.ts';
+import { layDetail } from './compose/blending.ts';
+import { channelsOfStack, composeTile } from './compose/composeTile.ts';
 import type { LayerChannel } from './channels.ts';
-import { flatSurface, layeredMeshes, layeredTile, type LayeredSurface } from './layeredSurface.ts';
-import { mapOfChannel } from './layeredMaps.ts';
-import type { LayerInputs } from './layerInputs.ts';
-import { onThisThread } from './onThisThread.ts';
-import { preparedMaterial } from './preparedInputs.ts';
+import { flatSurface, layeredMeshes, layeredTile, type LayeredSurface } from './surface/layeredSurface.ts';
+import { mapOfChannel } from './compose/layeredMaps.ts';
+import type { LayerInputs } from './inputs/layerInputs.ts';
+import { onThisThread } from './compose/onThisThread.ts';
+import { preparedMaterial } from './inputs/preparedInputs.ts';
 import { PLAIN_SHAPING, type Layer, type LayerBase, type LayerContent, type MaskStep, type Stack } from './stack.ts';
-import { TEXELS } from './texelBlock.ts';
+import { TEXELS } from './surface/texelBlock.ts';
 
 const NOTHING: LayerInputs = {
   measured: {},

@@ -3,9 +3,9 @@ import type { Border } from '../../image/filter/resample.ts';
 import type { Image } from '../../image/image.ts';
 import { linearToSrgb, srgbToLinear } from '../../color/srgb.ts';
 import { isColorChannel, widthOf, type LayerChannel } from '../channels.ts';
-import type { LayerInputs } from '../layerInputs.ts';
+import type { LayerInputs } from '../inputs/layerInputs.ts';
 import type { AdjustmentContent, Stack } from '../stack.ts';
-import { TEXELS } from '../texelBlock.ts';
+import { TEXELS } from '../surface/texelBlock.ts';
 import type { BlockContent } from './blockContent.ts';
 
 const NEIGHBOURS: ReadonlySet<Adjustment['do']> = new Set(['blur', 'sharpen', 'denoise', 'high-pass', 'equalise']);

@@ -1,7 +1,7 @@
 import { quickLinearToSrgb } from '../../color/srgb.ts';
 import type { LayerChannel } from '../channels.ts';
 import type { Stack } from '../stack.ts';
-import { TEXELS, type TexelBlock } from '../texelBlock.ts';
+import { TEXELS, type TexelBlock } from '../surface/texelBlock.ts';
 
 /** Values of the texels of a block by channel, in planes. */
 export type BlockState = Partial<Record<LayerChannel, Float32Array>>;

@@ -1,9 +1,9 @@
 import { colorRamp } from '../../color/ramp.ts';
 import { quickLinearToSrgb } from '../../color/srgb.ts';
 import { channelsOf, type FieldContent, type LayerBase, type Stack } from '../stack.ts';
-import { fieldAt } from '../fieldAt.ts';
-import type { LayeredTile } from '../layeredSurface.ts';
-import { TEXELS } from '../texelBlock.ts';
+import { fieldAt } from '../inputs/fieldAt.ts';
+import type { LayeredTile } from '../surface/layeredSurface.ts';
+import { TEXELS } from '../surface/texelBlock.ts';
 import type { BlockContent } from './blockContent.ts';
 
 /** Steps of a ramp: as many as sixteen bits of grey can tell on screen are not needed. */

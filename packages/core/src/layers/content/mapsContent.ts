@@ -1,8 +1,8 @@
 import { isColorChannel, widthOf, type LayerChannel } from '../channels.ts';
-import type { LayerInputs } from '../layerInputs.ts';
+import type { LayerInputs } from '../inputs/layerInputs.ts';
 import { requireMap } from '../mask/maskStep.ts';
 import type { MapsContent, Stack } from '../stack.ts';
-import { TEXELS } from '../texelBlock.ts';
+import { TEXELS } from '../surface/texelBlock.ts';
 import { asMixed, type BlockContent } from './blockContent.ts';
 
 /** Maps of the image set as they are. @throws missing/not-found */

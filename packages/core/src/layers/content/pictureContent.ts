@@ -1,11 +1,11 @@
 import { isColorChannel } from '../channels.ts';
-import type { LayeredTile } from '../layeredSurface.ts';
-import type { LayerInputs } from '../layerInputs.ts';
+import type { LayeredTile } from '../surface/layeredSurface.ts';
+import type { LayerInputs } from '../inputs/layerInputs.ts';
 import { greyOf, requirePicture } from '../mask/maskStep.ts';
 import type { PictureContent, Stack } from '../stack.ts';
-import { putUnit } from '../surfaceGradient.ts';
-import { TEXELS } from '../texelBlock.ts';
-import { SamplePlaces, TextureSampler } from '../textureSampler.ts';
+import { putUnit } from '../surface/surfaceGradient.ts';
+import { TEXELS } from '../surface/texelBlock.ts';
+import { SamplePlaces, TextureSampler } from '../inputs/textureSampler.ts';
 import { asMixed, type BlockContent } from './blockContent.ts';
 import { placeOn } from './picturePlace.ts';
 

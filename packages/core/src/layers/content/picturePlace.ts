@@ -1,8 +1,8 @@
 import { smoothStep } from '../../image/planes.ts';
-import { cross, pictureAxes, unit } from '../direction.ts';
-import type { LayeredTile } from '../layeredSurface.ts';
+import { cross, pictureAxes, unit } from '../surface/direction.ts';
+import type { LayeredTile } from '../surface/layeredSurface.ts';
 import type { PicturePlace } from '../stack.ts';
-import { TEXELS, type TexelBlock } from '../texelBlock.ts';
+import { TEXELS, type TexelBlock } from '../surface/texelBlock.ts';
 
 /** Where one picture lies on the texels of a block. */
 export interface Placed {

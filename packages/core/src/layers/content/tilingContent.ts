@@ -1,12 +1,12 @@
 import { ZographosError } from '../../errors.ts';
 import { isColorChannel, isOwnMask, type LayerChannel } from '../channels.ts';
-import type { LayeredTile } from '../layeredSurface.ts';
-import type { LayerInputs } from '../layerInputs.ts';
-import { projector, type ProjectedPlane } from '../projection.ts';
+import type { LayeredTile } from '../surface/layeredSurface.ts';
+import type { LayerInputs } from '../inputs/layerInputs.ts';
+import { projector, type ProjectedPlane } from '../inputs/projection.ts';
 import type { Stack, TilingContent } from '../stack.ts';
-import { gradientToNormals, putUnit } from '../surfaceGradient.ts';
-import { TEXELS, type TexelBlock } from '../texelBlock.ts';
-import { TextureSampler } from '../textureSampler.ts';
+import { gradientToNormals, putUnit } from '../surface/surfaceGradient.ts';
+import { TEXELS, type TexelBlock } from '../surface/texelBlock.ts';
+import { TextureSampler } from '../inputs/textureSampler.ts';
 import { asMixed, type BlockContent } from './blockContent.ts';
 
 /** A tiling material, projected onto the surface at its size in the world. @throws missing/not-found */

@@ -1,9 +1,9 @@
-import type { BlockValues } from '../fieldAt.ts';
-import type { LayeredTile } from '../layeredSurface.ts';
-import type { LayerInputs } from '../layerInputs.ts';
+import type { BlockValues } from '../inputs/fieldAt.ts';
+import type { LayeredTile } from '../surface/layeredSurface.ts';
+import type { LayerInputs } from '../inputs/layerInputs.ts';
 import { breakUp } from '../process/breakUp.ts';
 import { shapesNeighbours, type LayerMask, type MaskCombine, type MaskShaping } from '../stack.ts';
-import { TEXELS } from '../texelBlock.ts';
+import { TEXELS } from '../surface/texelBlock.ts';
 import { fromPlane, maskStep } from './maskStep.ts';
 
 /**

@@ -1,6 +1,6 @@
 import { buildBvh, NearestPlace, type Bvh, type HitBatch } from '../../trace/index.ts';
-import type { BlockValues } from '../fieldAt.ts';
-import type { LayeredSurface } from '../layeredSurface.ts';
+import type { BlockValues } from '../inputs/fieldAt.ts';
+import type { LayeredSurface } from '../surface/layeredSurface.ts';
 
 /**
  * How near each place is to some connected parts of the mesh: 1 where it touches them, 0 from `reach` on.

@@ -1,6 +1,6 @@
 import { linearToSrgb } from '../../color/srgb.ts';
 import type { Image } from '../../image/image.ts';
-import type { BlockValues } from '../fieldAt.ts';
+import type { BlockValues } from '../inputs/fieldAt.ts';
 
 /**
  * 1 where an ID map has one of some colours.

@@ -1,6 +1,6 @@
 import { ZographosError } from '../../errors.ts';
-import type { BlockValues } from '../fieldAt.ts';
-import type { LayeredSurface } from '../layeredSurface.ts';
+import type { BlockValues } from '../inputs/fieldAt.ts';
+import type { LayeredSurface } from '../surface/layeredSurface.ts';
 import type { MaskMeasure } from '../stack.ts';
 
 type Picked = Extract<MaskMeasure, { measure: 'slot' | 'object' | 'part' | 'island' | 'faces' }>;

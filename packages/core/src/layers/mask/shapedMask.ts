@@ -1,7 +1,7 @@
 import { forEachNearest, padIslands } from '../../bake/finish/padding.ts';
 import { blur } from '../../image/filter/blur.ts';
 import { TexelState } from '../../image/image.ts';
-import type { LayeredTile } from '../layeredSurface.ts';
+import type { LayeredTile } from '../surface/layeredSurface.ts';
 import type { MaskShaping } from '../stack.ts';
 
 /**

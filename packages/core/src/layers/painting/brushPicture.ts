@@ -1,10 +1,10 @@
 import type { Image } from '../../image/image.ts';
-import type { LayeredTile } from '../layeredSurface.ts';
+import type { LayeredTile } from '../surface/layeredSurface.ts';
 import { greyOf, requirePicture } from '../mask/maskStep.ts';
-import { projector } from '../projection.ts';
-import type { LayerInputs } from '../layerInputs.ts';
-import { TEXELS, type TexelBlock } from '../texelBlock.ts';
-import { SamplePlaces, TextureSampler } from '../textureSampler.ts';
+import { projector } from '../inputs/projection.ts';
+import type { LayerInputs } from '../inputs/layerInputs.ts';
+import { TEXELS, type TexelBlock } from '../surface/texelBlock.ts';
+import { SamplePlaces, TextureSampler } from '../inputs/textureSampler.ts';
 import type { BrushPicture } from './stroke.ts';
 
 /** A picture that lies over the surface or the view, at the texels of a block. */

@@ -1,5 +1,5 @@
 import { mixed } from '../../math/lowDiscrepancy.ts';
-import type { LayeredSurface } from '../layeredSurface.ts';
+import type { LayeredSurface } from '../surface/layeredSurface.ts';
 import { POINT, type Stroke, type Symmetry } from './stroke.ts';
 
 /** The dabs of a stroke, one after the other. */

@@ -1,11 +1,11 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { sphere } from '../../testing/shapes.ts';
-import { barePlanes, copyPlanes } from '../layerPlanes.ts';
-import { composeLayers, layAgain, layRelief, planesFor } from '../composeTile.ts';
-import { layeredMeshes, layeredTile } from '../layeredSurface.ts';
-import type { LayerInputs } from '../layerInputs.ts';
-import { onThisThread } from '../onThisThread.ts';
+import { barePlanes, copyPlanes } from '../compose/layerPlanes.ts';
+import { composeLayers, layAgain, layRelief, planesFor } from '../compose/composeTile.ts';
+import { layeredMeshes, layeredTile } from '../surface/layeredSurface.ts';
+import type { LayerInputs } from '../inputs/layerInputs.ts';
+import { onThisThread } from '../compose/onThisThread.ts';
 import type { LayerChannel } from '../channels.ts';
 import { channelsOf, PLAIN_SHAPING, type Layer } from '../stack.ts';
 import { CoverageMemory } from './coverageMemory.ts';

@@ -1,7 +1,7 @@
 import { BLOCK } from '../../bake/coverage/blocks.ts';
-import type { LayeredTile } from '../layeredSurface.ts';
-import type { SomeTexels } from '../onThisThread.ts';
-import { TexelBlock, type BlockPlaces } from '../texelBlock.ts';
+import type { LayeredTile } from '../surface/layeredSurface.ts';
+import type { SomeTexels } from '../compose/onThisThread.ts';
+import { TexelBlock, type BlockPlaces } from '../surface/texelBlock.ts';
 import { CHUNK, dabsOf, type Dabs } from './dabs.ts';
 import type { Stroke } from './stroke.ts';
 import { boxOfBlock } from './strokeCoverage.ts';

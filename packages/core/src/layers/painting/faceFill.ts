@@ -1,6 +1,6 @@
 import { triangleDistance } from '../../trace/nearestPlace.ts';
-import { faceNormal, facesByAngle } from '../facesByAngle.ts';
-import type { LayeredSurface } from '../layeredSurface.ts';
+import { faceNormal, facesByAngle } from '../faces/facesByAngle.ts';
+import type { LayeredSurface } from '../surface/layeredSurface.ts';
 import { POINT, type Stroke } from './stroke.ts';
 
 /**

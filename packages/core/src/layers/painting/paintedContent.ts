@@ -1,11 +1,11 @@
 import { parseColor } from '../../color/ramp.ts';
 import { quickLinearToSrgb } from '../../color/srgb.ts';
 import { asMixed, fillPlanes, type BlockContent } from '../content/blockContent.ts';
-import type { LayeredTile } from '../layeredSurface.ts';
-import type { LayerInputs } from '../layerInputs.ts';
+import type { LayeredTile } from '../surface/layeredSurface.ts';
+import type { LayerInputs } from '../inputs/layerInputs.ts';
 import { LAYER_CHANNELS, widthOf, type LayerChannel } from '../channels.ts';
 import type { Stack } from '../stack.ts';
-import { TEXELS, type TexelBlock } from '../texelBlock.ts';
+import { TEXELS, type TexelBlock } from '../surface/texelBlock.ts';
 import { givesNormals, isRetouching, type Stroke } from './stroke.ts';
 import { boxOfBlock, StrokeCoverage } from './strokeCoverage.ts';
 

@@ -1,7 +1,7 @@
-import type { BlockValues } from '../fieldAt.ts';
-import type { LayeredTile } from '../layeredSurface.ts';
-import type { LayerInputs } from '../layerInputs.ts';
-import { TEXELS } from '../texelBlock.ts';
+import type { BlockValues } from '../inputs/fieldAt.ts';
+import type { LayeredTile } from '../surface/layeredSurface.ts';
+import type { LayerInputs } from '../inputs/layerInputs.ts';
+import { TEXELS } from '../surface/texelBlock.ts';
 import { isRetouching, type Stroke } from './stroke.ts';
 import { boxOfBlock, StrokeCoverage } from './strokeCoverage.ts';
 

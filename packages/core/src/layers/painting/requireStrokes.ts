@@ -1,5 +1,5 @@
 import { ZographosError } from '../../errors.ts';
-import type { LayerInputs } from '../layerInputs.ts';
+import type { LayerInputs } from '../inputs/layerInputs.ts';
 import type { Stroke } from './stroke.ts';
 
 /** The strokes of these names. @throws missing/not-found */

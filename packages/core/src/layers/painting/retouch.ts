@@ -1,8 +1,8 @@
 import { padIslands } from '../../bake/finish/padding.ts';
 import { blur } from '../../image/filter/blur.ts';
 import { widthOf, type LayerChannel } from '../channels.ts';
-import { wayAlong, type LayeredSurface, type LayeredTile } from '../layeredSurface.ts';
-import type { LayerPlanes } from '../layerPlanes.ts';
+import { wayAlong, type LayeredSurface, type LayeredTile } from '../surface/layeredSurface.ts';
+import type { LayerPlanes } from '../compose/layerPlanes.ts';
 import { dabsOf } from './dabs.ts';
 import { POINT, type Stroke } from './stroke.ts';
 import { TexelGrid } from './texelGrid.ts';

@@ -1,10 +1,10 @@
 import type { Image } from '../../image/image.ts';
 import { BLOCK } from '../../bake/coverage/blocks.ts';
-import { pictureAxes } from '../direction.ts';
-import type { LayeredSurface, LayeredTile } from '../layeredSurface.ts';
-import type { LayerInputs } from '../layerInputs.ts';
+import { pictureAxes } from '../surface/direction.ts';
+import type { LayeredSurface, LayeredTile } from '../surface/layeredSurface.ts';
+import type { LayerInputs } from '../inputs/layerInputs.ts';
 import { requirePicture } from '../mask/maskStep.ts';
-import { TEXELS, type TexelBlock } from '../texelBlock.ts';
+import { TEXELS, type TexelBlock } from '../surface/texelBlock.ts';
 import { pictureOnBlock, type PictureOnBlock } from './brushPicture.ts';
 import type { CoverageMemory } from './coverageMemory.ts';
 import { CHUNK, dabsOf, type Dabs } from './dabs.ts';

@@ -1,6 +1,6 @@
 import { BLOCK } from '../../bake/coverage/blocks.ts';
-import type { LayeredSurface, LayeredTile } from '../layeredSurface.ts';
-import { TexelBlock } from '../texelBlock.ts';
+import type { LayeredSurface, LayeredTile } from '../surface/layeredSurface.ts';
+import { TexelBlock } from '../surface/texelBlock.ts';
 import { boxOfBlock } from './strokeCoverage.ts';
 
 /** Texels are looked for within so many of their own widths. */

@@ -1,7 +1,7 @@
-import { fieldAt, type BlockValues } from '../fieldAt.ts';
-import type { LayeredTile } from '../layeredSurface.ts';
+import { fieldAt, type BlockValues } from '../inputs/fieldAt.ts';
+import type { LayeredTile } from '../surface/layeredSurface.ts';
 import type { Breakup } from '../stack.ts';
-import { TEXELS } from '../texelBlock.ts';
+import { TEXELS } from '../surface/texelBlock.ts';
 
 /**
  * Breaks values up by a field: they are raised where it is above one half and lowered where it is below, most where they

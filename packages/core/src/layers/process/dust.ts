@@ -1,8 +1,8 @@
 import { smoothStep } from '../../image/planes.ts';
-import type { BlockValues } from '../fieldAt.ts';
-import type { LayeredTile } from '../layeredSurface.ts';
+import type { BlockValues } from '../inputs/fieldAt.ts';
+import type { LayeredTile } from '../surface/layeredSurface.ts';
 import type { DustMeasure } from '../stack.ts';
-import { TEXELS } from '../texelBlock.ts';
+import { TEXELS } from '../surface/texelBlock.ts';
 import { breakUp } from './breakUp.ts';
 
 /**

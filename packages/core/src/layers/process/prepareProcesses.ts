@@ -2,11 +2,11 @@ import { sharedCopyFloat32, sharedCopyUint32, sharedFloat32, sharedInt32, shared
 import type { Size } from '../../math/size.ts';
 import { BLOCK } from '../../bake/coverage/blocks.ts';
 import { TexelState } from '../../image/image.ts';
-import type { ComposeOptions } from '../composeTile.ts';
-import type { LayeredSurface, LayeredTile } from '../layeredSurface.ts';
-import type { LayerInputs } from '../layerInputs.ts';
+import type { ComposeOptions } from '../compose/composeTile.ts';
+import type { LayeredSurface, LayeredTile } from '../surface/layeredSurface.ts';
+import type { LayerInputs } from '../inputs/layerInputs.ts';
 import { everyLayer, type Layer, type RunsMeasure, type SpreadingMeasure } from '../stack.ts';
-import { TexelBlock } from '../texelBlock.ts';
+import { TexelBlock } from '../surface/texelBlock.ts';
 import { coveredByRuns } from './runs/runs.ts';
 import { findSources, type InputsAt, type SourcePlaces } from './sources.ts';
 import { spreadFrom, type Spread } from './spreading/spreading.ts';

@@ -1,10 +1,16 @@
 import { describe, expect, it } from 'vitest';
 import type { Mesh } from '../../mesh/mesh.ts';
 import { meshOf, reliefPlane, sphere } from '../../testing/shapes.ts';
-import { composeTile } from '../composeTile.ts';
-import { flatSurface, layeredMeshes, layeredTile, type LayeredSurface, type LayeredTile } from '../layeredSurface.ts';
-import type { LayerInputs } from '../layerInputs.ts';
-import { onThisThread } from '../onThisThread.ts';
+import { composeTile } from '../compose/composeTile.ts';
+import {
+  flatSurface,
+  layeredMeshes,
+  layeredTile,
+  type LayeredSurface,
+  type LayeredTile,
+} from '../surface/layeredSurface.ts';
+import type { LayerInputs } from '../inputs/layerInputs.ts';
+import { onThisThread } from '../compose/onThisThread.ts';
 import { PLAIN_SHAPING, type Layer, type RunsMeasure, type SpreadingMeasure } from '../stack.ts';
 import { prepareProcesses } from './prepareProcesses.ts';
 import { Flow } from './runs/flow.ts';

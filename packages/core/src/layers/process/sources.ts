@@ -2,11 +2,11 @@ import { randomNumbers } from '../../math/randomNumbers.ts';
 import type { Size } from '../../math/size.ts';
 import { triangleArea } from '../../mesh/triangleArea.ts';
 import { tileOfTriangle } from '../../uv/udim.ts';
-import { layeredTile, type LayeredSurface } from '../layeredSurface.ts';
-import type { LayerInputs } from '../layerInputs.ts';
+import { layeredTile, type LayeredSurface } from '../surface/layeredSurface.ts';
+import type { LayerInputs } from '../inputs/layerInputs.ts';
 import { maskSteps } from '../mask/layerMask.ts';
 import { PLAIN_SHAPING, type SourceStep } from '../stack.ts';
-import { TEXELS, TexelBlock } from '../texelBlock.ts';
+import { TEXELS, TexelBlock } from '../surface/texelBlock.ts';
 
 /** Places on a surface: the triangle of each, and the weights of its second and third corner. */
 export interface SourcePlaces {

@@ -1,8 +1,8 @@
-import { fieldAt, type BlockValues } from '../fieldAt.ts';
-import type { LayeredTile } from '../layeredSurface.ts';
+import { fieldAt, type BlockValues } from '../inputs/fieldAt.ts';
+import type { LayeredTile } from '../surface/layeredSurface.ts';
 import type { WaterlineMeasure } from '../stack.ts';
-import { TEXELS } from '../texelBlock.ts';
-import { unit } from '../direction.ts';
+import { TEXELS } from '../surface/texelBlock.ts';
+import { unit } from '../surface/direction.ts';
 
 /** Below a level along an axis: 1 under the ragged edge, fading to 0 over a band above it. */
 export function waterline(

@@ -1,6 +1,6 @@
 import { smoothStep } from '../../image/planes.ts';
-import type { BlockValues } from '../fieldAt.ts';
-import type { LayeredTile } from '../layeredSurface.ts';
+import type { BlockValues } from '../inputs/fieldAt.ts';
+import type { LayeredTile } from '../surface/layeredSurface.ts';
 import type { WearMeasure } from '../stack.ts';
 import { breakUp } from './breakUp.ts';
 

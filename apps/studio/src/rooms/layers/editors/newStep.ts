@@ -1,6 +1,6 @@
 import type { Breakup, MaskMeasure, MaskStep } from '@zographos/core/layers';
 import { FIRST_TILE } from '@zographos/core/uv';
-import { madeStep } from '../newLayers.ts';
+import { madeStep } from '../adding/newLayers.ts';
 
 /** What is known of the receiver where its masks are made. */
 export interface StepSurface {

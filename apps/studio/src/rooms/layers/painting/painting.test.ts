@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { PLAIN_BRUSH, type BrushPicture, type Layer, type Paint } from '@zographos/core/layers';
 import { recordOfStroke, strokeOfRecord, strokeRecord } from '@zographos/operations';
-import { made } from '../newLayers.ts';
+import { made } from '../adding/newLayers.ts';
 import { PLAIN_PICTURE, pressureOf, StrokeInHand, usualPen } from './pen.ts';
 import { paintTarget, withStroke } from './paintedLayer.ts';
 

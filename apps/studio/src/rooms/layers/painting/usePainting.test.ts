@@ -4,7 +4,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { computed, ref } from 'vue';
 import { strokesOf, type Layer } from '@zographos/core/layers';
 import { useNotices } from '../../../stores/notices.ts';
-import { made } from '../newLayers.ts';
+import { made } from '../adding/newLayers.ts';
 import { usePainting } from './usePainting.ts';
 
 const HASH = 'a'.repeat(64);

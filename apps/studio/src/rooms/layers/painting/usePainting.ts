@@ -5,7 +5,7 @@ import { recordOfStroke, type StrokeRecord } from '@zographos/operations';
 import { call } from '../../../api/call.ts';
 import { useNotices } from '../../../stores/notices.ts';
 import { UNDER_PEN } from '../preview/underPen.ts';
-import { changed } from '../stackEdits.ts';
+import { changed } from '../stack/stackEdits.ts';
 import { paintTarget, withoutPen, withStroke } from './paintedLayer.ts';
 import { StrokeInHand, usualPen, type Pen, type PenPoint } from './pen.ts';
 

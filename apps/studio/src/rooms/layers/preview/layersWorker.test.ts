@@ -5,7 +5,7 @@ import { reliefPlane } from '@zographos/core/testing';
 import { packMesh } from '@zographos/formats/packed-mesh';
 import { parseSettings, recordOfStroke, type StrokeRecord } from '@zographos/operations';
 import { workerScope } from '../../../testing/workerScope.ts';
-import { made } from '../newLayers.ts';
+import { made } from '../adding/newLayers.ts';
 import type { LayersAsk, LayersMessage, LayersTold } from './layersMessages.ts';
 import { UNDER_PEN } from './underPen.ts';
 import { withPatches } from './withPatches.ts';

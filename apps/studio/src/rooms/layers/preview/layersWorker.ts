@@ -35,7 +35,7 @@ import { FIRST_TILE } from '@zographos/core/uv';
 import { strokeOfRecord, type LayersSettings } from '@zographos/operations';
 import { usePreviewKernel } from '../../../preview/previewKernel.ts';
 import { screenPixels } from '../../../preview/screenPixels.ts';
-import { layerPlacedAt } from '../decalPlace.ts';
+import { layerPlacedAt } from '../placing/decalPlace.ts';
 import { byPlace, OfferPictures, type SeenTile } from './offerPictures.ts';
 import { PenPatches, type ComposedTile } from './penPatches.ts';
 import { UNDER_PEN } from './underPen.ts';

@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 import { describe, expect, it, vi } from 'vitest';
-import { made } from '../newLayers.ts';
+import { made } from '../adding/newLayers.ts';
 import { colorAt, seenPixels } from './referenceImage.ts';
 import { withPickedColor } from './withPickedColor.ts';
 

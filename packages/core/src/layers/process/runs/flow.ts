@@ -1,4 +1,4 @@
-import type { LayeredSurface } from '../../layeredSurface.ts';
+import type { LayeredSurface } from '../../surface/layeredSurface.ts';
 import { halfEdges } from '../halfEdges.ts';
 import { STEEPEST, unevennessOf, type Unevenness } from './unevenness.ts';
 

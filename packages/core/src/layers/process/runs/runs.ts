@@ -1,6 +1,6 @@
 import { blur } from '../../../image/filter/blur.ts';
-import { unit } from '../../direction.ts';
-import type { LayeredSurface, LayeredTile } from '../../layeredSurface.ts';
+import { unit } from '../../surface/direction.ts';
+import type { LayeredSurface, LayeredTile } from '../../surface/layeredSurface.ts';
 import type { RunsMeasure } from '../../stack.ts';
 import type { SourcePlaces } from '../sources.ts';
 import { Flow, type Way } from './flow.ts';

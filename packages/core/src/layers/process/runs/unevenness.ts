@@ -1,5 +1,5 @@
 import { randomNumbers } from '../../../math/randomNumbers.ts';
-import type { LayeredSurface } from '../../layeredSurface.ts';
+import type { LayeredSurface } from '../../surface/layeredSurface.ts';
 
 /** Cells of the table that one width of the unevenness takes. */
 const CELLS_PER_WIDTH = 4;

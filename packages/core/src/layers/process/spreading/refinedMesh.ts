@@ -1,4 +1,4 @@
-import { wayAlong, type LayeredSurface } from '../../layeredSurface.ts';
+import { wayAlong, type LayeredSurface } from '../../surface/layeredSurface.ts';
 
 /**
  * A mesh whose long edges are halved again and again, each at the same place on both sides, so that distances can be told at

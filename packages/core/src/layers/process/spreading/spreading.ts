@@ -1,10 +1,10 @@
 import { randomNumbers } from '../../../math/randomNumbers.ts';
 import { triangleArea } from '../../../mesh/triangleArea.ts';
 import { smoothStep } from '../../../image/planes.ts';
-import { fieldAt, type BlockValues } from '../../fieldAt.ts';
-import type { LayeredSurface, LayeredTile } from '../../layeredSurface.ts';
+import { fieldAt, type BlockValues } from '../../inputs/fieldAt.ts';
+import type { LayeredSurface, LayeredTile } from '../../surface/layeredSurface.ts';
 import type { SpreadingMeasure } from '../../stack.ts';
-import { TEXELS } from '../../texelBlock.ts';
+import { TEXELS } from '../../surface/texelBlock.ts';
 import type { SourcePlaces } from '../sources.ts';
 import { leafAt, refinedMesh, type RefinedMesh } from './refinedMesh.ts';
 import { distanceShares } from './surfaceDistance.ts';

@@ -1,4 +1,4 @@
-import { wayAlong } from '../../layeredSurface.ts';
+import { wayAlong } from '../../surface/layeredSurface.ts';
 import type { SourcePlaces } from '../sources.ts';
 import { leafAt, type RefinedMesh } from './refinedMesh.ts';
 
