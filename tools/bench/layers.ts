@@ -118,7 +118,7 @@ async function onOneThread(layers: LayersSettings['layers'], width: number): Pro
   return seconds(async () => {
     const processes = await prepareProcesses(layers, surface, tile.size, inputsOf);
     const options = { doBlocks: onThisThread(tile, 'seen') };
-    await composeTile(stack, [...CHANNELS], tile, { ...inputs, processes }, options);
+    await composeTile(stack, [...CHANNELS], { tile, inputs: { ...inputs, processes }, options });
   });
 }
 

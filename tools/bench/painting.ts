@@ -51,9 +51,9 @@ export async function benchPainting(say: (line: string) => void): Promise<Figure
     const above = { mixing: 'seen' as const, layers: layers.slice(position) };
     const everywhere = { doBlocks: onThisThread(tile, 'seen') };
     const base = barePlanes(tile, planesFor(CHANNELS));
-    await composeLayers(beneath, base, tile, inputsWith(strokeOf(2)), everywhere);
+    await composeLayers(beneath, [{ tile, planes: base, inputs: inputsWith(strokeOf(2)), options: everywhere }]);
     const planes = copyPlanes(base);
-    await composeLayers(above, planes, tile, inputsWith(strokeOf(200)), everywhere);
+    await composeLayers(above, [{ tile, planes, inputs: inputsWith(strokeOf(200)), options: everywhere }]);
     await layRelief(planes, CHANNELS, inputsWith(strokeOf(200)), everywhere);
     const boxes = new BlockBoxes(tile);
     const places = new Map<number, BlockPlaces>();
@@ -74,8 +74,8 @@ export async function benchPainting(say: (line: string) => void): Promise<Figure
     say(`a dab of 100 px at 2048 px, painted ${name}: ${(median * 1000).toFixed(1)} ms`);
   }
   const whole = await seconds(() =>
-    composeTile({ mixing: 'seen', layers: stack(0).slice(0, 1) }, CHANNELS, tile, inputsWith(strokeOf(2000)), {
-      doBlocks: onThisThread(tile, 'seen'),
+    composeTile({ mixing: 'seen', layers: stack(0).slice(0, 1) }, CHANNELS, {
+      ...{ tile, inputs: inputsWith(strokeOf(2000)), options: { doBlocks: onThisThread(tile, 'seen') } },
     }),
   );
   figures['a stroke of 2000 dabs drawn again'] = { seconds: whole };

@@ -5,6 +5,7 @@ export * from './surface/layeredSurface.ts';
 export * from './inputs/preparedInputs.ts';
 export * from './compose/blockComposer.ts';
 export * from './compose/composeTile.ts';
+export * from './compose/tilesTogether.ts';
 export * from './compose/layeredMaps.ts';
 export * from './compose/layerPlanes.ts';
 export * from './compose/onThisThread.ts';

@@ -55,9 +55,8 @@ async function composed(
 ): Promise<Partial<Record<LayerChannel, Float32Array>> & { states: Uint8Array }> {
   const stack = { mixing, layers };
   const tile = layeredTile(surface, 1001, { width: side, height: side });
-  const planes = await composeTile(stack, channelsOfStack(stack), tile, inputs, {
-    doBlocks: onThisThread(tile, mixing),
-  });
+  const options = { doBlocks: onThisThread(tile, mixing) };
+  const planes = await composeTile(stack, channelsOfStack(stack), { tile, inputs, options });
   return { ...planes.channels, states: planes.states };
 }
 

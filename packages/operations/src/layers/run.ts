@@ -3,14 +3,19 @@ import { ZographosError } from '@zographos/core/errors';
 import { describeKind, TexelState, type Image } from '@zographos/core/image';
 import {
   channelsOfStack,
-  composeTile,
+  composeTiles,
   prepareProcesses,
   flatSurface,
   layeredMeshes,
   layeredTile,
   mapOfChannel,
+  tilesTogether,
+  type DoBlocks,
   type LayerChannel,
   type LayeredSurface,
+  type LayeredTile,
+  type LayerPlanes,
+  type TileInputs,
 } from '@zographos/core/layers';
 import type { Size } from '@zographos/core/math';
 import { sharedFloat32, sharedUint8 } from '@zographos/core/shared-arrays';
@@ -18,6 +23,7 @@ import { coveringLayout, FIRST_TILE, findOverlaps, layoutFingerprint, tilesOf } 
 import { withKernelTeam } from '../kernel/withKernelTeam.ts';
 import { warning, type Finding } from '../proof/finding.ts';
 import { secondsSince, throwIfCancelled, type HeldMap, type Run, type RunContext } from '../runContext.ts';
+import { BASE_BYTES } from '../memoryLimit.ts';
 import { ThreadTeam } from '../threads/threadTeam.ts';
 import { count } from '../wording.ts';
 import type { ComposeJob } from './composeThread.ts';
@@ -59,18 +65,23 @@ export const run: Run<LayersSettings, LayersReport> = async (context) => {
   let texels = 0;
   try {
     await withKernelTeam(context, async () => {
-      for (const [i, tile] of tiles.entries()) {
-        const maps = await composedMaps(surface, tile, channels, settings, inputsOf, team, threads, (share, note) => {
-          const all = READ_SHARE + ((1 - READ_SHARE) * (i + share)) / tiles.length;
+      let done = 0;
+      for (const together of tilesTogether(settings.layers, context.strokes ?? new Map(), surface, tiles)) {
+        refuseBeyondMemory(context, together.length);
+        const doBlocks = (place: LayeredTile): DoBlocks => onThreads(team, threads, place, settings.mixing);
+        const made = await composedMaps(surface, together, channels, settings, inputsOf, doBlocks, (share, note) => {
+          const all = READ_SHARE + ((1 - READ_SHARE) * (done + share * together.length)) / tiles.length;
           onProgress({ stage: 'trace', share: all, secondsLeft: secondsLeft(since, all), note });
           throwIfCancelled(cancelFlag);
         });
-        for (const { kind, image, states } of maps) {
+        for (const { tile, kind, image, states } of made) {
           // Heights of all tiles get one range, which is known once all are made.
           if (kind === 'height') heights.push({ tile, image, states });
           else await put({ what: 'map', kind, tile, image, states });
+          if (kind === channels[0])
+            texels += states.reduce((sum, state) => sum + (state === TexelState.covered ? 1 : 0), 0);
         }
-        texels += maps[0]!.states.reduce((sum, state) => sum + (state === TexelState.covered ? 1 : 0), 0);
+        done += together.length;
       }
     });
   } finally {
@@ -91,14 +102,16 @@ export const run: Run<LayersSettings, LayersReport> = async (context) => {
 const secondsLeft = (since: number, share: number): number | null =>
   share > 0.2 ? (secondsSince(since) * (1 - share)) / share : null;
 
-function refuseBeyondMemory({ settings, memoryLimitBytes }: LayersContext): void {
-  const { memoryBytes } = estimateLayers(settings);
+/** @param together tiles that have to be composed at the same time */
+function refuseBeyondMemory({ settings, memoryLimitBytes }: LayersContext, together = 1): void {
+  const memoryBytes = BASE_BYTES + (estimateLayers(settings).memoryBytes - BASE_BYTES) * together;
   if (memoryBytes <= memoryLimitBytes) return;
   const gigabytes = (bytes: number): string => (bytes / 1e9).toFixed(1);
   const { width, height } = settings.size;
+  const why = together > 1 ? `, for strokes are cloned or smeared over ${together} tiles` : '';
   throw new ZographosError(
     'limit/memory',
-    `This stack at ${width} × ${height} px would need about ${gigabytes(memoryBytes)} GB; the limit is ${gigabytes(memoryLimitBytes)} GB (ZOGRAPHOS_MAX_MEMORY_MB). Choose a smaller size, or compose it without oversampling.`,
+    `This stack at ${width} × ${height} px would need about ${gigabytes(memoryBytes)} GB${why}; the limit is ${gigabytes(memoryLimitBytes)} GB (ZOGRAPHOS_MAX_MEMORY_MB). Choose a smaller size, or compose it without oversampling.`,
   );
 }
 
@@ -141,24 +154,40 @@ function inputsOfStack({ settings, pictures = [], strokes }: LayersContext): Pro
   return stackInputs(settings, load, strokes);
 }
 
-/** The maps of one tile, padded. */
+/** The maps of tiles that are composed together, padded. */
 async function composedMaps(
   surface: LayeredSurface,
-  tile: number,
+  tiles: readonly number[],
   channels: readonly LayerChannel[],
   settings: LayersSettings,
   inputsOf: InputsOfTile,
-  team: ThreadTeam<ComposeJob, null>,
-  threads: number,
+  blocksOf: (place: LayeredTile) => DoBlocks,
   onShare: (share: number, note: string) => void,
-): Promise<({ kind: LayerChannel } & HeldMap)[]> {
-  const { oversize, mixing, padding } = settings;
+): Promise<({ tile: number; kind: LayerChannel } & HeldMap)[]> {
+  const { oversize } = settings;
   const size: Size = { width: settings.size.width * oversize, height: settings.size.height * oversize };
-  const place = layeredTile(surface, tile, size);
-  const planes = await composeTile(settings, channels, place, await inputsOf(tile, size), {
-    doBlocks: onThreads(team, threads, place, mixing),
-    onProgress: onShare,
-  });
+  const places: TileInputs[] = [];
+  const shares = tiles.map(() => 0);
+  for (const [i, number] of tiles.entries()) {
+    const tile = layeredTile(surface, number, size);
+    const onProgress = (share: number, note: string): void => {
+      shares[i] = share;
+      onShare(shares.reduce((sum, each) => sum + each, 0) / tiles.length, note);
+    };
+    places.push({ tile, inputs: await inputsOf(number, size), options: { doBlocks: blocksOf(tile), onProgress } });
+  }
+  const made = await composeTiles(settings, channels, places);
+  return made.flatMap((planes, i) =>
+    finishedMaps(planes, channels, size, settings).map((map) => ({ tile: tiles[i]!, ...map })),
+  );
+}
+
+function finishedMaps(
+  planes: LayerPlanes,
+  channels: readonly LayerChannel[],
+  size: Size,
+  { oversize, mixing, padding }: LayersSettings,
+): ({ kind: LayerChannel } & HeldMap)[] {
   let { states } = planes;
   let maps = channels.map((kind) => ({ kind, image: mapOfChannel(planes, kind, size, mixing) }));
   if (oversize > 1) {

@@ -9,7 +9,7 @@ import type { LayerInputs } from '../inputs/layerInputs.ts';
 import { layerPlan, type LayerStage } from './layerPlan.ts';
 import { barePlanes, copyPlanes, type LayerPlanes } from './layerPlanes.ts';
 import { planeOfMask } from '../mask/layerMask.ts';
-import { retouch } from '../painting/retouch.ts';
+import { retouch, type RetouchedTile } from '../painting/retouch.ts';
 import { runPlanes } from '../process/prepareProcesses.ts';
 import { shapeMask } from '../mask/shapedMask.ts';
 
@@ -32,60 +32,109 @@ export function channelsOfStack({ layers }: Pick<Stack, 'layers'>): LayerChannel
   return LAYER_CHANNELS.filter((channel) => written.has(channel));
 }
 
+/** A tile that is composed, with what layers are made of there. */
+export interface TileInputs {
+  tile: LayeredTile;
+  inputs: LayerInputs;
+  options: ComposeOptions;
+}
+
 /**
  * Composes one tile of a stack. Layers go block by block; what looks at more than one texel works on whole planes between
  * them.
  * @param channels those that are wanted; their order does not matter
  * @throws missing/not-found, input/other-topology, and whatever `onProgress` throws
- * @example await composeTile(stack, ['basecolor'], tile, inputs, { doBlocks: onThisThread(tile, 'seen') })
+ * @example await composeTile(stack, ['basecolor'], { tile, inputs, options: { doBlocks: onThisThread(tile, 'seen') } })
  */
 export async function composeTile(
   stack: Stack,
   channels: readonly LayerChannel[],
-  tile: LayeredTile,
-  inputs: LayerInputs,
-  options: ComposeOptions,
+  tile: TileInputs,
 ): Promise<LayerPlanes> {
-  const planes = barePlanes(tile, planesFor(channels));
-  const made = await runPlanes(stack.layers, tile, inputs, options);
-  await composeLayers(stack, planes, tile, { ...inputs, planes: new Map([...inputs.planes, ...made]) }, options);
-  await layRelief(planes, channels, inputs, options);
-  return planes;
+  const [planes] = await composeTiles(stack, channels, [tile]);
+  return planes!;
+}
+
+/** Composes tiles that strokes go over together; see `tilesTogether`. @throws as `composeTile` */
+export async function composeTiles(
+  stack: Stack,
+  channels: readonly LayerChannel[],
+  tiles: readonly TileInputs[],
+): Promise<LayerPlanes[]> {
+  const composed: TilePlanes[] = [];
+  for (const { tile, inputs, options } of tiles) {
+    const made = await runPlanes(stack.layers, tile, inputs, options);
+    const planes = barePlanes(tile, planesFor(channels));
+    composed.push({ tile, planes, options, inputs: { ...inputs, planes: new Map([...inputs.planes, ...made]) } });
+  }
+  await composeLayers(stack, composed);
+  for (const { planes, inputs, options } of composed) await layRelief(planes, channels, inputs, options);
+  return composed.map(({ planes }) => planes);
 }
 
 /** The channels that have to be computed for those that are wanted: normals need the heights that layers add. */
 export const planesFor = (channels: readonly LayerChannel[]): readonly LayerChannel[] =>
   channels.includes('normal') ? [...new Set([...channels, 'height' as const])] : channels;
 
+/** A tile with the planes that layers are laid onto. */
+export interface TilePlanes extends TileInputs {
+  planes: LayerPlanes;
+}
+
 /**
- * Lays layers onto planes, which are changed in place; heights are not turned into slopes yet, so that more layers can
- * follow.
- * @param inputs with the planes of `runPlanes`, where layers have runs
+ * Lays layers onto the planes of tiles, which are changed in place; heights are not turned into slopes yet, so that more
+ * layers can follow.
+ * @param tiles with the planes of `runPlanes` among their inputs, where layers have runs
  * @throws as `composeTile`
  */
-export async function composeLayers(
-  { layers, mixing }: Stack,
-  planes: LayerPlanes,
-  tile: LayeredTile,
-  inputs: LayerInputs,
-  { doBlocks, onProgress = () => {} }: ComposeOptions,
-): Promise<void> {
-  const stages = layerPlan(layers, inputs.strokes);
-  const made = new Map(inputs.planes);
-  const kept = new Map<string, LayerPlanes>();
-  const withPlanes = (): LayerInputs => ({ ...inputs, planes: made });
+export async function composeLayers({ layers, mixing }: Stack, tiles: readonly TilePlanes[]): Promise<void> {
+  const stages = layerPlan(layers, tiles[0]!.inputs.strokes);
+  const states = tiles.map((composed) => new TileStages(composed, mixing));
   for (const [i, stage] of stages.entries()) {
-    const at = (share: number): void => onProgress((i + share) / (stages.length + 1), nameOf(stage));
+    const share = (within: number): number => (i + within) / (stages.length + 1);
+    if (stage.do !== 'retouch') {
+      for (const state of states) await state.go(stage, share);
+      continue;
+    }
+    const covered: RetouchedTile[] = [];
+    for (const state of states) covered.push(await state.covered(stage, share));
+    retouch(stage.stroke, covered, stage.layer.channels);
+  }
+}
+
+/** One tile on its way through the stages of a stack. */
+class TileStages {
+  private readonly composed: TilePlanes;
+  private readonly mixing: Stack['mixing'];
+  private readonly made: Map<string, Float32Array>;
+  private readonly kept = new Map<string, LayerPlanes>();
+
+  constructor(composed: TilePlanes, mixing: Stack['mixing']) {
+    this.composed = composed;
+    this.mixing = mixing;
+    this.made = new Map(composed.inputs.planes);
+  }
+
+  private doBlocks(work: BlockWork, onShare: (share: number) => void = () => {}): Promise<void> {
+    const { inputs, options } = this.composed;
+    return options.doBlocks(work, { ...inputs, planes: this.made }, onShare);
+  }
+
+  /** @param shareOf turns the share of a stage that is done into that of all */
+  async go(stage: Exclude<LayerStage, { do: 'retouch' }>, shareOf: (share: number) => number): Promise<void> {
+    const { tile, planes, options } = this.composed;
+    const { made, kept, mixing } = this;
+    const at = (share: number): void => options.onProgress?.(shareOf(share), nameOf(stage));
     at(0);
     switch (stage.do) {
       case 'lay':
-        await doBlocks({ do: 'lay', layers: stage.layers, planes }, withPlanes(), at);
+        await this.doBlocks({ do: 'lay', layers: stage.layers, planes }, at);
         for (const layer of stage.layers) dropPlanes(made, layer);
         break;
       case 'mask': {
         const plane = sharedFloat32(tile.size.width * tile.size.height);
         const states = sharedUint8(plane.length);
-        await doBlocks({ do: 'mask', layer: stage.layer, plane, states }, withPlanes(), at);
+        await this.doBlocks({ do: 'mask', layer: stage.layer, plane, states }, at);
         shapeMask(plane, states, stage.layer.mask.shaping, tile);
         made.set(planeOfMask(stage.layer.id), plane);
         break;
@@ -93,22 +142,29 @@ export async function composeLayers(
       case 'adjust':
         adjustPlanes(stage.layer, planes, tile, mixing, made);
         break;
-      case 'retouch': {
-        const covered = sharedFloat32(tile.size.width * tile.size.height);
-        await doBlocks({ do: 'stroke', stroke: stage.stroke, plane: covered }, withPlanes(), at);
-        retouch(stage.stroke, covered, planes, kept.get(stage.layer.id)!, stage.layer.channels, tile);
-        break;
-      }
       case 'keep':
         kept.set(stage.layer.id, copyPlanes(planes));
         break;
       case 'mix': {
         const before = kept.get(stage.layer.id)!;
-        await doBlocks({ do: 'mix', layer: stage.layer, before, planes }, withPlanes(), at);
+        await this.doBlocks({ do: 'mix', layer: stage.layer, before, planes }, at);
         kept.delete(stage.layer.id);
         dropPlanes(made, stage.layer);
       }
     }
+  }
+
+  /** What a stroke covers here, to be retouched with the other tiles. */
+  async covered(
+    stage: Extract<LayerStage, { do: 'retouch' }>,
+    shareOf: (share: number) => number,
+  ): Promise<RetouchedTile> {
+    const { tile, planes, options } = this.composed;
+    const covered = sharedFloat32(tile.size.width * tile.size.height);
+    await this.doBlocks({ do: 'stroke', stroke: stage.stroke, plane: covered }, (share) =>
+      options.onProgress?.(shareOf(share), nameOf(stage)),
+    );
+    return { tile, covered, planes, before: this.kept.get(stage.layer.id)! };
   }
 }
 

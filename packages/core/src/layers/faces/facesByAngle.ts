@@ -1,4 +1,4 @@
-import { halfEdges } from '../process/halfEdges.ts';
+import { halfEdges } from '../surface/halfEdges.ts';
 import type { LayeredSurface } from '../surface/layeredSurface.ts';
 
 /**

@@ -69,11 +69,14 @@ describe('texels that a growing stroke reaches', () => {
           const begun = { ...whole, points: whole.points.subarray(0, (count - 1) * POINT) };
           const everywhere = { doBlocks: onThisThread(tile, 'seen') };
           const beneath = barePlanes(tile, planesFor(channels));
-          await composeLayers({ mixing: 'seen', layers: [ground] }, beneath, tile, inputsWith(whole), everywhere);
+          const place = { tile, options: everywhere };
+          await composeLayers({ mixing: 'seen', layers: [ground] }, [
+            { ...place, planes: beneath, inputs: inputsWith(whole) },
+          ]);
           const composed = async (stroke: Stroke, memory?: CoverageMemory) => {
             const planes = copyPlanes(beneath);
             const inputs = inputsWith(stroke, memory);
-            await composeLayers({ mixing: 'seen', layers: [painted, above] }, planes, tile, inputs, everywhere);
+            await composeLayers({ mixing: 'seen', layers: [painted, above] }, [{ ...place, planes, inputs }]);
             await layRelief(planes, channels, inputs, everywhere);
             return planes;
           };

@@ -3,7 +3,8 @@ import { pictureLevels } from '../../bake/source/sourceMaterials.ts';
 import type { Image } from '../../image/image.ts';
 import type { Mesh } from '../../mesh/mesh.ts';
 import { reliefPlane, sphere } from '../../testing/shapes.ts';
-import { composeTile } from '../compose/composeTile.ts';
+import { composeTile, composeTiles } from '../compose/composeTile.ts';
+import { tilesTogether } from '../compose/tilesTogether.ts';
 import { flatSurface, layeredMeshes, layeredTile, type LayeredSurface } from '../surface/layeredSurface.ts';
 import type { LayerInputs } from '../inputs/layerInputs.ts';
 import { onThisThread } from '../compose/onThisThread.ts';
@@ -42,7 +43,8 @@ async function painted(
     strokes: new Map(strokes.map((each, i) => [`${i}`, each])),
   };
   const stack = { mixing: 'seen' as const, layers: [ground, layer] };
-  const planes = await composeTile(stack, ['roughness'], tile, inputs, { doBlocks: onThisThread(tile, 'seen') });
+  const options = { doBlocks: onThisThread(tile, 'seen') };
+  const planes = await composeTile(stack, ['roughness'], { tile, inputs, options });
   // Beyond the layout nothing can be painted.
   return planes.channels.roughness!.map((value, i) => (planes.states[i] ? value : 0));
 }
@@ -244,7 +246,8 @@ describe('a brush with a picture', () => {
         strokes: new Map([['s', one]]),
       };
       const stack = { mixing: 'seen' as const, layers: [layer] };
-      const planes = await composeTile(stack, ['normal'], tile, inputs, { doBlocks: onThisThread(tile, 'seen') });
+      const options = { doBlocks: onThisThread(tile, 'seen') };
+      const planes = await composeTile(stack, ['normal'], { tile, inputs, options });
       const at = (32 * 64 + 32) * 3;
       return [...planes.channels.normal!.subarray(at, at + 3)];
     };
@@ -387,5 +390,61 @@ describe('on a flat tile that repeats', () => {
       // Places are floats, and a rim may fall on this side of a texel or on that.
       expect(most).toBeLessThan(0.02);
     }
+  });
+});
+
+describe('over the border of UDIM tiles', () => {
+  const one = square((u, v) => [u, v]);
+  const two = square((u, v) => [u * 2, v]);
+  const inputsOf = (strokes: Stroke[]): LayerInputs => ({
+    ...{ measured: {}, materials: [], pictures: [], planes: new Map(), processes: new Map() },
+    strokes: new Map(strokes.map((each, i) => [`${i}`, each])),
+  });
+
+  it.each([
+    [
+      'clone',
+      [
+        stroke(line([-35, 5], [-10, 5]), { radius: 8 }),
+        stroke(line([5, -5], [30, -5]), { tool: 'clone', radius: 10, from: [-40, 10, 0] }),
+      ],
+    ],
+    [
+      'smear',
+      [
+        stroke(line([-30, 0], [-8, 0]), { radius: 8 }),
+        stroke(line([-12, 2], [25, -3], 40), { tool: 'smear', radius: 8, spacing: 0.1 }),
+      ],
+    ],
+  ] as [string, Stroke[]][])('%s takes from one to the other what it takes within one', async (_tool, strokes) => {
+    const layer: Layer = {
+      ...{ id: 'p', name: 'painted', visible: true, opacity: 1, blend: 'normal', blends: {} },
+      ...{ heightBlend: 'add', normalBlend: 'detail', mask: { steps: [], shaping: PLAIN_SHAPING } },
+      ...{ content: 'painted', channels: ['roughness'], strokes: strokes.map((_, i) => `${i}`) },
+    };
+    const ground: Layer = { ...layer, id: 'g', content: 'plain', values: { roughness: 0 } };
+    const inputs = inputsOf(strokes);
+    expect(tilesTogether([ground, layer], inputs.strokes, two, [1001, 1002])).toEqual([[1001, 1002]]);
+    expect(tilesTogether([ground, layer], inputsOf(strokes.slice(0, 1)).strokes, two, [1001, 1002])).toHaveLength(2);
+    const composed = async (surface: LayeredSurface, tiles: number[], width: number) => {
+      const places = tiles.map((number) => {
+        const tile = layeredTile(surface, number, { width, height: 256 });
+        return { tile, inputs, options: { doBlocks: onThisThread(tile, 'seen') } };
+      });
+      const planes = await composeTiles({ mixing: 'seen', layers: [ground, layer] }, ['roughness'], places);
+      return planes.map(({ channels }) => channels.roughness!);
+    };
+    const [whole] = await composed(one, [1001], 256);
+    const halves = await composed(two, [1001, 1002], 128);
+    let most = 0;
+    let right = 0;
+    for (let at = 0; at < whole!.length; at++) {
+      const [x, y] = [at % 256, Math.floor(at / 256)];
+      const own = halves[x < 128 ? 0 : 1]![y * 128 + (x % 128)]!;
+      most = Math.max(most, Math.abs(own - whole![at]!));
+      if (x >= 128) right = Math.max(right, own);
+    }
+    expect(most).toBeLessThan(1e-4);
+    expect(right).toBeGreaterThan(0.3);
   });
 });

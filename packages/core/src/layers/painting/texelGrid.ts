@@ -7,13 +7,15 @@ import { boxOfBlock } from './strokeCoverage.ts';
 const REACH = 1.6;
 
 /**
- * The texels of a tile by where they lie in space, so that what is near on the surface is found whatever the layout is:
- * over seams as within islands. A hashed grid of cells, sorted by their buckets.
+ * The texels of tiles by where they lie in space, so that what is near on the surface is found whatever the layout is: over
+ * seams and from tile to tile as within islands. A hashed grid of cells, sorted by their buckets.
  */
 export class TexelGrid {
   /** How many there are; copies of those near the borders of a tile that repeats follow, as they lie beyond. */
   readonly own: number;
-  /** Where each lies in the map. */
+  /** The tile of each, by its number among those that were given. */
+  readonly of: Uint16Array;
+  /** Where each lies in the map of its tile. */
   readonly at: Uint32Array;
   /** In millimetres. */
   readonly x: Float32Array;
@@ -27,14 +29,18 @@ export class TexelGrid {
   private readonly found = new Uint32Array(256);
   private readonly weights = new Float64Array(256);
 
-  /** @param boxes only blocks that meet one of these are taken up: x, y, z of the lower and upper corner */
-  constructor(tile: LayeredTile, boxes: readonly (readonly number[])[]) {
-    this.cell = tile.texel * REACH;
-    this.repeats = tile.surface.repeats;
-    const own = texelsIn(tile, boxes);
-    const { at, x, y, z } = this.repeats ? withCopies(own, this.repeats, this.cell) : own;
+  /**
+   * @param tiles of one surface, of the same size
+   * @param boxes only blocks that meet one of these are taken up: x, y, z of the lower and upper corner
+   */
+  constructor(tiles: readonly LayeredTile[], boxes: readonly (readonly number[])[]) {
+    const { texel, surface } = tiles[0]!;
+    this.cell = texel * REACH;
+    this.repeats = surface.repeats;
+    const own = joined(tiles.flatMap((tile, number) => texelsIn(tile, number, boxes)));
+    const { of, at, x, y, z } = this.repeats ? withCopies(own, this.repeats, this.cell) : own;
     this.own = own.at.length;
-    [this.at, this.x, this.y, this.z] = [at, x, y, z];
+    [this.of, this.at, this.x, this.y, this.z] = [of, at, x, y, z];
     const count = at.length;
     let buckets = 1024;
     while (buckets < count) buckets *= 2;
@@ -61,10 +67,10 @@ export class TexelGrid {
 
   /**
    * Mixes the values of the texels about a place, the nearest most.
-   * @param plane so many values for each texel of the map
+   * @param planes so many values for each texel of each tile's map
    * @returns false where no texel is near
    */
-  sample(x: number, y: number, z: number, plane: Float32Array, width: number, out: Float64Array): boolean {
+  sample(x: number, y: number, z: number, planes: readonly Float32Array[], width: number, out: Float64Array): boolean {
     const count = this.near(x, y, z);
     if (count === 0) return false;
     let sum = 0;
@@ -72,7 +78,10 @@ export class TexelGrid {
     for (let n = 0; n < count; n++) {
       const weight = this.weights[n]!;
       sum += weight;
-      for (let k = 0; k < width; k++) out[k]! += weight * plane[this.at[this.found[n]!]! * width + k]!;
+      const texel = this.found[n]!;
+      const plane = planes[this.of[texel]!]!;
+      const at = this.at[texel]! * width;
+      for (let k = 0; k < width; k++) out[k]! += weight * plane[at + k]!;
     }
     for (let k = 0; k < width; k++) out[k]! /= sum;
     return true;
@@ -109,38 +118,40 @@ export class TexelGrid {
 }
 
 interface Texels {
+  of: Uint16Array;
   at: Uint32Array;
   x: Float32Array;
   y: Float32Array;
   z: Float32Array;
 }
 
-/** The texels of the blocks that meet one of some boxes. */
-function texelsIn(tile: LayeredTile, boxes: readonly (readonly number[])[]): Texels {
+/** The texels of those blocks of a tile that meet one of some boxes. */
+function texelsIn(tile: LayeredTile, number: number, boxes: readonly (readonly number[])[]): Texels[] {
   const block = new TexelBlock(tile);
   const box = new Float64Array(6);
   const parts: Texels[] = [];
   const blocks = Math.ceil(tile.size.width / BLOCK) * Math.ceil(tile.size.height / BLOCK);
-  for (let number = 0; number < blocks; number++) {
-    if (block.load(number) === 0) continue;
+  for (let b = 0; b < blocks; b++) {
+    if (block.load(b) === 0) continue;
     boxOfBlock(block, box);
     if (!boxes.some((wanted) => meet(wanted, box))) continue;
     const { count, places } = block;
-    const [x, y, z] = [0, 1, 2].map((k) => Float32Array.from(places[k]!.subarray(0, count))) as [
-      Float32Array,
-      Float32Array,
-      Float32Array,
-    ];
-    parts.push({ at: block.at.slice(0, count), x, y, z });
+    const along = (k: 0 | 1 | 2): Float32Array => Float32Array.from(places[k].subarray(0, count));
+    const of = new Uint16Array(count).fill(number);
+    parts.push({ of, at: block.at.slice(0, count), x: along(0), y: along(1), z: along(2) });
   }
+  return parts;
+}
+
+function joined(parts: readonly Texels[]): Texels {
   const count = parts.reduce((sum, { at }) => sum + at.length, 0);
   const all: Texels = {
-    at: new Uint32Array(count),
+    ...{ of: new Uint16Array(count), at: new Uint32Array(count) },
     ...{ x: new Float32Array(count), y: new Float32Array(count), z: new Float32Array(count) },
   };
   let from = 0;
   for (const part of parts) {
-    for (const key of ['at', 'x', 'y', 'z'] as const) all[key].set(part[key], from);
+    for (const key of ['of', 'at', 'x', 'y', 'z'] as const) all[key].set(part[key], from);
     from += part.at.length;
   }
   return all;
@@ -162,16 +173,14 @@ function withCopies(texels: Texels, [width, height]: readonly [number, number], 
       }
     }
   }
-  const joined = (values: Float32Array, axis: number): Float32Array => {
-    const all = new Float32Array(values.length + taken.length);
-    all.set(values);
-    taken.forEach((i, n) => (all[values.length + n] = values[i]! + (axis < 2 ? steps[n * 2 + axis]! : 0)));
-    return all;
+  const copies: Texels = {
+    of: Uint16Array.from(taken, (i) => texels.of[i]!),
+    at: Uint32Array.from(taken, (i) => texels.at[i]!),
+    x: Float32Array.from(taken, (i, n) => x[i]! + steps[n * 2]!),
+    y: Float32Array.from(taken, (i, n) => y[i]! + steps[n * 2 + 1]!),
+    z: Float32Array.from(taken, (i) => texels.z[i]!),
   };
-  const at = new Uint32Array(x.length + taken.length);
-  at.set(texels.at);
-  taken.forEach((i, n) => (at[x.length + n] = texels.at[i]!));
-  return { at, x: joined(x, 0), y: joined(y, 1), z: joined(texels.z, 2) };
+  return joined([texels, copies]);
 }
 
 const meet = (a: readonly number[], b: Float64Array): boolean =>

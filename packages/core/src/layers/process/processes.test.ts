@@ -153,10 +153,9 @@ async function maskOf(step: RunsMeasure | SpreadingMeasure, surface: LayeredSurf
   const tile: LayeredTile = layeredTile(surface, 1001, { width: side, height: side });
   const processes = await prepareProcesses([layer], surface, tile.size, inputsAt);
   const inputs = { ...NOTHING, processes };
-  const doBlocks = onThisThread(tile, 'seen');
-  const { channels, states } = await composeTile({ mixing: 'seen', layers: [layer] }, ['roughness'], tile, inputs, {
-    doBlocks,
-  });
+  const options = { doBlocks: onThisThread(tile, 'seen') };
+  const stack = { mixing: 'seen' as const, layers: [layer] };
+  const { channels, states } = await composeTile(stack, ['roughness'], { tile, inputs, options });
   // The ground's roughness is laid over by 0 as far as the mask goes.
   const ground = channels.roughness!.reduce((most, value) => Math.max(most, value), 0);
   return { mask: channels.roughness!.map((value) => 1 - value / ground), states, tile };

@@ -18,17 +18,17 @@ import {
   planesFor,
   sectionOf,
   strokesOf,
+  tilesTogether,
   TEXELS,
   viewOf,
   wholeProcesses,
-  type ComposeOptions,
   type Layer,
   type LayerChannel,
   type LayeredSurface,
-  type LayeredTile,
-  type LayerInputs,
   type LayerPlanes,
   type Stratum,
+  type TileInputs,
+  type TilePlanes,
 } from '@zographos/core/layers';
 import { padIslands, pictureLevels } from '@zographos/core/bake';
 import { FIRST_TILE } from '@zographos/core/uv';
@@ -178,9 +178,12 @@ async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Prom
   const onTile = await stackOnTiles({ ...ask, side }, surface, layers, () => goOnUnlessOvertaken(turn));
   const under: ComposedTile[] = [];
   const shown: Extract<LayersTold, { what: 'composed' }>['tiles'] = [];
-  for (const number of tiles) {
-    const { tile, inputs, options } = await onTile(number);
-    const { base, planes, above } = await composed({ layers, mixing }, channels, tile, inputs, options, inputsKey());
+  const made: Awaited<ReturnType<typeof composed>> = [];
+  for (const together of tilesTogether(layers, strokes, surface, tiles)) {
+    const own = await Promise.all(together.map(onTile));
+    made.push(...(await composed({ layers, mixing }, channels, own, inputsKey())));
+  }
+  for (const { tile, inputs, options, base, planes, above } of made) {
     const masked = maskOf && [...everyLayer(layers)].find(({ id }) => id === maskOf);
     let mask: LayeredPicture | null = null;
     if (masked) {
@@ -195,11 +198,11 @@ async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Prom
     const seen = ask.pen ? copyPlanes(planes) : planes;
     const images = channels.map((kind) => mapOfChannel(seen, kind, size, mixing));
     const heights = images[channels.indexOf('height')]?.range;
-    const places = placesOf(number, size);
+    const places = placesOf(tile.tile, size);
     if (ask.pen) under.push({ tile, base, planes, above, channels, inputs, places, heights });
     padIslands(images, planes.states.slice(), PADDED);
     const maps = channels.map((kind, i) => ({ kind, ...size, rgba: screenPixels(images[i]!) }));
-    shown.push({ tile: number, maps, mask });
+    shown.push({ tile: tile.tile, maps, mask });
   }
   goOnUnlessOvertaken(turn);
   const milliseconds = performance.now() - since;
@@ -222,32 +225,37 @@ const composedLast = new Map<string, readonly Layer[]>();
 async function composed(
   { layers, mixing }: { layers: Layer[]; mixing: LayersSettings['mixing'] },
   channels: readonly LayerChannel[],
-  tile: LayeredTile,
-  inputs: LayerInputs,
-  options: ComposeOptions,
+  tiles: readonly TileInputs[],
   inputsAre: string,
-): Promise<Pick<ComposedTile, 'base' | 'planes' | 'above'>> {
-  const place = nameOfTile(tile);
-  const last = composedLast.get(place) ?? [];
-  let same = 0;
-  const isSame = (layer: Layer, before: Layer | undefined): boolean =>
-    JSON.stringify(layer) === JSON.stringify(before) && !strokesOf([layer]).includes(UNDER_PEN);
-  while (same < layers.length && isSame(layers[same]!, last[same])) same++;
+): Promise<(TilePlanes & Pick<ComposedTile, 'base' | 'above'>)[]> {
+  const sameOn = tiles.map(({ tile }) => beginsAlike(layers, composedLast.get(nameOfTile(tile)) ?? []));
   // Where nothing is another, the uppermost is what will be changed next.
-  const below = layers.slice(0, Math.min(same, layers.length - 1));
+  const below = layers.slice(0, Math.min(...sameOn, layers.length - 1));
   const key = JSON.stringify([below, channels, mixing, inputsAre]);
-  let base = beneath.get(place);
-  if (base?.key !== key) {
-    base = { key, planes: barePlanes(tile, planesFor(channels)) };
-    await composeLayers({ layers: below, mixing }, base.planes, tile, inputs, options);
-    beneath.set(place, base);
+  if (tiles.some(({ tile }) => beneath.get(nameOfTile(tile))?.key !== key)) {
+    const bare = tiles.map((each) => ({ ...each, planes: barePlanes(each.tile, planesFor(channels)) }));
+    await composeLayers({ layers: below, mixing }, bare);
+    for (const { tile, planes } of bare) beneath.set(nameOfTile(tile), { key, planes });
   }
-  const planes = copyPlanes(base.planes);
   const above = layers.slice(below.length);
-  await composeLayers({ layers: above, mixing }, planes, tile, inputs, options);
-  await layRelief(planes, channels, inputs, options);
-  composedLast.set(place, layers);
-  return { base: base.planes, planes, above };
+  const all = tiles.map((each) => {
+    const base = beneath.get(nameOfTile(each.tile))!.planes;
+    return { ...each, base, above, planes: copyPlanes(base) };
+  });
+  await composeLayers({ layers: above, mixing }, all);
+  for (const { tile, planes, inputs, options } of all) {
+    await layRelief(planes, channels, inputs, options);
+    composedLast.set(nameOfTile(tile), layers);
+  }
+  return all;
+}
+
+/** How many layers from the lowest on are as they were. */
+function beginsAlike(layers: readonly Layer[], before: readonly Layer[]): number {
+  const isOther = (layer: Layer, i: number): boolean =>
+    JSON.stringify(layer) !== JSON.stringify(before[i]) || strokesOf([layer]).includes(UNDER_PEN);
+  const first = layers.findIndex(isOther);
+  return first < 0 ? layers.length : first;
 }
 
 /** On another surface nothing that is kept is of use. */
@@ -330,7 +338,7 @@ async function tellHistogram(ask: LayersAsk, { layer: id, of }: HistogramOf, sur
   if (!channel) return;
   const planes = barePlanes(tile, [channel]);
   const counted = [...layersBeneath(layers, id), ...beforeLevels(layer)];
-  await composeLayers({ layers: counted, mixing }, planes, tile, inputs, options);
+  await composeLayers({ layers: counted, mixing }, [{ tile, planes, inputs, options }]);
   tell({ what: 'histogram', turn, bins: histogramOf(planes.channels[channel]!, planes.states, widthOf(channel)) });
 }
 

@@ -1,5 +1,5 @@
 import type { LayeredSurface } from '../../surface/layeredSurface.ts';
-import { halfEdges } from '../halfEdges.ts';
+import { halfEdges } from '../../surface/halfEdges.ts';
 import { STEEPEST, unevennessOf, type Unevenness } from './unevenness.ts';
 
 /** Told the way of a drop. */

@@ -1,4 +1,4 @@
-import type { LayeredSurface } from '../surface/layeredSurface.ts';
+import type { LayeredSurface } from './layeredSurface.ts';
 
 /**
  * How triangles hang together in space, whatever their vertices are split by. A half-edge has the number of the corner where

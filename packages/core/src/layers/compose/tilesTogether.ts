@@ -1,0 +1,60 @@
+import { DisjointSets } from '../../math/disjointSets.ts';
+import { tileOfTriangle } from '../../uv/udim.ts';
+import { boxesOfStroke } from '../painting/retouch.ts';
+import type { Stroke } from '../painting/stroke.ts';
+import { everyLayer, strokesOf, type Layer } from '../stack.ts';
+import type { LayeredSurface } from '../surface/layeredSurface.ts';
+
+/**
+ * Groups tiles that have to be composed together: those that a stroke takes something from one to the other of.
+ * @param tiles that are composed
+ * @returns every tile in one group, in their order
+ * @example tilesTogether(layers, strokes, surface, [1001, 1002]) // [[1001], [1002]] where no stroke is cloned between them
+ */
+export function tilesTogether(
+  layers: readonly Layer[],
+  strokes: ReadonlyMap<string, Stroke>,
+  surface: LayeredSurface,
+  tiles: readonly number[],
+): number[][] {
+  const sets = DisjointSets.of(tiles.length);
+  for (const stroke of takingStrokes(layers, strokes)) {
+    if (tiles.length < 2) break;
+    const [first, ...others] = tilesUnder(stroke, surface)
+      .map((tile) => tiles.indexOf(tile))
+      .filter((at) => at >= 0);
+    for (const other of others) sets.join(first!, other);
+  }
+  const groups = new Map<number, number[]>();
+  for (const [at, tile] of tiles.entries()) {
+    const group = groups.get(sets.find(at)) ?? [];
+    group.push(tile);
+    groups.set(sets.find(at), group);
+  }
+  return [...groups.values()];
+}
+
+/** The strokes of visible layers that lay down what lies elsewhere. */
+function takingStrokes(layers: readonly Layer[], strokes: ReadonlyMap<string, Stroke>): Stroke[] {
+  const names = strokesOf([...everyLayer(layers)].filter(({ visible, content }) => visible && content === 'painted'));
+  return names.flatMap((name) => {
+    const stroke = strokes.get(name);
+    return stroke && (stroke.brush.tool === 'clone' || stroke.brush.tool === 'smear') ? [stroke] : [];
+  });
+}
+
+/** The tiles of the triangles that a stroke may reach or take from. */
+function tilesUnder(stroke: Stroke, surface: LayeredSurface): number[] {
+  const boxes = boxesOfStroke(stroke, surface);
+  const { positions, indices } = surface.receiver;
+  const found = new Set<number>();
+  const corners = (t: number, k: number): number[] => [0, 1, 2].map((c) => positions[indices[t * 3 + c]! * 3 + k]!);
+  for (let t = 0; t < indices.length / 3; t++) {
+    const tile = tileOfTriangle(surface.receiver, t);
+    if (tile === null || found.has(tile)) continue;
+    const low = [0, 1, 2].map((k) => Math.min(...corners(t, k)));
+    const high = [0, 1, 2].map((k) => Math.max(...corners(t, k)));
+    if (boxes.some((box) => [0, 1, 2].every((k) => low[k]! <= box[k + 3]! && high[k]! >= box[k]!))) found.add(tile);
+  }
+  return [...found];
+}
