@@ -244,6 +244,26 @@ describe('projections', () => {
     expect(step(255, 0)).toBeLessThan(2 * step(100, 101));
   });
 
+  it('lay a decal over the borders of a flat tile', async () => {
+    const flat = flatSurface(64, 64);
+    const data = Float32Array.from({ length: 8 * 8 }, (_, i) => ((i * 37) % 64) / 64);
+    const decal = (x: number, y: number): Layer =>
+      layer({
+        ...{ content: 'picture', picture: 0, channels: ['roughness'], relief: 0 },
+        place: {
+          ...{ on: 'surface', center: [x, y, 0], normal: [0, 0, 1], up: [0, 1, 0] },
+          ...{ width: 20, height: 30, depth: 10, angle: 80, falloff: 20 },
+        },
+      });
+    const inputsHere = { ...NOTHING, pictures: [[{ width: 8, height: 8, channels: 1, data }]] };
+    const inMiddle = (await composed([decal(32, 32)], flat, { inputs: inputsHere })).roughness!;
+    const { roughness } = await composed([decal(0, 64)], flat, { inputs: inputsHere });
+    for (let at = 0; at < 64 * 64; at += 7) {
+      const [x, y] = [(at + 32) % 64, (Math.floor(at / 64) + 32) % 64];
+      expect(roughness![at]).toBeCloseTo(inMiddle[y * 64 + x]!, 4);
+    }
+  });
+
   it('repeat on a flat tile', async () => {
     const flat = flatSurface(100, 100);
     const field: Layer = layer({

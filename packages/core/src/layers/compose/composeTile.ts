@@ -9,7 +9,8 @@ import type { LayerInputs } from '../inputs/layerInputs.ts';
 import { layerPlan, type LayerStage } from './layerPlan.ts';
 import { barePlanes, copyPlanes, type LayerPlanes } from './layerPlanes.ts';
 import { planeOfMask } from '../mask/layerMask.ts';
-import { retouch, type RetouchedTile } from '../painting/retouch.ts';
+import { retouch } from '../painting/retouch.ts';
+import type { RetouchedTile } from '../painting/retouchedTiles.ts';
 import { runPlanes } from '../process/prepareProcesses.ts';
 import { shapeMask } from '../mask/shapedMask.ts';
 

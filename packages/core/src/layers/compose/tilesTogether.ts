@@ -1,7 +1,7 @@
 import { DisjointSets } from '../../math/disjointSets.ts';
 import { tileOfTriangle } from '../../uv/udim.ts';
-import { boxesOfStroke } from '../painting/retouch.ts';
-import type { Stroke } from '../painting/stroke.ts';
+import { boxesOfStroke } from '../painting/retouchedTiles.ts';
+import { isRetouching, type Stroke } from '../painting/stroke.ts';
 import { everyLayer, strokesOf, type Layer } from '../stack.ts';
 import type { LayeredSurface } from '../surface/layeredSurface.ts';
 
@@ -39,7 +39,7 @@ function takingStrokes(layers: readonly Layer[], strokes: ReadonlyMap<string, St
   const names = strokesOf([...everyLayer(layers)].filter(({ visible, content }) => visible && content === 'painted'));
   return names.flatMap((name) => {
     const stroke = strokes.get(name);
-    return stroke && (stroke.brush.tool === 'clone' || stroke.brush.tool === 'smear') ? [stroke] : [];
+    return stroke && isRetouching(stroke) ? [stroke] : [];
   });
 }
 

@@ -1,6 +1,6 @@
 import { smoothStep } from '../../image/planes.ts';
 import { cross, pictureAxes, unit } from '../surface/direction.ts';
-import type { LayeredTile } from '../surface/layeredSurface.ts';
+import { wayAlong, type LayeredTile } from '../surface/layeredSurface.ts';
 import type { PicturePlace } from '../stack.ts';
 import { TEXELS, type TexelBlock } from '../surface/texelBlock.ts';
 
@@ -71,7 +71,7 @@ function onIsland(
   };
 }
 
-/** Projected along a direction, as far as its depth; not onto what is turned away from it. */
+/** Projected along a direction, as far as its depth; not onto what is turned away from it, and over the borders of a tile. */
 function onSurface(
   { center, normal, up, width, height, depth, angle, falloff }: Extract<PicturePlace, { on: 'surface' }>,
   tile: LayeredTile,
@@ -79,12 +79,13 @@ function onSurface(
   const towards = unit(normal);
   const [right] = pictureAxes(towards, unit(up));
   const upwards = cross(towards, right);
+  const { repeats } = tile.surface;
   return {
     footprint: tile.texel / width,
     place({ places: [x, y, z], normals, count }, u, v, alpha) {
       for (let i = 0; i < count; i++) {
-        const dx = x[i]! - center[0];
-        const dy = y[i]! - center[1];
+        const dx = wayAlong(0, center[0], x[i]!, repeats);
+        const dy = wayAlong(1, center[1], y[i]!, repeats);
         const dz = z[i]! - center[2];
         u[i] = 0.5 + (dx * right[0] + dy * right[1] + dz * right[2]) / width;
         v[i] = 0.5 + (dx * upwards[0] + dy * upwards[1] + dz * upwards[2]) / height;

@@ -1,32 +1,14 @@
-import { padIslands } from '../../bake/finish/padding.ts';
-import { blur } from '../../image/filter/blur.ts';
 import { widthOf, type LayerChannel } from '../channels.ts';
-import { wayAlong, type LayeredSurface, type LayeredTile } from '../surface/layeredSurface.ts';
+import { wayAlong } from '../surface/layeredSurface.ts';
 import type { LayerPlanes } from '../compose/layerPlanes.ts';
 import { dabsOf } from './dabs.ts';
-import { POINT, type Stroke } from './stroke.ts';
-import { TexelGrid } from './texelGrid.ts';
-
-/** One tile of those that a stroke works on together. */
-export interface RetouchedTile {
-  tile: LayeredTile;
-  /** How strongly the stroke covers each texel. */
-  covered: Float32Array;
-  planes: LayerPlanes;
-  /** What lay there before the layer, which erasing brings back. */
-  before: LayerPlanes;
-}
-
-/** A plane of each tile that a stroke works on, with so many values a texel. */
-interface Worked {
-  channel: LayerChannel;
-  width: number;
-  planes: Float32Array[];
-}
+import type { Stroke } from './stroke.ts';
+import { gridOf, type RetouchedTile, type Worked } from './retouchedTiles.ts';
+import { soften } from './soften.ts';
 
 /**
  * Does a stroke to what lies beneath: softens it, draws it along, or lays on what lies elsewhere on the surface. Places are
- * found in space, so that drawing along and cloning go over seams, and from one of the tiles to another.
+ * found in space, so that all of it goes over seams, and from one of the tiles to another.
  */
 export function retouch(stroke: Stroke, tiles: readonly RetouchedTile[], channels: readonly LayerChannel[]): void {
   const worked = planesOf(
@@ -35,7 +17,7 @@ export function retouch(stroke: Stroke, tiles: readonly RetouchedTile[], channel
   );
   switch (stroke.brush.tool) {
     case 'blur':
-      for (const each of worked) soften(each, tiles, stroke.brush.radius);
+      soften(stroke, tiles, worked);
       break;
     case 'clone':
       clone(stroke, tiles, worked);
@@ -74,41 +56,6 @@ function mixIn(plane: Float32Array, other: Float32Array, covered: Float32Array, 
     for (let k = at * width; k < (at + 1) * width; k++) plane[k]! += (other[k]! - plane[k]!) * share;
   }
 }
-
-/** Blurred by a quarter of the brush; at the borders of islands by what lies on them. */
-function soften({ planes, width }: Worked, tiles: readonly RetouchedTile[], radius: number): void {
-  for (const [t, { tile, covered, planes: own }] of tiles.entries()) {
-    if (!covered.some((share) => share > 0)) continue;
-    const sigma = radius / 4 / tile.texel;
-    const image = { ...tile.size, channels: width, data: planes[t]!.slice() };
-    padIslands([image], own.states.slice(), Math.ceil(3 * sigma + 2));
-    mixIn(planes[t]!, blur(image, sigma, tile.surface.repeats ? 'repeat' : 'clamp').data, covered, width);
-  }
-}
-
-const NOWHERE = [0, 0, 0] as const;
-
-/** Boxes about the dabs of a stroke that is moved by a step, and of what is looked at around them. */
-function boxesAt(stroke: Stroke, step: readonly number[], repeats: LayeredSurface['repeats']): number[][] {
-  const points = stroke.points.map((value, i) => value + (step[i % POINT] ?? 0));
-  const { boxes } = dabsOf({ ...stroke, points }, repeats);
-  const around = stroke.brush.radius * 0.2;
-  return Array.from({ length: boxes.length / 6 }, (_, i) =>
-    Array.from(boxes.subarray(i * 6, i * 6 + 6), (value, k) => value + (k < 3 ? -around : around)),
-  );
-}
-
-/** Boxes about all that a stroke works on, and about what it takes from elsewhere. */
-export function boxesOfStroke(stroke: Stroke, { repeats }: Pick<LayeredSurface, 'repeats'>): number[][] {
-  const own = boxesAt(stroke, NOWHERE, repeats);
-  return stroke.brush.tool === 'clone' ? [...own, ...boxesAt(stroke, stroke.brush.from, repeats)] : own;
-}
-
-const gridOf = (stroke: Stroke, tiles: readonly RetouchedTile[]): TexelGrid =>
-  new TexelGrid(
-    tiles.map(({ tile }) => tile),
-    boxesOfStroke(stroke, tiles[0]!.tile.surface),
-  );
 
 /** What lies a step away, as it was before the stroke. */
 function clone(stroke: Stroke, tiles: readonly RetouchedTile[], worked: readonly Worked[]): void {

@@ -5,6 +5,8 @@ import { boxOfBlock } from './strokeCoverage.ts';
 
 /** Texels are looked for within so many of their own widths. */
 const REACH = 1.6;
+/** Texels that are mixed at most. */
+const MOST_FOUND = 256;
 
 /**
  * The texels of tiles by where they lie in space, so that what is near on the surface is found whatever the layout is: over
@@ -17,6 +19,7 @@ export class TexelGrid {
   readonly of: Uint16Array;
   /** Where each lies in the map of its tile. */
   readonly at: Uint32Array;
+  readonly triangles: Uint32Array;
   /** In millimetres. */
   readonly x: Float32Array;
   readonly y: Float32Array;
@@ -26,21 +29,23 @@ export class TexelGrid {
   private readonly begins: Uint32Array;
   private readonly sorted: Uint32Array;
   private readonly mask: number;
-  private readonly found = new Uint32Array(256);
-  private readonly weights = new Float64Array(256);
+  private readonly found = new Uint32Array(MOST_FOUND);
+  private readonly weights = new Float64Array(MOST_FOUND);
 
   /**
    * @param tiles of one surface, of the same size
    * @param boxes only blocks that meet one of these are taken up: x, y, z of the lower and upper corner
+   * @param reach how far from a place texels are looked for, in their own widths
    */
-  constructor(tiles: readonly LayeredTile[], boxes: readonly (readonly number[])[]) {
+  constructor(tiles: readonly LayeredTile[], boxes: readonly (readonly number[])[], reach = REACH) {
     const { texel, surface } = tiles[0]!;
-    this.cell = texel * REACH;
+    this.cell = texel * reach;
     this.repeats = surface.repeats;
     const own = joined(tiles.flatMap((tile, number) => texelsIn(tile, number, boxes)));
-    const { of, at, x, y, z } = this.repeats ? withCopies(own, this.repeats, this.cell) : own;
+    const { of, at, triangles, x, y, z } = this.repeats ? withCopies(own, this.repeats, this.cell) : own;
     this.own = own.at.length;
-    [this.of, this.at, this.x, this.y, this.z] = [of, at, x, y, z];
+    [this.of, this.at, this.triangles] = [of, at, triangles];
+    [this.x, this.y, this.z] = [x, y, z];
     const count = at.length;
     let buckets = 1024;
     while (buckets < count) buckets *= 2;
@@ -120,6 +125,7 @@ export class TexelGrid {
 interface Texels {
   of: Uint16Array;
   at: Uint32Array;
+  triangles: Uint32Array;
   x: Float32Array;
   y: Float32Array;
   z: Float32Array;
@@ -138,7 +144,8 @@ function texelsIn(tile: LayeredTile, number: number, boxes: readonly (readonly n
     const { count, places } = block;
     const along = (k: 0 | 1 | 2): Float32Array => Float32Array.from(places[k].subarray(0, count));
     const of = new Uint16Array(count).fill(number);
-    parts.push({ of, at: block.at.slice(0, count), x: along(0), y: along(1), z: along(2) });
+    const [at, triangles] = [block.at.slice(0, count), block.triangles.slice(0, count)];
+    parts.push({ of, at, triangles, x: along(0), y: along(1), z: along(2) });
   }
   return parts;
 }
@@ -146,12 +153,12 @@ function texelsIn(tile: LayeredTile, number: number, boxes: readonly (readonly n
 function joined(parts: readonly Texels[]): Texels {
   const count = parts.reduce((sum, { at }) => sum + at.length, 0);
   const all: Texels = {
-    ...{ of: new Uint16Array(count), at: new Uint32Array(count) },
+    ...{ of: new Uint16Array(count), at: new Uint32Array(count), triangles: new Uint32Array(count) },
     ...{ x: new Float32Array(count), y: new Float32Array(count), z: new Float32Array(count) },
   };
   let from = 0;
   for (const part of parts) {
-    for (const key of ['of', 'at', 'x', 'y', 'z'] as const) all[key].set(part[key], from);
+    for (const key of ['of', 'at', 'triangles', 'x', 'y', 'z'] as const) all[key].set(part[key], from);
     from += part.at.length;
   }
   return all;
@@ -176,6 +183,7 @@ function withCopies(texels: Texels, [width, height]: readonly [number, number], 
   const copies: Texels = {
     of: Uint16Array.from(taken, (i) => texels.of[i]!),
     at: Uint32Array.from(taken, (i) => texels.at[i]!),
+    triangles: Uint32Array.from(taken, (i) => texels.triangles[i]!),
     x: Float32Array.from(taken, (i, n) => x[i]! + steps[n * 2]!),
     y: Float32Array.from(taken, (i, n) => y[i]! + steps[n * 2 + 1]!),
     z: Float32Array.from(taken, (i) => texels.z[i]!),

@@ -4,6 +4,7 @@ import { gradientToNormals } from './surfaceGradient.ts';
 import type { LayeredTile } from './layeredSurface.ts';
 import type { LayerPlanes } from '../compose/layerPlanes.ts';
 import { TEXELS, type TexelBlock } from './texelBlock.ts';
+import { texelSteps } from './texelSteps.ts';
 
 /**
  * Turns heights over the surface into slopes, in real lengths: the derivatives along u and v say how a height changes from
@@ -36,6 +37,8 @@ class SurfaceSlopes {
   private triangle = -1;
   /** What a step of one texel to the right and one upwards add to the gradient, in the plane of the triangle. */
   private readonly duals = new Float64Array(6);
+  private readonly pu = new Float64Array(3);
+  private readonly pv = new Float64Array(3);
 
   constructor(tile: LayeredTile) {
     this.tile = tile;
@@ -68,25 +71,10 @@ class SurfaceSlopes {
   }
 
   private load(triangle: number): void {
-    const { surface, uvs, size } = this.tile;
-    const { positions, indices } = surface.receiver;
+    const { pu, pv } = this;
     this.triangle = triangle;
-    const [a, b, c] = [indices[triangle * 3]!, indices[triangle * 3 + 1]!, indices[triangle * 3 + 2]!];
-    const du1 = (uvs[b * 2]! - uvs[a * 2]!) * size.width;
-    const dv1 = (uvs[b * 2 + 1]! - uvs[a * 2 + 1]!) * size.height;
-    const du2 = (uvs[c * 2]! - uvs[a * 2]!) * size.width;
-    const dv2 = (uvs[c * 2 + 1]! - uvs[a * 2 + 1]!) * size.height;
-    const det = du1 * dv2 - du2 * dv1;
     this.duals.fill(0);
-    if (Math.abs(det) < 1e-12) return;
-    const pu: number[] = [];
-    const pv: number[] = [];
-    for (let k = 0; k < 3; k++) {
-      const e1 = positions[b * 3 + k]! - positions[a * 3 + k]!;
-      const e2 = positions[c * 3 + k]! - positions[a * 3 + k]!;
-      pu.push((e1 * dv2 - e2 * dv1) / det);
-      pv.push((e2 * du1 - e1 * du2) / det);
-    }
+    if (!texelSteps(this.tile, triangle, pu, pv)) return;
     const uu = pu[0]! ** 2 + pu[1]! ** 2 + pu[2]! ** 2;
     const vv = pv[0]! ** 2 + pv[1]! ** 2 + pv[2]! ** 2;
     const uv = pu[0]! * pv[0]! + pu[1]! * pv[1]! + pu[2]! * pv[2]!;
