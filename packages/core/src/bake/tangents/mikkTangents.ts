@@ -1,3 +1,5 @@
+import { weldVertices } from '../../mesh/weld.ts';
+
 /**
  * MikkTSpace tangent frames, after Mikkelsen, "Simulation of Wrinkled Surfaces Revisited" (2008) and its
  * reference implementation: triangles only, angular threshold 180°. The frames must be the ones every
@@ -22,7 +24,12 @@ export interface TangentInput {
  */
 export function mikkTangents({ positions, normals, uvs, indices }: TangentInput): Float32Array {
   const triangles = indices.length / 3;
-  const welded = weldCorners(positions, normals, uvs, indices);
+  const same = weldVertices([
+    [positions, 3],
+    [normals, 3],
+    [uvs, 2],
+  ]);
+  const welded = indices.map((vertex) => same[vertex]!);
   const result = new Float32Array(indices.length * 4);
   for (let c = 0; c < indices.length; c++) {
     result[c * 4] = 1;
@@ -38,13 +45,11 @@ export function mikkTangents({ positions, normals, uvs, indices }: TangentInput)
   const neighbours = edgeNeighbours(welded, good, triangles);
   const groups = groupCorners(welded, good, neighbours, derivatives);
 
-  const tangent = [0, 0, 0];
   for (const group of groups) {
     const tangents = groupTangents(group, positions, normals, welded, derivatives);
     for (const [t, value] of tangents) {
       const corner = t * 3 + cornerOf(welded, t, group.vertex);
-      for (let k = 0; k < 3; k++) tangent[k] = value[k]!;
-      result.set(tangent, corner * 4);
+      for (let k = 0; k < 3; k++) result[corner * 4 + k] = value[k]!;
       result[corner * 4 + 3] = group.preservesOrientation ? 1 : -1;
     }
   }
@@ -69,29 +74,6 @@ interface Group {
 }
 
 type Vector = [number, number, number];
-
-function weldCorners(
-  positions: Float32Array,
-  normals: Float32Array,
-  uvs: Float32Array,
-  indices: Uint32Array,
-): Uint32Array {
-  const first = new Map<string, number>();
-  const ofVertex = new Int32Array(positions.length / 3).fill(-1);
-  const welded = new Uint32Array(indices.length);
-  for (let c = 0; c < indices.length; c++) {
-    const v = indices[c]!;
-    if (ofVertex[v]! < 0) {
-      const p = v * 3;
-      const key = `${positions[p]},${positions[p + 1]},${positions[p + 2]},${normals[p]},${normals[p + 1]},${normals[p + 2]},${uvs[v * 2]},${uvs[v * 2 + 1]}`;
-      const same = first.get(key);
-      if (same === undefined) first.set(key, v);
-      ofVertex[v] = same ?? v;
-    }
-    welded[c] = ofVertex[v]!;
-  }
-  return welded;
-}
 
 function hasRepeatedPosition(positions: Float32Array, welded: Uint32Array, t: number): boolean {
   const [a, b, c] = [welded[t * 3]! * 3, welded[t * 3 + 1]! * 3, welded[t * 3 + 2]! * 3];
@@ -147,25 +129,77 @@ function firstOrderDerivatives(
 /** For each corner the triangle across the edge to the next corner, or −1; edges pair only if they run opposite ways. */
 function edgeNeighbours(welded: Uint32Array, good: number[], triangles: number): Int32Array {
   const neighbours = new Int32Array(triangles * 3).fill(-1);
-  const waiting = new Map<string, number[]>();
+  const waiting = new WaitingEdges(welded, good.length * 3);
   for (const t of good) {
     for (let c = 0; c < 3; c++) {
-      const from = welded[t * 3 + c]!;
-      const to = welded[t * 3 + ((c + 1) % 3)]!;
-      const partners = waiting.get(`${to},${from}`);
-      const partner = partners?.shift();
-      if (partner === undefined) {
-        const key = `${from},${to}`;
-        const list = waiting.get(key);
-        if (list) list.push(t * 3 + c);
-        else waiting.set(key, [t * 3 + c]);
-      } else {
-        neighbours[t * 3 + c] = Math.floor(partner / 3);
+      const edge = t * 3 + c;
+      const partner = waiting.takeOpposite(edge);
+      if (partner < 0) waiting.add(edge);
+      else {
+        neighbours[edge] = Math.floor(partner / 3);
         neighbours[partner] = t;
       }
     }
   }
   return neighbours;
+}
+
+/** Edges by their ends, each with those that run the same way in the order in which they came: a hash table. */
+class WaitingEdges {
+  private readonly welded: Uint32Array;
+  private readonly mask: number;
+  /** Of each place of the table, an edge whose ends it has; −1 for none. */
+  private readonly named: Int32Array;
+  private readonly heads: Int32Array;
+  private readonly tails: Int32Array;
+  private readonly next: Int32Array;
+
+  constructor(welded: Uint32Array, count: number) {
+    let capacity = 16;
+    while (capacity < count * 2) capacity *= 2;
+    this.welded = welded;
+    this.mask = capacity - 1;
+    this.named = new Int32Array(capacity).fill(-1);
+    this.heads = new Int32Array(capacity).fill(-1);
+    this.tails = new Int32Array(capacity);
+    this.next = new Int32Array(welded.length).fill(-1);
+  }
+
+  private from(edge: number): number {
+    return this.welded[edge]!;
+  }
+
+  private to(edge: number): number {
+    return this.welded[edge % 3 === 2 ? edge - 2 : edge + 1]!;
+  }
+
+  /** The place of two ends, or a free one. */
+  private placeOf(from: number, to: number): number {
+    let hash = Math.imul(from, 0x9e3779b1) ^ Math.imul(to, 0x85ebca77);
+    hash = Math.imul(hash ^ (hash >>> 15), 0x2c1b3c6d);
+    let place = (hash ^ (hash >>> 13)) & this.mask;
+    for (;;) {
+      const named = this.named[place]!;
+      if (named < 0 || (this.from(named) === from && this.to(named) === to)) return place;
+      place = (place + 1) & this.mask;
+    }
+  }
+
+  add(edge: number): void {
+    const place = this.placeOf(this.from(edge), this.to(edge));
+    if (this.named[place]! < 0) this.named[place] = edge;
+    if (this.heads[place]! < 0) this.heads[place] = edge;
+    else this.next[this.tails[place]!] = edge;
+    this.tails[place] = edge;
+  }
+
+  /** Takes out the first edge that runs the other way. @returns −1 for none */
+  takeOpposite(edge: number): number {
+    const place = this.placeOf(this.to(edge), this.from(edge));
+    const first = this.heads[place]!;
+    if (first >= 0) this.heads[place] = this.next[first]!;
+    return first;
+  }
 }
 
 function cornerOf(welded: Uint32Array, t: number, vertex: number): number {

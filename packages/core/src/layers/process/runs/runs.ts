@@ -149,8 +149,12 @@ export function coveredByRuns(
 ): Float32Array {
   const { size, texel } = tile;
   const sigma = wide / 2.5 / texel;
-  const density = { ...size, channels: 1, data: Float32Array.from(plane, (units) => units / UNITS / (texel * texel)) };
-  const there = { ...size, channels: 1, data: Float32Array.from(states, (state) => (state === 0 ? 0 : 1)) };
+  const density = { ...size, channels: 1, data: new Float32Array(plane.length) };
+  const there = { ...size, channels: 1, data: new Float32Array(plane.length) };
+  for (let i = 0; i < plane.length; i++) {
+    density.data[i] = plane[i]! / UNITS / (texel * texel);
+    there.data[i] = states[i] === 0 ? 0 : 1;
+  }
   const edges = tile.surface.repeats ? 'repeat' : 'clamp';
   const spread = blur(density, sigma, edges).data;
   const within = sigma > 0 ? blur(there, sigma, edges).data : there.data;
