@@ -20,6 +20,8 @@ const env = {
   DATABASE_URL: databaseUrl,
   ...(cluster ? { ZOGRAPHOS_DATABASE_FOLDER: cluster.data } : {}),
   ZOGRAPHOS_STUDIO: STUDIO_FOLDER,
+  // What the demo finishes in layers is there without a click.
+  ZOGRAPHOS_DEMO: process.env['ZOGRAPHOS_DEMO'] ?? 'finished',
   ZOGRAPHOS_PORT: process.env['ZOGRAPHOS_PORT'] ?? '4280',
   ZOGRAPHOS_LOG: process.env['ZOGRAPHOS_LOG'] ?? 'warn',
 };

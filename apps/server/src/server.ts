@@ -2,7 +2,7 @@ import { readConfig } from './config.ts';
 import { openDatabase } from './data/database.ts';
 import { projects } from './data/entities.ts';
 import { giveUp } from './giveUp.ts';
-import { createDemoProject } from './intake/createDemoProject.ts';
+import { createDemoProject, finishDemo } from './intake/createDemoProject.ts';
 import { createLog } from './log.ts';
 import { startServer } from './app.ts';
 
@@ -21,8 +21,10 @@ async function start(): Promise<void> {
   process.on('SIGINT', () => void stop());
 
   // The demo is made once: a database that has ever held a project is the artist's own.
-  if (process.env['ZOGRAPHOS_DEMO'] !== 'no' && (await database.getRepository(projects).count()) === 0) {
-    await createDemoProject(server.services);
+  const demo = process.env['ZOGRAPHOS_DEMO'];
+  if (demo !== 'no' && (await database.getRepository(projects).count()) === 0) {
+    const projectId = await createDemoProject(server.services);
+    if (demo === 'finished') await finishDemo(server.services, projectId);
   }
   log.info({ address: server.address }, 'ready');
   process.send?.({ address: server.address });

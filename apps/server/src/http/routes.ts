@@ -19,7 +19,7 @@ import { isWorkerThere } from '../events/environmentWatch.ts';
 import { changeMeshAsset, joinMeshAssets, splitMeshAsset } from '../meshes/changeMeshes.ts';
 import { readRevisions, restoreRevision } from '../meshes/meshRevisions.ts';
 import { renumberTile, setTiles } from '../meshes/tiles.ts';
-import { createDemoProject } from '../intake/createDemoProject.ts';
+import { createDemoProject, finishDemo } from '../intake/createDemoProject.ts';
 import { enqueueLayout } from '../runs/layouts.ts';
 import { enqueueMerge } from '../runs/merges.ts';
 import { enqueueAtlas, renewAtlas } from '../runs/atlases.ts';
@@ -51,7 +51,11 @@ export function jsonRoutes(services: Services): Router {
     const { id } = await database.getRepository(projects).save({ name });
     return readProjectSummary(database, id);
   });
-  answer(router, ENDPOINTS.createDemo, async () => readProjectSummary(database, await createDemoProject(services)));
+  answer(router, ENDPOINTS.createDemo, async () => {
+    const id = await createDemoProject(services);
+    await finishDemo(services, id);
+    return readProjectSummary(database, id);
+  });
   answer(router, ENDPOINTS.readProject, (_body, { id }) => readProject(database, id!));
   answer(router, ENDPOINTS.changeProject, async ({ version, name }, { id }) => {
     await database.transaction(async (manager) => {

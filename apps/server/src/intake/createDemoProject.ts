@@ -1,7 +1,8 @@
 import type { MapKind } from '@zographos/core/image';
 import { DEMO_FLAT_TICKETS, DEMO_STACKS, DEMO_TICKETS } from '@zographos/demo';
 import { readAssets, notFound } from '../data/readProject.ts';
-import { maps, projects } from '../data/entities.ts';
+import { maps, projects, tickets } from '../data/entities.ts';
+import { enqueueRun } from '../runs/queue.ts';
 import { createTicket } from '../tickets/tickets.ts';
 import type { Services } from '../services.ts';
 import { readOnThread } from './intakeDesk.ts';
@@ -21,6 +22,12 @@ export async function createDemoProject(services: Services): Promise<string> {
     throw error;
   }
   return id;
+}
+
+/** Has the receivers of the demo that have layers baked and finished, so that there is something to see. */
+export async function finishDemo({ database }: Services, projectId: string): Promise<void> {
+  const stacks = await database.getRepository(tickets).findBy({ projectId, operation: 'layers' });
+  for (const { id } of stacks) await enqueueRun(database, id);
 }
 
 async function fill(services: Services, id: string): Promise<void> {
