@@ -2,6 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { adjust } from '../adjust/adjust.ts';
 import { srgbToLinear } from '../color/srgb.ts';
+import { GLTF_NORMAL, type NormalSpace } from '../image/convention.ts';
+import { preparedPicture } from './inputs/preparedInputs.ts';
 import { blended } from '../image/blend.ts';
 import { blendColor, COLOR_BLEND_MODES } from '../image/blendColor.ts';
 import { halve } from '../image/filter/halve.ts';
@@ -242,6 +244,16 @@ describe('projections', () => {
     };
     // The first and the last column of the map meet where the angle wraps round.
     expect(step(255, 0)).toBeLessThan(2 * step(100, 101));
+  });
+
+  it('take an image of normals as it is meant: Y up, whichever way it was written', () => {
+    const written = (convention: Partial<NormalSpace>): Image => ({
+      ...{ width: 1, height: 1, channels: 3, data: Float32Array.of(0.5, 0.25, 0.9) },
+      convention: { of: 'direction', ...GLTF_NORMAL, ...convention },
+    });
+    expect([...preparedPicture(written({}), 'stamp')[0]!.data]).toEqual([0.5, 0.25, Math.fround(0.9)]);
+    expect([...preparedPicture(written({ y: 'down' }), 'stamp')[0]!.data]).toEqual([0.5, 0.75, Math.fround(0.9)]);
+    expect(() => preparedPicture(written({ space: 'object' }), 'stamp')).toThrow('object space');
   });
 
   it('lay a decal over the borders of a flat tile', async () => {

@@ -1,12 +1,12 @@
 import { ZographosError } from '@zographos/core/errors';
 import { sharedImage, type Image, type MapKind } from '@zographos/core/image';
 import type { Size } from '@zographos/core/math';
-import { pictureLevels } from '@zographos/core/bake';
 import {
   everyLayer,
   picturesOf,
   preparedMap,
   preparedMaterial,
+  preparedPicture,
   type LayerInputs,
   type Stroke,
 } from '@zographos/core/layers';
@@ -58,6 +58,8 @@ async function tilelessInputs(
   }
   const wanted = picturesOf(layers, strokes);
   const pictures: Image[][] = [];
-  for (const number of wanted) pictures[number] = pictureLevels(await load(number)).map(sharedImage);
+  for (const number of wanted) {
+    pictures[number] = preparedPicture(await load(number), `image ${number + 1} of the stack`).map(sharedImage);
+  }
   return { materials: ready, pictures };
 }

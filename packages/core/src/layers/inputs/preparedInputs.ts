@@ -53,6 +53,16 @@ function withDirections(image: Image, name: string): Image {
 }
 
 /**
+ * An image as layers and brushes look it up: in full and halved again and again. One that is said to hold normals has Y up
+ * afterwards, however it was written.
+ * @throws input/other-convention for normals in object space
+ */
+export function preparedPicture(image: Image, name: string): Image[] {
+  const isNormal = image.convention?.of === 'direction';
+  return pictureLevels(isNormal ? inNormalSpace(image, GLTF_NORMAL, name) : image);
+}
+
+/**
  * A tiling material as layers lay it down.
  * @param width of one tile in the world, in millimetres
  * @param maps values as the maps hold them; kinds that layers do not write are left out
