@@ -5,6 +5,7 @@ import { useElementSize } from '@vueuse/core';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { ENDPOINTS, type ImageSet, type Reference } from '@zographos/contracts';
 import { call } from '../../../api/call.ts';
+import { count } from '../../../controls/format.ts';
 import { useNotices } from '../../../stores/notices.ts';
 import { useProject } from '../../../stores/project.ts';
 import PictureChooser from '../editors/PictureChooser.vue';
@@ -34,6 +35,8 @@ const shown = computed(() =>
     return image ? [{ i, reference, image }] : [];
   }),
 );
+/** Those whose image has been deleted. */
+const gone = computed(() => pinned.value.length - shown.value.length);
 const popover = ref<InstanceType<typeof Popover> | null>(null);
 const picked = ref<string | null>(null);
 
@@ -127,7 +130,11 @@ function pick(told: { color: string; last: boolean }): void {
       @drag="drag(i, $event)"
       @remove="keep(pinned.filter((_, k) => k !== i))"
     />
-    <p v-if="shown.length === 0" class="empty soft">
+    <p v-if="gone > 0" class="gone">
+      {{ count(gone, 'pinned image') }} {{ gone === 1 ? 'is' : 'are' }} not in the project any more.
+      <button type="button" class="plain-button" @click="keep(shown.map(({ reference }) => reference))">Unpin</button>
+    </p>
+    <p v-if="pinned.length === 0" class="empty soft">
       Nothing is pinned yet. Pin photographs or drawings here, and click on them to pick colours into the chosen layer.
     </p>
     <figcaption v-if="picked" class="picked">
@@ -151,6 +158,14 @@ function pick(told: { color: string; last: boolean }): void {
   position: absolute;
   inset: 40% 24px auto;
   text-align: center;
+}
+
+.gone {
+  position: absolute;
+  top: 44px;
+  left: 8px;
+  padding: 2px 6px;
+  background: var(--paper);
 }
 
 .picked {
