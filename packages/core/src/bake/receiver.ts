@@ -44,12 +44,14 @@ export interface ReceiverPart {
 /**
  * Prepares meshes to receive maps on one of their UV sets.
  * @param direction whether rays leave along smooth normals, continuous over hard edges, or along the mesh's own
+ * @param hasTangents whether tangents are wanted; without them nothing can be told in tangent space
  * @throws input/no-uvs when a mesh has no such UV set, input/cage-topology
  */
 export function prepareReceiver(
   parts: readonly ReceiverPart[],
   uvSet: number,
   direction: 'smooth' | 'split' = 'smooth',
+  hasTangents = true,
 ): Receiver {
   const vertices = parts.reduce((sum, { mesh }) => sum + mesh.positions.length / 3, 0);
   const triangles = parts.reduce((sum, { mesh }) => sum + mesh.indices.length / 3, 0);
@@ -61,7 +63,7 @@ export function prepareReceiver(
     indices: sharedUint32(triangles * 3),
     directions: sharedFloat32(vertices * 3),
     blend: null,
-    tangents: sharedFloat32(triangles * 12),
+    tangents: sharedFloat32(hasTangents ? triangles * 12 : 0),
     twins: null,
     cage: hasCage ? sharedFloat32(vertices * 3) : null,
     reachOut: sharedFloat32(vertices),
@@ -78,7 +80,7 @@ export function prepareReceiver(
     receiver.normals.set(normals, vertex * 3);
     receiver.uvs.set(uvs, vertex * 2);
     receiver.directions.set(direction === 'split' ? normals : smoothNormals(positions, indices), vertex * 3);
-    receiver.tangents.set(mikkTangents({ positions, normals, uvs, indices }), triangle * 12);
+    if (hasTangents) receiver.tangents.set(mikkTangents({ positions, normals, uvs, indices }), triangle * 12);
     receiver.cage?.set(cage ? cagePositions(mesh, cage) : positions, vertex * 3);
     // Triangles without area claim no texels, whatever their UVs are.
     const sampled = collapseDegenerate(positions, indices);

@@ -52,7 +52,7 @@ export const run: Run<LayersSettings, LayersReport> = async (context) => {
   if (channels.length === 0) {
     throw new ZographosError('input/bad-settings', 'The stack has no layer that shows. Add a layer, or show one.');
   }
-  const surface = surfaceOf(context);
+  const surface = surfaceOf(context, channels.includes('normal'));
   const tiles = tilesToCompose(surface, settings);
   onProgress({ stage: 'load', share: 0, secondsLeft: null });
   const inputsOfTile = await inputsOfStack(context);
@@ -115,13 +115,14 @@ function refuseBeyondMemory({ settings, memoryLimitBytes }: LayersContext, toget
   );
 }
 
-function surfaceOf({ settings, inputs }: LayersContext): LayeredSurface {
+function surfaceOf({ settings, inputs }: LayersContext, hasNormals: boolean): LayeredSurface {
   const { uvSet, unit, tileWidth, size } = settings;
   if (inputs.receivers.length === 0) return flatSurface(tileWidth, (tileWidth * size.height) / size.width);
   return layeredMeshes(
     inputs.receivers.map(({ mesh }) => mesh),
     uvSet,
     unit,
+    hasNormals,
   );
 }
 

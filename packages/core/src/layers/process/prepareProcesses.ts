@@ -134,8 +134,8 @@ function coveredTexels(tile: LayeredTile): Uint8Array {
   const block = new TexelBlock(tile);
   const blocks = Math.ceil(tile.size.width / BLOCK) * Math.ceil(tile.size.height / BLOCK);
   for (let number = 0; number < blocks; number++) {
-    block.load(number);
-    for (let i = 0; i < block.count; i++) states[block.at[i]!] = TexelState.covered;
+    const count = block.loadTexels(number);
+    for (let i = 0; i < count; i++) states[block.at[i]!] = TexelState.covered;
   }
   return states;
 }

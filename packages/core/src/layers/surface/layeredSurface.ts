@@ -33,13 +33,17 @@ export interface LayeredSurface {
 /**
  * Makes meshes ready to be layered on one of their UV sets.
  * @param millimetres of one unit of the meshes
+ * @param hasTangents whether normals are composed, which takes them
  * @throws input/no-uvs
  */
-export function layeredMeshes(meshes: readonly Mesh[], uvSet: number, millimetres: number): LayeredSurface {
-  const receiver = prepareReceiver(
-    meshes.map((mesh) => ({ mesh, group: 0 })),
-    uvSet,
-  );
+export function layeredMeshes(
+  meshes: readonly Mesh[],
+  uvSet: number,
+  millimetres: number,
+  hasTangents = true,
+): LayeredSurface {
+  const parts = meshes.map((mesh) => ({ mesh, group: 0 }));
+  const receiver = prepareReceiver(parts, uvSet, 'split', hasTangents);
   const { uvs, indices, normals, tangents, partOf } = receiver;
   const positions = sharedFloat32(receiver.positions.length);
   for (let i = 0; i < positions.length; i++) positions[i] = receiver.positions[i]! * millimetres;

@@ -76,15 +76,14 @@ export class TexelBlock {
    * @returns how many there are
    */
   load(block: number, known?: Map<number, BlockPlaces>): number {
-    if (this.part) Object.assign(this, this.part.whole);
-    this.part = null;
+    this.endPart();
     const before = known?.get(block);
     if (before) {
       Object.assign(this, before);
       return this.count;
     }
     if (known) Object.assign(this, newPlaces());
-    this.find(block);
+    if (this.loadTexels(block) > 0) this.stand();
     if (known) known.set(block, this.found());
     return this.count;
   }
@@ -108,12 +107,23 @@ export class TexelBlock {
     Object.assign(this, some, { count, part: { whole, taken } });
   }
 
+  /** All texels of the block again, where only some were gone on with. */
+  private endPart(): void {
+    if (this.part) Object.assign(this, this.part.whole);
+    this.part = null;
+  }
+
   private found(): BlockPlaces {
     const { count, at, triangles, weights, u, v, places, normals } = this;
     return { count, at, triangles, weights, u, v, places, normals };
   }
 
-  private find(block: number): void {
+  /**
+   * Tells the texels of a block without finding where they lie on the surface.
+   * @returns how many there are, named by `at`
+   */
+  loadTexels(block: number): number {
+    this.endPart();
     const { plan, size } = this.tile;
     const samples = this.coverage.sampleBlock(block);
     const left = (block % plan.columns) * BLOCK;
@@ -131,7 +141,7 @@ export class TexelBlock {
       count++;
     }
     this.count = count;
-    if (count > 0) this.stand();
+    return count;
   }
 
   /**

@@ -66,10 +66,15 @@ export class Flow {
     const [nx, ny, nz] = cells;
     const [perX, perY, perZ] = [1 / periods[0], 1 / periods[1], 1 / periods[2]];
     const lead = (wander * STEEPEST) / 127;
-    const longest = wander > 0 ? cell : Infinity;
     const overhang = Math.sin((clings * Math.PI) / 180);
     let gone = 0;
     let turns = 0;
+    // The way that drops are led, and how far until it is asked again.
+    let x = downX;
+    let y = downY;
+    let z = downZ;
+    let until = wander > 0 ? 0 : Infinity;
+    const longest = wander > 0 ? cell : Infinity;
     /** The side that the triangle was entered by; −1 for none. */
     let entered = -1;
     for (let guard = 0; guard < MOST_PIECES; guard++) {
@@ -79,10 +84,8 @@ export class Flow {
       const normalZ = planes[at + 2]!;
       if (normalX * downX + normalY * downY + normalZ * downZ > overhang) return 'fallen';
       // Down, and aside by the unevenness there.
-      let x = downX;
-      let y = downY;
-      let z = downZ;
-      if (lead > 0) {
+      if (gone >= until) {
+        until = gone + cell;
         const u = (planes[at + 9]! + planes[at + 12]! * b + planes[at + 15]! * c) * perX;
         const v = (planes[at + 10]! + planes[at + 13]! * b + planes[at + 16]! * c) * perY;
         const w = (planes[at + 11]! + planes[at + 14]! * b + planes[at + 17]! * c) * perZ;
@@ -90,9 +93,9 @@ export class Flow {
         const j = Math.min(ny - 1, ((v - Math.floor(v)) * ny) | 0);
         const k = Math.min(nz - 1, ((w - Math.floor(w)) * nz) | 0);
         const slope = ((k * ny + j) * nx + i) * 3;
-        x += slopes[slope]! * lead;
-        y += slopes[slope + 1]! * lead;
-        z += slopes[slope + 2]! * lead;
+        x = downX + slopes[slope]! * lead;
+        y = downY + slopes[slope + 1]! * lead;
+        z = downZ + slopes[slope + 2]! * lead;
       }
       // In the plane of the triangle, a millimetre of it.
       const off = x * normalX + y * normalY + z * normalZ;

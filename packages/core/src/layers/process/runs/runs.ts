@@ -40,7 +40,10 @@ export function runDrops(
 
 /** What one drop after the other leaves on a tile. */
 class Trail implements Way {
-  private readonly tile: LayeredTile;
+  private readonly indices: Uint32Array;
+  private readonly uvs: Float32Array;
+  private readonly width: number;
+  private readonly height: number;
   private readonly plane: Int32Array;
   private readonly length: number;
   private readonly stride: number;
@@ -53,7 +56,10 @@ class Trail implements Way {
   private rest = 0.1;
 
   constructor({ length, width }: RunsMeasure, tile: LayeredTile, plane: Int32Array) {
-    this.tile = tile;
+    this.indices = tile.surface.receiver.indices;
+    this.uvs = tile.uvs;
+    this.width = tile.size.width;
+    this.height = tile.size.height;
     this.plane = plane;
     this.length = length;
     // Runs are blurred to their width afterwards, with a deviation of 0.4 of it: half of it is close enough.
@@ -111,16 +117,15 @@ class Trail implements Way {
 
   /** −1 on other tiles. */
   private texelAt(triangle: number, b: number, c: number): number {
-    const { uvs, size, surface } = this.tile;
-    const { indices } = surface.receiver;
+    const { uvs, indices, width, height } = this;
     const corner = triangle * 3;
     const i = indices[corner]! * 2;
     const j = indices[corner + 1]! * 2;
     const k = indices[corner + 2]! * 2;
     const a = 1 - b - c;
-    const x = Math.floor((uvs[i]! * a + uvs[j]! * b + uvs[k]! * c) * size.width);
-    const y = Math.floor((1 - (uvs[i + 1]! * a + uvs[j + 1]! * b + uvs[k + 1]! * c)) * size.height);
-    return x >= 0 && y >= 0 && x < size.width && y < size.height ? y * size.width + x : -1;
+    const u = (uvs[i]! * a + uvs[j]! * b + uvs[k]! * c) * width;
+    const v = (1 - (uvs[i + 1]! * a + uvs[j + 1]! * b + uvs[k + 1]! * c)) * height;
+    return u >= 0 && v >= 0 && u < width && v < height ? (v | 0) * width + (u | 0) : -1;
   }
 }
 
