@@ -11,7 +11,7 @@ import { reliefToNormals } from '../surface/reliefNormals.ts';
 import { requireProcess } from '../process/prepareProcesses.ts';
 import { runDrops } from '../process/runs/runs.ts';
 import { channelsOf, everyLayer, type Layer, type RunsMeasure, type Stack } from '../stack.ts';
-import { TEXELS, TexelBlock, type BlockPlaces } from '../surface/texelBlock.ts';
+import { TEXELS, TexelBlock, type BlockPlaces, type PickTexels } from '../surface/texelBlock.ts';
 
 /** What is done to every block of a tile, each for itself; no block depends on another. */
 export type BlockWork =
@@ -32,7 +32,7 @@ export type BlockWork =
 /**
  * Makes one kind of work ready, to be done block by block; all that it allocates is reused from block to block.
  * @param known remembers where the texels of blocks lie; not for large maps, for it takes about 80 bytes a texel
- * @param isWanted which texels of a block it is done to, by where they lie in millimetres; all if left out
+ * @param pick which texels of a block it is done to; all if left out
  * @throws missing/not-found, input/other-topology, input/bad-settings
  * @returns does it to a block
  */
@@ -42,14 +42,14 @@ export function blockComposer(
   inputs: LayerInputs,
   mixing: Stack['mixing'],
   known?: Map<number, BlockPlaces>,
-  isWanted?: (x: number, y: number, z: number) => boolean,
+  pick?: PickTexels,
 ): (block: number) => void {
   if (work.do === 'runs') return dropsOfBlock(work, tile, inputs);
   const block = new TexelBlock(tile);
   const does = ready(work, tile, inputs, mixing);
   return (number) => {
     if (block.load(number, known) === 0) return;
-    if (isWanted) block.keepWhere(isWanted);
+    if (pick) block.keepSome(pick);
     if (block.count > 0) does(block);
   };
 }

@@ -2,12 +2,12 @@ import { blockComposer } from './blockComposer.ts';
 import type { DoBlocks } from './composeTile.ts';
 import type { LayeredTile } from '../surface/layeredSurface.ts';
 import type { Stack } from '../stack.ts';
-import type { BlockPlaces } from '../surface/texelBlock.ts';
+import type { BlockPlaces, PickTexels } from '../surface/texelBlock.ts';
 
-/** Some blocks of a tile, by their numbers; of them all texels, or those that lie where it is told. */
+/** Some blocks of a tile, by their numbers; of them all texels, or those that are picked. */
 export interface SomeTexels {
   blocks: readonly number[];
-  isWanted?: (x: number, y: number, z: number) => boolean;
+  pick?: PickTexels;
 }
 
 /**
@@ -23,7 +23,7 @@ export function onThisThread(
   only?: SomeTexels,
 ): DoBlocks {
   return async (work, inputs, onShare) => {
-    const compose = blockComposer(work, tile, inputs, mixing, known, only?.isWanted);
+    const compose = blockComposer(work, tile, inputs, mixing, known, only?.pick);
     const blocks = only?.blocks.length ?? tile.plan.columns * tile.plan.rows;
     for (let i = 0; i < blocks; i++) {
       compose(only ? only.blocks[i]! : i);

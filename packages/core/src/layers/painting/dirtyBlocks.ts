@@ -1,7 +1,7 @@
 import { BLOCK } from '../../bake/coverage/blocks.ts';
 import type { LayeredTile } from '../surface/layeredSurface.ts';
 import type { SomeTexels } from '../compose/onThisThread.ts';
-import { TexelBlock, type BlockPlaces } from '../surface/texelBlock.ts';
+import { TexelBlock, type BlockPlaces, type PickTexels } from '../surface/texelBlock.ts';
 import { CHUNK, dabsOf, type Dabs } from './dabs.ts';
 import type { Stroke } from './stroke.ts';
 import { boxOfBlock } from './strokeCoverage.ts';
@@ -33,7 +33,7 @@ export class BlockBoxes {
     const dabs = dabsOf(stroke, this.tile.surface.repeats, from);
     const blocks: number[] = [];
     for (let b = 0; b * 6 < this.boxes.length; b++) if (this.isNear(b, dabs)) blocks.push(b);
-    return { blocks, isWanted: (x, y, z) => isUnder(dabs, x, y, z) };
+    return { blocks, pick: (block, taken) => pickUnder(dabs, block, taken) };
   }
 
   private isNear(block: number, { centers, radii, count, boxes }: Dabs): boolean {
@@ -86,13 +86,23 @@ export class BlockBoxes {
   }
 }
 
-function isUnder({ centers, radii, count }: Dabs, x: number, y: number, z: number): boolean {
+/** The texels that lie within one of some dabs. */
+function pickUnder(
+  { centers, radii, count: dabs }: Dabs,
+  { count, places: [x, y, z] }: Parameters<PickTexels>[0],
+  taken: Uint32Array,
+): number {
+  let found = 0;
   for (let i = 0; i < count; i++) {
-    const dx = x - centers[i * 3]!;
-    const dy = y - centers[i * 3 + 1]!;
-    const dz = z - centers[i * 3 + 2]!;
-    const r = radii[i]!;
-    if (dx * dx + dy * dy + dz * dz <= r * r) return true;
+    for (let dab = 0; dab < dabs; dab++) {
+      const dx = x[i]! - centers[dab * 3]!;
+      const dy = y[i]! - centers[dab * 3 + 1]!;
+      const dz = z[i]! - centers[dab * 3 + 2]!;
+      const r = radii[dab]!;
+      if (dx * dx + dy * dy + dz * dz > r * r) continue;
+      taken[found++] = i;
+      break;
+    }
   }
-  return false;
+  return found;
 }

@@ -13,6 +13,9 @@ const CORNER = 8;
 /** Where the texels of a block lie, as a block takes it up. */
 export type BlockPlaces = Pick<TexelBlock, 'count' | 'at' | 'triangles' | 'weights' | 'u' | 'v' | 'places' | 'normals'>;
 
+/** Writes the numbers of those texels of a block that are wanted, in their order. @returns how many they are */
+export type PickTexels = (block: Pick<BlockPlaces, 'count' | 'places'>, taken: Uint32Array) => number;
+
 const newPlaces = (): BlockPlaces => ({
   count: 0,
   at: new Uint32Array(TEXELS),
@@ -88,13 +91,11 @@ export class TexelBlock {
     return this.count;
   }
 
-  /** Goes on with those texels alone that lie where it is asked for. */
-  keepWhere(isWanted: (x: number, y: number, z: number) => boolean): void {
+  /** Goes on with some of the texels alone. */
+  keepSome(pick: PickTexels): void {
     const whole = this.found();
     const { some, taken } = this;
-    const [x, y, z] = whole.places;
-    let count = 0;
-    for (let i = 0; i < whole.count; i++) if (isWanted(x[i]!, y[i]!, z[i]!)) taken[count++] = i;
+    const count = pick(whole, taken);
     take(whole.at, some.at, taken, count);
     take(whole.triangles, some.triangles, taken, count);
     take(whole.u, some.u, taken, count);
