@@ -63,9 +63,20 @@ function dropsOfBlock(
   const drops = starts.triangles.length;
   const blocks = tile.plan.columns * tile.plan.rows;
   return (block) => {
-    const [from, to] = [block, block + 1].map((edge) => Math.floor((edge * drops) / blocks)) as [number, number];
+    // Blocks that follow each other take drops that lie apart, so that threads do not write to the same texels.
+    const part = apart(block, blocks);
+    const [from, to] = [part, part + 1].map((edge) => Math.floor((edge * drops) / blocks)) as [number, number];
     if (to > from) runDrops(measure, starts, tile, plane, from, to);
   };
+}
+
+/** Parts that threads may work on at a time. */
+const STREAMS = 8;
+
+/** Another order of some numbers: one of each of several streams after the other. */
+function apart(number: number, count: number): number {
+  const long = Math.floor(count / STREAMS);
+  return number < long * STREAMS ? (number % STREAMS) * long + Math.floor(number / STREAMS) : number;
 }
 
 function ready(

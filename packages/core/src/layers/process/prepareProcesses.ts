@@ -7,6 +7,7 @@ import type { LayeredSurface, LayeredTile } from '../surface/layeredSurface.ts';
 import type { LayerInputs } from '../inputs/layerInputs.ts';
 import { everyLayer, type Layer, type RunsMeasure, type SpreadingMeasure } from '../stack.ts';
 import { TexelBlock } from '../surface/texelBlock.ts';
+import { inOrderOfPlace } from './runs/inOrderOfPlace.ts';
 import { coveredByRuns } from './runs/runs.ts';
 import { findSources, type InputsAt, type SourcePlaces } from './sources.ts';
 import { spreadFrom, type Spread } from './spreading/spreading.ts';
@@ -53,11 +54,11 @@ export async function prepareProcesses(
       continue;
     }
     const count = measure.measure === 'runs' ? measure.drops : measure.seeds;
-    const places = sharedPlaces(await findSources({ ...measure, count }, surface, size, inputsAt));
+    const places = await findSources({ ...measure, count }, surface, size, inputsAt);
     prepared.set(
       key,
       measure.measure === 'runs'
-        ? { of: 'runs', starts: places }
+        ? { of: 'runs', starts: sharedPlaces(inOrderOfPlace(places, surface)) }
         : { of: 'spreading', spread: sharedSpread(spreadFrom(measure, places, surface)) },
     );
   }
