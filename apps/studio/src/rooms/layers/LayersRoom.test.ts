@@ -107,6 +107,37 @@ describe('the layers room', () => {
     expect(part(/^Picking: click/).getAttribute('aria-pressed')).toBe('true');
   });
 
+  it('picks faces by clicks, or by a lasso', async () => {
+    const { part, sent, room } = await opened();
+    await click(part(/^Paint/, '.pick'));
+    await click(part('everywhere', '.slot'));
+    await click(part('Faces'));
+    expect(sent()[0]!.mask.steps).toMatchObject([{ measure: 'faces' }]);
+    expect(room.text()).toContain('Click goes over edges up to');
+    await click(part('Lasso', '.chosen button'));
+    expect(part(/^Picking: draw around faces/).getAttribute('aria-pressed')).toBe('true');
+    expect(room.text()).not.toContain('Click goes over edges up to');
+  });
+
+  it('says which maps a run bakes before what is offered can be seen', async () => {
+    const { part } = await opened();
+    await click(part('Add a layer'));
+    expect(part(/^a run bakes sun exposure first/, '.offers button').textContent).toContain('Sun fade');
+  });
+
+  it('tells of pinned images that are gone, and unpins them', async () => {
+    const references = [{ image: idOf(998), x: 0, y: 0, width: 1 }];
+    const imageSets = withStack.imageSets.map((set) => (set.id === IDS.floatSet ? { ...set, references } : set));
+    const { part, calls, text } = await openRoom(LayersRoom, props, {
+      project: { ...withStack, imageSets },
+      answers: { changeImageSet: imageSets[0]!, listCoatings: [] },
+    });
+    await click(part('References'));
+    expect(text()).toContain('1 pinned image is not in the project any more.');
+    await click(part('Unpin'));
+    expect(calls.find(({ name }) => name === 'changeImageSet')!.body).toMatchObject({ references: [] });
+  });
+
   it('runs by its button and by Ctrl and Enter', async () => {
     const { part, calls } = await opened();
     await click(part('Run now'));

@@ -321,6 +321,27 @@ describe('retouching what lies beneath', () => {
     expect(at(after, 0, 20)).toBeLessThan(1);
   });
 
+  it('softens an island by what lies about it on the surface, not by its neighbours in the layout', async () => {
+    // Two squares far apart whose islands nearly touch: one is painted all over, the other is softened beside it.
+    const [left, right] = [reliefPlane('left', 4, 20), reliefPlane('right', 4, 20)];
+    right.positions = right.positions.map((value, i) => (i % 3 === 0 ? value + 500 : value));
+    for (const [mesh, u0] of [
+      [left, 0],
+      [right, 0.505],
+    ] as const) {
+      const { coords } = mesh.uvSets[0]!;
+      mesh.uvSets[0]!.coords = coords.map((value, i) => (i % 2 === 0 ? u0 + value * 0.495 : value * 0.495));
+    }
+    const apart = layeredMeshes([left, right], 0, 1);
+    const white = stroke([[500, 0, 0, 0, 0, 1]], { radius: 40, hardness: 1 });
+    const soft = stroke(line([15, -20], [15, 20]), { tool: 'blur', radius: 30, hardness: 1 });
+    const values = await painted([white, soft], apart);
+    let most = 0;
+    for (let at = 0; at < values.length; at++) if (at % 256 < 126) most = Math.max(most, values[at]!);
+    expect(most).toBe(0);
+    expect(values.some((value) => value > 0.9)).toBe(true);
+  });
+
   it('clones what lies a step away, over a layout that is cut in between', async () => {
     const from = [0, 40, 0] as const;
     const copy = stroke(line([-30, -20], [30, -20]), { tool: 'clone', radius: 12, hardness: 1, from });
