@@ -150,7 +150,7 @@ describe('layers', () => {
     const masks = told.files.find(({ path }) => path.endsWith('_own-masks.png'))!;
     expect(told.files.some(({ path }) => path.startsWith('Rust/'))).toBe(true);
     expect(masks.made.join(' ')).toMatch(/rust lies here.*moss lies here|moss lies here.*rust lies here/s);
-    const { data, info } = await sharp(files[masks.path]!).raw().toBuffer({ resolveWithObject: true });
+    const { data, info } = await sharp(files[masks.path]).raw().toBuffer({ resolveWithObject: true });
     expect(info).toMatchObject({ width: 64, height: 64, channels: 4 });
     const texel = (x: number): number[] => [...data.subarray((32 * 64 + x) * 4, (32 * 64 + x) * 4 + 4)];
     // Red where the first lies, nothing in green and blue, a quarter everywhere in alpha; colours are not touched by it.
