@@ -6,6 +6,7 @@ import { packMesh } from '@zographos/formats/packed-mesh';
 import { parseSettings, recordOfStroke, type StrokeRecord } from '@zographos/operations';
 import { workerScope } from '../../../testing/workerScope.ts';
 import { made } from '../adding/newLayers.ts';
+import { PLAIN_PICTURE } from '../painting/pen.ts';
 import type { LayersAsk, LayersMessage, LayersTold } from './layersMessages.ts';
 import { UNDER_PEN } from './underPen.ts';
 import { withPatches } from './withPatches.ts';
@@ -210,6 +211,25 @@ describe('the preview of a stack', () => {
     const bins = await told(3, { layer: 'l', of: 'beneath' });
     expect(bins.slice(34).every((count) => count === 0)).toBe(true);
     expect(bins[32]! + bins[31]!).toBeGreaterThan(30_000);
+  });
+
+  it('knows the images of brushes before it looks where a process begins', async () => {
+    const scope = await opened();
+    const name = 'f'.repeat(64);
+    const brush = { ...PLAIN_BRUSH, radius: 40, picture: { ...PLAIN_PICTURE, picture: 1 } };
+    const points = Float32Array.of(0, 0, 0, 0, 0, 1, 1);
+    const record = recordOfStroke({ brush, paint: { grey: 1 }, points, seed: 1 });
+    vi.stubGlobal('fetch', (path: string) =>
+      path.includes(name) ? Promise.resolve(new Response(JSON.stringify(record))) : server(path),
+    );
+    const runs = { measure: 'runs', drops: 50, from: [{ measure: 'painted', strokes: [name] }] };
+    const layers = [plain('a', { roughness: 1 }, { mask: { steps: [runs] } })];
+    const pictures: LayersAsk['pictures'] = [
+      ['occlusion', 'as baked'],
+      ['tip', 'as brought in'],
+    ];
+    scope.send(ask(1, layers, { pictures }));
+    expect(await scope.next()).toMatchObject({ what: 'composed', problems: [] });
   });
 
   it('says what it could not do', async () => {

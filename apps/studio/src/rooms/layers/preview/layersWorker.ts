@@ -171,11 +171,11 @@ async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Prom
   const { mixing } = settings;
   const size = within(settings.size, side);
   const tiles = tilesToShow(surface, settings.tiles);
-  shownInputs = { of: await inputsOfAsk({ ...ask, side }, size), size };
   const since = performance.now();
   const { layers, problems } = sound(settings, tiles[0] ?? FIRST_TILE);
   const channels = channelsOfStack({ layers });
   const onTile = await stackOnTiles({ ...ask, side }, surface, layers, () => goOnUnlessOvertaken(turn));
+  shownInputs = { of: await inputsOfAsk({ ...ask, side }, size), size };
   const under: ComposedTile[] = [];
   const shown: Extract<LayersTold, { what: 'composed' }>['tiles'] = [];
   const made: Awaited<ReturnType<typeof composed>> = [];
@@ -278,7 +278,7 @@ async function showOffers({ on, offers, images }: OffersAsk): Promise<void> {
   const { layers } = sound(settings, FIRST_TILE);
   const byTile = placesByTile(surface, view.places.triangles);
   const middle = middleOf(surface, view);
-  const given = images.map(([number, image]) => [number, pictureLevels(image)] as const);
+  const given = new Map(images.map(([number, image]) => [number, pictureLevels(image)]));
   const seenWith = async (laid: readonly Layer[]): Promise<SeenTile[]> => {
     const own = { ...on, settings: { ...settings, layers: [...laid] }, side: Math.min(on.side, LOOKED_UP_SIDE) };
     const onTile = await stackOnTiles(own, surface, laid);
@@ -298,7 +298,7 @@ async function showOffers({ on, offers, images }: OffersAsk): Promise<void> {
     if (turn !== newest) return;
     const placed = middle ? layerPlacedAt(layer, middle) : layer;
     // Most need nothing beside what the layers beneath them have.
-    const needsMore = needsInputs(placed, new Map(given));
+    const needsMore = needsInputs(placed, given);
     const rgba = pictures.pictureWith(placed, needsMore ? await seenWith([...layers, placed]).catch(() => []) : seen);
     if (rgba) tell({ what: 'offer', name, side: OFFER_SIDE, rgba }, [rgba.buffer]);
   }

@@ -35,9 +35,10 @@ export async function stackOnTiles(
 ): Promise<(number: number) => Promise<StackTile>> {
   const { settings, side } = ask;
   const size = within(settings.size, side);
-  const processes = await processesOf(ask, surface, layers);
-  const inputsOf = await inputsOfAsk(ask, size);
+  // The images of brushes are among the inputs: strokes have to be here first.
   const strokes = await strokesOfAsk(ask);
+  const processes = await processesOf(ask, surface, layers, strokes);
+  const inputsOf = await inputsOfAsk(ask, size);
   return async (number) => {
     const tile = tileOf(surface, number, size);
     const options = { doBlocks: onThisThread(tile, settings.mixing, pause, placesOf(number, size)), onProgress };
@@ -53,6 +54,7 @@ async function processesOf(
   ask: LayersAsk,
   surface: LayeredSurface,
   layers: readonly Layer[],
+  strokes: LayerInputs['strokes'],
 ): Promise<PreparedProcesses> {
   const { settings } = ask;
   const size = sourceSize(settings.size);
@@ -60,7 +62,6 @@ async function processesOf(
   const masks = layers.flatMap(masksOf);
   const asked = { ...ask, settings: { ...settings, layers: masks }, side: Math.max(size.width, size.height) };
   const inputsOf = await inputsOfAsk(asked, size);
-  const strokes = await strokesOfAsk(ask);
   const key = inputsKey();
   const known = processesKnown.key === key ? processesKnown.processes : undefined;
   const inputsAt = async (tile: number, at: Size) => ({ ...(await inputsOf(tile, at)), strokes });
