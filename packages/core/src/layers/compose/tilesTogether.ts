@@ -2,6 +2,7 @@ import { DisjointSets } from '../../math/disjointSets.ts';
 import { tileOfTriangle } from '../../uv/udim.ts';
 import { boxesOfStroke } from '../painting/retouchedTiles.ts';
 import { isRetouching, type Stroke } from '../painting/stroke.ts';
+import { meet } from '../painting/texelGrid.ts';
 import { everyLayer, strokesOf, type Layer } from '../stack.ts';
 import type { LayeredSurface } from '../surface/layeredSurface.ts';
 
@@ -43,18 +44,31 @@ function takingStrokes(layers: readonly Layer[], strokes: ReadonlyMap<string, St
   });
 }
 
+/** Of strokes that are there: with each picture of a stack all its strokes are gone through. */
+const tilesKnown = new WeakMap<Stroke, { surface: LayeredSurface; tiles: number[] }>();
+
 /** The tiles of the triangles that a stroke may reach or take from. */
 function tilesUnder(stroke: Stroke, surface: LayeredSurface): number[] {
+  const known = tilesKnown.get(stroke);
+  if (known?.surface === surface) return known.tiles;
   const boxes = boxesOfStroke(stroke, surface);
   const { positions, indices } = surface.receiver;
   const found = new Set<number>();
-  const corners = (t: number, k: number): number[] => [0, 1, 2].map((c) => positions[indices[t * 3 + c]! * 3 + k]!);
+  const own = new Float64Array(6);
   for (let t = 0; t < indices.length / 3; t++) {
+    own.fill(Infinity, 0, 3).fill(-Infinity, 3);
+    for (let corner = t * 3; corner < t * 3 + 3; corner++) {
+      for (let k = 0; k < 3; k++) {
+        const value = positions[indices[corner]! * 3 + k]!;
+        own[k] = Math.min(own[k]!, value);
+        own[k + 3] = Math.max(own[k + 3]!, value);
+      }
+    }
+    if (!boxes.some((box) => meet(box, own))) continue;
     const tile = tileOfTriangle(surface.receiver, t);
-    if (tile === null || found.has(tile)) continue;
-    const low = [0, 1, 2].map((k) => Math.min(...corners(t, k)));
-    const high = [0, 1, 2].map((k) => Math.max(...corners(t, k)));
-    if (boxes.some((box) => [0, 1, 2].every((k) => low[k]! <= box[k + 3]! && high[k]! >= box[k]!))) found.add(tile);
+    if (tile !== null) found.add(tile);
   }
-  return [...found];
+  const tiles = [...found];
+  tilesKnown.set(stroke, { surface, tiles });
+  return tiles;
 }

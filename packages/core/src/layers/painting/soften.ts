@@ -50,10 +50,10 @@ interface IslandTexels {
 /** The texels of each island that a stroke covers some of. */
 function islandsUnder(grid: TexelGrid, tiles: readonly RetouchedTile[]): IslandTexels[] {
   const { islands } = tiles[0]!.tile.surface;
-  const found = new Map<string, IslandTexels & { isCovered: boolean }>();
+  const found = new Map<number, IslandTexels & { isCovered: boolean }>();
   for (let i = 0; i < grid.own; i++) {
     const of = grid.of[i]!;
-    const name = `${of} ${islands[grid.triangles[i]!]}`;
+    const name = islands[grid.triangles[i]!]! * tiles.length + of;
     const island = found.get(name) ?? { of, texels: [], isCovered: false };
     found.set(name, island);
     island.texels.push(i);

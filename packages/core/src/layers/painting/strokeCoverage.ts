@@ -144,18 +144,8 @@ export class StrokeCoverage {
 
   /** Finds the boxes about the rows of a block, so that a dab goes over those alone that it meets. */
   private boxRows({ places, count }: DabbedTexels): void {
-    for (let row = 0; row * ROW < count; row++) {
-      for (let k = 0; k < 3; k++) {
-        const along = places[k]!;
-        let low = Infinity;
-        let high = -Infinity;
-        for (let i = row * ROW; i < Math.min(count, (row + 1) * ROW); i++) {
-          if (along[i]! < low) low = along[i]!;
-          if (along[i]! > high) high = along[i]!;
-        }
-        this.rows[row * 6 + k] = low;
-        this.rows[row * 6 + 3 + k] = high;
-      }
+    for (let from = 0, at = 0; from < count; from += ROW, at += 6) {
+      boxOfPlaces(places, from, Math.min(count, from + ROW), this.rows, at);
     }
   }
 
@@ -317,16 +307,20 @@ const meets = (boxes: Float32Array, at: number, box: Float64Array): boolean =>
   boxes[at + 5]! >= box[2]!;
 
 /** The box about the texels of a block. @param out told x, y, z of its lower and upper corner */
-export function boxOfBlock({ places, count }: Pick<TexelBlock, 'places' | 'count'>, out: Float64Array): void {
+export const boxOfBlock = ({ places, count }: Pick<TexelBlock, 'places' | 'count'>, out: Float64Array): void =>
+  boxOfPlaces(places, 0, count, out, 0);
+
+/** @param from, to which of the places @param at where the box begins that is told */
+function boxOfPlaces(places: TexelBlock['places'], from: number, to: number, out: Float64Array, at: number): void {
   for (let k = 0; k < 3; k++) {
     let low = Infinity;
     let high = -Infinity;
     const along = places[k]!;
-    for (let i = 0; i < count; i++) {
+    for (let i = from; i < to; i++) {
       if (along[i]! < low) low = along[i]!;
       if (along[i]! > high) high = along[i]!;
     }
-    out[k] = low;
-    out[3 + k] = high;
+    out[at + k] = low;
+    out[at + 3 + k] = high;
   }
 }

@@ -191,5 +191,6 @@ function withCopies(texels: Texels, [width, height]: readonly [number, number], 
   return joined([texels, copies]);
 }
 
-const meet = (a: readonly number[], b: Float64Array): boolean =>
+/** Whether two boxes meet: x, y, z of the lower and the upper corner of each. */
+export const meet = (a: ArrayLike<number>, b: ArrayLike<number>): boolean =>
   [0, 1, 2].every((k) => a[k]! <= b[k + 3]! && a[k + 3]! >= b[k]!);

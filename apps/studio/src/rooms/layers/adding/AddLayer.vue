@@ -190,7 +190,7 @@ function add(layer: NewLayer): void {
   display: grid;
   place-items: center;
   border: 1px solid var(--line);
-  color: var(--soft);
+  color: var(--ink-soft);
   font-size: 11px;
   line-height: 1.2;
 }

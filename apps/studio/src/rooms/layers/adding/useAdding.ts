@@ -55,7 +55,7 @@ export function useAdding({ stack, set, surface, coatings, middle }: AddingReque
     const all: Offered = { offers: [], materials: [], pictures: [], images: [] };
     const picture = (id: string, content: string): number => known + all.pictures.push([id, content]) - 1;
     for (const { title, layer, material, picture: shows } of offers.value) {
-      let next: Layer | null = layer;
+      let next: Layer = layer;
       if (material && layer.content === 'tiling') {
         const { number, part } = stack.materialOf(material);
         next = { ...layer, material: part.materials ? own.materials.length + all.materials.length : number };
