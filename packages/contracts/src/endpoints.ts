@@ -359,7 +359,10 @@ export const ENDPOINTS = {
     '/api/projects/:id/coatings/:coatingId',
     'Brings what a coating is made of into a project, and tells its layers',
     /** How many images the stack has that it is to be laid into: the coating’s own are numbered on from there. */
-    z.strictObject({ firstPicture: z.int().min(0).max(10_000).default(0) }),
+    z.strictObject({
+      firstPicture: z.int().min(0).max(10_000).default(0),
+      firstMaterial: z.int().min(0).max(64).default(0),
+    }),
     usedCoating,
   ),
   deleteFinish: endpoint('delete', '/api/finishes/:id', 'Removes a finish', none, none),

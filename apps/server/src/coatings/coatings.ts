@@ -61,15 +61,15 @@ export async function stackAsFile(services: Services, ticketId: string): Promise
 
 /**
  * Brings what a coating is made of into a project: its images, its materials as flat sets, and its strokes.
- * @param firstPicture number that the first of its images is to have
- * @returns its layers, which name materials by their places in the list that is told
+ * @param first numbers that the first of its images and of its materials are to have
+ * @returns its layers, which name images and materials by these numbers
  * @throws missing/not-found, input/unreadable-file
  */
 export async function useCoating(
   services: Services,
   projectId: string,
   coatingId: string,
-  firstPicture: number,
+  first: { firstPicture: number; firstMaterial: number },
 ): Promise<UsedCoating> {
   const { database, blobs } = services;
   await readProjectSummary(database, projectId);
@@ -79,18 +79,21 @@ export async function useCoating(
   for (const path of stack.pictures) pictures.push(await asImage(services, projectId, path, files));
   const materials: string[] = [];
   for (const material of stack.materials) materials.push(await asFlatSet(services, projectId, material, files));
-  const numbers = new Map(pictures.map((_, i) => [i, firstPicture + i]));
+  const numbering = {
+    pictures: new Map(pictures.map((_, i) => [i, first.firstPicture + i])),
+    materials: new Map(materials.map((_, i) => [i, first.firstMaterial + i])),
+  };
   const strokeNames = new Map<string, string>();
   for (const [name, stroke] of Object.entries(stack.strokes)) {
     strokeNames.set(
       name,
-      (await keepStroke(database, blobs, projectId, recordOfStroke(renumberedStroke(stroke, numbers)))).hash,
+      (await keepStroke(database, blobs, projectId, recordOfStroke(renumberedStroke(stroke, numbering)))).hash,
     );
   }
   await announce(database, { type: 'changed', projectId });
   return {
     name: row.name,
-    layers: renumberedLayers(stack.layers, { strokeNames, pictures: numbers }),
+    layers: renumberedLayers(stack.layers, { ...numbering, strokeNames }),
     pictures,
     materials,
   };

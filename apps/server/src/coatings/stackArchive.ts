@@ -1,7 +1,7 @@
 import type { DataSource, EntityManager } from 'typeorm';
 import { ZographosError } from '@zographos/core/errors';
 import type { MapKind } from '@zographos/core/image';
-import { everyLayer, picturesOf, strokesOf, type Layer } from '@zographos/core/layers';
+import { materialsOf, picturesOf, strokesOf, type Layer } from '@zographos/core/layers';
 import { ArchiveWriter } from '@zographos/formats/archive';
 import { formatFor, IMAGE_FORMATS } from '@zographos/formats/images';
 import { stackFileOf, strokeOfRecord, type StackFile } from '@zographos/operations';
@@ -41,13 +41,12 @@ export async function packStack(
   }
   const materials: StackFile['materials'] = [];
   const materialNumbers = new Map<number, number>();
-  for (const layer of everyLayer(layers)) {
-    if (layer.content !== 'tiling' || materialNumbers.has(layer.material)) continue;
-    const material = settings.materials[layer.material];
+  for (const number of [...materialsOf(layers, strokes)].sort((a, b) => a - b)) {
+    const material = settings.materials[number];
     const folder = `materials/${materials.length + 1} ${fileName(material?.name ?? 'material')}`;
-    if (!material?.set) throw gone(layer.name);
+    if (!material?.set) throw gone(material?.name ?? `Material ${number + 1}`);
     files.push(...(await mapsOfSet(database, blobs, material.set, folder)));
-    materialNumbers.set(layer.material, materials.push({ name: material.name, folder, width: material.width }) - 1);
+    materialNumbers.set(number, materials.push({ name: material.name, folder, width: material.width }) - 1);
   }
   const file = stackFileOf({
     ...{ name, mixing: settings.mixing, layers, pictures, materials },

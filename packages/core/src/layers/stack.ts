@@ -5,7 +5,7 @@ import type { ColorBlendMode } from '../image/blendColor.ts';
 import type { MapKind } from '../image/mapKinds.ts';
 import type { SolidField } from '../pattern/solidField.ts';
 import type { LayerChannel } from './channels.ts';
-import type { Stroke } from './painting/stroke.ts';
+import { tilingOf, type Stroke } from './painting/stroke.ts';
 
 /**
  * A stack of layers: what lies on a receiver, from the ground upwards. Lengths are in millimetres, angles in degrees,
@@ -391,6 +391,18 @@ export function picturesOf(layers: readonly Layer[], strokes: ReadonlyMap<string
   for (const name of strokesOf(layers)) {
     const picture = strokes.get(name)?.brush.picture;
     if (picture) numbers.add(picture.picture);
+  }
+  return numbers;
+}
+
+/** The tiling materials that layers lay down, and strokes of theirs. */
+export function materialsOf(layers: readonly Layer[], strokes: ReadonlyMap<string, Stroke>): Set<number> {
+  const numbers = new Set<number>();
+  for (const layer of everyLayer(layers)) if (layer.content === 'tiling') numbers.add(layer.material);
+  for (const name of strokesOf(layers)) {
+    const stroke = strokes.get(name);
+    const tiling = stroke && tilingOf(stroke);
+    if (tiling) numbers.add(tiling.material);
   }
   return numbers;
 }

@@ -1,4 +1,14 @@
-import type { Brush, BrushPicture, BrushTool, FillReach, Paint, Symmetry } from '@zographos/core/layers';
+import {
+  tilingOf,
+  type Brush,
+  type BrushPicture,
+  type BrushTool,
+  type FillReach,
+  type Paint,
+  type PaintedValues,
+  type Symmetry,
+  type Variation,
+} from '@zographos/core/layers';
 import type { Labels } from '../labels.ts';
 import type { SentencePart } from '../operation.ts';
 import { percentText, shortNumber } from '../wording.ts';
@@ -22,6 +32,12 @@ export const FILL_LABELS: Labels<FillReach> = {
   object: { label: 'Object' },
 };
 
+/** What makes something of a brush differ from dab to dab. */
+export const VARIATION_LABELS: Labels<Variation['by']> = {
+  random: { label: 'Random' },
+  pressure: { label: 'By pressure' },
+};
+
 export const PICTURE_LIES_LABELS: Labels<BrushPicture['lies']> = {
   dab: { label: 'Each dab' },
   surface: { label: 'Tiled' },
@@ -37,12 +53,21 @@ const FILL_PHRASES: Readonly<Record<FillReach, string>> = {
   object: 'the whole object',
 };
 
-/**
- * A brush as a sentence: “Paint soft dabs of 24 mm, 60 % strong, one every 6 mm, with #e7e1d2; not mirrored.”
- * @param picture name of the picture on it
- */
-export function brushSentence(brush: Brush, paint: Paint, picture: string | null): SentencePart[] {
-  const { tool, radius, hardness, strength, spacing } = brush;
+/** What a sentence about a brush says beside the brush itself. */
+export interface BrushNames {
+  /** Of the picture on it; null without one. */
+  picture: string | null;
+  /** Of the tiling material that is its paint. */
+  material?: string;
+  /** Its radius in pixels of the screen, where it has one. */
+  screenRadius?: number | null;
+}
+
+/** A brush as a sentence: “Paint soft dabs of 24 mm, 60 % strong by pressure, one every 6 mm, with #e7e1d2; not mirrored.” */
+export function brushSentence(brush: Brush, paint: Paint, names: BrushNames): SentencePart[] {
+  const { tool, radius, hardness, strength, spacing, varies } = brush;
+  const { picture, material = 'that is gone', screenRadius } = names;
+  const [shown, unit] = typeof screenRadius === 'number' ? [screenRadius, 'px'] : [radius, 'mm'];
   const lays = tool === 'paint' || tool === 'fill';
   const dabs: SentencePart[] =
     tool === 'fill'
@@ -50,16 +75,16 @@ export function brushSentence(brush: Brush, paint: Paint, picture: string | null
       : [
           { text: `${hardness > 0.8 ? 'hard' : hardness < 0.3 ? 'very soft' : 'soft'} dabs`, slot: 'dab' },
           { text: ' of ' },
-          { text: `${shortNumber(radius)} mm`, slot: 'dab' },
+          { text: `${shortNumber(shown)} ${unit}${varied(varies.radius)}`, slot: 'dab' },
           { text: ', ' },
-          { text: `${percentText(strength)} strong`, slot: 'strength' },
+          { text: `${percentText(strength)} strong${varied(varies.strength ?? varies.flow)}`, slot: 'strength' },
           { text: ', one every ' },
-          { text: `${shortNumber(radius * spacing)} mm`, slot: 'spacing' },
+          { text: `${shortNumber(shown * spacing)} ${unit}${varied(varies.spacing)}`, slot: 'spacing' },
         ];
   return [
     { text: `${BRUSH_TOOL_LABELS[tool].label} ` },
     ...dabs,
-    ...(lays ? [{ text: ', with ' }, { text: paintText(paint), slot: 'paint' }] : []),
+    ...(lays ? [{ text: ', with ' }, { text: paintText(paint, material), slot: 'paint' }] : []),
     ...(tool === 'erase' || lays
       ? [
           { text: ', ' },
@@ -72,9 +97,15 @@ export function brushSentence(brush: Brush, paint: Paint, picture: string | null
   ];
 }
 
-function paintText(paint: Paint): string {
+const varied = (variation: Variation | undefined): string => {
+  if (!variation) return '';
+  return variation.by === 'pressure' ? ' by pressure' : ' at random';
+};
+
+function paintText(paint: Paint, material: string): string {
   if ('grey' in paint) return `mask value ${percentText(paint.grey)}`;
-  const { basecolor, ...rest } = paint;
+  if (tilingOf({ paint })) return `material ${material}`;
+  const { basecolor, ...rest } = paint as PaintedValues;
   const others = Object.keys(rest).length;
   const more = others === 0 ? '' : ` and ${others} more`;
   return basecolor === undefined ? `${others || 'no'} values` : `${basecolor}${more}`;

@@ -2,7 +2,7 @@ import { ZographosError } from '@zographos/core/errors';
 import { sharedImage, type Image, type MapKind } from '@zographos/core/image';
 import type { Size } from '@zographos/core/math';
 import {
-  everyLayer,
+  materialsOf,
   picturesOf,
   preparedMap,
   preparedMaterial,
@@ -42,10 +42,10 @@ async function tilelessInputs(
   load: (picture: number) => Promise<Image>,
   strokes: ReadonlyMap<string, Stroke>,
 ): Promise<Pick<LayerInputs, 'materials' | 'pictures'>> {
-  const used = [...everyLayer(layers)];
+  const used = materialsOf(layers, strokes);
   const ready: LayerInputs['materials'][number][] = [];
   for (const [i, { name, width, maps }] of materials.entries()) {
-    const lies = used.some((layer) => layer.content === 'tiling' && layer.material === i);
+    const lies = used.has(i);
     const images: Partial<Record<MapKind, Image>> = {};
     if (lies) for (const [kind, picture] of Object.entries(maps)) images[kind as MapKind] = await load(picture);
     if (lies && Object.keys(images).length === 0) {

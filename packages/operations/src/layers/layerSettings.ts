@@ -270,21 +270,22 @@ const values = {
 };
 const spanOf = <Value extends z.ZodType<number>>(value: Value) => z.tuple([value, value]).optional();
 
+/** A tiling material as it is laid down, by its number among those of the stack. */
+export const tilingSettings = z.strictObject({
+  material: z.int().min(0),
+  channels,
+  projection: projection.default({ by: 'triplanar', sharpness: 6 }),
+  scale: z.number().positive().max(1000).default(1),
+  turn: degrees.default(0),
+  offset: z.tuple([millimetres, millimetres]).default([0, 0]),
+  varyBy: z.enum(['nothing', 'part', 'island']).default('nothing'),
+  relief: z.number().min(0).max(10).default(1),
+});
+
 /** One layer: what it lays down, and where. */
 export const layer: z.ZodType<Layer> = z.discriminatedUnion('content', [
   z.strictObject({ ...layerBase, content: z.literal('plain'), values: z.strictObject(values) }),
-  z.strictObject({
-    ...layerBase,
-    content: z.literal('tiling'),
-    material: z.int().min(0),
-    channels,
-    projection: projection.default({ by: 'triplanar', sharpness: 6 }),
-    scale: z.number().positive().max(1000).default(1),
-    turn: degrees.default(0),
-    offset: z.tuple([millimetres, millimetres]).default([0, 0]),
-    varyBy: z.enum(['nothing', 'part', 'island']).default('nothing'),
-    relief: z.number().min(0).max(10).default(1),
-  }),
+  z.strictObject({ ...layerBase, content: z.literal('tiling'), ...tilingSettings.shape }),
   z.strictObject({
     ...layerBase,
     content: z.literal('picture'),

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { ZographosError } from '@zographos/core/errors';
-import type { Layer, MaskStep, Stroke } from '@zographos/core/layers';
+import { tilingOf, type Layer, type MaskStep, type Stroke } from '@zographos/core/layers';
 import { layerList } from './layerSettings.ts';
 import { recordOfStrokeText, strokeText } from './strokeSettings.ts';
 import { layersSettings, type LayersSettings } from './settings.ts';
@@ -91,12 +91,17 @@ export function renumberedLayers(layers: readonly Layer[], numbering: Renumberin
   });
 }
 
-/** The same stroke, with the picture of its brush under another number. */
-export function renumberedStroke(stroke: Stroke, pictures: ReadonlyMap<number, number>): Stroke {
+/** The same stroke, which names the picture on its brush and the material that is its paint otherwise. */
+export function renumberedStroke(stroke: Stroke, { pictures, materials }: Renumbering): Stroke {
   const { picture } = stroke.brush;
-  if (!picture) return stroke;
-  const moved = { ...picture, picture: pictures.get(picture.picture) ?? picture.picture };
-  return { ...stroke, brush: { ...stroke.brush, picture: moved } };
+  const tiling = tilingOf(stroke);
+  const brush = picture
+    ? { ...stroke.brush, picture: { ...picture, picture: pictures?.get(picture.picture) ?? picture.picture } }
+    : stroke.brush;
+  const paint = tiling
+    ? { tiling: { ...tiling, material: materials?.get(tiling.material) ?? tiling.material } }
+    : stroke.paint;
+  return { ...stroke, brush, paint };
 }
 
 /** A stack as it is written in a file: with the images and materials that are beside it, numbered anew. */
@@ -115,10 +120,11 @@ export function stackFileOf({
   pictureNumbers: ReadonlyMap<number, number>;
   materialNumbers: ReadonlyMap<number, number>;
 }): z.input<typeof stackFile> {
-  const numbered = renumberedLayers(layers, { pictures: pictureNumbers, materials: materialNumbers });
+  const numbering = { pictures: pictureNumbers, materials: materialNumbers };
+  const numbered = renumberedLayers(layers, numbering);
   const renamed = Object.entries(strokes).map(([key, stroke]) => [
     key,
-    recordOfStrokeText(renumberedStroke(stroke, pictureNumbers)),
+    recordOfStrokeText(renumberedStroke(stroke, numbering)),
   ]);
   return {
     ...{ zographos: 'stack', version: 1, name, mixing, pictures, materials },
@@ -137,7 +143,7 @@ export const EXAMPLE_STACK = {
     'Lengths are millimetres, angles degrees, shares 0 to 1; --unit says how long a unit of the mesh is.',
     'A mask is a list of steps (slot, object, part, near, island, tile, faces, id, map, axis, facing, painted, field, picture, wear, dust, runs, spreading, sunFade, waterline), combined by multiply, add, subtract, least, most, screen or replace, and then shaped: levels, contrast, grow, blur, breakup, invert.',
     'Maps that masks go by (curvature, ao, sky …) are taken from --set, and baked from the receiver itself if they are not there.',
-    'Strokes are points on the surface, seven numbers each (x, y, z, its normal, pressure): "strokes": { "s1": { "brush": { "radius": 8 }, "paint": { "basecolor": "#ffffff" }, "points": [0, 0, 0, 0, 0, 1, 1] } }, laid down by { "content": "painted", "channels": ["basecolor"], "strokes": ["s1"] }.',
+    'Strokes are points on the surface, seven numbers each (x, y, z, its normal, pressure): "strokes": { "s1": { "brush": { "radius": 8 }, "paint": { "basecolor": "#ffffff" }, "points": [0, 0, 0, 0, 0, 1, 1] } }, laid down by { "content": "painted", "channels": ["basecolor"], "strokes": ["s1"] }. Its paint can be a tiling material: { "tiling": { "material": 0, "channels": ["basecolor", "normal"] } }.',
     'Tiling materials are folders beside this file: "materials": [{ "name": "Oak", "folder": "oak", "width": 300 }], laid down by { "content": "tiling", "material": 0, "channels": ["basecolor", "normal"] }.',
   ],
   mixing: 'seen',

@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { ZographosError } from '@zographos/core/errors';
-import { BRUSH_TOOLS, FILL_REACHES, PLAIN_BRUSH, POINT, type Stroke } from '@zographos/core/layers';
+import { BRUSH_TOOLS, FILL_REACHES, PLAIN_BRUSH, POINT, VARYING, type Stroke } from '@zographos/core/layers';
 import { colorText } from '../colorText.ts';
-import { ownMasks } from './layerSettings.ts';
+import { ownMasks, tilingSettings } from './layerSettings.ts';
 
 /** The most points of one stroke. */
 export const MOST_POINTS = 100_000;
@@ -17,7 +17,7 @@ const brushPicture = z.strictObject({
   picture: z.int().min(0),
   lies: z.enum(['dab', 'surface', 'view']).default('dab'),
   gives: z.enum(['shape', 'colour', 'normal']).default('shape'),
-  turn: z.enum(['fixed', 'along', 'random']).default('fixed'),
+  turn: z.enum(['fixed', 'along', 'random', 'pressure']).default('fixed'),
   angle: z.number().min(-360).max(360).default(0),
   width: z.number().positive().max(1e6).default(100),
   view: z.array(z.number()).length(12).default([1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 0, 1]),
@@ -26,7 +26,8 @@ const symmetry = z.discriminatedUnion('by', [
   z.strictObject({ by: z.literal('mirror'), axis, at: millimetres.default(0) }),
   z.strictObject({ by: z.literal('turn'), axis, at: place.default([0, 0, 0]), times: z.int().min(2).max(64) }),
 ]);
-const brush = z.strictObject({
+const variation = z.strictObject({ by: z.enum(['random', 'pressure']), least: share.default(0) });
+const brushNow = z.strictObject({
   tool: z.enum(BRUSH_TOOLS).default('paint'),
   radius: z.number().positive().max(1e5).default(PLAIN_BRUSH.radius),
   hardness: share.default(PLAIN_BRUSH.hardness),
@@ -39,10 +40,12 @@ const brush = z.strictObject({
   fill: z.enum(FILL_REACHES).default('face'),
   fillAngle: z.number().min(0).max(180).default(PLAIN_BRUSH.fillAngle),
   from: place.default([0, 0, 0]),
-  pressure: z.strictObject({ radius: z.boolean().default(false), strength: z.boolean().default(true) }).prefault({}),
+  varies: z.partialRecord(z.enum(VARYING), variation).default(PLAIN_BRUSH.varies),
 });
+const brush = z.preprocess(withVariations, brushNow);
 const paint = z.union([
   z.strictObject({ grey: share }),
+  z.strictObject({ tiling: tilingSettings }),
   z.strictObject({
     basecolor: colorText.optional(),
     roughness: share.optional(),
@@ -53,6 +56,24 @@ const paint = z.union([
     ...ownMasks(share.optional()),
   }),
 ]);
+
+/** Brushes that were kept before said only whether pressure changes the radius, and what each dab adds. */
+function withVariations(kept: unknown): unknown {
+  const formerly = formerBrush.safeParse(kept);
+  if (!formerly.success) return kept;
+  const { pressure, ...rest } = formerly.data;
+  const by = 'pressure';
+  return {
+    ...rest,
+    varies: {
+      ...(pressure.radius ? { radius: { by, least: 0.02 } } : {}),
+      ...(pressure.strength ? { flow: { by, least: 0 } } : {}),
+    },
+  };
+}
+const formerBrush = z.looseObject({
+  pressure: z.strictObject({ radius: z.boolean().default(false), strength: z.boolean().default(true) }),
+});
 
 /** A stroke as it is stored and sent: its points are the bytes of floats, low byte first, as base64. */
 export const strokeRecord = z.strictObject({

@@ -4,6 +4,7 @@ import { useEventListener } from '@vueuse/core';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import type { MapKind } from '@zographos/core/image';
+import { tilingOf } from '@zographos/core/layers';
 import { PATHS, type ImageSet } from '@zographos/contracts';
 import { percent } from '../../controls/format.ts';
 import { isTyping } from '../../controls/isTyping.ts';
@@ -18,7 +19,7 @@ import StackSlot from './editors/StackSlot.vue';
 import LayersMap from './views/LayersMap.vue';
 import LayersModel from './views/LayersModel.vue';
 import { MASK_KIND } from './views/layerTextures.ts';
-import { paintedLayer, type NewLayer } from './adding/newLayers.ts';
+import { paintedLayer, tilingPaint, type NewLayer } from './adding/newLayers.ts';
 import { PLAIN_PICTURE, type ModelView, type PenPoint } from './painting/pen.ts';
 import PenPanel from './painting/PenPanel.vue';
 import { usePainting } from './painting/usePainting.ts';
@@ -123,6 +124,16 @@ async function putOnBrush(id: string): Promise<void> {
   pen.value = { ...pen.value, brush: { ...pen.value.brush, picture: { ...before, picture: number } } };
 }
 
+async function paintMaterial(id: string): Promise<void> {
+  const flat = materials.value.find((each) => each.id === id);
+  if (!flat) return;
+  const { number, part } = stack.materialOf(flat);
+  await changeLayers([...layers.value], 'material of the brush', part);
+  const usual = tilingPaint(flat);
+  const before = tilingOf(pen.value) ?? usual;
+  pen.value = { ...pen.value, paint: { tiling: { ...before, channels: usual.channels, material: number } } };
+}
+
 /** Told of clicks in the map, and of the pen there. */
 function onFound(found: FoundPlace): void {
   if (found.pressure === null) placement.pick(found);
@@ -189,8 +200,13 @@ const BESIDE = [
 
 /** A colour picked from a reference: of the pen while painting, of the chosen layer otherwise. */
 function takeColor({ color, last }: { color: string; last: boolean }): void {
+  if (isPainting.value && 'grey' in pen.value.paint) {
+    notices.say('error', 'A mask is painted with mask values, not with colours. Choose a painted layer to use it.');
+    return;
+  }
   if (isPainting.value) {
-    pen.value = { ...pen.value, paint: { ...pen.value.paint, basecolor: color } };
+    const kept = tilingOf(pen.value) ? {} : pen.value.paint;
+    pen.value = { ...pen.value, paint: { ...kept, basecolor: color } };
     return;
   }
   const next = chosen.value && withPickedColor(chosen.value, color, last);
@@ -268,13 +284,14 @@ async function open(id: string): Promise<void> {
             :name="set.name"
             :painting="isPainting"
             :lasso="isLasso"
+            :pen="pen"
             :stencil="stencil"
             :unit="settings.unit"
             @line="section = $event"
             @pick="preview.findFacts({ ...$event, place: inMillimetres($event.place), pressure: null })"
             @lasso="placement.pickWithin"
             @source="cloneSource = inMillimetres($event.place)"
-            @pen-down="painting.begin()"
+            @pen-down="painting.begin"
             @pen-at="penAt"
             @pen-up="painting.end()"
           />
@@ -286,9 +303,10 @@ async function open(id: string): Promise<void> {
               :name="set.name"
               :painting="isPainting"
               :lasso="isLasso"
+              :pen="pen"
               @lasso="placement.pickWithin"
               @pick="findTriangle"
-              @pen-down="painting.begin()"
+              @pen-down="painting.begin"
               @pen-up="findTriangleDone(painting.end)"
             />
             <ReferenceBoard v-else :set="set" @color="takeColor" />
@@ -308,13 +326,7 @@ async function open(id: string): Promise<void> {
         <p class="foot">
           <Dropdown label="Image set" :value="set.id" :options="setOptions" @choose="open" />
           <Dropdown label="Size of the preview" :value="side" :options="SIDES" @choose="side = $event" />
-          <Button
-            v-if="receivers.length > 0"
-            :label="isPainting ? 'Stop painting' : 'Paint'"
-            :outlined="!isPainting"
-            size="small"
-            @click="paint"
-          />
+          <Button :label="isPainting ? 'Stop painting' : 'Paint'" :outlined="!isPainting" size="small" @click="paint" />
           <span v-if="problem" class="problem" role="alert">{{ problem }}</span>
           <span v-else-if="milliseconds === null" class="soft">Preparing the preview …</span>
           <span v-else class="soft">Preview made in {{ Math.round(milliseconds) }} ms</span>
@@ -376,10 +388,13 @@ async function open(id: string): Promise<void> {
               :extent="extent.size"
               :middle="extent.middle"
               :pictures="pictures"
+              :materials="materials"
+              :materials-of-stack="settings.materials"
               :has-clone-source="cloneSource !== null"
               :overlaps="preview.overlaps.value"
               @change="pen = $event"
               @image="putOnBrush"
+              @material="paintMaterial"
             />
           </template>
         </ChosenLayer>

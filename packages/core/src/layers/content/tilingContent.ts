@@ -2,22 +2,24 @@ import { ZographosError } from '../../errors.ts';
 import { isColorChannel, isOwnMask, type LayerChannel } from '../channels.ts';
 import type { LayeredTile } from '../surface/layeredSurface.ts';
 import type { LayerInputs } from '../inputs/layerInputs.ts';
-import { projector, type ProjectedPlane } from '../inputs/projection.ts';
-import type { Stack, TilingContent } from '../stack.ts';
-import { gradientToNormals, putUnit } from '../surface/surfaceGradient.ts';
+import { projector } from '../inputs/projection.ts';
+import type { TilingPaint } from '../painting/stroke.ts';
+import type { Stack } from '../stack.ts';
+import { addGradient, gradientToNormals, putUnit } from '../surface/surfaceGradient.ts';
 import { TEXELS, type TexelBlock } from '../surface/texelBlock.ts';
 import { TextureSampler } from '../inputs/textureSampler.ts';
 import { asMixed, type BlockContent } from './blockContent.ts';
 
-/** A tiling material, projected onto the surface at its size in the world. @throws missing/not-found */
+/** A tiling material, projected onto the surface at its size in the world. @throws missing/not-found for one without maps */
 export function tilingContent(
-  content: TilingContent,
+  content: TilingPaint,
   tile: LayeredTile,
   inputs: LayerInputs,
   mixing: Stack['mixing'],
 ): BlockContent {
   const material = inputs.materials[content.material];
-  if (!material) {
+  const first = Object.values(material?.maps ?? {})[0]?.[0];
+  if (!material || !first) {
     throw new ZographosError(
       'missing/not-found',
       `Material ${content.material + 1} of a layer is not there any more. Choose another, or remove the layer.`,
@@ -28,7 +30,6 @@ export function tilingContent(
     const levels = material.maps[channel];
     if (levels) samplers.set(channel, new TextureSampler(levels, 'repeat'));
   }
-  const first = Object.values(material.maps)[0]![0]!;
   const at = projector(content, material.width, first.height / first.width, tile);
   const seen = new Float32Array(TEXELS * 4);
   const gradient = new Float32Array(TEXELS * 3);
@@ -96,25 +97,5 @@ function turned(seen: Float32Array, turn: number, relief: number, count: number,
     const x = seen[i]! * relief;
     const y = seen[TEXELS + i]! * relief;
     putUnit(out, i, x * cos - y * sin, x * sin + y * cos, seen[TEXELS * 2 + i]!);
-  }
-}
-
-/**
- * Adds what the normals of one plane say of the slope of the material, as a gradient in space (Mikkelsen, "Surface
- * Gradient-Based Bump Mapping Framework", 2020).
- */
-function addGradient(
-  seen: Float32Array,
-  { weight, axes }: ProjectedPlane,
-  relief: number,
-  count: number,
-  gradient: Float32Array,
-): void {
-  const { right, up } = axes!;
-  for (let i = 0; i < count; i++) {
-    const scale = (weight[i]! * relief) / Math.max(1e-3, seen[TEXELS * 2 + i]!);
-    const across = -seen[i]! * scale;
-    const along = -seen[TEXELS + i]! * scale;
-    for (let k = i; k < TEXELS * 3; k += TEXELS) gradient[k]! += across * right[k]! + along * up[k]!;
   }
 }

@@ -5,11 +5,12 @@ import { projector } from '../inputs/projection.ts';
 import type { LayerInputs } from '../inputs/layerInputs.ts';
 import { TEXELS, type TexelBlock } from '../surface/texelBlock.ts';
 import { SamplePlaces, TextureSampler } from '../inputs/textureSampler.ts';
+import { addGradient, gradientToDirections, putUnit } from '../surface/surfaceGradient.ts';
 import type { BrushPicture } from './stroke.ts';
 
 /** A picture that lies over the surface or the view, at the texels of a block. */
 export interface PictureOnBlock {
-  /** Colours as light, in three planes, and the grey or alpha that shapes. */
+  /** Colours as light, or normals as directions in space, in three planes; and the grey or alpha that shapes. */
   look(block: TexelBlock, colors: Float32Array, shape: Float32Array): void;
 }
 
@@ -39,16 +40,23 @@ function tiled({ width, gives }: BrushPicture, levels: readonly Image[], tile: L
       at.project(block);
       colors.fill(0);
       shape.fill(0, 0, count);
-      for (const { places, weight, counts } of at.planes) {
+      for (const plane of at.planes) {
+        const { places, weight, counts } = plane;
         if (!counts) continue;
         sampler.sample(places, count, at.footprint, seen);
         greyOf(seen, sampler.channels, shapeChannel(sampler.channels, gives), count, grey);
-        for (let i = 0; i < count; i++) {
-          shape[i]! += grey[i]! * weight[i]!;
-          for (let k = 0; k < 3; k++)
-            colors[k * TEXELS + i]! += seen[colorPlane(sampler.channels, k) + i]! * weight[i]!;
+        for (let i = 0; i < count; i++) shape[i]! += grey[i]! * weight[i]!;
+        if (gives === 'normal') {
+          asVectors(seen, sampler.channels, count);
+          addGradient(seen, plane, 1, count, colors);
+          continue;
+        }
+        for (let k = 0; k < 3; k++) {
+          const from = colorPlane(sampler.channels, k);
+          for (let i = 0; i < count; i++) colors[k * TEXELS + i]! += seen[from + i]! * weight[i]!;
         }
       }
+      if (gives === 'normal') gradientToDirections(colors, block);
     },
   };
 }
@@ -60,7 +68,11 @@ function overView({ view, gives }: BrushPicture, levels: readonly Image[], tile:
   const seen = new Float32Array(TEXELS * 4);
   const grey = new Float32Array(TEXELS);
   return {
-    look({ places: [x, y, z], count }, colors, shape) {
+    look(block, colors, shape) {
+      const {
+        places: [x, y, z],
+        count,
+      } = block;
       let footprint = 0;
       for (let i = 0; i < count; i++) {
         const row = (r: number): number =>
@@ -77,7 +89,15 @@ function overView({ view, gives }: BrushPicture, levels: readonly Image[], tile:
       for (let i = 0; i < count; i++) {
         const [u, v] = [places.u[i]!, places.v[i]!];
         shape[i] = u >= 0 && u <= 1 && v >= 0 && v <= 1 ? grey[i]! : 0;
-        for (let k = 0; k < 3; k++) colors[k * TEXELS + i] = seen[colorPlane(sampler.channels, k) + i]!;
+      }
+      if (gives === 'normal') {
+        asVectors(seen, sampler.channels, count);
+        turnToView(seen, view, places, block, colors);
+        return;
+      }
+      for (let k = 0; k < 3; k++) {
+        const from = colorPlane(sampler.channels, k);
+        colors.set(seen.subarray(from, from + count), k * TEXELS);
       }
     },
   };
@@ -88,3 +108,44 @@ const shapeChannel = (channels: number, gives: BrushPicture['gives']): 'alpha' |
   channels % 2 === 0 || gives !== 'shape' ? 'alpha' : 'grey';
 
 const colorPlane = (channels: number, k: number): number => (channels < 3 ? 0 : k) * TEXELS;
+
+/** Samples of a picture of normals as vectors, in place. */
+function asVectors(seen: Float32Array, channels: number, count: number): void {
+  if (channels < 3) for (let k = 2; k > 0; k--) seen.copyWithin(k * TEXELS, 0, count);
+  for (let k = 0; k < 3; k++) {
+    for (let i = k * TEXELS; i < k * TEXELS + count; i++) seen[i] = seen[i]! * 2 - 1;
+  }
+}
+
+/**
+ * Normals of a picture that is seen over the surface, as directions in space: its right is the way in the surface along
+ * which the picture goes on to the right.
+ */
+function turnToView(
+  seen: Float32Array,
+  view: readonly number[],
+  { u }: SamplePlaces,
+  { normals, count }: TexelBlock,
+  out: Float32Array,
+): void {
+  for (let i = 0; i < count; i++) {
+    const [nx, ny, nz] = [normals[i]!, normals[TEXELS + i]!, normals[TEXELS * 2 + i]!];
+    // The gradient of u in space, but for its length.
+    const gx = view[0]! - u[i]! * view[8]!;
+    const gy = view[1]! - u[i]! * view[9]!;
+    const gz = view[2]! - u[i]! * view[10]!;
+    const off = nx * gx + ny * gy + nz * gz;
+    const [rx, ry, rz] = [gx - nx * off, gy - ny * off, gz - nz * off];
+    const length = Math.hypot(rx, ry, rz) || 1;
+    const x = seen[i]! / length;
+    const y = seen[TEXELS + i]! / length;
+    const z = seen[TEXELS * 2 + i]!;
+    putUnit(
+      out,
+      i,
+      rx * x + (ny * rz - nz * ry) * y + nx * z,
+      ry * x + (nz * rx - nx * rz) * y + ny * z,
+      rz * x + (nx * ry - ny * rx) * y + nz * z,
+    );
+  }
+}

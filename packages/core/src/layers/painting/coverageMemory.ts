@@ -42,6 +42,7 @@ function beginsWith(dabs: Dabs, before: Dabs): boolean {
     same(dabs.centers, before.centers, 3) &&
     same(dabs.normals, before.normals, 3) &&
     same(dabs.radii, before.radii, 1) &&
+    same(dabs.strengths, before.strengths, 1) &&
     same(dabs.flows, before.flows, 1)
   );
 }

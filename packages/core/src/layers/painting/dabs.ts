@@ -1,6 +1,6 @@
 import { mixed } from '../../math/lowDiscrepancy.ts';
 import type { LayeredSurface } from '../surface/layeredSurface.ts';
-import { POINT, type Stroke, type Symmetry } from './stroke.ts';
+import { POINT, VARYING, type Stroke, type Symmetry, type Varying } from './stroke.ts';
 
 /** The dabs of a stroke, one after the other. */
 export interface Dabs {
@@ -10,12 +10,14 @@ export interface Dabs {
   /** Unit normals of the surface there. */
   normals: Float32Array;
   radii: Float32Array;
-  /** How much each adds, 0 to 1. */
+  /** Up to which strength each adds, 0 to 1. */
+  strengths: Float32Array;
+  /** How much each adds of what is lacking there, 0 to 1. */
   flows: Float32Array;
   /** Unit directions of the stroke there; 0 of a single dab. */
   along: Float32Array;
-  /** A number 0 to 1 of each, for what is random. */
-  chances: Float32Array;
+  /** How far the picture of each is turned beside what its brush says, as a share of a whole turn. */
+  turns: Float32Array;
   /** −1 of dabs that were mirrored, 1 else: which way the right of a picture is. */
   hands: Float32Array;
   /** Boxes about dabs that follow each other, so many at a time: x, y, z of the lower and the upper corner. */
@@ -35,52 +37,66 @@ const MOST_DABS = 200_000;
  * @param after the dabs are left out that do not hang on points from this one on
  */
 export function dabsOf({ points, brush, seed }: Stroke, repeats: LayeredSurface['repeats'] = null, after = 0): Dabs {
-  const { radius, spacing, scatter, flow, pressure } = brush;
+  const { radius, spacing, scatter, flow, strength, varies } = brush;
   const count = points.length / POINT;
   let length = 0;
   for (let i = 1; i < count; i++) length += distance(points, i - 1, i);
-  const step = Math.max(radius * Math.max(0.02, spacing), length / MOST_DABS, 1e-6);
-  const most = Math.floor(length / step) + 1;
+  const leastStep = Math.max(radius * 0.02, length / MOST_DABS, 1e-6);
+  /** How much of something of the brush a dab has. */
+  const share = (what: Varying, dab: number, pressed: number): number => {
+    const varied = varies[what];
+    if (!varied) return 1;
+    const between = varied.by === 'pressure' ? pressed : chance(dab, seed, VARYING.indexOf(what) + 1);
+    return varied.least + (1 - varied.least) * between;
+  };
+  const stepAfter = (dab: number, pressed: number): number =>
+    Math.max(leastStep, radius * spacing * share('spacing', dab, pressed));
+  const most = Math.floor(length / Math.max(leastStep, radius * spacing * (varies.spacing?.least ?? 1))) + 1;
+  const turn = brush.picture?.turn;
   const dabs: Dabs = {
     count: 0,
     centers: new Float32Array(most * 3),
     normals: new Float32Array(most * 3),
     radii: new Float32Array(most),
+    strengths: new Float32Array(most),
     flows: new Float32Array(most),
     along: new Float32Array(most * 3),
-    chances: new Float32Array(most),
+    turns: new Float32Array(most),
     hands: new Float32Array(most).fill(1),
     boxes: new Float32Array(0),
   };
   let number = -1;
-  const put = (from: number, to: number, share: number): void => {
+  /** @returns how far it is to the next */
+  const put = (from: number, to: number, way: number): number => {
     number++;
-    // The first dab goes the way of those that follow.
-    if (dabs.count >= most || Math.max(1, to) < after) return;
-    const at = dabs.count++;
     const between = (k: number): number =>
-      points[from * POINT + k]! + (points[to * POINT + k]! - points[from * POINT + k]!) * share;
-    const normal = unit3(between(3), between(4), between(5));
+      points[from * POINT + k]! + (points[to * POINT + k]! - points[from * POINT + k]!) * way;
     const pressed = between(6);
-    dabs.radii[at] = radius * (pressure.radius ? Math.max(0.02, pressed) : 1);
-    dabs.flows[at] = flow * (pressure.strength ? pressed : 1);
-    dabs.chances[at] = (mixed(number, seed ^ 0x2f6b) >>> 0) / 2 ** 32;
-    const next = from === to ? Math.min(count - 1, to + 1) : to;
-    const way = [0, 1, 2].map((k) => points[next * POINT + k]! - points[from * POINT + k]!) as [number, number, number];
-    dabs.along.set(unit3(...way), at * 3);
-    const [a, b] = strayed(normal, scatter * radius, mixed(number, seed));
+    const next = stepAfter(number, pressed);
+    // The first dab goes the way of those that follow.
+    if (dabs.count >= most || Math.max(1, to) < after) return next;
+    const at = dabs.count++;
+    const normal = unit3(between(3), between(4), between(5));
+    dabs.radii[at] = radius * Math.max(0.02, share('radius', number, pressed));
+    dabs.strengths[at] = strength * share('strength', number, pressed);
+    dabs.flows[at] = flow * share('flow', number, pressed);
+    if (turn === 'random') dabs.turns[at] = chance(number, seed, 0);
+    else if (turn === 'pressure') dabs.turns[at] = pressed;
+    const ahead = from === to ? Math.min(count - 1, to + 1) : to;
+    const along = [0, 1, 2].map((k) => points[ahead * POINT + k]! - points[from * POINT + k]!);
+    dabs.along.set(unit3(along[0]!, along[1]!, along[2]!), at * 3);
+    const [a, b] = strayed(normal, scatter * radius * share('scatter', number, pressed), mixed(number, seed));
     for (let k = 0; k < 3; k++) {
       dabs.centers[at * 3 + k] = between(k) + a[k]! + b[k]!;
       dabs.normals[at * 3 + k] = normal[k]!;
     }
+    return next;
   };
-  if (count > 0) put(0, 0, 0);
-  let left = step;
+  let left = count > 0 ? put(0, 0, 0) : 0;
   for (let i = 1; i < count; i++) {
     const long = distance(points, i - 1, i);
     while (left <= long) {
-      put(i - 1, i, left / long);
-      left += step;
+      left += put(i - 1, i, left / long);
     }
     left -= long;
   }
@@ -95,7 +111,7 @@ function repeated(dabs: Dabs, symmetry: Symmetry | null): Dabs {
   if (changes.length === 0) return { ...dabs, ...cut(dabs) };
   const { count } = dabs;
   const all = { ...dabs, ...cut(dabs) };
-  for (const key of ['radii', 'flows', 'chances', 'hands'] as const) {
+  for (const key of ['radii', 'strengths', 'flows', 'turns', 'hands'] as const) {
     const more = new Float32Array(count * (changes.length + 1));
     for (let copy = 0; copy <= changes.length; copy++) more.set(all[key], copy * count);
     all[key] = more;
@@ -143,8 +159,8 @@ function overBorders(dabs: Omit<Dabs, 'boxes'>, [width, height]: readonly [numbe
   return {
     count: taken.length,
     centers,
-    ...{ normals: three(dabs.normals), along: three(dabs.along) },
-    ...{ radii: one(dabs.radii), flows: one(dabs.flows), chances: one(dabs.chances), hands: one(dabs.hands) },
+    ...{ normals: three(dabs.normals), along: three(dabs.along), radii: one(dabs.radii), hands: one(dabs.hands) },
+    ...{ strengths: one(dabs.strengths), flows: one(dabs.flows), turns: one(dabs.turns) },
   };
 }
 
@@ -152,24 +168,23 @@ function overBorders(dabs: Omit<Dabs, 'boxes'>, [width, height]: readonly [numbe
 const STEPS = [0, -1, 1].flatMap((dy) => [0, -1, 1].map((dx) => [dx, dy] as const));
 
 /** Arrays as long as there are dabs. */
-const cut = ({
-  count,
-  centers,
-  normals,
-  radii,
-  flows,
-  along,
-  chances,
-  hands,
-}: Dabs): Omit<Dabs, 'count' | 'boxes'> => ({
-  centers: centers.slice(0, count * 3),
-  normals: normals.slice(0, count * 3),
-  radii: radii.slice(0, count),
-  flows: flows.slice(0, count),
-  along: along.slice(0, count * 3),
-  chances: chances.slice(0, count),
-  hands: hands.slice(0, count),
-});
+const cut = (dabs: Dabs): Omit<Dabs, 'count' | 'boxes'> => {
+  const { count } = dabs;
+  return {
+    centers: dabs.centers.slice(0, count * 3),
+    normals: dabs.normals.slice(0, count * 3),
+    radii: dabs.radii.slice(0, count),
+    strengths: dabs.strengths.slice(0, count),
+    flows: dabs.flows.slice(0, count),
+    along: dabs.along.slice(0, count * 3),
+    turns: dabs.turns.slice(0, count),
+    hands: dabs.hands.slice(0, count),
+  };
+};
+
+/** A number 0 to 1 of a dab, another for each thing that is random in it. */
+const chance = (dab: number, seed: number, what: number): number =>
+  (mixed(dab, seed ^ (0x2f6b + what * 0x9e37)) >>> 0) / 2 ** 32;
 
 interface Change {
   mirrors: boolean;

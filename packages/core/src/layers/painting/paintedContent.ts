@@ -6,8 +6,9 @@ import type { LayerInputs } from '../inputs/layerInputs.ts';
 import { LAYER_CHANNELS, widthOf, type LayerChannel } from '../channels.ts';
 import type { Stack } from '../stack.ts';
 import { TEXELS, type TexelBlock } from '../surface/texelBlock.ts';
-import { givesNormals, isRetouching, type Stroke } from './stroke.ts';
+import { givesNormals, isRetouching, tilingOf, type Stroke } from './stroke.ts';
 import { boxOfBlock, StrokeCoverage } from './strokeCoverage.ts';
+import { TilingPaints } from './tilingPaints.ts';
 
 /**
  * Strokes as content: each channel has the values that strokes have laid down, and how much they cover. Erasing takes
@@ -20,14 +21,21 @@ export function paintedContent(
   inputs: LayerInputs,
   mixing: Stack['mixing'],
 ): BlockContent {
+  const paints = new TilingPaints(tile, inputs, mixing);
   const laid = strokes
     .filter((stroke) => !isRetouching(stroke))
-    .map((stroke) => ({
-      cover: new StrokeCoverage(stroke, tile, inputs),
-      erases: stroke.brush.tool === 'erase',
-      values: valuesOf(stroke, mixing),
-    }));
-  const channels = wanted.filter((channel) => laid.some(({ values }) => values.has(channel)));
+    .map((stroke) => {
+      const tiling = tilingOf(stroke);
+      return {
+        cover: new StrokeCoverage(stroke, tile, inputs),
+        erases: stroke.brush.tool === 'erase',
+        values: valuesOf(stroke, mixing),
+        tiling: tiling && paints.of(tiling),
+      };
+    });
+  const channels = wanted.filter((channel) =>
+    laid.some(({ values, tiling }) => values.has(channel) || tiling?.channels.includes(channel)),
+  );
   const planes = new Map<LayerChannel, { values: Float32Array; alpha: Float32Array }>();
   for (const channel of channels) {
     planes.set(channel, { values: new Float32Array(TEXELS * widthOf(channel)), alpha: new Float32Array(TEXELS) });
@@ -40,7 +48,8 @@ export function paintedContent(
       const { count } = block;
       for (const { alpha } of planes.values()) alpha.fill(0, 0, count);
       boxOfBlock(block, box);
-      for (const { cover, erases, values } of laid) {
+      paints.begin(block);
+      for (const { cover, erases, values, tiling } of laid) {
         if (!cover.cover(block, box, share)) continue;
         for (const [channel, plane] of planes) {
           const value = values.get(channel);
@@ -49,6 +58,7 @@ export function paintedContent(
             layOver(plane, inTangentSpace(cover.colors, block), share, count);
           else if (channel === 'basecolor' && cover.colors && !givesNormals(cover.stroke))
             layOver(plane, mixedColors(cover.colors, mixing, count), share, count);
+          else if (tiling?.channels.includes(channel)) layOver(plane, tiling.read(channel), share, count);
           else if (value) layOver(plane, fill(value, count), share, count);
         }
       }

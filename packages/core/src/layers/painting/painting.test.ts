@@ -1,91 +1,37 @@
 import { describe, expect, it } from 'vitest';
-import { pictureLevels } from '../../bake/source/sourceMaterials.ts';
-import type { Image } from '../../image/image.ts';
 import type { Mesh } from '../../mesh/mesh.ts';
+import {
+  areaOnSquare,
+  atOnSquare,
+  layerBase,
+  line,
+  painted,
+  paintedLayer,
+  plainSquare,
+  square,
+  stroke,
+} from '../../testing/painting.ts';
 import { reliefPlane, sphere } from '../../testing/shapes.ts';
-import { composeTile, composeTiles } from '../compose/composeTile.ts';
+import { composeTiles } from '../compose/composeTile.ts';
 import { tilesTogether } from '../compose/tilesTogether.ts';
 import { flatSurface, layeredMeshes, layeredTile, type LayeredSurface } from '../surface/layeredSurface.ts';
 import type { LayerInputs } from '../inputs/layerInputs.ts';
 import { onThisThread } from '../compose/onThisThread.ts';
-import { PLAIN_SHAPING, type Layer } from '../stack.ts';
-import { dabsOf } from './dabs.ts';
-import { PLAIN_BRUSH, type Brush, type BrushPicture, type Paint, type Stroke } from './stroke.ts';
-
-const stroke = (points: number[][], brush: Partial<Brush> = {}, paint: Paint = { roughness: 1 }): Stroke => ({
-  ...{ brush: { ...PLAIN_BRUSH, ...brush }, paint, seed: 1 },
-  points: Float32Array.from(
-    points.flatMap(([x, y, z, nx, ny, nz, pressure = 1]) => [x!, y!, z!, nx!, ny!, nz!, pressure]),
-  ),
-});
-/** A line over a plane that faces up. */
-const line = (from: number[], to: number[], count = 20): number[][] =>
-  Array.from({ length: count }, (_, i) => {
-    const share = i / (count - 1);
-    return [from[0]! + (to[0]! - from[0]!) * share, from[1]! + (to[1]! - from[1]!) * share, 0, 0, 0, 1];
-  });
-
-async function painted(
-  strokes: Stroke[],
-  surface: LayeredSurface,
-  side = 256,
-  pictures: Image[][] = [],
-): Promise<Float32Array> {
-  const layer: Layer = {
-    ...{ id: 'p', name: 'painted', visible: true, opacity: 1, blend: 'normal', blends: {} },
-    ...{ heightBlend: 'add', normalBlend: 'detail', mask: { steps: [], shaping: PLAIN_SHAPING } },
-    ...{ content: 'painted', channels: ['roughness'], strokes: strokes.map((_, i) => `${i}`) },
-  };
-  const ground: Layer = { ...layer, id: 'g', content: 'plain', values: { roughness: 0 } };
-  const tile = layeredTile(surface, 1001, { width: side, height: side });
-  const inputs: LayerInputs = {
-    ...{ measured: {}, materials: [], pictures, planes: new Map(), processes: new Map() },
-    strokes: new Map(strokes.map((each, i) => [`${i}`, each])),
-  };
-  const stack = { mixing: 'seen' as const, layers: [ground, layer] };
-  const options = { doBlocks: onThisThread(tile, 'seen') };
-  const planes = await composeTile(stack, ['roughness'], { tile, inputs, options });
-  // Beyond the layout nothing can be painted.
-  return planes.channels.roughness!.map((value, i) => (planes.states[i] ? value : 0));
-}
-
-/** A square of 100 mm with UVs that are laid out otherwise. */
-function square(change: (u: number, v: number) => [number, number]): LayeredSurface {
-  const mesh = reliefPlane('square', 8, 50);
-  const { coords } = mesh.uvSets[0]!;
-  mesh.uvSets[0]!.coords = coords.map((_, i) => change(coords[i - (i % 2)]!, coords[i - (i % 2) + 1]!)[i % 2]!);
-  return layeredMeshes([mesh], 0, 1);
-}
-const plain = square((u, v) => [u, v]);
-/** Painted area in mm², of a map that covers the square by this share. */
-const area = (values: Float32Array, share: number): number =>
-  (values.reduce((sum, value) => sum + value, 0) / values.length / share) * 100 ** 2;
-
-describe('dabs', () => {
-  it('are set down evenly along a stroke, however its points came in', () => {
-    const brush = { radius: 5, spacing: 0.5 };
-    const even = dabsOf(stroke(line([-40, 0], [40, 0], 3), brush));
-    const uneven = dabsOf(stroke([...line([-40, 0], [-39, 0], 50), ...line([-38, 0], [40, 0], 7)], brush));
-    expect([even.count, uneven.count]).toEqual([33, 33]);
-    for (let i = 0; i < 33 * 3; i++) expect(uneven.centers[i]).toBeCloseTo(even.centers[i]!, 3);
-    expect(dabsOf(stroke([[1, 2, 3, 0, 0, 1]])).count).toBe(1);
-    // Points without end become fewer dabs, not more memory.
-    expect(dabsOf(stroke(line([-1e7, 0], [1e7, 0]), brush)).count).toBeLessThan(200_002);
-  });
-});
+import type { Layer } from '../stack.ts';
+import type { Brush, Stroke } from './stroke.ts';
 
 describe('a stroke', () => {
   it('has its area on the surface, whatever the layout is, and lies where it lay', async () => {
     const dab = [stroke([[10, 5, 0, 0, 0, 1]], { radius: 20, hardness: 1 })];
     const layouts = {
-      plain,
+      plain: plainSquare,
       squeezed: square((u, v) => [u * 0.4, v * 0.9]),
       turned: square((u, v) => [v * 0.7, 1 - u * 0.7]),
     };
     const shares = { plain: 1, squeezed: 0.36, turned: 0.49 };
     for (const [name, surface] of Object.entries(layouts)) {
       const values = await painted(dab, surface, 512);
-      expect(area(values, shares[name as keyof typeof shares]) / (Math.PI * 400), name).toBeCloseTo(1, 1.9);
+      expect(areaOnSquare(values, shares[name as keyof typeof shares]) / (Math.PI * 400), name).toBeCloseTo(1, 1.9);
     }
     const before = await painted(dab, layouts.plain);
     const after = await painted(dab, layouts.turned);
@@ -146,165 +92,64 @@ describe('a stroke', () => {
 
   it('is as strong as its brush at most, however often it goes over itself, and is erased again', async () => {
     const there = line([-40, 0], [40, 0]);
-    const once = await painted([stroke(there, { radius: 10, hardness: 1, strength: 0.5 })], plain);
+    const once = await painted([stroke(there, { radius: 10, hardness: 1, strength: 0.5 })], plainSquare);
     const often = await painted(
       [stroke([...there, ...there.toReversed(), ...there], { radius: 10, hardness: 1, strength: 0.5 })],
-      plain,
+      plainSquare,
     );
     expect(Math.max(...once)).toBeCloseTo(0.5, 5);
     expect(Math.max(...often)).toBeCloseTo(0.5, 5);
     const two = stroke(there, { radius: 10, hardness: 1, strength: 0.5 });
-    expect(Math.max(...(await painted([two, two], plain)))).toBeCloseTo(0.75, 5);
-    const erased = await painted([two, stroke(there, { radius: 12, hardness: 1, tool: 'erase' })], plain);
+    expect(Math.max(...(await painted([two, two], plainSquare)))).toBeCloseTo(0.75, 5);
+    const erased = await painted([two, stroke(there, { radius: 12, hardness: 1, tool: 'erase' })], plainSquare);
     expect(Math.max(...erased)).toBeCloseTo(0, 5);
   });
 
   it('is drawn again at another size: 128 px are as 512 px', async () => {
     const strokes = [stroke(line([-30, -20], [30, 25]), { radius: 12, hardness: 0.2 })];
-    const [small, large] = [await painted(strokes, plain, 128), await painted(strokes, plain, 512)];
-    expect(area(small, 1) / area(large, 1)).toBeCloseTo(1, 2);
+    const [small, large] = [await painted(strokes, plainSquare, 128), await painted(strokes, plainSquare, 512)];
+    expect(areaOnSquare(small, 1) / areaOnSquare(large, 1)).toBeCloseTo(1, 2);
   });
 
   it('goes by pressure', async () => {
     const light = line([-40, 0], [40, 0]).map((point) => [...point, 0.3]);
-    const values = await painted([stroke(light, { radius: 10, hardness: 1, spacing: 20 })], plain);
+    const values = await painted([stroke(light, { radius: 10, hardness: 1, spacing: 20 })], plainSquare);
     expect(Math.max(...values)).toBeCloseTo(0.3, 5);
-    const narrow = { radius: 10, hardness: 1, pressure: { radius: true, strength: false } };
-    const thin = await painted([stroke([[0, 0, 0, 0, 0, 1, 0.5]], narrow)], plain, 512);
-    expect(area(thin, 1) / (Math.PI * 25)).toBeCloseTo(1, 1.5);
-  });
-});
-
-const grey = (width: number, height: number, value: (x: number, y: number) => number): Image[] =>
-  pictureLevels({
-    ...{ width, height, channels: 1 },
-    data: Float32Array.from({ length: width * height }, (_, i) => value(i % width, Math.floor(i / width))),
-  });
-const picture = (change: Partial<BrushPicture> = {}): BrushPicture => ({
-  ...{ picture: 0, lies: 'dab', gives: 'shape', turn: 'fixed', angle: 0, width: 20 },
-  ...{ view: [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 0, 1] },
-  ...change,
-});
-/** The value at a place of the square, in millimetres from its middle. */
-const at = (values: Float32Array, x: number, y: number, side = 256): number =>
-  values[Math.floor((0.5 - y / 100) * side) * side + Math.floor((x / 100 + 0.5) * side)]!;
-
-describe('a brush with a picture', () => {
-  // White on its right half.
-  const half = grey(32, 32, (x) => (x >= 16 ? 1 : 0));
-  const dab = (brush: Partial<BrushPicture>, more: Partial<Brush> = {}): Stroke =>
-    stroke(line([0, 0], [0.5, 0.5], 2), { radius: 20, hardness: 1, spacing: 9, picture: picture(brush), ...more });
-
-  it('shapes dabs, turned with the brush and along the stroke, mirrored with its copies', async () => {
-    const right = await painted([dab({})], plain, 256, [half]);
-    expect([at(right, 10, 2), at(right, -10, 2)]).toEqual([1, 0]);
-    const turned = await painted([dab({ angle: 90 })], plain, 256, [half]);
-    expect([at(turned, 2, 10), at(turned, 2, -10)]).toEqual([1, 0]);
-    // The picture's right goes ahead: upwards and to the right.
-    const ahead = stroke(line([0, -30], [0, 30], 4), {
-      radius: 20,
-      hardness: 1,
-      spacing: 9,
-      picture: picture({ turn: 'along' }),
-    });
-    const along = await painted([ahead], plain, 256, [half]);
-    expect([at(along, 3, -40), at(along, 3, -20), at(along, 3, 40)]).toEqual([0, 1, 0]);
-    const mirrored = await painted(
-      [
-        stroke([[20, 0, 0, 0, 0, 1]], {
-          radius: 10,
-          hardness: 1,
-          picture: picture(),
-          symmetry: { by: 'mirror', axis: 0, at: 0 },
-        }),
-      ],
-      plain,
-      256,
-      [half],
-    );
-    expect([at(mirrored, 24, 0), at(mirrored, 16, 0), at(mirrored, -24, 0), at(mirrored, -16, 0)]).toEqual([
-      1, 0, 1, 0,
-    ]);
-  });
-
-  it('stamps normals that turn with the dab, whatever the layout is', async () => {
-    // All of it leans 30° to the right of the picture.
-    const [sin, cos] = [Math.sin(Math.PI / 6), Math.cos(Math.PI / 6)];
-    const data = Float32Array.from({ length: 8 * 8 * 3 }, (_, i) => [0.5 + sin / 2, 0.5, 0.5 + cos / 2][i % 3]!);
-    const normals = pictureLevels({ width: 8, height: 8, channels: 3, data });
-    const leaning = async (angle: number, surface: LayeredSurface): Promise<number[]> => {
-      const stamp = picture({ gives: 'normal', angle });
-      const one = stroke([[0, 0, 0, 0, 0, 1]], { radius: 30, hardness: 1, picture: stamp }, {});
-      const layer: Layer = {
-        ...{ id: 'p', name: 'painted', visible: true, opacity: 1, blend: 'normal', blends: {} },
-        ...{ heightBlend: 'add', normalBlend: 'detail', mask: { steps: [], shaping: PLAIN_SHAPING } },
-        ...{ content: 'painted', channels: ['normal'], strokes: ['s'] },
-      };
-      const tile = layeredTile(surface, 1001, { width: 64, height: 64 });
-      const inputs: LayerInputs = {
-        ...{ measured: {}, materials: [], pictures: [normals], planes: new Map(), processes: new Map() },
-        strokes: new Map([['s', one]]),
-      };
-      const stack = { mixing: 'seen' as const, layers: [layer] };
-      const options = { doBlocks: onThisThread(tile, 'seen') };
-      const planes = await composeTile(stack, ['normal'], { tile, inputs, options });
-      const at = (32 * 64 + 32) * 3;
-      return [...planes.channels.normal!.subarray(at, at + 3)];
-    };
-    const [right, up] = [await leaning(0, plain), await leaning(90, plain)];
-    for (const leans of [right, up]) {
-      expect(leans[2]).toBeCloseTo(cos, 4);
-      expect(Math.hypot(leans[0]!, leans[1]!)).toBeCloseTo(sin, 4);
-    }
-    // A quarter turn apart.
-    expect(right[0]! * up[0]! + right[1]! * up[1]!).toBeCloseTo(0, 4);
-    // With the layout turned by a quarter, the tangent frame is, and the lean stays where it was in space.
-    const turned = await leaning(
-      0,
-      square((u, v) => [v, 1 - u]),
-    );
-    expect(Math.abs(turned[0]! * right[0]! + turned[1]! * right[1]!)).toBeLessThan(1e-4);
-    expect(turned[2]).toBeCloseTo(cos, 4);
-  });
-
-  it('is tiled over the surface at its width, and fixed over the view as a stencil', async () => {
-    const all: Partial<Brush> = { radius: 48, hardness: 1 };
-    const tiled = await painted([dab({ lies: 'surface', width: 20 }, all)], plain, 256, [half]);
-    // Its period is its width in millimetres.
-    for (const x of [-24, -8, 4, 12]) expect(at(tiled, x, 1)).toBeCloseTo(at(tiled, x + 20, 1), 1);
-    expect(Math.abs(at(tiled, 5, 1) - at(tiled, 15, 1))).toBeCloseTo(1, 1);
-    // The view: u = x / 40 + 1/2, v = y / 40 + 1/2.
-    const view = [1 / 40, 0, 0, 0.5, 0, 1 / 40, 0, 0.5, 0, 0, 0, 1];
-    const stencil = await painted([dab({ lies: 'view', view }, all)], plain, 256, [half]);
-    expect([at(stencil, 10, 0), at(stencil, -10, 0), at(stencil, 30, 0)]).toEqual([1, 0, 0]);
+    const narrow: Partial<Brush> = { radius: 10, hardness: 1, varies: { radius: { by: 'pressure', least: 0 } } };
+    const thin = await painted([stroke([[0, 0, 0, 0, 0, 1, 0.5]], narrow)], plainSquare, 512);
+    expect(areaOnSquare(thin, 1) / (Math.PI * 25)).toBeCloseTo(1, 1.5);
   });
 });
 
 describe('symmetry and filling', () => {
   it('turns copies about an axis, all of the same area', async () => {
     const symmetry = { by: 'turn', axis: 2, at: [0, 0, 0], times: 4 } as const;
-    const values = await painted([stroke([[25, 5, 0, 0, 0, 1]], { radius: 8, hardness: 1, symmetry })], plain, 512);
+    const values = await painted(
+      [stroke([[25, 5, 0, 0, 0, 1]], { radius: 8, hardness: 1, symmetry })],
+      plainSquare,
+      512,
+    );
     for (const [x, y] of [
       [25, 5],
       [-5, 25],
       [-25, -5],
       [5, -25],
     ] as const)
-      expect(at(values, x, y, 512)).toBe(1);
-    expect(area(values, 1) / (4 * Math.PI * 64)).toBeCloseTo(1, 1);
+      expect(atOnSquare(values, x, y, 512)).toBe(1);
+    expect(areaOnSquare(values, 1) / (4 * Math.PI * 64)).toBeCloseTo(1, 1);
   });
 
   it('fills the face that was clicked, what lies beyond flat edges, or its part, wherever its UVs are', async () => {
-    const fill = (reach: Brush['fill'], surface = plain): Promise<Float32Array> =>
+    const fill = (reach: Brush['fill'], surface = plainSquare): Promise<Float32Array> =>
       painted([stroke([[10, 5, 0, 0, 0, 1]], { tool: 'fill', fill: reach })], surface, 512);
     // One of 8 × 8 × 2 triangles.
-    expect(area(await fill('face'), 1) / (100 ** 2 / 128)).toBeCloseTo(1, 0.9);
-    expect(area(await fill('angle'), 1) / 100 ** 2).toBeCloseTo(1, 2);
+    expect(areaOnSquare(await fill('face'), 1) / (100 ** 2 / 128)).toBeCloseTo(1, 0.9);
+    expect(areaOnSquare(await fill('angle'), 1) / 100 ** 2).toBeCloseTo(1, 2);
     const turned = square((u, v) => [v * 0.7, 1 - u * 0.7]);
-    expect(area(await fill('face', turned), 0.49) / (100 ** 2 / 128)).toBeCloseTo(1, 0.9);
+    expect(areaOnSquare(await fill('face', turned), 0.49) / (100 ** 2 / 128)).toBeCloseTo(1, 0.9);
     const roof = layeredMeshes([reliefPlane('roof', 8, 50, (x) => -Math.abs(x))], 0, 1);
     const side = await painted([stroke([[10, 5, -10, 0.7, 0, 0.7]], { tool: 'fill', fill: 'angle' })], roof, 256);
-    expect(area(side, 1) / (100 ** 2 / 2)).toBeCloseTo(1, 1);
+    expect(areaOnSquare(side, 1) / (100 ** 2 / 2)).toBeCloseTo(1, 1);
   });
 });
 
@@ -313,12 +158,15 @@ describe('retouching what lies beneath', () => {
 
   it('softens what was painted, and keeps how much there is', async () => {
     const soft = stroke(line([-45, 20], [45, 20]), { tool: 'blur', radius: 24, hardness: 1, spacing: 0.1 });
-    const [before, after] = [await painted([paintedLine], plain), await painted([paintedLine, soft], plain)];
-    expect(area(after, 1) / area(before, 1)).toBeCloseTo(1, 1);
+    const [before, after] = [
+      await painted([paintedLine], plainSquare),
+      await painted([paintedLine, soft], plainSquare),
+    ];
+    expect(areaOnSquare(after, 1) / areaOnSquare(before, 1)).toBeCloseTo(1, 1);
     // The line ends at 26: half there, and some beyond.
-    expect(at(before, 0, 30)).toBe(0);
-    expect(at(after, 0, 30)).toBeGreaterThan(0.1);
-    expect(at(after, 0, 20)).toBeLessThan(1);
+    expect(atOnSquare(before, 0, 30)).toBe(0);
+    expect(atOnSquare(after, 0, 30)).toBeGreaterThan(0.1);
+    expect(atOnSquare(after, 0, 20)).toBeLessThan(1);
   });
 
   it('softens an island by what lies about it on the surface, not by its neighbours in the layout', async () => {
@@ -347,22 +195,22 @@ describe('retouching what lies beneath', () => {
     const copy = stroke(line([-30, -20], [30, -20]), { tool: 'clone', radius: 12, hardness: 1, from });
     // Two islands: the upper half of the square lies elsewhere.
     const cut = square((u, v) => [u * 0.45 + (v > 0.5 ? 0.5 : 0), v]);
-    for (const surface of [plain, cut]) {
+    for (const surface of [plainSquare, cut]) {
       const [only, both] = [await painted([paintedLine], surface), await painted([paintedLine, copy], surface)];
       // A line of 60 mm and its ends, as wide as the one above.
-      expect((area(both, 1) - area(only, 1)) / area(only, 1)).toBeGreaterThan(0.6);
+      expect((areaOnSquare(both, 1) - areaOnSquare(only, 1)) / areaOnSquare(only, 1)).toBeGreaterThan(0.6);
     }
-    const values = await painted([paintedLine, copy], plain);
-    expect([at(values, 0, -20), at(values, 0, -10)].map(Math.round)).toEqual([1, 0]);
+    const values = await painted([paintedLine, copy], plainSquare);
+    expect([atOnSquare(values, 0, -20), atOnSquare(values, 0, -10)].map(Math.round)).toEqual([1, 0]);
   });
 
   it('draws along what lies under it, and erasing brings back what was beneath', async () => {
     const pull = stroke(line([0, 20], [0, -20], 40), { tool: 'smear', radius: 8, hardness: 1, spacing: 0.1 });
-    const pulled = await painted([paintedLine, pull], plain);
-    expect(at(pulled, 0, 8)).toBeGreaterThan(0.2);
-    expect(at(pulled, 20, 8)).toBe(0);
+    const pulled = await painted([paintedLine, pull], plainSquare);
+    expect(atOnSquare(pulled, 0, 8)).toBeGreaterThan(0.2);
+    expect(atOnSquare(pulled, 20, 8)).toBe(0);
     const rub = stroke(line([-45, 0], [45, 0]), { tool: 'erase', radius: 45, hardness: 1 });
-    expect(area(await painted([paintedLine, pull, rub], plain), 1)).toBeLessThan(1);
+    expect(areaOnSquare(await painted([paintedLine, pull, rub], plainSquare), 1)).toBeLessThan(1);
   });
 });
 
@@ -438,12 +286,8 @@ describe('over the border of UDIM tiles', () => {
       ],
     ],
   ] as [string, Stroke[]][])('%s takes from one to the other what it takes within one', async (_tool, strokes) => {
-    const layer: Layer = {
-      ...{ id: 'p', name: 'painted', visible: true, opacity: 1, blend: 'normal', blends: {} },
-      ...{ heightBlend: 'add', normalBlend: 'detail', mask: { steps: [], shaping: PLAIN_SHAPING } },
-      ...{ content: 'painted', channels: ['roughness'], strokes: strokes.map((_, i) => `${i}`) },
-    };
-    const ground: Layer = { ...layer, id: 'g', content: 'plain', values: { roughness: 0 } };
+    const layer = paintedLayer(strokes, ['roughness']);
+    const ground: Layer = { ...layerBase('ground'), content: 'plain', values: { roughness: 0 } };
     const inputs = inputsOf(strokes);
     expect(tilesTogether([ground, layer], inputs.strokes, two, [1001, 1002])).toEqual([[1001, 1002]]);
     expect(tilesTogether([ground, layer], inputsOf(strokes.slice(0, 1)).strokes, two, [1001, 1002])).toHaveLength(2);

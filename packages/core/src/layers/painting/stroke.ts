@@ -1,5 +1,5 @@
-import type { LayerChannel } from '../channels.ts';
-import type { Direction } from '../stack.ts';
+import { LAYER_CHANNELS, type LayerChannel } from '../channels.ts';
+import type { Direction, TilingContent } from '../stack.ts';
 
 /**
  * A stroke as it was painted: places on the surface, in the space of the object, and the brush. It is drawn again at any
@@ -33,7 +33,7 @@ export interface Brush {
   radius: number;
   /** Share of the radius over which a dab is whole; beyond it fades to nothing at the rim. */
   hardness: number;
-  /** How strong the stroke becomes at most. */
+  /** How strong the stroke becomes at most, however often it goes over a place. */
   strength: number;
   /** How much each dab adds. */
   flow: number;
@@ -41,8 +41,8 @@ export interface Brush {
   spacing: number;
   /** How far dabs stray from the line, as a share of the radius. */
   scatter: number;
-  /** What pressure changes. */
-  pressure: { radius: boolean; strength: boolean };
+  /** What differs from dab to dab; the rest is steady. */
+  varies: Partial<Record<Varying, Variation>>;
   picture: BrushPicture | null;
   symmetry: Symmetry | null;
   /** Of filling: what belongs to a face that was clicked. */
@@ -53,6 +53,17 @@ export interface Brush {
   from: Direction;
 }
 
+/** What of a brush can differ from dab to dab. */
+export const VARYING = ['radius', 'strength', 'flow', 'spacing', 'scatter'] as const;
+export type Varying = (typeof VARYING)[number];
+
+/** Between all of what the brush says and a least share of it: at random, or by how hard the pen is pressed. */
+export interface Variation {
+  by: 'random' | 'pressure';
+  /** The least share of it, 0 to 1. */
+  least: number;
+}
+
 /** A picture on a brush. */
 export interface BrushPicture {
   /** Which of the stack's pictures. */
@@ -61,11 +72,14 @@ export interface BrushPicture {
   lies: 'dab' | 'surface' | 'view';
   /**
    * Its grey, or its alpha where it has one, shapes the dab; or its colours are the paint; or they are normals with Y up,
-   * which turn with the dab. Only one that is taken anew for each dab can be that.
+   * which turn with the dab, or lie as the picture does.
    */
   gives: 'shape' | 'colour' | 'normal';
-  /** Of one for each dab: the same way up, along the stroke, or another way each time; and by how much more, in degrees. */
-  turn: 'fixed' | 'along' | 'random';
+  /**
+   * Of one for each dab: the same way up, along the stroke, another way each time, or by pressure up to a whole turn; and
+   * by how much more, in degrees.
+   */
+  turn: 'fixed' | 'along' | 'random' | 'pressure';
   angle: number;
   /** Of one that is tiled: its width in millimetres. */
   width: number;
@@ -83,8 +97,13 @@ export type Symmetry =
 export const FILL_REACHES = ['face', 'angle', 'part', 'island', 'slot', 'object'] as const;
 export type FillReach = (typeof FILL_REACHES)[number];
 
-/** What a stroke lays down: a value for each channel it writes, colours as `#rrggbb`; of a mask, its grey. */
-export type Paint = Partial<Record<Exclude<LayerChannel, 'normal'>, number | string>> | { grey: number };
+/**
+ * What a stroke lays down: a value for each channel it writes, colours as `#rrggbb`; a tiling material, which lies still
+ * while strokes uncover it; of a mask, its grey.
+ */
+export type Paint = PaintedValues | { tiling: TilingPaint } | { grey: number };
+export type PaintedValues = Partial<Record<Exclude<LayerChannel, 'normal'>, number | string>>;
+export type TilingPaint = Omit<TilingContent, 'content'>;
 
 export const PLAIN_BRUSH: Brush = {
   tool: 'paint',
@@ -94,7 +113,7 @@ export const PLAIN_BRUSH: Brush = {
   flow: 1,
   spacing: 0.25,
   scatter: 0,
-  pressure: { radius: false, strength: true },
+  varies: { strength: { by: 'pressure', least: 0 } },
   picture: null,
   symmetry: null,
   fill: 'face',
@@ -106,6 +125,21 @@ export const PLAIN_BRUSH: Brush = {
 export const isRetouching = ({ brush }: Pick<Stroke, 'brush'>): boolean =>
   brush.tool === 'blur' || brush.tool === 'smear' || brush.tool === 'clone';
 
+/** The tiling material that a stroke lays down; null of one that lays down values. */
+export const tilingOf = ({ paint }: Pick<Stroke, 'paint'>): TilingPaint | null =>
+  'tiling' in paint && typeof paint.tiling === 'object' ? paint.tiling : null;
+
+/** The channels that a stroke writes. */
+export function channelsOfStroke(stroke: Pick<Stroke, 'brush' | 'paint'>): LayerChannel[] {
+  const { paint, brush } = stroke;
+  const laid = tilingOf(stroke)?.channels ?? (Object.keys(paint) as LayerChannel[]);
+  return LAYER_CHANNELS.filter(
+    (channel) =>
+      laid.includes(channel) ||
+      (channel === 'basecolor' && brush.picture?.gives === 'colour') ||
+      (channel === 'normal' && givesNormals(stroke)),
+  );
+}
+
 /** Whether a stroke stamps normals of the picture on its brush. */
-export const givesNormals = ({ brush: { picture } }: Pick<Stroke, 'brush'>): boolean =>
-  picture?.gives === 'normal' && picture.lies === 'dab';
+export const givesNormals = ({ brush: { picture } }: Pick<Stroke, 'brush'>): boolean => picture?.gives === 'normal';

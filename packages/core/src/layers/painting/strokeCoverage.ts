@@ -81,20 +81,20 @@ export class StrokeCoverage {
   cover(block: TexelBlock, box: Float64Array, out: Float32Array): boolean {
     const isTouched = this.filled ? this.fillFaces(this.filled, block, out) : this.addDabs(block, box, out);
     if (!isTouched) return false;
-    const { strength } = this.stroke.brush;
     if (this.over) {
       this.over.look(block, this.colors ?? unused, this.shape);
       for (let i = 0; i < block.count; i++) out[i]! *= this.shape[i]!;
     }
-    if (strength !== 1) for (let i = 0; i < block.count; i++) out[i]! *= strength;
     return true;
   }
 
   private fillFaces(filled: Uint8Array, { triangles, count }: TexelBlock, out: Float32Array): boolean {
+    const { strength } = this.stroke.brush;
     let isTouched = false;
     for (let i = 0; i < count; i++) {
-      out[i] = filled[triangles[i]!]!;
-      isTouched ||= out[i] === 1;
+      const isFilled = filled[triangles[i]!] === 1;
+      out[i] = isFilled ? strength : 0;
+      isTouched ||= isFilled;
     }
     return isTouched;
   }
@@ -174,7 +174,7 @@ export class StrokeCoverage {
     to: number,
     out: Float32Array,
   ): void {
-    const { centers, normals: up, radii, flows } = this.dabs;
+    const { centers, normals: up, radii, strengths, flows } = this.dabs;
     const { onDabs } = this;
     const [x, y, z] = places;
     const cx = centers[dab * 3]!;
@@ -184,13 +184,14 @@ export class StrokeCoverage {
     const ny = up[dab * 3 + 1]!;
     const nz = up[dab * 3 + 2]!;
     const r = radii[dab]!;
+    const strength = strengths[dab]!;
     const flow = flows[dab]!;
     const hard = Math.min(0.999, this.stroke.brush.hardness);
     const soft = 1 / (1 - hard);
     const paints = this.colors !== null;
     for (let i = from; i < to; i++) {
-      // What is whole already stays so.
-      if (out[i] === 1 && !paints) continue;
+      // What is as strong already stays so.
+      if (out[i]! >= strength && !paints) continue;
       const dx = x[i]! - cx;
       const dy = y[i]! - cy;
       const dz = z[i]! - cz;
@@ -202,9 +203,9 @@ export class StrokeCoverage {
       let weight = (1 - beyond * beyond * (3 - 2 * beyond)) * flow;
       if (onDabs) {
         weight *= onDabs.look(dx, dy, dz);
-        if (this.colors && weight > 0) this.addColor(i, weight, out[i]!, onDabs);
+        if (this.colors && weight > 0) this.addColor(i, weight * strength, out[i]!, onDabs);
       }
-      out[i]! += (1 - out[i]!) * weight;
+      if (out[i]! < strength) out[i]! += (strength - out[i]!) * weight;
     }
   }
 
@@ -243,7 +244,7 @@ class DabPicture {
   }
 
   begin(dab: number): void {
-    const { normals, along, chances, radii, hands } = this.dabs;
+    const { normals, along, turns, radii, hands } = this.dabs;
     const { turn, angle } = this.stroke.brush.picture!;
     const normal = [normals[dab * 3]!, normals[dab * 3 + 1]!, normals[dab * 3 + 2]!] as const;
     let [right, up] = pictureAxes(normal);
@@ -253,7 +254,7 @@ class DabPicture {
       const [aside, ahead] = pictureAxes(normal, way);
       [right, up] = [ahead, [-aside[0], -aside[1], -aside[2]]];
     }
-    const turned = ((turn === 'random' ? chances[dab]! * 360 : 0) + angle) * (Math.PI / 180);
+    const turned = (turns[dab]! * 360 + angle) * (Math.PI / 180);
     const [cos, sin] = [Math.cos(turned), Math.sin(turned)];
     const hand = hands[dab]!;
     this.right = right.map((value, k) => (value * cos + up[k]! * sin) * hand);

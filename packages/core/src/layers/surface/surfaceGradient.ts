@@ -1,3 +1,4 @@
+import type { ProjectedPlane } from '../inputs/projection.ts';
 import { TEXELS, type TexelBlock } from './texelBlock.ts';
 
 const vector = new Float64Array(3);
@@ -15,6 +16,36 @@ export function gradientToNormals(gradient: Float32Array, block: TexelBlock, out
     const off = nx * gx + ny * gy + nz * gz;
     block.toTangentSpace(i, nx - (gx - nx * off), ny - (gy - ny * off), nz - (gz - nz * off), vector);
     putUnit(out, i, vector[0]!, vector[1]!, vector[2]!);
+  }
+}
+
+/** The directions in space that normals of a surface with such a gradient have, in place. */
+export function gradientToDirections(gradient: Float32Array, { normals, count }: TexelBlock): void {
+  for (let i = 0; i < count; i++) {
+    const [nx, ny, nz] = [normals[i]!, normals[TEXELS + i]!, normals[TEXELS * 2 + i]!];
+    const [gx, gy, gz] = [gradient[i]!, gradient[TEXELS + i]!, gradient[TEXELS * 2 + i]!];
+    const off = nx * gx + ny * gy + nz * gz;
+    putUnit(gradient, i, nx - (gx - nx * off), ny - (gy - ny * off), nz - (gz - nz * off));
+  }
+}
+
+/**
+ * Adds what the normals of one plane say of the slope of the material, as a gradient in space (Mikkelsen, "Surface
+ * Gradient-Based Bump Mapping Framework", 2020).
+ */
+export function addGradient(
+  seen: Float32Array,
+  { weight, axes }: ProjectedPlane,
+  relief: number,
+  count: number,
+  gradient: Float32Array,
+): void {
+  const { right, up } = axes!;
+  for (let i = 0; i < count; i++) {
+    const scale = (weight[i]! * relief) / Math.max(1e-3, seen[TEXELS * 2 + i]!);
+    const across = -seen[i]! * scale;
+    const along = -seen[TEXELS + i]! * scale;
+    for (let k = i; k < TEXELS * 3; k += TEXELS) gradient[k]! += across * right[k]! + along * up[k]!;
   }
 }
 

@@ -1,7 +1,13 @@
-import type { Layer, LayerChannel, MaskMeasure, MaskStep } from '@zographos/core/layers';
+import type { Layer, LayerChannel, MaskMeasure, MaskStep, TilingPaint } from '@zographos/core/layers';
 import { LAYER_CHANNELS } from '@zographos/core/layers';
 import type { ImageSet } from '@zographos/contracts';
-import { COATINGS, layer as layerSchema, layersSettings, type LayersSettings } from '@zographos/operations';
+import {
+  COATINGS,
+  layer as layerSchema,
+  layersSettings,
+  tilingSettings,
+  type LayersSettings,
+} from '@zographos/operations';
 
 /** A layer that may be added, under the name of what it does. */
 export interface NewLayer {
@@ -239,6 +245,10 @@ export const emptyGroup = (): Layer & { content: 'group' } =>
 export { newId };
 
 /** The channels that a flat set has maps for. */
+/** A flat set as paint, in all of the channels that it has. */
+export const tilingPaint = (set: ImageSet): TilingPaint =>
+  tilingSettings.parse({ material: 0, channels: channelsOf(set) });
+
 const channelsOf = ({ maps }: ImageSet): LayerChannel[] => {
   const there = LAYER_CHANNELS.filter((channel) =>
     maps.some(({ kind, revisions }) => kind === channel && revisions[0]),

@@ -2,7 +2,6 @@ import { computed, type ComputedRef } from 'vue';
 import { phraseOfKinds } from '@zographos/core/image';
 import { LAYER_CHANNELS, measuredKindsOf, type Layer } from '@zographos/core/layers';
 import type { Coating, ImageSet } from '@zographos/contracts';
-import { renumberedLayers } from '@zographos/operations';
 import { useProject } from '../../../stores/project.ts';
 import { likelyLayers, newId, type NewLayer } from './newLayers.ts';
 import { withNewIds } from '../stack/stackEdits.ts';
@@ -95,18 +94,18 @@ export function useAdding({ stack, set, surface, coatings, middle }: AddingReque
 
   /** Lays a coating of the library on, with the images and materials that it has brought into the project. */
   async function layCoating(projectId: string, coating: Coating): Promise<void> {
-    const used = await coatings.use(projectId, coating, stack.pictures.chosen.value.length);
     const own = stack.settings.value;
-    if (!used || !own) return;
+    if (!own) return;
+    const first = { firstPicture: stack.pictures.chosen.value.length, firstMaterial: own.materials.length };
+    const used = await coatings.use(projectId, coating, first);
+    if (!used) return;
     await store.reload();
     const { part, pictures } = stack.pictures.useAll(used.pictures);
-    const known = own.materials.length;
     const added = used.materials.map((id) => {
       const flat = store.project?.imageSets.find((each) => each.id === id);
       return { name: flat?.name ?? coating.name, set: id, width: flat?.tileWidth ?? 1000, maps: {} };
     });
-    const numbers = new Map(used.materials.map((_, i) => [i, known + i]));
-    const layer = stack.asOne(renumberedLayers(used.layers, { materials: numbers }), used.name);
+    const layer = stack.asOne(used.layers, used.name);
     const all = { ...part, materials: [...(part.materials ?? own.materials), ...added] };
     await stack.lay(layer, `coating “${used.name}”`, all, pictures);
   }

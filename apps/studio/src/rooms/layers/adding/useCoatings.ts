@@ -32,8 +32,12 @@ export function useCoatings() {
   }
 
   /** Its layers, once what they are made of is in the project. */
-  const use = (projectId: string, { id }: Coating, firstPicture: number): Promise<UsedCoating | undefined> =>
-    notices.guard(() => call(ENDPOINTS.useCoating, { id: projectId, coatingId: id }, { firstPicture }));
+  const use = (
+    projectId: string,
+    { id }: Coating,
+    first: { firstPicture: number; firstMaterial: number },
+  ): Promise<UsedCoating | undefined> =>
+    notices.guard(() => call(ENDPOINTS.useCoating, { id: projectId, coatingId: id }, first));
 
   return { coatings, keep, remove, bringIn, use };
 }

@@ -1,21 +1,16 @@
 <script setup lang="ts">
-import { computed } from 'vue';
-import type { FieldContent, Layer, TilingContent } from '@zographos/core/layers';
+import type { FieldContent, Layer } from '@zographos/core/layers';
 import type { Adjustment } from '@zographos/core/adjust';
-import { optionsOf, PROJECTION_LABELS, VARY_LABELS } from '@zographos/operations';
 import Amount from '../../../controls/Amount.vue';
-import Amounts from '../../../controls/Amounts.vue';
-import Choice from '../../../controls/Choice.vue';
 import ColorField from '../../../controls/ColorField.vue';
-import Dropdown from '../../../controls/Dropdown.vue';
 import AdjustmentSteps from '../../../controls/AdjustmentSteps.vue';
-import { AXIS_OPTIONS, axisOf, axisValue } from '../../../ticket/bake/maps/axisOptions.ts';
 import ChannelsEditor from './ChannelsEditor.vue';
-import { POSITION, tilingFields } from './layerFields.ts';
+import { POSITION } from './layerFields.ts';
 import NoiseFields from './NoiseFields.vue';
 import PictureChooser from './PictureChooser.vue';
 import PlaceEditor from './PlaceEditor.vue';
 import PlainEditor from './PlainEditor.vue';
+import TilingEditor from './TilingEditor.vue';
 
 /** What a layer lays down. */
 const props = defineProps<{
@@ -40,30 +35,8 @@ const emit = defineEmits<{
   placing: [boolean];
 }>();
 
-const materialOptions = computed(() => props.materials.map(({ id, name }) => ({ value: id, label: name })));
-const PROJECTIONS = optionsOf(PROJECTION_LABELS);
-const VARIES = optionsOf(VARY_LABELS);
-
 /** The layer with something of its content changed. */
 const having = (part: object): Layer => ({ ...props.layer, ...part });
-
-const UP = [0, 1, 0] as const;
-const PROJECTION = {
-  uv: { by: 'uv' },
-  triplanar: { by: 'triplanar', sharpness: 6 },
-  planar: { by: 'planar', direction: UP },
-  cylinder: { by: 'cylinder', axis: UP },
-} as const satisfies Record<string, TilingContent['projection']>;
-
-function axisOfProjection({ projection }: TilingContent): string | null {
-  if (projection.by === 'planar') return axisValue(projection.direction);
-  return projection.by === 'cylinder' ? axisValue(projection.axis) : null;
-}
-const withAxis = ({ projection }: TilingContent, value: string): Layer =>
-  having({
-    projection:
-      projection.by === 'planar' ? { by: 'planar', direction: axisOf(value) } : { by: 'cylinder', axis: axisOf(value) },
-  });
 
 const withStop = ({ ramp }: FieldContent, at: number, color: string): Layer =>
   having({ ramp: (ramp ?? []).map((stop, i) => (i === at ? { ...stop, color } : stop)) });
@@ -76,42 +49,15 @@ const withStop = ({ ramp }: FieldContent, at: number, color: string): Layer =>
     @move="emit('move', having({ values: $event }))"
     @change="emit('change', having({ values: $event }))"
   />
-  <template v-else-if="layer.content === 'tiling'">
-    <Dropdown
-      label="Material"
-      :value="material"
-      :options="materialOptions"
-      placeholder="Choose a material"
-      @choose="emit('material', $event)"
-    />
-    <Choice
-      label="Projection"
-      :value="layer.projection.by"
-      :options="PROJECTIONS"
-      @choose="emit('change', having({ projection: PROJECTION[$event] }))"
-    />
-    <Dropdown
-      v-if="axisOfProjection(layer)"
-      label="Axis"
-      :value="axisOfProjection(layer)"
-      :options="AXIS_OPTIONS"
-      @choose="emit('change', withAxis(layer, $event))"
-    />
-    <Amounts
-      :values="{ ...layer } as Record<string, unknown>"
-      :fields="tilingFields()"
-      @move="emit('move', $event as unknown as Layer)"
-      @change="emit('change', $event as unknown as Layer)"
-    />
-    <Dropdown
-      label="Offset"
-      :value="layer.varyBy"
-      :options="VARIES"
-      @choose="emit('change', having({ varyBy: $event }))"
-    />
-    <h3>Channels</h3>
-    <ChannelsEditor :channels="layer.channels" @change="emit('change', having({ channels: $event }))" />
-  </template>
+  <TilingEditor
+    v-else-if="layer.content === 'tiling'"
+    :tiling="layer"
+    :materials="materials"
+    :material="material"
+    @move="emit('move', having($event))"
+    @change="emit('change', having($event))"
+    @material="emit('material', $event)"
+  />
   <template v-else-if="layer.content === 'field'">
     <NoiseFields
       :field="layer.field"

@@ -6,20 +6,28 @@ import type { AmountField } from '../../../controls/amountField.ts';
 /** A number of a layer, with where it may go and where its slider goes. */
 type NumberOptions = Partial<Pick<AmountField, 'slider' | 'factor' | 'suffix' | 'digits'>>;
 
-const field = (
-  name: string,
+const field = <Name extends string>(
+  name: Name,
   label: string,
   [min, max]: readonly [number, number],
   usual: number,
   { slider = [min, max], factor = 1, suffix = '', digits = 2 }: NumberOptions = {},
-): AmountField => ({ name, label, min, max, usual, slider, factor, suffix, digits });
+): AmountField<Name> => ({ name, label, min, max, usual, slider, factor, suffix, digits });
 
 const MM = { suffix: ' mm', digits: 3 } as const;
 const PERCENT = { factor: 100, suffix: ' %', digits: 0 } as const;
 const DEGREES = { suffix: '°', digits: 0 } as const;
 
-export const SHARE = (name: string, label: string, usual = 1): AmountField =>
+export const SHARE = <Name extends string>(name: Name, label: string, usual = 1): AmountField<Name> =>
   field(name, label, [0, 1], usual, PERCENT);
+
+/** A length on the screen. */
+export const PIXELS = <Name extends string>(
+  name: Name,
+  label: string,
+  most: number,
+  usual: number,
+): AmountField<Name> => field(name, label, [0.5, 10_000], usual, { suffix: ' px', digits: 1, slider: [1, most] });
 
 export const ANGLE = (name: string, label: string, min = -180, max = 180, usual = 0): AmountField =>
   field(name, label, [min, max], usual, DEGREES);
@@ -32,8 +40,13 @@ export const POSITION = (name: string, label: string, extent: number): AmountFie
   field(name, label, [-1e6, 1e6], 0, { ...MM, slider: [-extent, extent] });
 
 /** Lengths go over several orders of magnitude: sliders go as far as the thing they are on is large. */
-export const LENGTH = (name: string, label: string, extent: number, usual: number, least = 0): AmountField =>
-  field(name, label, [least, 1e6], usual, { ...MM, slider: [least, extent] });
+export const LENGTH = <Name extends string>(
+  name: Name,
+  label: string,
+  extent: number,
+  usual: number,
+  least = 0,
+): AmountField<Name> => field(name, label, [least, 1e6], usual, { ...MM, slider: [least, extent] });
 
 /** The numbers of what a step of a mask measures. @param extent size of the receiver in millimetres */
 export function measureFields(measure: MaskMeasure['measure'], extent: number): AmountField[] {

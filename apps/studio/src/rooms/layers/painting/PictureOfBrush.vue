@@ -21,12 +21,11 @@ const GIVES = [
   { value: 'colour', label: 'Colour' },
   { value: 'normal', label: 'Normals' },
 ] as const;
-/** Normals turn with a dab, and with nothing else. */
-const gives = computed(() => GIVES.filter(({ value }) => value !== 'normal' || props.picture?.lies === 'dab'));
 const TURNS = [
   { value: 'fixed', label: 'Upright' },
   { value: 'along', label: 'Along the stroke' },
   { value: 'random', label: 'Random' },
+  { value: 'pressure', label: 'Pressure' },
 ] as const;
 const LIES = optionsOf(PICTURE_LIES_LABELS);
 const fields = computed(() =>
@@ -34,11 +33,6 @@ const fields = computed(() =>
     ? [LENGTH('width', 'Width', props.extent, props.extent / 5, 0.1)]
     : [ANGLE('angle', 'Rotation')],
 );
-function lie(lies: BrushPicture['lies']): void {
-  const { gives: before = 'shape' } = props.picture ?? {};
-  set({ lies, gives: before === 'normal' && lies !== 'dab' ? 'shape' : before });
-}
-
 const set = (part: Partial<BrushPicture>): void => {
   if (props.picture) emit('change', { ...props.picture, ...part });
 };
@@ -47,8 +41,8 @@ const set = (part: Partial<BrushPicture>): void => {
 <template>
   <PictureChooser :image="image" may-be-none @choose="emit('image', $event)" />
   <template v-if="picture">
-    <Choice label="How the image lies" :value="picture.lies" :options="LIES" @choose="lie" />
-    <Choice label="What the image gives" :value="picture.gives" :options="gives" @choose="set({ gives: $event })" />
+    <Choice label="How the image lies" :value="picture.lies" :options="LIES" @choose="set({ lies: $event })" />
+    <Choice label="What the image gives" :value="picture.gives" :options="GIVES" @choose="set({ gives: $event })" />
     <Choice
       v-if="picture.lies === 'dab'"
       label="Rotation"

@@ -1,4 +1,4 @@
-import { LAYER_CHANNELS, type Layer, givesNormals, type Stroke } from '@zographos/core/layers';
+import { channelsOfStroke, LAYER_CHANNELS, type Layer, type Stroke } from '@zographos/core/layers';
 import { UNDER_PEN } from '../preview/underPen.ts';
 
 /** Where strokes of a layer go: into what it lays down, or into a step of its mask. */
@@ -16,14 +16,12 @@ export function withStroke(
   layer: Layer,
   target: PaintTarget,
   name: string,
-  { paint, brush }: Pick<Stroke, 'brush' | 'paint'>,
+  stroke: Pick<Stroke, 'brush' | 'paint'>,
 ): Layer {
   if (target === 'content') {
     if (layer.content !== 'painted') return layer;
-    const channels = LAYER_CHANNELS.filter(
-      (channel) =>
-        layer.channels.includes(channel) || channel in paint || (channel === 'normal' && givesNormals({ brush })),
-    );
+    const written = channelsOfStroke(stroke);
+    const channels = LAYER_CHANNELS.filter((channel) => layer.channels.includes(channel) || written.includes(channel));
     return { ...layer, channels, strokes: [...layer.strokes, name] };
   }
   const steps = layer.mask.steps.map((step, i) =>

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { PLAIN_BRUSH, type BrushPicture, type Layer, type Paint } from '@zographos/core/layers';
-import { recordOfStroke, strokeOfRecord, strokeRecord } from '@zographos/operations';
+import { recordOfStroke, strokeOfRecord, strokeRecord, tilingSettings } from '@zographos/operations';
 import { made } from '../adding/newLayers.ts';
 import { PLAIN_PICTURE, pressureOf, StrokeInHand, usualPen } from './pen.ts';
 import { paintTarget, withStroke } from './paintedLayer.ts';
@@ -22,13 +22,16 @@ describe('what is painted', () => {
     expect(laid).toMatchObject({ strokes: ['first'], channels: ['basecolor', 'roughness', 'height'] });
     const stamped = withStroke(painted, 'content', 'first', laying({}, { ...PLAIN_PICTURE, gives: 'normal' }));
     expect(stamped).toMatchObject({ channels: ['basecolor', 'normal'] });
+    const tiling = tilingSettings.parse({ material: 2, channels: ['roughness', 'normal'] });
+    const tiled = withStroke(painted, 'content', 'first', laying({ tiling }));
+    expect(tiled).toMatchObject({ channels: ['basecolor', 'roughness', 'normal'] });
     const [, step] = withStroke(masked, 1, 'first', laying({ grey: 1 })).mask.steps;
     expect(step).toMatchObject({ measure: 'painted', strokes: ['first'] });
     expect(withStroke(plain, 'content', 'first', laying({ grey: 1 }))).toEqual(plain);
   });
 
   it('is collected as points on the surface, sent and read again to the bit', () => {
-    const hand = new StrokeInHand(usualPen(600, false), 7);
+    const hand = new StrokeInHand(usualPen(600, false), 7, 0.5);
     for (let i = 0; i < 3000; i++) {
       hand.add({ place: [i / 3, Math.sin(i), -i], normal: [0, 0.6, 0.8], pressure: (i % 10) / 10 });
     }
@@ -38,6 +41,12 @@ describe('what is painted', () => {
     expect(() => strokeOfRecord({ ...record, points: 'AAAA' })).toThrow('finite numbers');
     const broken = { ...hand.stroke, points: Float32Array.of(0, 0, Number.NaN, 0, 0, 1, 1) };
     expect(() => strokeOfRecord(recordOfStroke(broken))).toThrow('finite numbers');
+  });
+
+  it('has its own radius, or what pixels of the screen are where it begins', () => {
+    const pen = usualPen(600, false);
+    expect(new StrokeInHand(pen, 7, 0.5).stroke.brush.radius).toBe(20);
+    expect(new StrokeInHand({ ...pen, screenRadius: 24 }, 7, 0.5).stroke.brush.radius).toBe(12);
   });
 
   it('has the pressure of a pen, and none of a mouse', () => {

@@ -9,12 +9,19 @@ export const PLAIN_PICTURE: BrushPicture = {
 /** What the artist paints with. */
 export interface Pen {
   brush: Brush;
+  /** Radius in pixels of the screen: a stroke has whatever that is on the surface where it begins; null for its own. */
+  screenRadius: number | null;
   paint: Paint;
 }
+
+/** The radius that a stroke has, in millimetres, where a pixel of the screen is so wide. */
+export const radiusOfPen = ({ brush, screenRadius }: Pen, pixel: number): number =>
+  screenRadius === null ? brush.radius : Math.max(1e-3, screenRadius * pixel);
 
 /** @param extent size of the receiver in millimetres @param intoMask whether greys are painted */
 export const usualPen = (extent: number, intoMask: boolean): Pen => ({
   brush: { ...PLAIN_BRUSH, radius: Number((extent / 30).toPrecision(2)) },
+  screenRadius: null,
   paint: intoMask ? { grey: 1 } : { basecolor: '#e7e1d2', roughness: 0.6 },
 });
 
@@ -42,8 +49,9 @@ export class StrokeInHand {
   private readonly seed: number;
   private readonly numbers: number[] = [];
 
-  constructor(pen: Pen, seed: number) {
-    this.pen = pen;
+  /** @param pixel width of a pixel of the screen on the surface, in millimetres */
+  constructor(pen: Pen, seed: number, pixel: number) {
+    this.pen = { ...pen, brush: { ...pen.brush, radius: radiusOfPen(pen, pixel) } };
     this.seed = seed;
   }
 

@@ -35,7 +35,7 @@ function painting(keep: (next: Layer[]) => void) {
 }
 
 async function stroke(own: ReturnType<typeof usePainting>): Promise<void> {
-  own.begin();
+  own.begin(1);
   for (let i = 0; i < 4; i++) own.goOn({ place: [i, 0, 0], normal: [0, 0, 1], pressure: 1 });
   await own.end();
 }

@@ -55,8 +55,9 @@ export function usePainting({ projectId, layers, chosen, extent, view, show, kee
     return picture && rows ? { ...own, brush: { ...own.brush, picture: { ...picture, view: rows } } } : own;
   }
 
-  function begin(): void {
-    hand = new StrokeInHand(withView(pen.value), Math.floor(Math.random() * 2 ** 31));
+  /** @param pixel width of a pixel of the screen on the surface, in millimetres */
+  function begin(pixel: number): void {
+    hand = new StrokeInHand(withView(pen.value), Math.floor(Math.random() * 2 ** 31), pixel);
   }
 
   function goOn(point: PenPoint): void {

@@ -142,7 +142,7 @@ export type LayersTold =
   | {
       what: 'composed';
       turn: number;
-      tiles: { tile: number; maps: LayeredPicture[]; mask: LayeredPicture | null }[];
+      tiles: { tile: number; texel: number; maps: LayeredPicture[]; mask: LayeredPicture | null }[];
       /** Layers that are left out, and why. */
       problems: { id: string; message: string }[];
       /** Pairs of triangles that share texels, so that what is painted on one appears on the other. */

@@ -9,6 +9,7 @@ import {
   composeLayers,
   copyPlanes,
   everyLayer,
+  materialsOf,
   layRelief,
   mapOfChannel,
   middleOf,
@@ -202,7 +203,7 @@ async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Prom
     if (ask.pen) under.push({ tile, base, planes, above, channels, inputs, places, heights });
     padIslands(images, planes.states.slice(), PADDED);
     const maps = channels.map((kind, i) => ({ kind, ...size, rgba: screenPixels(images[i]!) }));
-    shown.push({ tile: tile.tile, maps, mask });
+    shown.push({ tile: tile.tile, texel: tile.texel, maps, mask });
   }
   goOnUnlessOvertaken(turn);
   const milliseconds = performance.now() - since;
@@ -309,7 +310,7 @@ const LOOKED_UP_SIDE = 256;
 
 /** Whether a layer, or one within it, is made of images that are not given, or of what goes over the whole surface. */
 const needsInputs = (layer: Layer, given: ReadonlyMap<number, unknown>): boolean =>
-  [...everyLayer([layer])].some(({ content }) => content === 'tiling') ||
+  materialsOf([layer], strokes).size > 0 ||
   [...picturesOf([layer], strokes)].some((number) => !given.has(number)) ||
   [...wholeProcesses([layer])].length > 0;
 

@@ -1,4 +1,4 @@
-import { everyLayer, picturesOf, strokesOf, type Stroke } from '@zographos/core/layers';
+import { materialsOf, picturesOf, strokesOf, type Stroke } from '@zographos/core/layers';
 import type { Image } from '@zographos/core/image';
 import type { Size } from '@zographos/core/math';
 import { PATHS } from '@zographos/contracts';
@@ -35,7 +35,7 @@ export async function strokesOfAsk({ settings, pen }: LayersAsk): Promise<Readon
 /** Everything a stack is made of, at the size of the preview; kept until something of it is another. */
 export async function inputsOfAsk({ settings, pictures, side }: LayersAsk, size: Size): Promise<InputsOfTile> {
   const { layers, materials, measured, unit } = settings;
-  const lies = new Set([...everyLayer(layers)].map((layer) => (layer.content === 'tiling' ? layer.material : -1)));
+  const lies = materialsOf(layers, strokes);
   const used = [...materials.entries()].filter(([i]) => lies.has(i));
   const numbers = new Set(picturesOf(layers, strokes));
   for (const { picture } of measured) numbers.add(picture);

@@ -6,7 +6,8 @@ import { percent } from '../../../controls/format.ts';
 import Dropdown from '../../../controls/Dropdown.vue';
 import { useLight } from '../../../stores/light.ts';
 import { surroundColor } from '../../../theme/surroundColor.ts';
-import { pressureOf } from '../painting/pen.ts';
+import BrushRing from '../painting/BrushRing.vue';
+import { pressureOf, radiusOfPen, type Pen } from '../painting/pen.ts';
 import LassoLine from './LassoLine.vue';
 import { useLasso } from './useLasso.ts';
 import { MASK_KIND, type PicturesOfTile } from './layerTextures.ts';
@@ -20,12 +21,15 @@ const props = defineProps<{
   name: string;
   /** Whether dragging over the map paints instead of moving it. */
   painting: boolean;
+  /** What is painted with, whose size is shown at the pointer. */
+  pen: Pen | null;
   /** Whether dragging over the map draws a lasso instead of moving it. */
   lasso: boolean;
 }>();
 const emit = defineEmits<{
   pick: [{ u: number; v: number; tile: number; pressure: number | null; add: boolean }];
-  penDown: [];
+  /** The pen was put down where a pixel is so many millimetres wide. */
+  penDown: [number];
   penUp: [];
   /** What was drawn around by a lasso. */
   lasso: [{ polygon: number[]; on: { tile: number }; adds: boolean }];
@@ -123,6 +127,16 @@ function fit(): void {
   eye.value = { x: 0.5, y: 0.5, zoom: 1 };
 }
 
+/** Width of a pixel of the screen on the surface, in millimetres, in the mean of the layout. */
+const pixel = computed(() => (shownTile.value?.texel ?? 1) / scale.value);
+/** Where the pointer is. */
+const pointer = ref<{ x: number; y: number } | null>(null);
+const ring = computed(() =>
+  props.painting && props.pen && pointer.value && picture.value
+    ? { ...pointer.value, radius: radiusOfPen(props.pen, pixel.value) / pixel.value }
+    : null,
+);
+
 let pressed: { x: number; y: number } | null = null;
 /** The last place that the pen was told at, in shares of the picture; kept for a straight line from there. */
 let penPlace: { x: number; y: number } | null = null;
@@ -152,6 +166,7 @@ const LINE_POINTS = 64;
 function move(event: PointerEvent): void {
   const own = picture.value;
   if (!own) return;
+  pointer.value = { x: event.offsetX, y: event.offsetY };
   if (lassoPoints.value.length > 0) {
     drawnLasso.goOn(event);
     return;
@@ -194,12 +209,17 @@ function press(event: PointerEvent): void {
   if (props.painting && event.button === 0 && !event.altKey) {
     isPenDown = true;
     canvas.value!.setPointerCapture(event.pointerId);
-    emit('penDown');
+    emit('penDown', pixel.value);
     if (event.shiftKey) lineTo(event);
     penTo(event);
     return;
   }
   pressed = { x: event.offsetX, y: event.offsetY };
+}
+
+function leave(): void {
+  reading.value = null;
+  pointer.value = null;
 }
 
 function release(event: PointerEvent): void {
@@ -234,9 +254,10 @@ function release(event: PointerEvent): void {
       @pointermove="move"
       @pointerup="release"
       @pointercancel="release"
-      @pointerleave="reading = null"
+      @pointerleave="leave"
       @dblclick="fit"
     />
+    <BrushRing v-if="ring" v-bind="ring" />
     <LassoLine v-if="lassoPoints.length > 0" :points="lassoPoints" />
     <figcaption>{{ reading ?? title }}</figcaption>
     <div class="choices laid-over">

@@ -14,7 +14,8 @@ import ViewControls from '../../../viewport/ViewControls.vue';
 import { DEFAULT_LOOK, type ViewLook } from '../../../viewport/Viewport.ts';
 import LassoLine from './LassoLine.vue';
 import { LayerTextures, MASK_KIND, type PicturesOfTile } from './layerTextures.ts';
-import { pressureOf, type ModelView, type PenPoint } from '../painting/pen.ts';
+import BrushRing from '../painting/BrushRing.vue';
+import { pressureOf, radiusOfPen, type ModelView, type Pen, type PenPoint } from '../painting/pen.ts';
 import { MIDDLE_FRAME, stencilRows, type StencilFrame } from '../painting/stencil.ts';
 import StencilOverlay from '../painting/StencilOverlay.vue';
 import type { SectionLine } from '../preview/layersMessages.ts';
@@ -31,6 +32,8 @@ const props = defineProps<{
   painting: boolean;
   /** Whether dragging over the model draws a lasso instead of turning it. */
   lasso: boolean;
+  /** What is painted with, whose size is shown at the pointer. */
+  pen: Pen | null;
   /** The image that lies over the view as a stencil. */
   stencil: { thumbnail: string; aspect: number } | null;
   /** Millimetres of one unit of the meshes. */
@@ -44,8 +47,8 @@ const emit = defineEmits<{
   lasso: [{ polygon: number[]; on: { view: number[] }; adds: boolean }];
   /** The place that is to be cloned. */
   source: [PenPoint];
-  /** The pen was put down, told at a place of the surface, and lifted. */
-  penDown: [];
+  /** The pen was put down where a pixel is so many millimetres wide, told at a place of the surface, and lifted. */
+  penDown: [number];
   penAt: [PenPoint];
   penUp: [];
 }>();
@@ -181,6 +184,28 @@ function surfaceAt([left, top]: ViewPlace, pressure: number): PenPoint | null {
   };
 }
 
+/** Width of a pixel of the screen at a place of the surface, in millimetres. */
+function pixelAt({ place }: PenPoint): number {
+  const { camera } = viewport.current!;
+  const depth = -new Vector3(...place).applyMatrix4(camera.matrixWorldInverse).z;
+  const seen = 2 * depth * Math.tan((camera.fov * Math.PI) / 360);
+  return (seen / Math.max(1, viewHeight.value)) * props.unit;
+}
+
+/** The size of the brush about the pointer; null beside the model. */
+const ring = ref<{ x: number; y: number; radius: number } | null>(null);
+
+function moveRing(event: PointerEvent): void {
+  const pen = props.painting ? props.pen : null;
+  const point = pen && penPoint(event);
+  if (!pen || !point) {
+    ring.value = null;
+    return;
+  }
+  const pixel = pixelAt(point);
+  ring.value = { x: event.offsetX, y: event.offsetY, radius: radiusOfPen(pen, pixel) / pixel };
+}
+
 let isDown = false;
 
 /** Beside the model dragging turns the view, also while one paints. */
@@ -195,7 +220,7 @@ function beginStroke(event: PointerEvent): boolean {
   }
   isDown = true;
   canvas.value!.setPointerCapture(event.pointerId);
-  emit('penDown');
+  emit('penDown', pixelAt(point));
   if (event.shiftKey && lastPen) lineFrom(lastPen, placeOf(event), point.pressure);
   emit('penAt', point);
   lastPen = placeOf(event);
@@ -270,6 +295,7 @@ function press(event: PointerEvent): void {
 
 function move(event: PointerEvent): void {
   if (drawn.points.value.length > 0) drawn.goOn(event);
+  moveRing(event);
   if (isDown) goOn(event);
   if (held === null) return;
   ends = held === 0 ? [placeOf(event), ends[1]] : [ends[0], placeOf(event)];
@@ -348,7 +374,9 @@ onUnmounted(() => {
       @pointermove="move"
       @pointerup="release"
       @pointercancel="release"
+      @pointerleave="ring = null"
     />
+    <BrushRing v-if="ring && painting" v-bind="ring" />
     <StencilOverlay
       v-if="stencil"
       :thumbnail="stencil.thumbnail"

@@ -7,6 +7,8 @@ import type { LayeredPicture } from '../preview/layersMessages.ts';
 /** What a tile wears: its maps, and the mask that may be shown in their place. */
 export interface PicturesOfTile {
   tile: number;
+  /** Width of a texel of these on the surface, in millimetres, in the mean of the layout. */
+  texel: number;
   maps: readonly LayeredPicture[];
   mask: LayeredPicture | null;
 }
