@@ -214,10 +214,6 @@ defineExpose({ goTo });
 
 <style scoped>
 canvas {
-  position: absolute;
-  width: 100%;
-  height: 100%;
   cursor: crosshair;
-  touch-action: none;
 }
 </style>

@@ -336,13 +336,6 @@ defineExpose({ pointAt });
 </template>
 
 <style scoped>
-canvas {
-  position: absolute;
-  width: 100%;
-  height: 100%;
-  touch-action: none;
-}
-
 canvas.brushing {
   cursor: crosshair;
 }

@@ -93,12 +93,24 @@ export class Viewport {
   private framed: Box | null = null;
   private isTouched = false;
   private pending = 0;
+  /** Whether there are materials whose shaders may have to be compiled, and whether that is under way. */
+  private shaders: 'ready' | 'new' | 'compiling' = 'ready';
+  /** Materials that are shown no more: kept until those that follow have taken over their shaders. */
+  private retired: Material[] = [];
+  private isClosed = false;
 
   constructor(canvas: HTMLCanvasElement) {
     this.canvas = canvas;
     this.renderer = new WebGLRenderer({ canvas, antialias: true, powerPreference: 'high-performance' });
     this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio));
     this.renderer.toneMapping = NeutralToneMapping;
+    // Asking the graphics card for errors of shaders waits for it; those of three.js have none.
+    this.renderer.debug.checkShaderErrors = false;
+    // Known from the start, these need not be asked for when a part of a texture is written first.
+    const { UNPACK_ROW_LENGTH, UNPACK_SKIP_PIXELS, UNPACK_SKIP_ROWS } = WebGL2RenderingContext;
+    for (const name of [UNPACK_ROW_LENGTH, UNPACK_SKIP_PIXELS, UNPACK_SKIP_ROWS]) {
+      this.renderer.state.pixelStorei(name, 0);
+    }
     this.controls = new OrbitControls(this.camera, canvas);
     this.controls.enablePan = false;
     this.controls.addEventListener('change', () => this.draw());
@@ -111,6 +123,7 @@ export class Viewport {
   /** Something beside the bodies: overlays, markers. */
   add(...objects: Object3D[]): void {
     this.scene.add(...objects);
+    this.shaders = 'new';
     this.draw();
   }
 
@@ -199,13 +212,27 @@ export class Viewport {
     this.pending ||= requestAnimationFrame(() => {
       this.pending = 0;
       this.applyLight();
+      if (this.shaders === 'new') void this.compile();
+      if (this.shaders === 'compiling') return;
       this.renderer.render(this.scene, this.camera);
+      for (const material of this.retired.splice(0)) material.dispose();
     });
   }
 
+  /** Shaders are compiled beside the page; what was drawn before is seen meanwhile. */
+  private async compile(): Promise<void> {
+    this.shaders = 'compiling';
+    await this.renderer.compileAsync(this.scene, this.camera).catch(() => {});
+    // Others may have come meanwhile.
+    if (this.shaders === 'compiling') this.shaders = 'ready';
+    if (!this.isClosed) this.draw();
+  }
+
   close(): void {
+    this.isClosed = true;
     cancelAnimationFrame(this.pending);
     this.clear();
+    for (const material of this.retired) material.dispose();
     this.light?.texture.dispose();
     this.checker.dispose();
     this.controls.dispose();
@@ -219,7 +246,7 @@ export class Viewport {
   private clear(): void {
     for (const { mesh, edges } of this.shown) {
       this.scene.remove(mesh);
-      for (const material of mesh.material as Material[]) material.dispose();
+      this.retired.push(...(mesh.material as Material[]));
       edges?.geometry.dispose();
     }
     this.shown = [];
@@ -241,6 +268,7 @@ export class Viewport {
       this.scene.add(mesh);
       return { mesh, edges: null };
     });
+    this.shaders = 'new';
     this.showEdges();
     this.draw();
   }
@@ -271,6 +299,7 @@ export class Viewport {
         });
         shown.edges = new LineSegments(new WireframeGeometry(shown.mesh.geometry), material);
         shown.mesh.add(shown.edges);
+        this.shaders = 'new';
       }
       if (shown.edges) shown.edges.visible = this.look.wireframe;
     }

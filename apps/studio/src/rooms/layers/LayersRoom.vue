@@ -168,7 +168,11 @@ const adding = useAdding({
   },
 });
 const { offers, materials } = adding;
-const showOffers = async (): Promise<void> => preview.showOffers(await adding.offered());
+async function showOffers(): Promise<void> {
+  // The list is seen first.
+  await new Promise((resolve) => setTimeout(resolve));
+  preview.showOffers(await adding.offered());
+}
 const layeredFiles = useLayeredFiles(() => props.projectId, stack);
 const guides = computed(() => {
   const own = settings.value;

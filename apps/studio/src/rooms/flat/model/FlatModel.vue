@@ -98,14 +98,6 @@ watch([relief, shape, () => props.tiling, () => props.depth], applyShape);
 </template>
 
 <style scoped>
-canvas {
-  position: absolute;
-  inset: 0;
-  width: 100%;
-  height: 100%;
-  touch-action: none;
-}
-
 .choices {
   align-items: center;
 }

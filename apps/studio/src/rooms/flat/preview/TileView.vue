@@ -5,7 +5,7 @@ import type { Telltale } from '@zographos/core/measure';
 import type { Axis } from '@zographos/core/seamless';
 import { drawBorders } from './drawBorders.ts';
 import type { Shown } from './flatWorker.ts';
-import { surroundColor } from '../../../theme/surroundColor.ts';
+import { clearedCanvas } from '../../../map/clearedCanvas.ts';
 
 /** A picture as a tile: repeated over the view, beside what it was made of. */
 const props = defineProps<{
@@ -56,13 +56,9 @@ function canvasOf({ width: w, height: h, rgba }: Shown): HTMLCanvasElement {
 }
 
 function draw(): void {
-  const context = canvas.value?.getContext('2d', { alpha: false });
-  if (!context || !canvas.value) return;
+  const context = canvas.value && clearedCanvas(canvas.value, width.value, height.value);
+  if (!context) return;
   const ratio = window.devicePixelRatio;
-  canvas.value.width = Math.max(1, Math.round(width.value * ratio));
-  canvas.value.height = Math.max(1, Math.round(height.value * ratio));
-  context.fillStyle = surroundColor();
-  context.fillRect(0, 0, canvas.value.width, canvas.value.height);
   const { tile, before, repeats, divider, borders } = props;
   if (!tile || !field.value) return;
   if (sourceOf !== tile) [source, sourceOf] = [canvasOf(tile), tile];
@@ -203,20 +199,6 @@ function step(event: KeyboardEvent): void {
 </template>
 
 <style scoped>
-.view {
-  position: relative;
-  overflow: hidden;
-  min-height: 0;
-  background: var(--surround);
-}
-
-canvas {
-  position: absolute;
-  inset: 0;
-  width: 100%;
-  height: 100%;
-}
-
 svg {
   position: absolute;
   inset: 0;

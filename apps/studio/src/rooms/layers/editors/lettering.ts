@@ -6,6 +6,8 @@ export type LetterWeight = 400 | 700 | 900;
 const CAPITALS_PX = 256;
 /** Wider lettering is drawn smaller. */
 const WIDEST_PX = 8192;
+/** Drawn in memory: nothing has to be waited for when it is read. */
+const READ_BACK: CanvasRenderingContext2DSettings = { willReadFrequently: true };
 
 /**
  * Lettering as a PNG file: white, with the letters as its alpha.
@@ -29,7 +31,7 @@ export async function letteringFile(text: string, weight: LetterWeight): Promise
 export async function letteringImage(text: string, weight: LetterWeight): Promise<{ image: Image; aspect: number }> {
   const canvas = await lettered(text, weight, 32);
   const { width, height } = canvas;
-  const { data: bytes } = canvas.getContext('2d')!.getImageData(0, 0, width, height);
+  const { data: bytes } = canvas.getContext('2d', READ_BACK)!.getImageData(0, 0, width, height);
   const data = Float32Array.from(bytes, (value) => value / 255);
   return { image: { width, height, channels: 4, data }, aspect: height / width };
 }
@@ -40,7 +42,7 @@ async function lettered(text: string, weight: LetterWeight, capitals: number): P
   // The face is fetched on first use.
   await document.fonts.load(font(capitals), text);
   const canvas = document.createElement('canvas');
-  const context = canvas.getContext('2d')!;
+  const context = canvas.getContext('2d', READ_BACK)!;
   context.font = font(capitals);
   const widest = Math.max(1, ...lines.map((line) => context.measureText(line).width));
   const size = capitals * Math.min(1, WIDEST_PX / (widest + capitals * 0.4));

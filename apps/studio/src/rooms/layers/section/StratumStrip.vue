@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core';
 import { onMounted, ref, watch } from 'vue';
+import { clearedCanvas } from '../../../map/clearedCanvas.ts';
 import type { Stratum } from '@zographos/core/layers';
 
 /** One layer of the section: as thick as it lies strong, in its own colour, nothing where it does not lie. */
@@ -13,12 +14,8 @@ const { width, height } = useElementSize(holder);
 const COLORLESS = 'rgb(118 118 118)';
 
 function draw(): void {
-  const context = canvas.value?.getContext('2d');
+  const context = canvas.value && clearedCanvas(canvas.value, width.value, height.value);
   if (!context || !canvas.value) return;
-  const ratio = window.devicePixelRatio;
-  canvas.value.width = Math.max(1, Math.round(width.value * ratio));
-  canvas.value.height = Math.max(1, Math.round(height.value * ratio));
-  context.clearRect(0, 0, canvas.value.width, canvas.value.height);
   const { stratum } = props;
   if (!stratum) return;
   const { strength, colors } = stratum;

@@ -4,8 +4,7 @@ import { computed, onMounted, ref, watch } from 'vue';
 import { describeKind, type MapKind } from '@zographos/core/image';
 import { percent } from '../../../controls/format.ts';
 import Dropdown from '../../../controls/Dropdown.vue';
-import { useLight } from '../../../stores/light.ts';
-import { surroundColor } from '../../../theme/surroundColor.ts';
+import { clearedCanvas } from '../../../map/clearedCanvas.ts';
 import BrushRing from '../painting/BrushRing.vue';
 import { pressureOf, radiusOfPen, type Pen } from '../painting/pen.ts';
 import LassoLine from './LassoLine.vue';
@@ -35,7 +34,6 @@ const emit = defineEmits<{
   lasso: [{ polygon: number[]; on: { tile: number }; adds: boolean }];
 }>();
 
-const light = useLight();
 const holder = ref<HTMLElement | null>(null);
 const canvas = ref<HTMLCanvasElement | null>(null);
 const { width, height } = useElementSize(holder);
@@ -74,13 +72,9 @@ function draw(): void {
 }
 
 function paint(): void {
-  const context = canvas.value?.getContext('2d', { alpha: false });
-  if (!context || !canvas.value) return;
+  const context = canvas.value && clearedCanvas(canvas.value, width.value, height.value);
+  if (!context) return;
   const ratio = window.devicePixelRatio;
-  canvas.value.width = Math.max(1, Math.round(width.value * ratio));
-  canvas.value.height = Math.max(1, Math.round(height.value * ratio));
-  context.fillStyle = surroundColor();
-  context.fillRect(0, 0, canvas.value.width, canvas.value.height);
   const own = picture.value;
   if (!own) return;
   if (drawn && drawn.of !== own && drawn.of.rgba === own.rgba && own.version === (drawn.of.version ?? 0) + 1) {
@@ -102,7 +96,7 @@ function paint(): void {
   const top = (height.value * ratio) / 2 - eye.value.y * own.height * s;
   context.drawImage(drawn.canvas, left, top, own.width * s, own.height * s);
 }
-watch([picture, width, height, eye, () => light.light], draw, { flush: 'post' });
+watch([picture, width, height, eye], draw, { flush: 'post' });
 onMounted(draw);
 
 /** The place of the picture under a point of the view, in shares. */
@@ -276,14 +270,6 @@ function release(event: PointerEvent): void {
 </template>
 
 <style scoped>
-canvas {
-  position: absolute;
-  inset: 0;
-  width: 100%;
-  height: 100%;
-  touch-action: none;
-}
-
 canvas.painting {
   cursor: crosshair;
 }

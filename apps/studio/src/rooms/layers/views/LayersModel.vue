@@ -414,14 +414,6 @@ onUnmounted(() => {
 </template>
 
 <style scoped>
-canvas {
-  position: absolute;
-  inset: 0;
-  width: 100%;
-  height: 100%;
-  touch-action: none;
-}
-
 canvas.painting {
   cursor: crosshair;
 }

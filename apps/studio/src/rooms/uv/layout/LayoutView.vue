@@ -378,14 +378,6 @@ defineExpose({ goTo, turn, mirror });
 </template>
 
 <style scoped>
-canvas {
-  position: absolute;
-  inset: 0;
-  width: 100%;
-  height: 100%;
-  touch-action: none;
-}
-
 canvas:focus-visible {
   outline-offset: -2px;
 }
