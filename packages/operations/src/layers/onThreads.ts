@@ -1,11 +1,12 @@
-import type { DoBlocks, LayeredTile, Stack } from '@zographos/core/layers';
+import { setImmediate } from 'node:timers/promises';
+import { blockComposer, type DoBlocks, type LayeredTile, type Stack } from '@zographos/core/layers';
 import { sharedInt32 } from '@zographos/core/shared-arrays';
 import type { ThreadTeam } from '../threads/threadTeam.ts';
 import type { ComposeJob } from './composeThread.ts';
 
 const TICK_MS = 100;
 
-/** Does the blocks of a tile on all threads of a team. */
+/** Does the blocks of a tile on all threads of a team, and on this one until they have come up. */
 export function onThreads(
   team: ThreadTeam<ComposeJob, null>,
   threads: number,
@@ -16,10 +17,30 @@ export function onThreads(
   return async (work, inputs, onShare) => {
     const taken = sharedInt32(1);
     const timer = setInterval(() => onShare(Math.min(1, Atomics.load(taken, 0) / blocks)), TICK_MS);
+    const job: ComposeJob = { work, tile, inputs, mixing, taken };
     try {
-      await Promise.all(Array.from({ length: threads }, () => team.do({ work, tile, inputs, mixing, taken })));
+      await Promise.all([...Array.from({ length: threads }, () => team.do(job)), untilTaken(job, team)]);
     } finally {
       clearInterval(timer);
     }
   };
+}
+
+/**
+ * Does blocks on this thread as long as no other has taken one: a thread needs longer to start than many a stack to be
+ * composed.
+ */
+async function untilTaken(
+  { work, tile, inputs, mixing, taken }: ComposeJob,
+  team: ThreadTeam<ComposeJob, null>,
+): Promise<void> {
+  const blocks = tile.plan.columns * tile.plan.rows;
+  const compose = blockComposer(work, tile, inputs, mixing);
+  for (let own = 0; own < blocks && !team.isClosed; own++) {
+    const block = Atomics.add(taken, 0, 1);
+    if (block >= blocks) return;
+    compose(block);
+    if (block !== own) return;
+    await setImmediate();
+  }
 }

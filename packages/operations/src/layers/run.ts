@@ -78,8 +78,7 @@ export const run: Run<LayersSettings, LayersReport> = async (context) => {
           // Heights of all tiles get one range, which is known once all are made.
           if (kind === 'height') heights.push({ tile, image, states });
           else await put({ what: 'map', kind, tile, image, states });
-          if (kind === channels[0])
-            texels += states.reduce((sum, state) => sum + (state === TexelState.covered ? 1 : 0), 0);
+          if (kind === channels[0]) texels += coveredTexels(states);
         }
         done += together.length;
       }
@@ -98,6 +97,12 @@ export const run: Run<LayersSettings, LayersReport> = async (context) => {
     },
   };
 };
+
+function coveredTexels(states: Uint8Array): number {
+  let count = 0;
+  for (let i = 0; i < states.length; i++) if (states[i] === TexelState.covered) count++;
+  return count;
+}
 
 const secondsLeft = (since: number, share: number): number | null =>
   share > 0.2 ? (secondsSince(since) * (1 - share)) / share : null;

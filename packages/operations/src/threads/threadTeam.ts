@@ -14,7 +14,7 @@ export class ThreadTeam<Job, Answer> {
   private readonly free: Worker[];
   private readonly cancelFlag: Int32Array;
   private readonly watch: NodeJS.Timeout;
-  private isClosed = false;
+  isClosed = false;
 
   /**
    * @param module the thread's module without ending, relative to the caller

@@ -1,9 +1,9 @@
 import { TexelState } from '../../image/image.ts';
 import type { LayerChannel } from '../channels.ts';
-import { bareBlock, layersToLay, mixBlocks } from './composeBlock.ts';
+import { bareBlock, layersToLay, mixBlocks, type ComposedBlock } from './composeBlock.ts';
 import type { LayeredTile } from '../surface/layeredSurface.ts';
 import type { LayerInputs } from '../inputs/layerInputs.ts';
-import { gather, scatter, type LayerPlanes } from './layerPlanes.ts';
+import { cover, gather, scatter, type LayerPlanes } from './layerPlanes.ts';
 import { layerMask, maskSteps } from '../mask/layerMask.ts';
 import type { Stroke } from '../painting/stroke.ts';
 import { boxOfBlock, StrokeCoverage } from '../painting/strokeCoverage.ts';
@@ -94,9 +94,17 @@ function ready(
       const lays = layersToLay(work.layers, channels, tile, inputs, mixing);
       const state = bareBlock(channels);
       return (block) => {
-        gather(work.from ?? work.planes, block, state);
-        for (const layOn of lays) layOn(block, state);
-        scatter(work.planes, block, state);
+        let isGathered = false;
+        const stateOf = (): ComposedBlock => {
+          if (!isGathered) gather(work.from ?? work.planes, block, state);
+          isGathered = true;
+          return state;
+        };
+        let lies = false;
+        for (const layOn of lays) lies = layOn(block, stateOf) || lies;
+        // What nothing lies on stays as it is.
+        if (lies || work.from) scatter(work.planes, block, stateOf());
+        else cover(work.planes, block);
       };
     }
     case 'mask':
@@ -119,12 +127,12 @@ function ready(
       };
     }
     case 'stroke': {
-      const cover = new StrokeCoverage(work.stroke, tile, inputs);
+      const coverage = new StrokeCoverage(work.stroke, tile, inputs);
       const box = new Float64Array(6);
       const share = new Float32Array(TEXELS);
       return (block) => {
         boxOfBlock(block, box);
-        if (!cover.cover(block, box, share)) return;
+        if (!coverage.cover(block, box, share)) return;
         for (let i = 0; i < block.count; i++) work.plane[block.at[i]!] = share[i]!;
       };
     }

@@ -25,8 +25,12 @@ export interface ComposedBlock {
   relief: Float32Array | null;
 }
 
-/** Lays one layer onto the texels of a block. */
-export type LayOn = (block: TexelBlock, state: ComposedBlock) => void;
+/**
+ * Lays one layer onto the texels of a block.
+ * @param stateOf what lies there; asked for by a layer only where it lies
+ * @returns false where it lies nowhere on the block
+ */
+export type LayOn = (block: TexelBlock, stateOf: () => ComposedBlock) => boolean;
 
 /** A block whose every texel is bare ground. */
 export function bareBlock(channels: readonly LayerChannel[]): ComposedBlock {
@@ -67,9 +71,9 @@ export function layersToLay(
       const content = contentOf(layer, tile, inputs, mixing);
       const written = content.channels.filter((channel) => channels.includes(channel));
       const strength = new Float32Array(TEXELS);
-      return (block, state) => {
-        if (!mask(block, strength)) return;
-        content.begin?.(block);
+      return (block, stateOf) => {
+        if (!mask(block, strength) || content.begin?.(block) === false) return false;
+        const state = stateOf();
         if (content.alpha) for (let i = 0; i < block.count; i++) strength[i]! *= content.alpha[i]!;
         for (const channel of written) {
           content.read(channel, block, values, state.channels);
@@ -77,6 +81,7 @@ export function layersToLay(
           if (own) for (let i = 0; i < block.count; i++) covered[i] = strength[i]! * own[i]!;
           lay(layer, channel, block.count, state, values, own ? covered : strength, before);
         }
+        return true;
       };
     });
 }
@@ -164,11 +169,14 @@ function group(
 ): LayOn {
   const strength = new Float32Array(TEXELS);
   const saved = bareBlock(channels);
-  return (block, state) => {
-    if (!mask(block, strength)) return;
+  return (block, stateOf) => {
+    if (!mask(block, strength)) return false;
+    const state = stateOf();
     copyBlock(state, saved);
-    for (const lays of layers) lays(block, state);
-    mixBlocks(saved, state, strength, block.count);
+    let lies = false;
+    for (const lays of layers) lies = lays(block, () => state) || lies;
+    if (lies) mixBlocks(saved, state, strength, block.count);
+    return lies;
   };
 }
 

@@ -212,8 +212,13 @@ export async function layRelief(
   inputs: LayerInputs,
   { doBlocks, onProgress = () => {} }: ComposeOptions,
 ): Promise<void> {
-  if (!channels.includes('normal') || !planes.relief?.some((height) => height !== 0)) return;
+  if (!channels.includes('normal') || !planes.relief || isLevel(planes.relief)) return;
   await doBlocks({ do: 'relief', planes }, inputs, (share) => onProgress(0.95 + 0.05 * share, 'normals'));
+}
+
+function isLevel(heights: Float32Array): boolean {
+  for (let i = 0; i < heights.length; i++) if (heights[i] !== 0) return false;
+  return true;
 }
 
 const nameOf = (stage: LayerStage): string =>

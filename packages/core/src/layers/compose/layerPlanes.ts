@@ -79,11 +79,9 @@ export function gather({ channels, relief }: LayerPlanes, { at, count }: TexelBl
 }
 
 /** Puts the texels of a block back. */
-export function scatter(
-  { channels, relief, states }: LayerPlanes,
-  { at, count }: TexelBlock,
-  from: ComposedBlock,
-): void {
+export function scatter(planes: LayerPlanes, block: TexelBlock, from: ComposedBlock): void {
+  const { channels, relief } = planes;
+  const { at, count } = block;
   for (const [name, values] of Object.entries(from.channels)) {
     const width = widthOf(name as LayerChannel);
     const plane = channels[name as LayerChannel]!;
@@ -92,5 +90,10 @@ export function scatter(
     }
   }
   if (relief && from.relief) for (let i = 0; i < count; i++) relief[at[i]!] = from.relief[i]!;
+  cover(planes, block);
+}
+
+/** Marks the texels of a block as covered by the layout. */
+export function cover({ states }: LayerPlanes, { at, count }: TexelBlock): void {
   for (let i = 0; i < count; i++) states[at[i]!] = TexelState.covered;
 }

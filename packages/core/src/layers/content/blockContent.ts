@@ -9,8 +9,8 @@ export type BlockState = Partial<Record<LayerChannel, Float32Array>>;
 /** What a layer lays down, block by block. */
 export interface BlockContent {
   channels: readonly LayerChannel[];
-  /** Takes up a block. */
-  begin?(block: TexelBlock): void;
+  /** Takes up a block. @returns false where it lies nowhere on it */
+  begin?(block: TexelBlock): boolean | void;
   /** Multiplies the mask, for content that has an opacity or an edge of its own. */
   alpha?: Float32Array;
   /** The same for one channel, where each is covered by itself. */

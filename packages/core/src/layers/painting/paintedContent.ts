@@ -49,8 +49,10 @@ export function paintedContent(
       for (const { alpha } of planes.values()) alpha.fill(0, 0, count);
       boxOfBlock(block, box);
       paints.begin(block);
+      let lies = false;
       for (const { cover, erases, values, tiling } of laid) {
         if (!cover.cover(block, box, share)) continue;
+        lies ||= !erases;
         for (const [channel, plane] of planes) {
           const value = values.get(channel);
           if (erases) for (let i = 0; i < count; i++) plane.alpha[i]! *= 1 - share[i]!;
@@ -62,6 +64,7 @@ export function paintedContent(
           else if (value) layOver(plane, fill(value, count), share, count);
         }
       }
+      return lies;
     },
     alphaOf: (channel) => planes.get(channel)!.alpha,
     read: (channel, { count }, out) => {

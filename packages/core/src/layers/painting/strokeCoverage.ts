@@ -188,6 +188,10 @@ export class StrokeCoverage {
     const flow = flows[dab]!;
     const hard = Math.min(0.999, this.stroke.brush.hardness);
     const soft = 1 / (1 - hard);
+    const squaredRadius = r * r;
+    /** Within it a dab is whole. */
+    const squaredCore = squaredRadius * hard * hard;
+    const scale = soft / r;
     const paints = this.colors !== null;
     for (let i = from; i < to; i++) {
       // What is as strong already stays so.
@@ -196,11 +200,14 @@ export class StrokeCoverage {
       const dy = y[i]! - cy;
       const dz = z[i]! - cz;
       const squared = dx * dx + dy * dy + dz * dz;
-      if (squared >= r * r) continue;
+      if (squared >= squaredRadius) continue;
       if (Math.abs(dx * nx + dy * ny + dz * nz) > r * DEPTH) continue;
       if (normals[i]! * nx + normals[TEXELS + i]! * ny + normals[TEXELS * 2 + i]! * nz < TURNED_AWAY) continue;
-      const beyond = Math.max(0, (Math.sqrt(squared) / r - hard) * soft);
-      let weight = (1 - beyond * beyond * (3 - 2 * beyond)) * flow;
+      let weight = flow;
+      if (squared > squaredCore) {
+        const beyond = Math.sqrt(squared) * scale - hard * soft;
+        weight *= 1 - beyond * beyond * (3 - 2 * beyond);
+      }
       if (onDabs) {
         weight *= onDabs.look(dx, dy, dz);
         if (this.colors && weight > 0) this.addColor(i, weight * strength, out[i]!, onDabs);

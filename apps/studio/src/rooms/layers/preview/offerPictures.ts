@@ -83,7 +83,7 @@ export class OfferPictures {
   private lay(layer: Layer, { tile, inputs }: SeenTile, blocks: readonly SeenBlock[]): boolean {
     try {
       const lays = layersToLay([byPlace(layer)], CHANNELS, tile, inputs, this.mixing);
-      for (const { block, state } of blocks) for (const layOn of lays) layOn(block, state);
+      for (const { block, state } of blocks) for (const layOn of lays) layOn(block, () => state);
       return true;
     } catch {
       // What is missing is told where the stack is shown.
