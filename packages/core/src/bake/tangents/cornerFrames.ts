@@ -1,5 +1,5 @@
 import type { Receiver } from '../receiver.ts';
-import { toTangentSpace } from './tangentSpace.ts';
+import { fromTangentSpace, toTangentSpace } from './tangentSpace.ts';
 
 /** What frames are made of. */
 type Framed = Pick<Receiver, 'indices' | 'normals' | 'tangents'>;
@@ -27,6 +27,25 @@ export class CornerFrames {
       }
     }
     this.sign = tangents[triangle * 12 + 3]!;
+  }
+
+  /** A vector in tangent space as the unit direction that it is in space at a place. */
+  toSpace(wb: number, wc: number, x: number, y: number, z: number, out: Float64Array): void {
+    const { corners: f } = this;
+    const wa = 1 - wb - wc;
+    fromTangentSpace(
+      x,
+      y,
+      z,
+      f[0]! * wa + f[3]! * wb + f[6]! * wc,
+      f[1]! * wa + f[4]! * wb + f[7]! * wc,
+      f[2]! * wa + f[5]! * wb + f[8]! * wc,
+      f[9]! * wa + f[12]! * wb + f[15]! * wc,
+      f[10]! * wa + f[13]! * wb + f[16]! * wc,
+      f[11]! * wa + f[14]! * wb + f[17]! * wc,
+      this.sign,
+      out,
+    );
   }
 
   /** Adds a direction to a sum, as it is seen in the frame at a place, as long as it is. */

@@ -40,3 +40,34 @@ export function toTangentSpace(
   out[1] = y * scale;
   out[2] = z * scale;
 }
+
+/**
+ * The normal that a MikkTSpace shader sees in a frame: n = t.x · vT + t.y · sign · cross(vN, vT) + t.z · vN, made a unit
+ * vector.
+ * @param x, y, z in tangent space
+ * @param Nx, Ny, Nz interpolated vertex normal, not normalised
+ * @param Tx, Ty, Tz interpolated vertex tangent, not normalised
+ * @param out receives the direction
+ */
+export function fromTangentSpace(
+  x: number,
+  y: number,
+  z: number,
+  Nx: number,
+  Ny: number,
+  Nz: number,
+  Tx: number,
+  Ty: number,
+  Tz: number,
+  sign: number,
+  out: Float64Array,
+): void {
+  const turned = y * sign;
+  const dx = x * Tx + turned * (Ny * Tz - Nz * Ty) + z * Nx;
+  const dy = x * Ty + turned * (Nz * Tx - Nx * Tz) + z * Ny;
+  const dz = x * Tz + turned * (Nx * Ty - Ny * Tx) + z * Nz;
+  const length = Math.sqrt(dx * dx + dy * dy + dz * dz) || 1;
+  out[0] = dx / length;
+  out[1] = dy / length;
+  out[2] = dz / length;
+}

@@ -1,8 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import type { Mesh } from '../../mesh/mesh.ts';
+import { pictureLevels } from '../../bake/source/sourceMaterials.ts';
 import {
   areaOnSquare,
   atOnSquare,
+  brushPicture,
+  composed,
+  namedStrokes,
   layerBase,
   line,
   painted,
@@ -202,6 +206,38 @@ describe('retouching what lies beneath', () => {
     }
     const values = await painted([paintedLine, copy], plainSquare);
     expect([atOnSquare(values, 0, -20), atOnSquare(values, 0, -10)].map(Math.round)).toEqual([1, 0]);
+  });
+
+  it('clones, draws along and softens normals as they lean in space, however the layout is turned there', async () => {
+    // The right half of the square lies turned by a quarter in the layout.
+    const halves = square((u, v) => (u > 0.5 ? [0.5 + v * 0.4, 1.4 - u] : [u * 0.8, v * 0.8]));
+    const [sin, cos] = [Math.sin(Math.PI / 6), Math.cos(Math.PI / 6)];
+    const data = Float32Array.from({ length: 8 * 8 * 3 }, (_, i) => [0.5 + sin / 2, 0.5, 0.5 + cos / 2][i % 3]!);
+    const pictures = [pictureLevels({ width: 8, height: 8, channels: 3, data })];
+    const stamp = (x: number, y: number): Stroke =>
+      stroke([[x, y, 0, 0, 0, 1]], { radius: 15, hardness: 1, picture: brushPicture({ gives: 'normal' }) }, {});
+    const normalsWith = async (strokes: Stroke[]): Promise<Float32Array> => {
+      const made = { pictures, strokes: namedStrokes(strokes) };
+      return (await composed([paintedLayer(strokes, ['normal'])], ['normal'], halves, 256, made)).channels.normal!;
+    };
+    // x, y of the square as a texel of the right half.
+    const texel = (x: number, y: number): number => {
+      const [u, v] = [0.5 + (y / 100 + 0.5) * 0.4, 1.4 - (x / 100 + 0.5)];
+      return (Math.floor((1 - v) * 256) * 256 + Math.floor(u * 256)) * 3;
+    };
+    const stamped = await normalsWith([stamp(25, 0)]);
+    expect(stamped[texel(25, 0) + 2]).toBeCloseTo(cos, 2);
+    const retouched: [Stroke[], number][] = [
+      [[stamp(-25, 0), stroke([[25, 0, 0, 0, 0, 1]], { tool: 'clone', radius: 8, hardness: 1, from: [-50, 0, 0] })], 3],
+      [[stamp(25, 0), stroke(line([22, 0], [28, 0]), { tool: 'smear', radius: 4, spacing: 0.1 })], 3],
+      [[stamp(25, 0), stroke([[25, 0, 0, 0, 0, 1]], { tool: 'blur', radius: 8, hardness: 1 })], 2],
+    ];
+    for (const [strokes, digits] of retouched) {
+      const normals = await normalsWith(strokes);
+      for (let k = 0; k < 3; k++) {
+        expect(normals[texel(25, 0) + k], strokes[1]!.brush.tool).toBeCloseTo(stamped[texel(25, 0) + k]!, digits);
+      }
+    }
   });
 
   it('draws along what lies under it, and erasing brings back what was beneath', async () => {

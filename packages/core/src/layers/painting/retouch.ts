@@ -3,8 +3,10 @@ import { wayAlong } from '../surface/layeredSurface.ts';
 import type { LayerPlanes } from '../compose/layerPlanes.ts';
 import { dabsOf } from './dabs.ts';
 import type { Stroke } from './stroke.ts';
+import { normalsInSpace, intoTangentSpace } from './normalsInSpace.ts';
 import { gridOf, type RetouchedTile, type Worked } from './retouchedTiles.ts';
 import { soften } from './soften.ts';
+import type { TexelGrid } from './texelGrid.ts';
 
 /**
  * Does a stroke to what lies beneath: softens it, draws it along, or lays on what lies elsewhere on the surface. Places are
@@ -15,27 +17,41 @@ export function retouch(stroke: Stroke, tiles: readonly RetouchedTile[], channel
     tiles.map(({ planes }) => planes),
     channels,
   );
+  if (stroke.brush.tool === 'erase') {
+    erase(tiles, worked, channels);
+    return;
+  }
+  const grid = gridOf(stroke, tiles);
+  const normals = worked.find(({ channel }) => channel === 'normal');
+  const inSpace = normals && normalsInSpace(grid, tiles, normals.planes);
+  const all = worked.map((own) => (own === normals ? { ...own, planes: inSpace! } : own));
   switch (stroke.brush.tool) {
     case 'blur':
-      soften(stroke, tiles, worked);
+      soften(stroke, tiles, all, grid);
       break;
     case 'clone':
-      clone(stroke, tiles, worked);
+      clone(stroke, tiles, all, grid);
       break;
     case 'smear':
-      smear(stroke, tiles, worked);
-      break;
-    case 'erase':
-      planesOf(
-        tiles.map(({ before }) => before),
-        channels,
-      ).forEach(({ planes, width }, i) =>
-        tiles.forEach(({ covered }, t) => mixIn(worked[i]!.planes[t]!, planes[t]!, covered, width)),
-      );
+      smear(stroke, tiles, all, grid);
       break;
     default:
   }
-  for (const { channel, planes, width } of worked) if (channel === 'normal' && width === 3) planes.forEach(normalise);
+  if (normals) intoTangentSpace(grid, tiles, inSpace!, normals.planes);
+}
+
+/** Goes back to what lay beneath the layer. */
+function erase(tiles: readonly RetouchedTile[], worked: readonly Worked[], channels: readonly LayerChannel[]): void {
+  const before = planesOf(
+    tiles.map((tile) => tile.before),
+    channels,
+  );
+  worked.forEach(({ channel, planes, width }, i) =>
+    tiles.forEach(({ covered }, t) => {
+      mixIn(planes[t]!, before[i]!.planes[t]!, covered, width);
+      if (channel === 'normal') normalise(planes[t]!);
+    }),
+  );
 }
 
 function planesOf(tiles: readonly LayerPlanes[], wanted: readonly LayerChannel[]): Worked[] {
@@ -58,9 +74,8 @@ function mixIn(plane: Float32Array, other: Float32Array, covered: Float32Array, 
 }
 
 /** What lies a step away, as it was before the stroke. */
-function clone(stroke: Stroke, tiles: readonly RetouchedTile[], worked: readonly Worked[]): void {
+function clone(stroke: Stroke, tiles: readonly RetouchedTile[], worked: readonly Worked[], grid: TexelGrid): void {
   const { from } = stroke.brush;
-  const grid = gridOf(stroke, tiles);
   const out = new Float64Array(3);
   for (const { planes, width } of worked) {
     const before = planes.map((plane) => plane.slice());
@@ -76,10 +91,9 @@ function clone(stroke: Stroke, tiles: readonly RetouchedTile[], worked: readonly
 }
 
 /** Each dab takes along what lay under the one before. */
-function smear(stroke: Stroke, tiles: readonly RetouchedTile[], worked: readonly Worked[]): void {
+function smear(stroke: Stroke, tiles: readonly RetouchedTile[], worked: readonly Worked[], grid: TexelGrid): void {
   const { centers, radii, count } = dabsOf(stroke);
   const { repeats } = tiles[0]!.tile.surface;
-  const grid = gridOf(stroke, tiles);
   const touched: number[] = [];
   for (let i = 0; i < grid.own; i++) if (tiles[grid.of[i]!]!.covered[grid.at[i]!]! > 0) touched.push(i);
   const out = new Float64Array(3);

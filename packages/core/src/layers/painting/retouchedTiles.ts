@@ -23,7 +23,14 @@ export interface Worked {
 }
 
 /** Standard deviation of a brush that softens, as a share of its radius. */
-export const BLUR = 0.25;
+const BLUR = 0.25;
+
+/** The same in texels. */
+export const blurOf = ({ brush }: Stroke, tiles: readonly RetouchedTile[]): number =>
+  (brush.radius * BLUR) / tiles[0]!.tile.texel;
+
+/** Texels are looked for within so many of their own widths. */
+const REACH = 1.6;
 
 const NOWHERE = [0, 0, 0] as const;
 
@@ -43,10 +50,13 @@ export function boxesOfStroke(stroke: Stroke, { repeats }: Pick<LayeredSurface, 
   return stroke.brush.tool === 'clone' ? [...own, ...boxesAt(stroke, stroke.brush.from, repeats)] : own;
 }
 
-/** The texels that a stroke works on, and those it takes from. @param reach as of `TexelGrid` */
-export const gridOf = (stroke: Stroke, tiles: readonly RetouchedTile[], reach?: number): TexelGrid =>
-  new TexelGrid(
+/** The texels that a stroke works on, and those it takes from. */
+export function gridOf(stroke: Stroke, tiles: readonly RetouchedTile[]): TexelGrid {
+  // What is blurred need not be looked up finer than that.
+  const reach = stroke.brush.tool === 'blur' ? Math.max(REACH, Math.min(4, blurOf(stroke, tiles) / 2)) : REACH;
+  return new TexelGrid(
     tiles.map(({ tile }) => tile),
     boxesOfStroke(stroke, tiles[0]!.tile.surface),
     reach,
   );
+}

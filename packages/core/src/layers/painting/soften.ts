@@ -1,6 +1,6 @@
 import { blur } from '../../image/filter/blur.ts';
 import { texelSteps } from '../surface/texelSteps.ts';
-import { BLUR, gridOf, type RetouchedTile, type Worked } from './retouchedTiles.ts';
+import { blurOf, type RetouchedTile, type Worked } from './retouchedTiles.ts';
 import type { Stroke } from './stroke.ts';
 import type { TexelGrid } from './texelGrid.ts';
 
@@ -9,10 +9,13 @@ import type { TexelGrid } from './texelGrid.ts';
  * on the surface, wherever that is in the layout: so nothing of islands that are neighbours in the layout alone gets in, and
  * both sides of a seam are blurred with each other.
  */
-export function soften(stroke: Stroke, tiles: readonly RetouchedTile[], worked: readonly Worked[]): void {
-  const sigma = (stroke.brush.radius * BLUR) / tiles[0]!.tile.texel;
-  // What is blurred need not be looked up finer than that.
-  const grid = gridOf(stroke, tiles, Math.max(1.6, Math.min(4, sigma / 2)));
+export function soften(
+  stroke: Stroke,
+  tiles: readonly RetouchedTile[],
+  worked: readonly Worked[],
+  grid: TexelGrid,
+): void {
+  const sigma = blurOf(stroke, tiles);
   const islands = islandsUnder(grid, tiles);
   const before = worked.map(({ planes }) => planes.map((plane) => plane.slice()));
   for (const { of, texels } of islands) {

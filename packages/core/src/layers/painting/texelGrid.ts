@@ -3,8 +3,6 @@ import type { LayeredSurface, LayeredTile } from '../surface/layeredSurface.ts';
 import { TexelBlock } from '../surface/texelBlock.ts';
 import { boxOfBlock } from './strokeCoverage.ts';
 
-/** Texels are looked for within so many of their own widths. */
-const REACH = 1.6;
 /** Texels that are mixed at most. */
 const MOST_FOUND = 256;
 
@@ -20,6 +18,8 @@ export class TexelGrid {
   /** Where each lies in the map of its tile. */
   readonly at: Uint32Array;
   readonly triangles: Uint32Array;
+  /** Barycentric weights of the second and third corner. */
+  readonly weights: Float32Array;
   /** In millimetres. */
   readonly x: Float32Array;
   readonly y: Float32Array;
@@ -30,21 +30,21 @@ export class TexelGrid {
   private readonly sorted: Uint32Array;
   private readonly mask: number;
   private readonly found = new Uint32Array(MOST_FOUND);
-  private readonly weights = new Float64Array(MOST_FOUND);
+  private readonly shares = new Float64Array(MOST_FOUND);
 
   /**
    * @param tiles of one surface, of the same size
    * @param boxes only blocks that meet one of these are taken up: x, y, z of the lower and upper corner
    * @param reach how far from a place texels are looked for, in their own widths
    */
-  constructor(tiles: readonly LayeredTile[], boxes: readonly (readonly number[])[], reach = REACH) {
+  constructor(tiles: readonly LayeredTile[], boxes: readonly (readonly number[])[], reach: number) {
     const { texel, surface } = tiles[0]!;
     this.cell = texel * reach;
     this.repeats = surface.repeats;
     const own = joined(tiles.flatMap((tile, number) => texelsIn(tile, number, boxes)));
-    const { of, at, triangles, x, y, z } = this.repeats ? withCopies(own, this.repeats, this.cell) : own;
+    const { of, at, triangles, weights, x, y, z } = this.repeats ? withCopies(own, this.repeats, this.cell) : own;
     this.own = own.at.length;
-    [this.of, this.at, this.triangles] = [of, at, triangles];
+    [this.of, this.at, this.triangles, this.weights] = [of, at, triangles, weights];
     [this.x, this.y, this.z] = [x, y, z];
     const count = at.length;
     let buckets = 1024;
@@ -81,7 +81,7 @@ export class TexelGrid {
     let sum = 0;
     out.fill(0);
     for (let n = 0; n < count; n++) {
-      const weight = this.weights[n]!;
+      const weight = this.shares[n]!;
       sum += weight;
       const texel = this.found[n]!;
       const plane = planes[this.of[texel]!]!;
@@ -113,7 +113,7 @@ export class TexelGrid {
             const share = 1 - ((px - x) ** 2 + (py - y) ** 2 + (pz - z) ** 2) / (cell * cell);
             if (share <= 0 || count === this.found.length) continue;
             this.found[count] = texel;
-            this.weights[count++] = share * share * share + 1e-9;
+            this.shares[count++] = share * share * share + 1e-9;
           }
         }
       }
@@ -126,6 +126,7 @@ interface Texels {
   of: Uint16Array;
   at: Uint32Array;
   triangles: Uint32Array;
+  weights: Float32Array;
   x: Float32Array;
   y: Float32Array;
   z: Float32Array;
@@ -145,7 +146,8 @@ function texelsIn(tile: LayeredTile, number: number, boxes: readonly (readonly n
     const along = (k: 0 | 1 | 2): Float32Array => Float32Array.from(places[k].subarray(0, count));
     const of = new Uint16Array(count).fill(number);
     const [at, triangles] = [block.at.slice(0, count), block.triangles.slice(0, count)];
-    parts.push({ of, at, triangles, x: along(0), y: along(1), z: along(2) });
+    const weights = Float32Array.from(block.weights.subarray(0, count * 2));
+    parts.push({ of, at, triangles, weights, x: along(0), y: along(1), z: along(2) });
   }
   return parts;
 }
@@ -155,10 +157,12 @@ function joined(parts: readonly Texels[]): Texels {
   const all: Texels = {
     ...{ of: new Uint16Array(count), at: new Uint32Array(count), triangles: new Uint32Array(count) },
     ...{ x: new Float32Array(count), y: new Float32Array(count), z: new Float32Array(count) },
+    weights: new Float32Array(count * 2),
   };
   let from = 0;
   for (const part of parts) {
     for (const key of ['of', 'at', 'triangles', 'x', 'y', 'z'] as const) all[key].set(part[key], from);
+    all.weights.set(part.weights, from * 2);
     from += part.at.length;
   }
   return all;
@@ -184,6 +188,7 @@ function withCopies(texels: Texels, [width, height]: readonly [number, number], 
     of: Uint16Array.from(taken, (i) => texels.of[i]!),
     at: Uint32Array.from(taken, (i) => texels.at[i]!),
     triangles: Uint32Array.from(taken, (i) => texels.triangles[i]!),
+    weights: Float32Array.from({ length: taken.length * 2 }, (_, k) => texels.weights[taken[k >> 1]! * 2 + (k & 1)]!),
     x: Float32Array.from(taken, (i, n) => x[i]! + steps[n * 2]!),
     y: Float32Array.from(taken, (i, n) => y[i]! + steps[n * 2 + 1]!),
     z: Float32Array.from(taken, (i) => texels.z[i]!),
