@@ -484,7 +484,7 @@ async function open(id: string): Promise<void> {
 .figures > .strata {
   display: flex;
   flex-direction: column;
-  max-height: 46vh;
+  max-height: 54vh;
   overflow: hidden;
 }
 

@@ -119,7 +119,7 @@ function add(layer: NewLayer): void {
   display: grid;
   grid-template-columns: repeat(7, 84px);
   gap: 2px 4px;
-  max-height: 46vh;
+  max-height: 54vh;
   overflow: auto;
 }
 
