@@ -29,9 +29,12 @@ export async function stackInputs(
   const everywhere = await tilelessInputs(settings, load, strokes);
   return async (tile, size) => {
     const measured: Partial<Record<MapKind, Image>> = {};
-    for (const { kind, tile: own, picture } of settings.measured) {
-      if (own === tile) measured[kind] = preparedMap(kind, await load(picture), size, settings.unit);
-    }
+    const onTile = settings.measured.filter((map) => map.tile === tile);
+    await Promise.all(
+      onTile.map(async ({ kind, picture }) => {
+        measured[kind] = preparedMap(kind, await load(picture), size, settings.unit);
+      }),
+    );
     return { ...everywhere, measured, strokes, planes: new Map(), processes: new Map() };
   };
 }

@@ -484,7 +484,7 @@ async function open(id: string): Promise<void> {
 .figures > .strata {
   display: flex;
   flex-direction: column;
-  max-height: 54vh;
+  max-height: 46vh;
   overflow: hidden;
 }
 

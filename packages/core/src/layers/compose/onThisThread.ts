@@ -25,14 +25,16 @@ export function onThisThread(
   return async (work, inputs, onShare) => {
     const compose = blockComposer(work, tile, inputs, mixing, known, only?.pick);
     const blocks = only?.blocks.length ?? tile.plan.columns * tile.plan.rows;
+    let since = performance.now();
     for (let i = 0; i < blocks; i++) {
       compose(only ? only.blocks[i]! : i);
-      if (i % PAUSE_BLOCKS === PAUSE_BLOCKS - 1) {
-        onShare(i / blocks);
-        await pause();
-      }
+      if (performance.now() - since < PAUSE_MS) continue;
+      onShare(i / blocks);
+      await pause();
+      since = performance.now();
     }
   };
 }
 
-const PAUSE_BLOCKS = 64;
+/** How long others may have to wait. */
+const PAUSE_MS = 12;

@@ -118,6 +118,12 @@ const goOnUnlessOvertaken = (turn: number): void => {
   if (turn !== newest) throw new Overtaken();
 };
 
+/** Hears whether there is something newer. */
+async function pauseUnlessOvertaken(turn: number): Promise<void> {
+  await pause();
+  goOnUnlessOvertaken(turn);
+}
+
 async function answer(ask: LayersAsk): Promise<void> {
   const { turn } = ask;
   try {
@@ -152,18 +158,40 @@ const PADDED = 6;
 
 /** A picture that takes longer than this is first made at a quarter of its width. */
 const DRAFT_MS = 150;
-/** How long the newest picture of each size took. */
-const took = new Map<number, number>();
+/** How long the newest picture of each size took: composed from the ground, or on from what was kept. */
+const took = { whole: new Map<number, number>(), goingOn: new Map<number, number>() };
 
 async function compose(ask: LayersAsk): Promise<void> {
   const { turn, side, section } = ask;
   const surface = await surfaceOf(ask.surface, forget);
   const draft = Math.max(128, side / 4);
-  if ((took.get(side) ?? 0) > DRAFT_MS && draft < side) await show(ask, surface, draft);
+  const whole = took.whole.get(side) ?? 0;
+  const expected = goesOn(ask, surface) ? (took.goingOn.get(side) ?? whole) : whole;
+  if (expected > DRAFT_MS && draft < side) await show(ask, surface, draft);
   goOnUnlessOvertaken(turn);
   await show(ask, surface, side);
   if (ask.histogramOf) await tellHistogram(ask, ask.histogramOf, surface);
   if (section) await tellSection(ask, section, surface);
+  if ((took.whole.get(side) ?? 0) > DRAFT_MS && draft < side) await fetchInputs(ask, surface, draft);
+}
+
+/** Has at hand what drafts are made of before the first is asked for. */
+async function fetchInputs(ask: LayersAsk, surface: LayeredSurface, side: number): Promise<void> {
+  const tiles = tilesToShow(surface, ask.settings.tiles);
+  const { layers } = sound(ask.settings, tiles[0] ?? FIRST_TILE);
+  const onTile = await stackOnTiles({ ...ask, side }, surface, layers, () => goOnUnlessOvertaken(ask.turn));
+  for (const tile of tiles) await onTile(tile);
+}
+
+/** Whether all that lies beneath the layer that is another is kept at the size that is asked for. */
+function goesOn({ settings, side }: LayersAsk, surface: LayeredSurface): boolean {
+  const size = within(settings.size, side);
+  const tiles = tilesToShow(surface, settings.tiles);
+  const { layers } = sound(settings, tiles[0] ?? FIRST_TILE);
+  return tiles.every((tile) => {
+    const name = nameOfTile({ tile, size });
+    return beneath.get(name)?.layers === layersBelow(layers, [name]);
+  });
 }
 
 /** Composes all tiles at a size, and tells their maps. */
@@ -173,6 +201,7 @@ async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Prom
   const size = within(settings.size, side);
   const tiles = tilesToShow(surface, settings.tiles);
   const since = performance.now();
+  const isOn = goesOn({ ...ask, side }, surface);
   const { layers, problems } = sound(settings, tiles[0] ?? FIRST_TILE);
   const channels = channelsOfStack({ layers });
   const onTile = await stackOnTiles({ ...ask, side }, surface, layers, () => goOnUnlessOvertaken(turn));
@@ -197,17 +226,22 @@ async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Prom
     }
     // The pen goes on from what is composed, and what is shown is made of a copy.
     const seen = ask.pen ? copyPlanes(planes) : planes;
+    await pauseUnlessOvertaken(turn);
     const images = channels.map((kind) => mapOfChannel(seen, kind, size, mixing));
     const heights = images[channels.indexOf('height')]?.range;
     const places = placesOf(tile.tile, size);
     if (ask.pen) under.push({ tile, base, planes, above, channels, inputs, places, heights });
     padIslands(images, planes.states.slice(), PADDED);
-    const maps = channels.map((kind, i) => ({ kind, ...size, rgba: screenPixels(images[i]!) }));
+    const maps: LayeredPicture[] = [];
+    for (const [i, kind] of channels.entries()) {
+      await pauseUnlessOvertaken(turn);
+      maps.push({ kind, ...size, rgba: screenPixels(images[i]!) });
+    }
     shown.push({ tile: tile.tile, texel: tile.texel, maps, mask });
   }
   goOnUnlessOvertaken(turn);
   const milliseconds = performance.now() - since;
-  took.set(side, milliseconds);
+  took[isOn ? 'goingOn' : 'whole'].set(side, milliseconds);
   // A mask that is looked at alone is shown whole.
   patches.begin(maskOf ? [] : under, mixing, ask.pen ? strokeOfRecord(ask.pen).points.length / POINT : 0);
   const moved = shown.flatMap(({ maps, mask }) => [...maps, ...(mask ? [mask] : [])].map(({ rgba }) => rgba.buffer));
@@ -218,7 +252,7 @@ async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Prom
 }
 
 /** What lies beneath the layer that is being changed, by tile and size, so that it is not composed again with each move. */
-const beneath = new Map<string, { key: string; planes: LayerPlanes }>();
+const beneath = new Map<string, { key: string; layers: number; planes: LayerPlanes }>();
 /** The layers that were composed last, by tile and size. */
 const composedLast = new Map<string, readonly Layer[]>();
 
@@ -229,14 +263,18 @@ async function composed(
   tiles: readonly TileInputs[],
   inputsAre: string,
 ): Promise<(TilePlanes & Pick<ComposedTile, 'base' | 'above'>)[]> {
-  const sameOn = tiles.map(({ tile }) => beginsAlike(layers, composedLast.get(nameOfTile(tile)) ?? []));
-  // Where nothing is another, the uppermost is what will be changed next.
-  const below = layers.slice(0, Math.min(...sameOn, layers.length - 1));
+  const below = layers.slice(
+    0,
+    layersBelow(
+      layers,
+      tiles.map(({ tile }) => nameOfTile(tile)),
+    ),
+  );
   const key = JSON.stringify([below, channels, mixing, inputsAre]);
   if (tiles.some(({ tile }) => beneath.get(nameOfTile(tile))?.key !== key)) {
     const bare = tiles.map((each) => ({ ...each, planes: barePlanes(each.tile, planesFor(channels)) }));
     await composeLayers({ layers: below, mixing }, bare);
-    for (const { tile, planes } of bare) beneath.set(nameOfTile(tile), { key, planes });
+    for (const { tile, planes } of bare) beneath.set(nameOfTile(tile), { key, layers: below.length, planes });
   }
   const above = layers.slice(below.length);
   const all = tiles.map((each) => {
@@ -251,7 +289,11 @@ async function composed(
   return all;
 }
 
-/** How many layers from the lowest on are as they were. */
+/** How many layers from the lowest on are as they were on some tiles; the uppermost never is, for it may be changed next. */
+const layersBelow = (layers: readonly Layer[], tiles: readonly string[]): number =>
+  Math.min(...tiles.map((name) => beginsAlike(layers, composedLast.get(name) ?? [])), layers.length - 1);
+
+/** How many layers from the lowest on are the same. */
 function beginsAlike(layers: readonly Layer[], before: readonly Layer[]): number {
   const isOther = (layer: Layer, i: number): boolean =>
     JSON.stringify(layer) !== JSON.stringify(before[i]) || strokesOf([layer]).includes(UNDER_PEN);

@@ -10,7 +10,7 @@ import { UNDER_PEN } from './underPen.ts';
 
 /** Images by id, content and size, as long as the stack uses them. */
 const images = new Map<string, Promise<Image>>();
-const inputsBySize = new Map<number, { key: string; of: InputsOfTile; tiles: Map<string, ReturnType<InputsOfTile>> }>();
+const inputsKept = new Map<string, { key: string; of: InputsOfTile; tiles: Map<string, ReturnType<InputsOfTile>> }>();
 /** Names what the newest inputs hold. */
 let key = '';
 export const inputsKey = (): string => key;
@@ -32,8 +32,15 @@ export async function strokesOfAsk({ settings, pen }: LayersAsk): Promise<Readon
   return strokes;
 }
 
-/** Everything a stack is made of, at the size of the preview; kept until something of it is another. */
-export async function inputsOfAsk({ settings, pictures, side }: LayersAsk, size: Size): Promise<InputsOfTile> {
+/**
+ * Everything a stack is made of, at the size of the preview; kept until something of it is another.
+ * @param use processes go by less than pictures do, and what is kept for either is not that of the other
+ */
+export async function inputsOfAsk(
+  { settings, pictures, side }: LayersAsk,
+  size: Size,
+  use: 'picture' | 'processes' = 'picture',
+): Promise<InputsOfTile> {
   const { layers, materials, measured, unit } = settings;
   const lies = materialsOf(layers, strokes);
   const used = [...materials.entries()].filter(([i]) => lies.has(i));
@@ -42,7 +49,8 @@ export async function inputsOfAsk({ settings, pictures, side }: LayersAsk, size:
   for (const [, { maps }] of used) for (const picture of Object.values(maps)) numbers.add(picture);
   const named = [...numbers].sort((a, b) => a - b).map((number) => [number, pictures[number]]);
   key = JSON.stringify([used, measured, unit, named, size]);
-  let inputs = inputsBySize.get(side);
+  const place = `${use} ${side}`;
+  let inputs = inputsKept.get(place);
   if (inputs?.key !== key) {
     const wanted = new Map<string, Promise<Image>>();
     const of = await stackInputs(
@@ -59,7 +67,7 @@ export async function inputsOfAsk({ settings, pictures, side }: LayersAsk, size:
       strokes,
     );
     inputs = { key, of, tiles: new Map() };
-    inputsBySize.set(side, inputs);
+    inputsKept.set(place, inputs);
     for (const name of images.keys()) if (!wanted.has(name) && !name.endsWith(` ${side}`)) images.delete(name);
   }
   const { of, tiles } = inputs;

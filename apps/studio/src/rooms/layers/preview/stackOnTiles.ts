@@ -1,4 +1,5 @@
 import {
+  measuredKindsOf,
   onThisThread,
   prepareProcesses,
   runPlanes,
@@ -58,10 +59,12 @@ async function processesOf(
 ): Promise<PreparedProcesses> {
   const { settings } = ask;
   const size = sourceSize(settings.size);
-  // Nothing but masks is gone by, whatever layers are made of.
-  const masks = layers.flatMap(masksOf);
-  const asked = { ...ask, settings: { ...settings, layers: masks }, side: Math.max(size.width, size.height) };
-  const inputsOf = await inputsOfAsk(asked, size);
+  // Nothing but where processes begin is gone by, whatever layers are made of.
+  const masks = layers.flatMap(processMasksOf);
+  const kinds = measuredKindsOf(masks);
+  const measured = settings.measured.filter(({ kind }) => kinds.includes(kind));
+  const asked = { ...ask, settings: { ...settings, layers: masks, measured }, side: Math.max(size.width, size.height) };
+  const inputsOf = await inputsOfAsk(asked, size, 'processes');
   const key = inputsKey();
   const known = processesKnown.key === key ? processesKnown.processes : undefined;
   const inputsAt = async (tile: number, at: Size) => ({ ...(await inputsOf(tile, at)), strokes });
@@ -70,10 +73,11 @@ async function processesOf(
   return processes;
 }
 
-/** A layer and those within it, as far as their masks tell. */
-function masksOf(layer: Layer): Layer[] {
-  const plain: Layer = { ...layer, content: 'plain', values: {} };
-  return layer.content === 'group' ? [plain, ...layer.layers.flatMap(masksOf)] : [plain];
+/** A layer and those within it, as far as processes in their masks tell. */
+function processMasksOf(layer: Layer): Layer[] {
+  const steps = layer.mask.steps.filter(({ measure }) => measure === 'runs' || measure === 'spreading');
+  const plain: Layer = { ...layer, content: 'plain', values: {}, mask: { ...layer.mask, steps } };
+  return [plain, ...(layer.content === 'group' ? layer.layers.flatMap(processMasksOf) : [])];
 }
 
 /** What runs leave, by tile and size: changing other layers does not let them run again. */
@@ -94,7 +98,8 @@ async function runsOf(
 }
 
 /** Names a tile at a size. */
-export const nameOfTile = ({ tile, size }: LayeredTile): string => `${tile} ${size.width} ${size.height}`;
+export const nameOfTile = ({ tile, size }: Pick<LayeredTile, 'tile' | 'size'>): string =>
+  `${tile} ${size.width} ${size.height}`;
 
 /** On another surface nothing that is kept is of use. */
 export function forgetProcesses(): void {
