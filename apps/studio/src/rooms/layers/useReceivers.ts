@@ -29,12 +29,13 @@ export function useReceivers(ticket: Ref<LayersTicket | undefined>) {
     };
   });
   /** What steps of masks can name. */
+  const triangles = computed(() => receivers.value.reduce((sum, { inspection }) => sum + inspection.triangles, 0));
   const surface = computed(() => ({
     extent: extent.value.size,
+    triangles: triangles.value,
     slots: [...new Set(receivers.value.flatMap(({ inspection }) => inspection.slots))],
     objects: receivers.value.map(({ name }) => name),
   }));
-  const triangles = computed(() => receivers.value.reduce((sum, { inspection }) => sum + inspection.triangles, 0));
   const inMillimetres = (place: readonly [number, number, number]): [number, number, number] =>
     place.map((value) => value * unit.value) as [number, number, number];
 

@@ -6,6 +6,8 @@ import { madeStep } from '../adding/newLayers.ts';
 export interface StepSurface {
   /** Its size in millimetres. */
   extent: number;
+  /** How many triangles it has. */
+  triangles: number;
   slots: readonly string[];
   objects: readonly string[];
 }
@@ -24,7 +26,7 @@ export const isPicked = ({ measure }: Pick<MaskStep, 'measure'>): boolean =>
   (['part', 'near', 'island', 'faces', 'slot', 'object', 'tile', 'id'] as MaskMeasure['measure'][]).includes(measure);
 
 /** A step with numbers that suit the receiver. */
-export function newStep(measure: MaskMeasure['measure'], { extent, slots, objects }: StepSurface): MaskStep {
+export function newStep(measure: MaskMeasure['measure'], { extent, triangles, slots, objects }: StepSurface): MaskStep {
   switch (measure) {
     case 'slot':
       return madeStep({ measure, slots: slots.slice(0, 1) });
@@ -36,7 +38,7 @@ export function newStep(measure: MaskMeasure['measure'], { extent, slots, object
     case 'near':
       return madeStep({ measure, triangles: [0], reach: extent / 20 });
     case 'faces':
-      return madeStep({ measure, ranges: [[0, 1]], of: 1 });
+      return madeStep({ measure, ranges: [[0, 1]], of: Math.max(1, triangles) });
     case 'id':
       return madeStep({ measure, colors: ['#ff0000'] });
     case 'tile':

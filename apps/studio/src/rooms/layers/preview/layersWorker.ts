@@ -52,7 +52,7 @@ import type {
   SectionLine,
 } from './layersMessages.ts';
 import { facesFor, factsOf, placeInTile, placesByTile, weightsOf, type ShownInputs } from './placeFacts.ts';
-import { inputsKey, inputsOfAsk, strokes } from './previewInputs.ts';
+import { inputsKey, inputsOfAsk, strokes, strokesOfAsk } from './previewInputs.ts';
 import { knownSurface, placesOf, surfaceOf, tilesToShow, within } from './previewSurface.ts';
 import { sound } from './soundLayers.ts';
 import { forgetProcesses, nameOfTile, pause, stackOnTiles } from './stackOnTiles.ts';
@@ -164,6 +164,7 @@ const took = { whole: new Map<number, number>(), goingOn: new Map<number, number
 async function compose(ask: LayersAsk): Promise<void> {
   const { turn, side, section } = ask;
   const surface = await surfaceOf(ask.surface, forget);
+  await strokesOfAsk(ask);
   const draft = Math.max(128, side / 4);
   const whole = took.whole.get(side) ?? 0;
   const expected = goesOn(ask, surface) ? (took.goingOn.get(side) ?? whole) : whole;
@@ -175,19 +176,23 @@ async function compose(ask: LayersAsk): Promise<void> {
   if ((took.whole.get(side) ?? 0) > DRAFT_MS && draft < side) await fetchInputs(ask, surface, draft);
 }
 
+const soundOf = (ask: LayersAsk, surface: LayeredSurface, tile = FIRST_TILE): ReturnType<typeof sound> =>
+  sound(ask, { tile, triangles: surface.islands.length, strokes });
+
 /** Has at hand what drafts are made of before the first is asked for. */
 async function fetchInputs(ask: LayersAsk, surface: LayeredSurface, side: number): Promise<void> {
   const tiles = tilesToShow(surface, ask.settings.tiles);
-  const { layers } = sound(ask.settings, tiles[0] ?? FIRST_TILE);
+  const { layers } = soundOf(ask, surface, tiles[0]);
   const onTile = await stackOnTiles({ ...ask, side }, surface, layers, () => goOnUnlessOvertaken(ask.turn));
   for (const tile of tiles) await onTile(tile);
 }
 
 /** Whether all that lies beneath the layer that is another is kept at the size that is asked for. */
-function goesOn({ settings, side }: LayersAsk, surface: LayeredSurface): boolean {
+function goesOn(ask: LayersAsk, surface: LayeredSurface): boolean {
+  const { settings, side } = ask;
   const size = within(settings.size, side);
   const tiles = tilesToShow(surface, settings.tiles);
-  const { layers } = sound(settings, tiles[0] ?? FIRST_TILE);
+  const { layers } = soundOf(ask, surface, tiles[0]);
   return tiles.every((tile) => {
     const name = nameOfTile({ tile, size });
     return beneath.get(name)?.layers === layersBelow(layers, [name]);
@@ -202,7 +207,7 @@ async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Prom
   const tiles = tilesToShow(surface, settings.tiles);
   const since = performance.now();
   const isOn = goesOn({ ...ask, side }, surface);
-  const { layers, problems } = sound(settings, tiles[0] ?? FIRST_TILE);
+  const { layers, problems } = soundOf(ask, surface, tiles[0]);
   const channels = channelsOfStack({ layers });
   const onTile = await stackOnTiles({ ...ask, side }, surface, layers, () => goOnUnlessOvertaken(turn));
   shownInputs = { of: await inputsOfAsk({ ...ask, side }, size), size };
@@ -318,7 +323,7 @@ async function showOffers({ on, offers, images }: OffersAsk): Promise<void> {
   const { settings, turn } = on;
   const surface = await surfaceOf(on.surface, forget);
   const view = viewOf(surface, OFFER_SIDE, TOWARDS);
-  const { layers } = sound(settings, FIRST_TILE);
+  const { layers } = soundOf(on, surface);
   const byTile = placesByTile(surface, view.places.triangles);
   const middle = middleOf(surface, view);
   const given = new Map(images.map(([number, image]) => [number, pictureLevels(image)]));
@@ -365,7 +370,7 @@ async function tellHistogram(ask: LayersAsk, { layer: id, of }: HistogramOf, sur
   const { mixing } = settings;
   const size = within(settings.size, COUNTED_SIDE);
   const [number = FIRST_TILE] = tilesToShow(surface, settings.tiles);
-  const { layers } = sound(settings, number);
+  const { layers } = soundOf(ask, surface, number);
   const layer = layerById(layers, id);
   if (!layer) return;
   const onTile = await stackOnTiles({ ...ask, side: COUNTED_SIDE }, surface, layers, () => goOnUnlessOvertaken(turn));
@@ -399,7 +404,7 @@ async function tellSection(ask: LayersAsk, { triangles, points }: SectionLine, s
   const strata = new Map<string, Stratum>();
   const inMillimetres = points.map((value) => value * settings.unit);
   const count = Math.min(TEXELS, triangles.length);
-  const onTile = await stackOnTiles(ask, surface, sound(settings, FIRST_TILE).layers);
+  const onTile = await stackOnTiles(ask, surface, soundOf(ask, surface).layers);
   for (const [number, places] of placesByTile(surface, triangles.subarray(0, count))) {
     const at = {
       triangles: Uint32Array.from(places, (i) => triangles[i]!),
