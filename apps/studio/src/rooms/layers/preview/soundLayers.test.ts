@@ -29,7 +29,12 @@ describe('layers that lack something', () => {
       made({ id: 'known', name: 'Known', content: 'picture', picture: 0, channels: ['basecolor'] }),
       made({ id: 'old', name: 'Old', content: 'plain', values: {}, ...faces(12) }),
       made({ id: 'now', name: 'Now', content: 'plain', values: {}, ...faces(20) }),
-      made({ id: 'group', name: 'Group', content: 'group', layers: [{ ...plain, id: 'inner' }, painted('stamped', 'stamped')] }),
+      made({
+        id: 'group',
+        name: 'Group',
+        content: 'group',
+        layers: [{ ...plain, id: 'inner' }, painted('stamped', 'stamped')],
+      }),
       ...['plain', 'tiled'].map((name) => painted(`painted ${name}`, name)),
     ];
     const settings = layersSettings.parse({
