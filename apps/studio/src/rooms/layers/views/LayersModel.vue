@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core';
 import { computed, onUnmounted, ref, shallowRef, watch } from 'vue';
-import { Vector3 } from 'three';
+import { Vector3, type BufferGeometry } from 'three';
 import type { MeshAsset } from '@zographos/contracts';
 import { describeKind, type MapKind } from '@zographos/core/image';
 import { useNotices } from '../../../stores/notices.ts';
 import type { Geometry } from '../../../viewport/geometry/geometryWorker.ts';
 import { loadGeometry } from '../../../viewport/geometry/loadGeometry.ts';
 import { meshBody, shapeBody } from '../../../viewport/geometry/shapes.ts';
+import type { Box } from '../../../viewport/frameCamera.ts';
 import { Picker } from '../../../viewport/picking.ts';
 import { useViewport } from '../../../viewport/useViewport.ts';
 import ViewControls from '../../../viewport/ViewControls.vue';
@@ -105,13 +106,19 @@ watch(meshKey, load);
 let body: ReturnType<typeof meshBody> | null = null;
 let bodyKey = '';
 
+function boxOf(shape: BufferGeometry): Box {
+  shape.computeBoundingBox();
+  const { min, max } = shape.boundingBox!;
+  return { min: min.toArray(), max: max.toArray() };
+}
+
 /** Made once for each mesh. */
 function bodyGeometry() {
   if (bodyKey !== meshKey.value) {
     body?.geometry.dispose();
     body = geometry.value ? meshBody(geometry.value) : shapeBody('sphere', false);
     bodyKey = meshKey.value;
-    if (!geometry.value) viewport.current?.frame({ min: [-0.5, -0.5, -0.5], max: [0.5, 0.5, 0.5] });
+    if (!geometry.value) viewport.current?.frame(boxOf(body.geometry));
   }
   return body?.geometry ?? null;
 }
