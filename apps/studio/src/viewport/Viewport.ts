@@ -69,6 +69,9 @@ interface Shown {
   edges: LineSegments | null;
 }
 
+/** How long shaders are waited for; what is not compiled by then is while the page waits. */
+const MOST_COMPILE_MS = 2000;
+
 /** Where the eye stands at first, from the middle of what it looks at. */
 const EYE: Vector = [0.5, 0.34, 0.8];
 
@@ -98,6 +101,7 @@ export class Viewport {
   /** Materials that are shown no more: kept until those that follow have taken over their shaders. */
   private retired: Material[] = [];
   private isClosed = false;
+  private compiles = 0;
 
   constructor(canvas: HTMLCanvasElement) {
     this.canvas = canvas;
@@ -219,13 +223,16 @@ export class Viewport {
     });
   }
 
-  /** Shaders are compiled beside the page; what was drawn before is seen meanwhile. */
+  /** Shaders are compiled beside the page; what was drawn before is seen meanwhile, for so long at most. */
   private async compile(): Promise<void> {
+    const mine = ++this.compiles;
     this.shaders = 'compiling';
-    await this.renderer.compileAsync(this.scene, this.camera).catch(() => {});
+    const compiled = this.renderer.compileAsync(this.scene, this.camera).catch(() => {});
+    await Promise.race([compiled, new Promise((resolve) => setTimeout(resolve, MOST_COMPILE_MS))]);
     // Others may have come meanwhile.
+    if (mine !== this.compiles || this.isClosed) return;
     if (this.shaders === 'compiling') this.shaders = 'ready';
-    if (!this.isClosed) this.draw();
+    this.draw();
   }
 
   close(): void {
