@@ -97,7 +97,8 @@ export class Viewport {
   private isTouched = false;
   private pending = 0;
   /** Whether there are materials whose shaders may have to be compiled, and whether that is under way. */
-  private shaders: 'ready' | 'new' | 'compiling' = 'ready';
+  private hasNewShaders = false;
+  private isCompiling = false;
   /** Materials that are shown no more: kept until those that follow have taken over their shaders. */
   private retired: Material[] = [];
   private isClosed = false;
@@ -127,7 +128,7 @@ export class Viewport {
   /** Something beside the bodies: overlays, markers. */
   add(...objects: Object3D[]): void {
     this.scene.add(...objects);
-    this.shaders = 'new';
+    this.hasNewShaders = true;
     this.draw();
   }
 
@@ -216,8 +217,8 @@ export class Viewport {
     this.pending ||= requestAnimationFrame(() => {
       this.pending = 0;
       this.applyLight();
-      if (this.shaders === 'new') void this.compile();
-      if (this.shaders === 'compiling') return;
+      if (this.hasNewShaders) void this.compile();
+      if (this.isCompiling) return;
       this.renderer.render(this.scene, this.camera);
       for (const material of this.retired.splice(0)) material.dispose();
     });
@@ -226,12 +227,13 @@ export class Viewport {
   /** Shaders are compiled beside the page; what was drawn before is seen meanwhile, for so long at most. */
   private async compile(): Promise<void> {
     const mine = ++this.compiles;
-    this.shaders = 'compiling';
+    this.hasNewShaders = false;
+    this.isCompiling = true;
     const compiled = this.renderer.compileAsync(this.scene, this.camera).catch(() => {});
     await Promise.race([compiled, new Promise((resolve) => setTimeout(resolve, MOST_COMPILE_MS))]);
     // Others may have come meanwhile.
     if (mine !== this.compiles || this.isClosed) return;
-    if (this.shaders === 'compiling') this.shaders = 'ready';
+    this.isCompiling = false;
     this.draw();
   }
 
@@ -275,7 +277,7 @@ export class Viewport {
       this.scene.add(mesh);
       return { mesh, edges: null };
     });
-    this.shaders = 'new';
+    this.hasNewShaders = true;
     this.showEdges();
     this.draw();
   }
@@ -306,7 +308,7 @@ export class Viewport {
         });
         shown.edges = new LineSegments(new WireframeGeometry(shown.mesh.geometry), material);
         shown.mesh.add(shown.edges);
-        this.shaders = 'new';
+        this.hasNewShaders = true;
       }
       if (shown.edges) shown.edges.visible = this.look.wireframe;
     }

@@ -114,7 +114,7 @@ export function strokeOfRecord({ brush: own, paint: laid, points, seed }: Stroke
 
 /** A stroke as a file has it; see `strokeText`. */
 export const recordOfStrokeText = ({ brush: own, paint: laid, points, seed }: Stroke): z.input<typeof strokeText> => ({
-  brush: { ...own } as StrokeRecord['brush'],
+  brush: { ...own },
   paint: { ...laid } as StrokeRecord['paint'],
   points: [...points],
   seed,

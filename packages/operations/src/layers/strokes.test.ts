@@ -27,7 +27,7 @@ describe('a stroke', () => {
 
   it('that was kept when pressure was all that made dabs differ, is what it was', () => {
     const { brush, ...rest } = sent({ ...tiled, paint: { roughness: 1 } }) as { brush: Record<string, unknown> };
-    const { varies: _, ...before } = brush;
+    const before = Object.fromEntries(Object.entries(brush).filter(([key]) => key !== 'varies'));
     const formerly = (pressure: object): Stroke['brush'] =>
       strokeOfRecord(strokeRecord.parse({ ...rest, brush: { ...before, pressure } })).brush;
     // The radius never fell below a fiftieth; what was called strength was what each dab adds.

@@ -25,13 +25,13 @@ export function onThisThread(
   return async (work, inputs, onShare) => {
     const compose = blockComposer(work, tile, inputs, mixing, known, only?.pick);
     const blocks = only?.blocks.length ?? tile.plan.columns * tile.plan.rows;
-    let since = performance.now();
+    let since = Date.now();
     for (let i = 0; i < blocks; i++) {
       compose(only ? only.blocks[i]! : i);
-      if (performance.now() - since < PAUSE_MS) continue;
+      if (Date.now() - since < PAUSE_MS) continue;
       onShare(i / blocks);
       await pause();
-      since = performance.now();
+      since = Date.now();
     }
   };
 }

@@ -10,7 +10,7 @@ export type BlockState = Partial<Record<LayerChannel, Float32Array>>;
 export interface BlockContent {
   channels: readonly LayerChannel[];
   /** Takes up a block. @returns false where it lies nowhere on it */
-  begin?(block: TexelBlock): boolean | void;
+  begin?(block: TexelBlock): boolean;
   /** Multiplies the mask, for content that has an opacity or an edge of its own. */
   alpha?: Float32Array;
   /** The same for one channel, where each is covered by itself. */

@@ -20,7 +20,10 @@ export function fieldContent(
   const ramp = content.ramp ? rampTable(content.ramp, mixing) : null;
   return {
     channels: channelsOf(content),
-    begin: (block) => at(block, value),
+    begin(block) {
+      at(block, value);
+      return true;
+    },
     read(channel, { count }, out) {
       if (channel === 'basecolor' && ramp) {
         for (let i = 0; i < count; i++) {

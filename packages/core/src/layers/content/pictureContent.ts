@@ -32,7 +32,12 @@ export function pictureContent(
       places.moved();
       sampler.sample(places, block.count, placed.footprint, seen);
       greyOf(seen, sampler.channels, 'alpha', block.count, own);
-      for (let i = 0; i < block.count; i++) alpha[i]! *= own[i]!;
+      let most = 0;
+      for (let i = 0; i < block.count; i++) {
+        alpha[i]! *= own[i]!;
+        if (alpha[i]! > most) most = alpha[i]!;
+      }
+      return most > 0;
     },
     read(channel, { count }, out) {
       if (isColorChannel(channel)) {

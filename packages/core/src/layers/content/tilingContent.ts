@@ -69,7 +69,10 @@ export function tilingContent(
 
   return {
     channels: content.channels.filter((channel) => samplers.has(channel) || isOwnMask(channel)),
-    begin: (block) => at.project(block),
+    begin(block) {
+      at.project(block);
+      return true;
+    },
     read(channel, block, out) {
       if (isOwnMask(channel)) {
         out.fill(1, 0, block.count);

@@ -84,8 +84,8 @@ function setAmount(name: Varying, value: number): void {
 }
 
 function vary(name: Varying, variation: Variation | undefined): void {
-  const { [name]: _, ...rest } = brush.value.varies;
-  setBrush({ varies: variation ? { ...rest, [name]: variation } : rest });
+  const others = Object.entries(brush.value.varies).filter(([each]) => each !== name);
+  setBrush({ varies: Object.fromEntries(variation ? [...others, [name, variation]] : others) });
 }
 
 const UNITS = [
