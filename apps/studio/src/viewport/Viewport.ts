@@ -1,5 +1,6 @@
 import {
   Color,
+  DataTexture,
   DirectionalLight,
   LineBasicMaterial,
   LineSegments,
@@ -102,6 +103,8 @@ export class Viewport {
   /** Materials that are shown no more: kept until those that follow have taken over their shaders. */
   private retired: Material[] = [];
   private isClosed = false;
+  /** The version of each texture that was sent last. */
+  private readonly sent = new WeakMap<Texture, number>();
   private compiles = 0;
 
   constructor(canvas: HTMLCanvasElement) {
@@ -218,10 +221,37 @@ export class Viewport {
       this.pending = 0;
       this.applyLight();
       if (this.hasNewShaders) void this.compile();
-      if (this.isCompiling) return;
+      if (this.isCompiling || this.sendsTexture()) return;
       this.renderer.render(this.scene, this.camera);
       for (const material of this.retired.splice(0)) material.dispose();
     });
+  }
+
+  /**
+   * Sends one of the textures that are to be sent whole, a frame for each: the page would wait for the graphics card to
+   * take several. @returns false where none or only one is left, which goes with the next picture
+   */
+  private sendsTexture(): boolean {
+    const unsent = [...this.textures()].filter(
+      (texture) => texture.updateRanges.length === 0 && this.sent.get(texture) !== texture.version,
+    );
+    const [first] = unsent;
+    if (!first) return false;
+    this.sent.set(first, first.version);
+    if (unsent.length === 1) return false;
+    this.renderer.initTexture(first);
+    this.draw();
+    return true;
+  }
+
+  /** Those that are looked at. */
+  private *textures(): Iterable<DataTexture> {
+    const { shading, alone } = this.look;
+    for (const { maps } of this.bodies.flatMap(({ parts }) => parts)) {
+      for (const [kind, texture] of maps) {
+        if ((shading !== 'map' || kind === alone) && texture instanceof DataTexture) yield texture;
+      }
+    }
   }
 
   /** Shaders are compiled beside the page; what was drawn before is seen meanwhile, for so long at most. */
