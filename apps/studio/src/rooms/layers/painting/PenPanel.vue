@@ -17,7 +17,7 @@ import Choice from '../../../controls/Choice.vue';
 import { ANGLE, LENGTH, PIXELS, SHARE } from '../editors/layerFields.ts';
 import PlainEditor from '../editors/PlainEditor.vue';
 import TilingEditor from '../editors/TilingEditor.vue';
-import { PLAIN_PICTURE, usualPen, type Pen } from './pen.ts';
+import { MOST_RADIUS, PLAIN_PICTURE, usualPen, type Pen } from './pen.ts';
 import PictureOfBrush from './PictureOfBrush.vue';
 import SymmetryOfBrush from './SymmetryOfBrush.vue';
 import VaryingAmount from './VaryingAmount.vue';
@@ -70,7 +70,7 @@ const VARIED = computed((): Partial<Record<string, readonly AmountField<Varying>
 }));
 const radiusField = computed(() =>
   props.pen.screenRadius === null
-    ? LENGTH('radius', 'Radius', props.extent / 5, props.extent / 30, 0.01)
+    ? { ...LENGTH('radius', 'Radius', props.extent / 5, props.extent / 30, 0.01), max: MOST_RADIUS }
     : PIXELS('radius', 'Radius', 200, 24),
 );
 const varied = computed(() => VARIED.value[slot.value] ?? []);

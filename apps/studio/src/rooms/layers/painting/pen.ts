@@ -16,7 +16,10 @@ export interface Pen {
 
 /** The radius that a stroke has, in millimetres, where a pixel of the screen is so wide. */
 export const radiusOfPen = ({ brush, screenRadius }: Pen, pixel: number): number =>
-  screenRadius === null ? brush.radius : Math.max(1e-3, screenRadius * pixel);
+  screenRadius === null ? brush.radius : Math.max(1e-3, Math.min(MOST_RADIUS, screenRadius * pixel));
+
+/** In millimetres. */
+export const MOST_RADIUS = 1e5;
 
 /** @param extent size of the receiver in millimetres @param intoMask whether greys are painted */
 export const usualPen = (extent: number, intoMask: boolean): Pen => ({
