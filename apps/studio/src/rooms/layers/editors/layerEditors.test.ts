@@ -4,7 +4,7 @@ import { createPinia } from 'pinia';
 import PrimeVue from 'primevue/config';
 import ToastService from 'primevue/toastservice';
 import { describe, expect, it } from 'vitest';
-import type { Layer, LayerMask, MaskMeasure } from '@zographos/core/layers';
+import type { Layer, LayerMask } from '@zographos/core/layers';
 import { layer as layerSchema, MEASURE_LABELS, optionsOf } from '@zographos/operations';
 import { tryAll } from '../../../testing/tryAll.ts';
 import { tooltip } from '../../../theme/tooltip.ts';
