@@ -100,9 +100,7 @@ export function flatRoutes(services: Services): Router {
     if (!affected) notFound('coating');
     return undefined;
   });
-  answer(router, ENDPOINTS.useCoating, (first, { id, coatingId }) =>
-    useCoating(services, id!, coatingId!, first),
-  );
+  answer(router, ENDPOINTS.useCoating, (first, { id, coatingId }) => useCoating(services, id!, coatingId!, first));
   answer(router, ENDPOINTS.useFinish, (_body, { id, finishId }) => bringInFinish(services, id!, finishId!));
   return router;
 }
