@@ -57,6 +57,8 @@ const set = (part: Partial<BrushPicture>): void => {
       @move="set($event)"
       @change="set($event)"
     />
-    <p v-else class="soft">Drag the image over the model to move it; the wheel over it changes its size.</p>
+    <p v-else class="soft">
+      Drag the grip in the middle of the image to move it; the wheel over the grip changes its size, with Shift its rotation.
+    </p>
   </template>
 </template>
