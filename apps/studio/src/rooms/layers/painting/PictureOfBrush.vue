@@ -58,7 +58,8 @@ const set = (part: Partial<BrushPicture>): void => {
       @change="set($event)"
     />
     <p v-else class="soft">
-      Drag the grip in the middle of the image to move it; the wheel over the grip changes its size, with Shift its rotation.
+      Drag the grip in the middle of the image to move it; the wheel over the grip changes its size, with Shift its
+      rotation.
     </p>
   </template>
 </template>
