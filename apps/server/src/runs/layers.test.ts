@@ -3,7 +3,15 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ENDPOINTS, PATHS, type Ticket } from '@zographos/contracts';
 import { PLAIN_BRUSH } from '@zographos/core/layers';
-import { manifest, parseSettings, parseTicketFile, READY_PROFILES, recordOfStroke } from '@zographos/operations';
+import {
+  manifest,
+  parseSettings,
+  parseTicketFile,
+  READY_PROFILES,
+  recordOfStroke,
+  strokeRecord,
+  tilingSettings,
+} from '@zographos/operations';
 import { BlobStore } from '../blobs/blobStore.ts';
 import { RunWorker } from '../worker/worker.ts';
 import { reliefProject, type ReliefProject } from '../testing/meshes.ts';
@@ -117,6 +125,45 @@ describe('layers', () => {
     await run(projectId, layered);
     const after = await read(projectId);
     expect(after.imageSets[0]!.maps.find(({ layered: is }) => is)!.revisions).toHaveLength(2);
+  });
+
+  it('painted with a tiling material are kept as a coating, and laid on elsewhere with that material', async () => {
+    const project = await reliefProject(server);
+    const { projectId } = project;
+    const oak = await server.call(
+      ENDPOINTS.createTicket,
+      { id: projectId },
+      {
+        ...{ name: 'Oak', operation: 'field' as const, set: { name: 'Oak' } },
+        settings: parseSettings('field', { layers: [{ kind: 'bricks' }], size, maps: [{ kind: 'roughness' }] }),
+        inputs: { receivers: [], sources: [], pictures: [] },
+      },
+    );
+    await run(projectId, oak);
+    const tiling = tilingSettings.parse({ material: 0, channels: ['roughness'], projection: { by: 'uv' } });
+    const stroke = recordOfStroke({
+      ...{ brush: { ...PLAIN_BRUSH, radius: 200, hardness: 1 }, paint: { tiling }, seed: 1 },
+      points: Float32Array.of(0, 0, 0, 0, 0, 1, 1),
+    });
+    const { hash } = await server.call(ENDPOINTS.keepStroke, { id: projectId }, stroke);
+    const painted = { id: 'p', name: 'Painted', content: 'painted', channels: ['roughness'], strokes: [hash] };
+    const { layered } = await stack([painted], { materials: [{ name: '', set: oak.imageSetId }] }, project);
+    await run(projectId, layered);
+    const { imageSets } = await read(projectId);
+    const own = imageSets.find(({ id }) => id === layered.imageSetId)!;
+    expect(own.maps.find(({ kind, layered: is }) => kind === 'roughness' && is)!.revisions).toHaveLength(1);
+    const kept = await server.call(ENDPOINTS.keepCoating, { id: layered.id }, { layerId: 'p', name: 'Oak patches' });
+    const other = await server.call(ENDPOINTS.createProject, {}, { name: 'Another quay' });
+    const used = await server.call(
+      ENDPOINTS.useCoating,
+      { id: other.id, coatingId: kept.id },
+      { firstPicture: 0, firstMaterial: 2 },
+    );
+    expect(used.materials).toHaveLength(1);
+    const [layer] = used.layers;
+    const [name] = layer?.content === 'painted' ? layer.strokes : [];
+    const moved = strokeRecord.parse(await (await server.fetch(PATHS.blob(name!))).json());
+    expect(moved.paint).toEqual({ tiling: { ...tiling, material: 2 } });
   });
 
   it('are delivered as masks in one file, the tiling materials beside it, and the manifest says which is which', async () => {
