@@ -165,34 +165,39 @@ async function compose(ask: LayersAsk): Promise<void> {
   const { turn, side, section } = ask;
   const surface = await surfaceOf(ask.surface, forget);
   await strokesOfAsk(ask);
+  const tiles = tilesToShow(surface, ask.settings.tiles);
+  const stack = { tiles, ...soundOf(ask, surface, tiles[0]) };
   const draft = Math.max(128, side / 4);
   const whole = took.whole.get(side) ?? 0;
-  const expected = goesOn(ask, surface) ? (took.goingOn.get(side) ?? whole) : whole;
-  if (expected > DRAFT_MS && draft < side) await show(ask, surface, draft);
+  const expected = goesOn(ask, stack) ? (took.goingOn.get(side) ?? whole) : whole;
+  if (expected > DRAFT_MS && draft < side) await show(ask, surface, stack, draft);
   goOnUnlessOvertaken(turn);
-  await show(ask, surface, side);
+  await show(ask, surface, stack, side);
   if (ask.histogramOf) await tellHistogram(ask, ask.histogramOf, surface);
   if (section) await tellSection(ask, section, surface);
-  if ((took.whole.get(side) ?? 0) > DRAFT_MS && draft < side) await fetchInputs(ask, surface, draft);
+  if ((took.whole.get(side) ?? 0) > DRAFT_MS && draft < side) await fetchInputs(ask, surface, stack, draft);
 }
+
+/** The tiles that are shown, and the layers that have all they need there. */
+type ShownStack = ReturnType<typeof sound> & { tiles: readonly number[] };
 
 const soundOf = (ask: LayersAsk, surface: LayeredSurface, tile = FIRST_TILE): ReturnType<typeof sound> =>
   sound(ask, { tile, triangles: surface.islands.length, strokes });
 
 /** Has at hand what drafts are made of before the first is asked for. */
-async function fetchInputs(ask: LayersAsk, surface: LayeredSurface, side: number): Promise<void> {
-  const tiles = tilesToShow(surface, ask.settings.tiles);
-  const { layers } = soundOf(ask, surface, tiles[0]);
+async function fetchInputs(
+  ask: LayersAsk,
+  surface: LayeredSurface,
+  { tiles, layers }: ShownStack,
+  side: number,
+): Promise<void> {
   const onTile = await stackOnTiles({ ...ask, side }, surface, layers, () => goOnUnlessOvertaken(ask.turn));
   for (const tile of tiles) await onTile(tile);
 }
 
 /** Whether all that lies beneath the layer that is another is kept at the size that is asked for. */
-function goesOn(ask: LayersAsk, surface: LayeredSurface): boolean {
-  const { settings, side } = ask;
+function goesOn({ settings, side }: LayersAsk, { tiles, layers }: ShownStack): boolean {
   const size = within(settings.size, side);
-  const tiles = tilesToShow(surface, settings.tiles);
-  const { layers } = soundOf(ask, surface, tiles[0]);
   return tiles.every((tile) => {
     const name = nameOfTile({ tile, size });
     return beneath.get(name)?.layers === layersBelow(layers, [name]);
@@ -200,14 +205,16 @@ function goesOn(ask: LayersAsk, surface: LayeredSurface): boolean {
 }
 
 /** Composes all tiles at a size, and tells their maps. */
-async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Promise<void> {
+async function show(
+  ask: LayersAsk,
+  surface: LayeredSurface,
+  { tiles, layers, problems }: ShownStack,
+  side: number,
+): Promise<void> {
   const { turn, settings, maskOf } = ask;
   const { mixing } = settings;
   const size = within(settings.size, side);
-  const tiles = tilesToShow(surface, settings.tiles);
   const since = performance.now();
-  const isOn = goesOn({ ...ask, side }, surface);
-  const { layers, problems } = soundOf(ask, surface, tiles[0]);
   const channels = channelsOfStack({ layers });
   const onTile = await stackOnTiles({ ...ask, side }, surface, layers, () => goOnUnlessOvertaken(turn));
   shownInputs = { of: await inputsOfAsk({ ...ask, side }, size), size };
@@ -246,7 +253,7 @@ async function show(ask: LayersAsk, surface: LayeredSurface, side: number): Prom
   }
   goOnUnlessOvertaken(turn);
   const milliseconds = performance.now() - since;
-  took[isOn ? 'goingOn' : 'whole'].set(side, milliseconds);
+  took[made.some(({ isWhole }) => isWhole) ? 'whole' : 'goingOn'].set(side, milliseconds);
   // A mask that is looked at alone is shown whole.
   patches.begin(maskOf ? [] : under, mixing, ask.pen ? strokeOfRecord(ask.pen).points.length / POINT : 0);
   const moved = shown.flatMap(({ maps, mask }) => [...maps, ...(mask ? [mask] : [])].map(({ rgba }) => rgba.buffer));
@@ -267,16 +274,12 @@ async function composed(
   channels: readonly LayerChannel[],
   tiles: readonly TileInputs[],
   inputsAre: string,
-): Promise<(TilePlanes & Pick<ComposedTile, 'base' | 'above'>)[]> {
-  const below = layers.slice(
-    0,
-    layersBelow(
-      layers,
-      tiles.map(({ tile }) => nameOfTile(tile)),
-    ),
-  );
+): Promise<(TilePlanes & Pick<ComposedTile, 'base' | 'above'> & { isWhole: boolean })[]> {
+  const names = tiles.map(({ tile }) => nameOfTile(tile));
+  const below = layers.slice(0, layersBelow(layers, names));
   const key = JSON.stringify([below, channels, mixing, inputsAre]);
-  if (tiles.some(({ tile }) => beneath.get(nameOfTile(tile))?.key !== key)) {
+  const isWhole = names.some((name) => beneath.get(name)?.key !== key);
+  if (isWhole) {
     const bare = tiles.map((each) => ({ ...each, planes: barePlanes(each.tile, planesFor(channels)) }));
     await composeLayers({ layers: below, mixing }, bare);
     for (const { tile, planes } of bare) beneath.set(nameOfTile(tile), { key, layers: below.length, planes });
@@ -284,7 +287,7 @@ async function composed(
   const above = layers.slice(below.length);
   const all = tiles.map((each) => {
     const base = beneath.get(nameOfTile(each.tile))!.planes;
-    return { ...each, base, above, planes: copyPlanes(base) };
+    return { ...each, base, above, isWhole, planes: copyPlanes(base) };
   });
   await composeLayers({ layers: above, mixing }, all);
   for (const { tile, planes, inputs, options } of all) {

@@ -6,7 +6,7 @@ import {
   type Layer,
   type LayerInputs,
 } from '@zographos/core/layers';
-import { phraseOfKinds } from '@zographos/core/image';
+import { phraseOfKinds, type MapKind } from '@zographos/core/image';
 import type { LayersAsk } from './layersMessages.ts';
 
 /** What is there for layers to be made of. */
@@ -23,8 +23,9 @@ export function sound(
   there: There,
 ): { layers: Layer[]; problems: { id: string; message: string }[] } {
   const problems: { id: string; message: string }[] = [];
+  const made = new Set(settings.measured.filter(({ tile }) => tile === there.tile).map(({ kind }) => kind));
   const lacks = (layer: Layer): boolean => {
-    const lack = lackOf(layer, settings, pictures, there);
+    const lack = lackOf(layer, made, settings.materials, pictures, there);
     if (lack) problems.push({ id: layer.id, message: `“${layer.name}” ${lack}` });
     return lack !== null;
   };
@@ -40,11 +41,11 @@ export function sound(
 /** What a layer lacks, and the way out; null for one that has all it needs. */
 function lackOf(
   layer: Layer,
-  { measured, materials }: LayersAsk['settings'],
+  made: ReadonlySet<MapKind>,
+  materials: LayersAsk['settings']['materials'],
   pictures: LayersAsk['pictures'],
-  { tile, triangles, strokes }: There,
+  { triangles, strokes }: There,
 ): string | null {
-  const made = new Set(measured.filter((map) => map.tile === tile).map(({ kind }) => kind));
   const kinds = measuredKindsOf([layer]).filter((kind) => !made.has(kind));
   if (kinds.length > 0)
     return `needs the ${phraseOfKinds(kinds)} map, which is not made yet. Run the stack to bake it.`;
