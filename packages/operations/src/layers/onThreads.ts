@@ -19,7 +19,8 @@ export function onThreads(
     const timer = setInterval(() => onShare(Math.min(1, Atomics.load(taken, 0) / blocks)), TICK_MS);
     const job: ComposeJob = { work, tile, inputs, mixing, taken };
     try {
-      await Promise.all([...Array.from({ length: threads }, () => team.do(job)), untilTaken(job, team)]);
+      const there = Array.from({ length: threads }, () => team.do(job));
+      await Promise.all([...there, team.isStarting ? untilTaken(job, team) : null]);
     } finally {
       clearInterval(timer);
     }
@@ -36,7 +37,7 @@ async function untilTaken(
 ): Promise<void> {
   const blocks = tile.plan.columns * tile.plan.rows;
   const compose = blockComposer(work, tile, inputs, mixing);
-  for (let own = 0; own < blocks && !team.isClosed; own++) {
+  for (let own = 0; own < blocks && team.isStarting; own++) {
     const block = Atomics.add(taken, 0, 1);
     if (block >= blocks) return;
     compose(block);

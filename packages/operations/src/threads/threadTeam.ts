@@ -14,7 +14,8 @@ export class ThreadTeam<Job, Answer> {
   private readonly free: Worker[];
   private readonly cancelFlag: Int32Array;
   private readonly watch: NodeJS.Timeout;
-  isClosed = false;
+  private isClosed = false;
+  private hasAnswered = false;
 
   /**
    * @param module the thread's module without ending, relative to the caller
@@ -27,6 +28,11 @@ export class ThreadTeam<Job, Answer> {
     this.watch = setInterval(() => {
       if (errorIfCancelled(cancelFlag)) this.close();
     }, CANCEL_MS);
+  }
+
+  /** Whether its threads may still be coming up: none has answered yet. */
+  get isStarting(): boolean {
+    return !this.hasAnswered && !this.isClosed;
   }
 
   /** @throws run/cancelled, run/failed, and whatever the thread threw */
@@ -44,6 +50,7 @@ export class ThreadTeam<Job, Answer> {
         return errorIfCancelled(this.cancelFlag) ?? new ZographosError('run/failed', LOST, { cause });
       },
     );
+    this.hasAnswered = true;
     const next = this.waiting.shift();
     if (next) next(thread);
     else this.free.push(thread);
