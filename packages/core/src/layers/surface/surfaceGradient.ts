@@ -5,27 +5,32 @@ const vector = new Float64Array(3);
 
 /** The normals that a surface has with a gradient of heights in space, in its tangent space. */
 export function gradientToNormals(gradient: Float32Array, block: TexelBlock, out: Float32Array): void {
-  const { normals, count } = block;
-  for (let i = 0; i < count; i++) {
-    const nx = normals[i]!;
-    const ny = normals[TEXELS + i]!;
-    const nz = normals[TEXELS * 2 + i]!;
-    const gx = gradient[i]!;
-    const gy = gradient[TEXELS + i]!;
-    const gz = gradient[TEXELS * 2 + i]!;
-    const off = nx * gx + ny * gy + nz * gz;
-    block.toTangentSpace(i, nx - (gx - nx * off), ny - (gy - ny * off), nz - (gz - nz * off), vector);
+  for (let i = 0; i < block.count; i++) {
+    lean(gradient, block.normals, i);
+    block.toTangentSpace(i, vector[0]!, vector[1]!, vector[2]!, vector);
     putUnit(out, i, vector[0]!, vector[1]!, vector[2]!);
   }
+}
+
+/** Tells `vector` the normal of a texel less what of the gradient lies in the surface. */
+function lean(gradient: Float32Array, normals: Float32Array, i: number): void {
+  const nx = normals[i]!;
+  const ny = normals[TEXELS + i]!;
+  const nz = normals[TEXELS * 2 + i]!;
+  const gx = gradient[i]!;
+  const gy = gradient[TEXELS + i]!;
+  const gz = gradient[TEXELS * 2 + i]!;
+  const off = nx * gx + ny * gy + nz * gz;
+  vector[0] = nx - (gx - nx * off);
+  vector[1] = ny - (gy - ny * off);
+  vector[2] = nz - (gz - nz * off);
 }
 
 /** The directions in space that normals of a surface with such a gradient have, in place. */
 export function gradientToDirections(gradient: Float32Array, { normals, count }: TexelBlock): void {
   for (let i = 0; i < count; i++) {
-    const [nx, ny, nz] = [normals[i]!, normals[TEXELS + i]!, normals[TEXELS * 2 + i]!];
-    const [gx, gy, gz] = [gradient[i]!, gradient[TEXELS + i]!, gradient[TEXELS * 2 + i]!];
-    const off = nx * gx + ny * gy + nz * gz;
-    putUnit(gradient, i, nx - (gx - nx * off), ny - (gy - ny * off), nz - (gz - nz * off));
+    lean(gradient, normals, i);
+    putUnit(gradient, i, vector[0]!, vector[1]!, vector[2]!);
   }
 }
 
