@@ -57,8 +57,8 @@ const FILL_PHRASES: Readonly<Record<FillReach, string>> = {
 export interface BrushNames {
   /** Of the picture on it; null without one. */
   picture: string | null;
-  /** Of the tiling material that is its paint. */
-  material?: string;
+  /** Of the tiling material that is its paint; undefined for one that is gone. */
+  material?: string | undefined;
   /** Its radius in pixels of the screen, where it has one. */
   screenRadius?: number | null;
 }

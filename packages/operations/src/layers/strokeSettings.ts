@@ -6,6 +6,8 @@ import { ownMasks, tilingSettings } from './layerSettings.ts';
 
 /** The most points of one stroke. */
 export const MOST_POINTS = 100_000;
+/** Of a dab, in millimetres. */
+export const MOST_RADIUS = 1e5;
 
 const share = z.number().min(0).max(1);
 const millimetres = z.number().min(-1e6).max(1e6);
@@ -29,7 +31,7 @@ const symmetry = z.discriminatedUnion('by', [
 const variation = z.strictObject({ by: z.enum(['random', 'pressure']), least: share.default(0) });
 const brushNow = z.strictObject({
   tool: z.enum(BRUSH_TOOLS).default('paint'),
-  radius: z.number().positive().max(1e5).default(PLAIN_BRUSH.radius),
+  radius: z.number().positive().max(MOST_RADIUS).default(PLAIN_BRUSH.radius),
   hardness: share.default(PLAIN_BRUSH.hardness),
   strength: share.default(1),
   flow: share.default(1),

@@ -204,13 +204,12 @@ const BESIDE = [
 
 /** A colour picked from a reference: of the pen while painting, of the chosen layer otherwise. */
 function takeColor({ color, last }: { color: string; last: boolean }): void {
-  if (isPainting.value && 'grey' in pen.value.paint) {
-    notices.say('error', 'A mask is painted with mask values, not with colours. Choose a painted layer to use it.');
-    return;
-  }
   if (isPainting.value) {
-    const kept = tilingOf(pen.value) ? {} : pen.value.paint;
-    pen.value = { ...pen.value, paint: { ...kept, basecolor: color } };
+    const { paint: laid } = pen.value;
+    const kept = tilingOf(pen.value) ? {} : laid;
+    if (!('grey' in laid)) pen.value = { ...pen.value, paint: { ...kept, basecolor: color } };
+    else
+      notices.say('error', 'A mask is painted with mask values, not with colours. Choose a painted layer to use it.');
     return;
   }
   const next = chosen.value && withPickedColor(chosen.value, color, last);

@@ -9,7 +9,7 @@ import {
   type Variation,
   type Varying,
 } from '@zographos/core/layers';
-import { BRUSH_TOOL_LABELS, brushSentence, FILL_LABELS, optionsOf } from '@zographos/operations';
+import { BRUSH_TOOL_LABELS, brushSentence, FILL_LABELS, MOST_RADIUS, optionsOf } from '@zographos/operations';
 import Amount from '../../../controls/Amount.vue';
 import type { AmountField } from '../../../controls/amountField.ts';
 import SlotSentence from '../../../ticket/SlotSentence.vue';
@@ -17,7 +17,7 @@ import Choice from '../../../controls/Choice.vue';
 import { ANGLE, LENGTH, PIXELS, SHARE } from '../editors/layerFields.ts';
 import PlainEditor from '../editors/PlainEditor.vue';
 import TilingEditor from '../editors/TilingEditor.vue';
-import { MOST_RADIUS, PLAIN_PICTURE, usualPen, type Pen } from './pen.ts';
+import { PLAIN_PICTURE, usualPen, type Pen } from './pen.ts';
 import PictureOfBrush from './PictureOfBrush.vue';
 import SymmetryOfBrush from './SymmetryOfBrush.vue';
 import VaryingAmount from './VaryingAmount.vue';
@@ -55,7 +55,7 @@ const material = computed(() => (tiling.value ? props.materialsOfStack[tiling.va
 const sentence = computed(() =>
   brushSentence(brush.value, props.pen.paint, {
     picture: brush.value.picture ? (onBrush.value?.name ?? 'that is gone') : null,
-    material: material.value?.name ?? 'that is gone',
+    material: material.value?.name,
     screenRadius: props.pen.screenRadius,
   }),
 );

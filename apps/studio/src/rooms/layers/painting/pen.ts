@@ -1,4 +1,5 @@
 import { PLAIN_BRUSH, POINT, type Brush, type BrushPicture, type Paint, type Stroke } from '@zographos/core/layers';
+import { MOST_RADIUS } from '@zographos/operations';
 
 /** A picture as it usually lies on a brush. */
 export const PLAIN_PICTURE: BrushPicture = {
@@ -17,9 +18,6 @@ export interface Pen {
 /** The radius that a stroke has, in millimetres, where a pixel of the screen is so wide. */
 export const radiusOfPen = ({ brush, screenRadius }: Pen, pixel: number): number =>
   screenRadius === null ? brush.radius : Math.max(1e-3, Math.min(MOST_RADIUS, screenRadius * pixel));
-
-/** In millimetres. */
-export const MOST_RADIUS = 1e5;
 
 /** @param extent size of the receiver in millimetres @param intoMask whether greys are painted */
 export const usualPen = (extent: number, intoMask: boolean): Pen => ({
