@@ -1,4 +1,4 @@
-import { setImmediate } from 'node:timers/promises';
+import { setImmediate, setTimeout } from 'node:timers/promises';
 import { blockComposer, type DoBlocks, type LayeredTile, type Stack } from '@zographos/core/layers';
 import { sharedInt32 } from '@zographos/core/shared-arrays';
 import type { ThreadTeam } from '../threads/threadTeam.ts';
@@ -35,6 +35,9 @@ async function untilTaken(
   { work, tile, inputs, mixing, taken }: ComposeJob,
   team: ThreadTeam<ComposeJob, null>,
 ): Promise<void> {
+  // Threads that came up while this one was busy are heard now; an immediate would come before what they say.
+  await setTimeout(1);
+  if (!team.isStarting) return;
   const blocks = tile.plan.columns * tile.plan.rows;
   const compose = blockComposer(work, tile, inputs, mixing);
   for (let own = 0; own < blocks && team.isStarting; own++) {

@@ -45,13 +45,29 @@ const READ_SHARE = 0.1;
  * input/outside-tile, input/other-topology, missing/not-found, run/cancelled, run/failed
  */
 export const run: Run<LayersSettings, LayersReport> = async (context) => {
-  const { settings, inputs, threads, cancelFlag, onProgress, put } = context;
+  const { settings, threads, cancelFlag } = context;
   const since = performance.now();
   refuseBeyondMemory(context);
   const channels = channelsOfStack(settings);
   if (channels.length === 0) {
     throw new ZographosError('input/bad-settings', 'The stack has no layer that shows. Add a layer, or show one.');
   }
+  // Its threads come up while the surface is made ready.
+  const team = new ThreadTeam<ComposeJob, null>('./composeThread', import.meta.url, threads, cancelFlag);
+  try {
+    return { report: await composedWith(team, channels, since, context) };
+  } finally {
+    team.close();
+  }
+};
+
+async function composedWith(
+  team: ThreadTeam<ComposeJob, null>,
+  channels: readonly LayerChannel[],
+  since: number,
+  context: LayersContext,
+): Promise<LayersReport> {
+  const { settings, inputs, threads, cancelFlag, onProgress, put } = context;
   const surface = surfaceOf(context, channels.includes('normal'));
   const tiles = tilesToCompose(surface, settings);
   onProgress({ stage: 'load', share: 0, secondsLeft: null });
@@ -60,43 +76,36 @@ export const run: Run<LayersSettings, LayersReport> = async (context) => {
   const processes = await prepareProcesses(settings.layers, surface, settings.size, inputsOfTile);
   const inputsOf: InputsOfTile = async (tile, size) => ({ ...(await inputsOfTile(tile, size)), processes });
   throwIfCancelled(cancelFlag);
-  const team = new ThreadTeam<ComposeJob, null>('./composeThread', import.meta.url, threads, cancelFlag);
   const heights: ({ tile: number } & HeldMap)[] = [];
   let texels = 0;
-  try {
-    await withKernelTeam(context, async () => {
-      let done = 0;
-      for (const together of tilesTogether(settings.layers, context.strokes ?? new Map(), surface, tiles)) {
-        refuseBeyondMemory(context, together.length);
-        const doBlocks = (place: LayeredTile): DoBlocks => onThreads(team, threads, place, settings.mixing);
-        const made = await composedMaps(surface, together, channels, settings, inputsOf, doBlocks, (share, note) => {
-          const all = READ_SHARE + ((1 - READ_SHARE) * (done + share * together.length)) / tiles.length;
-          onProgress({ stage: 'trace', share: all, secondsLeft: secondsLeft(since, all), note });
-          throwIfCancelled(cancelFlag);
-        });
-        for (const { tile, kind, image, states } of made) {
-          // Heights of all tiles get one range, which is known once all are made.
-          if (kind === 'height') heights.push({ tile, image, states });
-          else await put({ what: 'map', kind, tile, image, states });
-          if (kind === channels[0]) texels += coveredTexels(states);
-        }
-        done += together.length;
+  await withKernelTeam(context, async () => {
+    let done = 0;
+    for (const together of tilesTogether(settings.layers, context.strokes ?? new Map(), surface, tiles)) {
+      refuseBeyondMemory(context, together.length);
+      const doBlocks = (place: LayeredTile): DoBlocks => onThreads(team, threads, place, settings.mixing);
+      const made = await composedMaps(surface, together, channels, settings, inputsOf, doBlocks, (share, note) => {
+        const all = READ_SHARE + ((1 - READ_SHARE) * (done + share * together.length)) / tiles.length;
+        onProgress({ stage: 'trace', share: all, secondsLeft: secondsLeft(since, all), note });
+        throwIfCancelled(cancelFlag);
+      });
+      for (const { tile, kind, image, states } of made) {
+        // Heights of all tiles get one range, which is known once all are made.
+        if (kind === 'height') heights.push({ tile, image, states });
+        else await put({ what: 'map', kind, tile, image, states });
+        if (kind === channels[0]) texels += coveredTexels(states);
       }
-    });
-  } finally {
-    team.close();
-  }
+      done += together.length;
+    }
+  });
   for (const map of inOneRange(heights)) await put({ what: 'map', kind: 'height', ...map });
   return {
-    report: {
-      layout: inputs.receivers.length > 0 ? layoutFingerprint(surface.receiver) : null,
-      texels,
-      findings: overlapFindings(surface),
-      seconds: secondsSince(since) + (context.loadSeconds ?? 0),
-      peakMemoryBytes: process.resourceUsage().maxRSS * 1024,
-    },
+    layout: inputs.receivers.length > 0 ? layoutFingerprint(surface.receiver) : null,
+    texels,
+    findings: overlapFindings(surface),
+    seconds: secondsSince(since) + (context.loadSeconds ?? 0),
+    peakMemoryBytes: process.resourceUsage().maxRSS * 1024,
   };
-};
+}
 
 function coveredTexels(states: Uint8Array): number {
   let count = 0;

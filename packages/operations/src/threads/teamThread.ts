@@ -2,7 +2,7 @@ import { parentPort } from 'node:worker_threads';
 import { ZographosError } from '@zographos/core/errors';
 import type { TeamMessage } from './threadTeam.ts';
 
-/** Makes this thread one of a team: it answers each job, or tells what went wrong with it. */
+/** Makes this thread one of a team: it says that it is there, and answers each job, or tells what went wrong with it. */
 export function answerJobs<Job, Answer>(work: (job: Job) => Answer): void {
   parentPort!.on('message', (job: Job) => {
     let message: TeamMessage<Answer>;
@@ -14,4 +14,5 @@ export function answerJobs<Job, Answer>(work: (job: Job) => Answer): void {
     }
     parentPort!.postMessage(message);
   });
+  parentPort!.postMessage({ what: 'there' } satisfies TeamMessage<Answer>);
 }

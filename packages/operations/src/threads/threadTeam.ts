@@ -15,7 +15,7 @@ export class ThreadTeam<Job, Answer> {
   private readonly cancelFlag: Int32Array;
   private readonly watch: NodeJS.Timeout;
   private isClosed = false;
-  private hasAnswered = false;
+  private isThere = false;
 
   /**
    * @param module the thread's module without ending, relative to the caller
@@ -24,15 +24,20 @@ export class ThreadTeam<Job, Answer> {
   constructor(module: string, callerUrl: string, count: number, cancelFlag: Int32Array) {
     this.threads = Array.from({ length: Math.max(1, count) }, () => startThread(module, callerUrl));
     this.free = [...this.threads];
+    for (const thread of this.threads) {
+      thread.once('message', () => (this.isThere = true));
+      // One that fails before it is asked for anything.
+      thread.on('error', () => this.close());
+    }
     this.cancelFlag = cancelFlag;
     this.watch = setInterval(() => {
       if (errorIfCancelled(cancelFlag)) this.close();
     }, CANCEL_MS);
   }
 
-  /** Whether its threads may still be coming up: none has answered yet. */
+  /** Whether its threads are still coming up: none has said that it is there. */
   get isStarting(): boolean {
-    return !this.hasAnswered && !this.isClosed;
+    return !this.isThere && !this.isClosed;
   }
 
   /** @throws run/cancelled, run/failed, and whatever the thread threw */
@@ -43,14 +48,13 @@ export class ThreadTeam<Job, Answer> {
     const answer = await askThread(
       thread,
       job,
-      (message: TeamMessage<Answer>) => message,
+      (message: TeamMessage<Answer>) => (message.what === 'there' ? undefined : message),
       (cause) => {
         // Without it the others could wait for ever.
         this.close();
         return errorIfCancelled(this.cancelFlag) ?? new ZographosError('run/failed', LOST, { cause });
       },
     );
-    this.hasAnswered = true;
     const next = this.waiting.shift();
     if (next) next(thread);
     else this.free.push(thread);
@@ -68,6 +72,6 @@ export class ThreadTeam<Job, Answer> {
 
 const LOST = 'A thread of this run was lost. Run it again.';
 
-/** What a thread of a team answers. */
+/** What a thread of a team tells: once that it is there, then an answer to each job. */
 export type TeamMessage<Answer> =
-  { what: 'done'; answer: Answer } | { what: 'failed'; code: ErrorCode; message: string };
+  { what: 'there' } | { what: 'done'; answer: Answer } | { what: 'failed'; code: ErrorCode; message: string };

@@ -9,7 +9,7 @@ import type { Stroke } from '../painting/stroke.ts';
 import { boxOfBlock, StrokeCoverage } from '../painting/strokeCoverage.ts';
 import { reliefToNormals } from '../surface/reliefNormals.ts';
 import { requireProcess } from '../process/prepareProcesses.ts';
-import { runDrops } from '../process/runs/runs.ts';
+import { dropsOnTile } from '../process/runs/runs.ts';
 import { channelsOf, everyLayer, type Layer, type RunsMeasure, type Stack } from '../stack.ts';
 import { TEXELS, TexelBlock, type BlockPlaces, type PickTexels } from '../surface/texelBlock.ts';
 
@@ -24,8 +24,11 @@ export type BlockWork =
   | { do: 'relief'; planes: LayerPlanes }
   /** Writes how strongly a stroke covers each texel. */
   | { do: 'stroke'; stroke: Stroke; plane: Float32Array }
-  /** Lets drops run; each block takes an equal part of them, wherever they go. */
-  | { do: 'runs'; measure: RunsMeasure; plane: Int32Array }
+  /**
+   * Lets drops run; each block takes an equal part of them, wherever they go.
+   * @property states told which texels of the block are covered
+   */
+  | { do: 'runs'; measure: RunsMeasure; plane: Int32Array; states?: Uint8Array }
   /** Writes a layer's whole mask into a plane, for whoever looks at it alone. */
   | { do: 'show-mask'; layer: Layer; plane: Float32Array; states: Uint8Array };
 
@@ -55,18 +58,24 @@ export function blockComposer(
 }
 
 function dropsOfBlock(
-  { measure, plane }: Extract<BlockWork, { do: 'runs' }>,
+  { measure, plane, states }: Extract<BlockWork, { do: 'runs' }>,
   tile: LayeredTile,
   { processes }: LayerInputs,
 ): (block: number) => void {
   const { starts } = requireProcess('runs', measure, processes);
   const drops = starts.triangles.length;
   const blocks = tile.plan.columns * tile.plan.rows;
+  const run = dropsOnTile(measure, starts, tile, plane);
+  const texels = new TexelBlock(tile);
   return (block) => {
+    if (states) {
+      const count = texels.loadTexels(block);
+      for (let i = 0; i < count; i++) states[texels.at[i]!] = TexelState.covered;
+    }
     // Blocks that follow each other take drops that lie apart, so that threads do not write to the same texels.
     const part = apart(block, blocks);
     const [from, to] = [part, part + 1].map((edge) => Math.floor((edge * drops) / blocks)) as [number, number];
-    if (to > from) runDrops(measure, starts, tile, plane, from, to);
+    if (to > from) run(from, to);
   };
 }
 

@@ -1,12 +1,9 @@
 import { sharedCopyFloat32, sharedCopyUint32, sharedFloat32, sharedInt32, sharedUint8 } from '../../sharedArrays.ts';
 import type { Size } from '../../math/size.ts';
-import { BLOCK } from '../../bake/coverage/blocks.ts';
-import { TexelState } from '../../image/image.ts';
 import type { ComposeOptions } from '../compose/composeTile.ts';
 import type { LayeredSurface, LayeredTile } from '../surface/layeredSurface.ts';
 import type { LayerInputs } from '../inputs/layerInputs.ts';
 import { everyLayer, type Layer, type RunsMeasure, type SpreadingMeasure } from '../stack.ts';
-import { TexelBlock } from '../surface/texelBlock.ts';
 import { inOrderOfPlace } from './runs/inOrderOfPlace.ts';
 import { coveredByRuns } from './runs/runs.ts';
 import { findSources, type InputsAt, type SourcePlaces } from './sources.ts';
@@ -121,22 +118,13 @@ export async function runPlanes(
       continue;
     }
     const left = sharedInt32(tile.size.width * tile.size.height);
-    await doBlocks({ do: 'runs', measure, plane: left }, inputs, (share) => onProgress(share * 0.01, 'runs'));
-    states ??= coveredTexels(tile);
+    const finds = states === null;
+    states ??= sharedUint8(left.length);
+    const work = { do: 'runs', measure, plane: left, ...(finds && { states }) } as const;
+    await doBlocks(work, inputs, (share) => onProgress(share * 0.01, 'runs'));
     const plane = sharedFloat32(left.length);
     plane.set(coveredByRuns(left, states, measure, tile));
     planes.set(name, plane);
   }
   return planes;
-}
-
-function coveredTexels(tile: LayeredTile): Uint8Array {
-  const states = new Uint8Array(tile.size.width * tile.size.height);
-  const block = new TexelBlock(tile);
-  const blocks = Math.ceil(tile.size.width / BLOCK) * Math.ceil(tile.size.height / BLOCK);
-  for (let number = 0; number < blocks; number++) {
-    const count = block.loadTexels(number);
-    for (let i = 0; i < count; i++) states[block.at[i]!] = TexelState.covered;
-  }
-  return states;
 }

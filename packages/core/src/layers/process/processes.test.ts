@@ -14,7 +14,7 @@ import { onThisThread } from '../compose/onThisThread.ts';
 import { PLAIN_SHAPING, type Layer, type RunsMeasure, type SpreadingMeasure } from '../stack.ts';
 import { prepareProcesses } from './prepareProcesses.ts';
 import { Flow } from './runs/flow.ts';
-import { runDrops } from './runs/runs.ts';
+import { dropsOnTile } from './runs/runs.ts';
 import { findSources } from './sources.ts';
 
 const NOTHING: LayerInputs = {
@@ -62,8 +62,12 @@ function wayOf(surface: LayeredSurface, measure: RunsMeasure, triangle: number):
   const { positions, indices } = surface.receiver;
   const points: number[][] = [];
   const end = flow.run(triangle, 0.3, 0.3, 1000, {
-    leave: (t, _fromB, _fromC, b, c) => {
-      const [i, j, k] = [0, 1, 2].map((corner) => indices[t * 3 + corner]! * 3) as [number, number, number];
+    leave: (t, first, _fromB, _fromC, b, c) => {
+      const [i, j, k] = [0, 1, 2].map((corner) => indices[t * 3 + ((first + corner) % 3)]! * 3) as [
+        number,
+        number,
+        number,
+      ];
       points.push(
         [0, 1, 2].map((x) => positions[i + x]! * (1 - b - c) + positions[j + x]! * b + positions[k + x]! * c),
       );
@@ -131,14 +135,14 @@ describe('runs, against the direction of gravity in the surface', () => {
     expect(starts.triangles).toHaveLength(300);
     const measure = { ...RUNS, wander: 0.5 };
     const plane = new Int32Array(256 * 256);
-    const { left, carried } = runDrops(measure, starts, tile, plane);
+    const { left, carried } = dropsOnTile(measure, starts, tile, plane)(0, starts.triangles.length);
     expect((left + carried) / (300 * measure.length)).toBeCloseTo(1, 6);
     const onTexels = plane.reduce((sum, units) => sum + units, 0) / 256;
     expect(onTexels / left).toBeCloseTo(1, 2);
     // In parts, in any order, the same to the bit.
     const parts = new Int32Array(256 * 256);
     for (const [from, to] of [[200, 300] as const, [0, 90] as const, [90, 200] as const])
-      runDrops(measure, starts, tile, parts, from, to);
+      dropsOnTile(measure, starts, tile, parts)(from, to);
     expect(parts).toEqual(plane);
   });
 });

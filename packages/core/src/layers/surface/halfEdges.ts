@@ -13,17 +13,23 @@ export interface HalfEdges {
 
 /** Finds the neighbours of the triangles of a surface; those of a tile that repeats have some beyond its borders. */
 export function halfEdges({ welded, receiver: { indices } }: Pick<LayeredSurface, 'welded' | 'receiver'>): HalfEdges {
-  const corners = indices.map((vertex) => welded[vertex]!);
-  const next = (corner: number): number => (corner % 3 === 2 ? corner - 2 : corner + 1);
+  const corners = new Uint32Array(indices.length);
+  for (let i = 0; i < corners.length; i++) corners[i] = welded[indices[i]!]!;
   // Edges sorted by their lower vertex: a hash table of so many would be slower.
   const begins = new Uint32Array(welded.length + 1);
-  const lower = (e: number): number => Math.min(corners[e]!, corners[next(e)]!);
-  const upper = (e: number): number => Math.max(corners[e]!, corners[next(e)]!);
-  for (let e = 0; e < corners.length; e++) begins[lower(e) + 1]!++;
+  const lower = new Uint32Array(corners.length);
+  const upper = new Uint32Array(corners.length);
+  for (let e = 0; e < corners.length; e++) {
+    const from = corners[e]!;
+    const to = corners[e % 3 === 2 ? e - 2 : e + 1]!;
+    lower[e] = Math.min(from, to);
+    upper[e] = Math.max(from, to);
+    begins[lower[e]! + 1]!++;
+  }
   for (let v = 0; v < welded.length; v++) begins[v + 1]! += begins[v]!;
   const filled = begins.slice();
   const sorted = new Uint32Array(corners.length);
-  for (let e = 0; e < corners.length; e++) sorted[filled[lower(e)]!++] = e;
+  for (let e = 0; e < corners.length; e++) sorted[filled[lower[e]!]!++] = e;
   const twins = new Int32Array(corners.length).fill(-1);
   for (let v = 0; v < welded.length; v++) {
     for (let i = begins[v]!; i < begins[v + 1]!; i++) {
@@ -31,7 +37,7 @@ export function halfEdges({ welded, receiver: { indices } }: Pick<LayeredSurface
       let found = -1;
       let count = 0;
       for (let j = begins[v]!; j < begins[v + 1]!; j++) {
-        if (j === i || upper(sorted[j]!) !== upper(edge)) continue;
+        if (j === i || upper[sorted[j]!] !== upper[edge]) continue;
         found = sorted[j]!;
         count++;
       }

@@ -5,10 +5,21 @@ import { STEEPEST, unevennessOf, type Unevenness } from './unevenness.ts';
 /** Told the way of a drop. */
 export interface Way {
   /**
-   * Told each straight piece within one triangle, by the weights of the second and third corner at its ends.
+   * Told each straight piece within one triangle, by the weights of two corners at its ends.
+   * @param first the corner that the others follow, 0 to 2
+   * @param fromB, fromC, toB, toC weights of the corner after it, and of the one after that
    * @param length of the piece, and of the way before it, in millimetres
    */
-  leave(triangle: number, fromB: number, fromC: number, toB: number, toC: number, length: number, before: number): void;
+  leave(
+    triangle: number,
+    first: number,
+    fromB: number,
+    fromC: number,
+    toB: number,
+    toC: number,
+    length: number,
+    before: number,
+  ): void;
 }
 
 export interface FlowSettings {
@@ -41,7 +52,10 @@ export class Flow {
   private readonly settings: FlowSettings;
   private readonly aside: Unevenness;
   private readonly planes: Float32Array;
-  /** The half-edge on the other side, twice, and one more where it begins at the same place; −1 where there is none. */
+  /**
+   * For each side of a triangle: the triangle beyond it, times 8, which of its sides that is, times 2, and one more where
+   * both begin at the same place; −1 where there is none.
+   */
   private readonly beyond: Int32Array;
 
   constructor(surface: Pick<LayeredSurface, 'receiver' | 'welded' | 'repeats'>, settings: FlowSettings) {
@@ -50,7 +64,13 @@ export class Flow {
     this.settings = settings;
     this.aside = unevennessOf(settings.wanderSize, settings.seed, repeats);
     this.planes = trianglePlanes(receiver.positions, receiver.indices);
-    this.beyond = twins.map((twin, edge) => (twin < 0 ? -1 : twin * 2 + (corners[edge] === corners[twin] ? 1 : 0)));
+    this.beyond = new Int32Array(twins.length);
+    for (let edge = 0; edge < twins.length; edge++) {
+      const twin = twins[edge]!;
+      const triangle = Math.floor(twin / 3);
+      const isSame = corners[edge] === corners[twin] ? 1 : 0;
+      this.beyond[edge] = twin < 0 ? -1 : triangle * 8 + (twin - triangle * 3) * 2 + isSame;
+    }
   }
 
   /**
@@ -66,29 +86,34 @@ export class Flow {
     const [nx, ny, nz] = cells;
     const [perX, perY, perZ] = [1 / periods[0], 1 / periods[1], 1 / periods[2]];
     const lead = (wander * STEEPEST) / 127;
+    const longest = wander > 0 ? cell : Infinity;
     const overhang = Math.sin((clings * Math.PI) / 180);
     let gone = 0;
     let turns = 0;
+    // Corners are counted from the side that the triangle was entered by, so that the other two are always the same.
+    let first = 0;
+    let isEntered = false;
     // The way that drops are led, and how far until it is asked again.
     let x = downX;
     let y = downY;
     let z = downZ;
-    let until = wander > 0 ? 0 : Infinity;
-    const longest = wander > 0 ? cell : Infinity;
-    /** The side that the triangle was entered by; −1 for none. */
-    let entered = -1;
+    let until = lead > 0 ? 0 : Infinity;
     for (let guard = 0; guard < MOST_PIECES; guard++) {
       const at = triangle * NUMBERS;
+      const p = at + 3 + first * 6;
+      const q = at + 3 + after(first) * 6;
+      const r = at + 3 + before(first) * 6;
       const normalX = planes[at]!;
       const normalY = planes[at + 1]!;
       const normalZ = planes[at + 2]!;
       if (normalX * downX + normalY * downY + normalZ * downZ > overhang) return 'fallen';
+      const a = 1 - b - c;
       // Down, and aside by the unevenness there.
       if (gone >= until) {
         until = gone + cell;
-        const u = (planes[at + 9]! + planes[at + 12]! * b + planes[at + 15]! * c) * perX;
-        const v = (planes[at + 10]! + planes[at + 13]! * b + planes[at + 16]! * c) * perY;
-        const w = (planes[at + 11]! + planes[at + 14]! * b + planes[at + 17]! * c) * perZ;
+        const u = (planes[p]! * a + planes[q]! * b + planes[r]! * c) * perX;
+        const v = (planes[p + 1]! * a + planes[q + 1]! * b + planes[r + 1]! * c) * perY;
+        const w = (planes[p + 2]! * a + planes[q + 2]! * b + planes[r + 2]! * c) * perZ;
         const i = Math.min(nx - 1, ((u - Math.floor(u)) * nx) | 0);
         const j = Math.min(ny - 1, ((v - Math.floor(v)) * ny) | 0);
         const k = Math.min(nz - 1, ((w - Math.floor(w)) * nz) | 0);
@@ -97,108 +122,117 @@ export class Flow {
         y = downY + slopes[slope + 1]! * lead;
         z = downZ + slopes[slope + 2]! * lead;
       }
-      // In the plane of the triangle, a millimetre of it.
+      // In the plane of the triangle; how long that is, is needed beside what the next place hangs on.
       const off = x * normalX + y * normalY + z * normalZ;
       const within = x * x + y * y + z * z - off * off;
       if (within < LEVEL * LEVEL) return 'pooled';
-      const scale = 1 / Math.sqrt(within);
-      const rateB = (x * planes[at + 3]! + y * planes[at + 4]! + z * planes[at + 5]!) * scale;
-      const rateC = (x * planes[at + 6]! + y * planes[at + 7]! + z * planes[at + 8]!) * scale;
+      const speed = Math.sqrt(within);
+      const rateB = x * planes[q + 3]! + y * planes[q + 4]! + z * planes[q + 5]!;
+      const rateC = x * planes[r + 3]! + y * planes[r + 4]! + z * planes[r + 5]!;
       const rateA = -rateB - rateC;
+      /** The side that the triangle is left by, counted from the first corner; −1 for none. */
       let side = -1;
       let step = Math.min(longest, far - gone);
       let toB: number;
       let toC: number;
-      if (entered >= 0 && (entered === 0 ? rateC : entered === 1 ? rateA : rateB) < 0) {
+      if (isEntered && rateC < 0) {
         // Both sides lead into the crease: along it, then on the other side again.
-        side = entered;
-        const [edgeX, edgeY, edgeZ] = [this.edge(at, side, 0), this.edge(at, side, 1), this.edge(at, side, 2)];
+        side = 0;
+        const edgeX = planes[q]! - planes[p]!;
+        const edgeY = planes[q + 1]! - planes[p + 1]!;
+        const edgeZ = planes[q + 2]! - planes[p + 2]!;
         const length = Math.sqrt(edgeX * edgeX + edgeY * edgeY + edgeZ * edgeZ);
         const falls = edgeX * downX + edgeY * downY + edgeZ * downZ;
         if (length === 0 || Math.abs(falls) < LEVEL * length) return 'pooled';
-        const share = shareAlong(side, b, c);
-        step = Math.min(step, (falls > 0 ? 1 - share : share) * length);
-        const end = Math.max(0, Math.min(1, share + (falls > 0 ? step : -step) / length));
-        toB = side === 0 ? end : side === 1 ? 1 - end : 0;
-        toC = side === 1 ? end : side === 2 ? 1 - end : 0;
+        step = Math.min(step, (falls > 0 ? 1 - b : b) * length);
+        toB = Math.max(0, Math.min(1, b + (falls > 0 ? step : -step) / length));
+        toC = 0;
       } else {
+        let time = step / speed;
         // The way to the first side: the weight of the corner opposite to it reaches 0 there.
-        if (rateA < 0 && 1 - b - c < -rateA * step) {
-          step = Math.max(0, (1 - b - c) / -rateA);
+        if (rateA < 0 && a < -rateA * time) {
+          time = Math.max(0, a / -rateA);
           side = 1;
         }
-        if (rateB < 0 && b < -rateB * step) {
-          step = Math.max(0, b / -rateB);
+        if (rateB < 0 && b < -rateB * time) {
+          time = Math.max(0, b / -rateB);
           side = 2;
         }
-        if (rateC < 0 && c < -rateC * step) {
-          step = Math.max(0, c / -rateC);
+        if (rateC < 0 && c < -rateC * time) {
+          time = Math.max(0, c / -rateC);
           side = 0;
         }
-        toB = b + rateB * step;
-        toC = c + rateC * step;
+        if (side >= 0) step = time * speed;
+        toB = b + rateB * time;
+        toC = c + rateC * time;
       }
-      if (step > 0) way.leave(triangle, b, c, toB, toC, step, gone);
+      if (step > 0) way.leave(triangle, first, b, c, toB, toC, step, gone);
       gone += step;
       b = toB;
       c = toC;
       if (gone >= far) return 'far';
       turns = step > 1e-6 ? 0 : turns + 1;
       if (turns > MOST_TURNS) return 'pooled';
-      entered = -1;
-      if (side < 0) continue;
-      const other = beyond[triangle * 3 + side]!;
+      isEntered = side >= 0;
+      if (!isEntered) continue;
+      const other = beyond[triangle * 3 + (side === 0 ? first : side === 1 ? after(first) : before(first))]!;
       if (other < 0) return 'fallen';
       // Neighbours mostly go along their common edge in opposite directions.
-      const along = shareAlong(side, b, c);
-      const share = other & 1 ? along : 1 - along;
-      const twin = other >> 1;
-      triangle = Math.floor(twin / 3);
-      entered = twin - triangle * 3;
-      b = entered === 0 ? share : entered === 1 ? 1 - share : 0;
-      c = entered === 1 ? share : entered === 2 ? 1 - share : 0;
+      const along = Math.max(0, Math.min(1, side === 0 ? b : side === 1 ? c : 1 - b - c));
+      triangle = other >> 3;
+      first = (other >> 1) & 3;
+      b = other & 1 ? along : 1 - along;
+      c = 0;
     }
     return 'pooled';
   }
-
-  /** The way along a side of a triangle, on one axis. */
-  private edge(at: number, side: number, axis: number): number {
-    const second = this.planes[at + 12 + axis]!;
-    const third = this.planes[at + 15 + axis]!;
-    return side === 0 ? second : side === 1 ? third - second : -third;
-  }
 }
 
+/** The corner of a triangle after another, and the one before it, from a table of two bits each. */
+export const after = (corner: number): number => (9 >> (corner << 1)) & 3;
+export const before = (corner: number): number => (18 >> (corner << 1)) & 3;
+
 /**
- * Numbers of each triangle: its unit normal, how the weights of its second and third corner grow along each axis, its first
- * corner, and the ways from there to the others.
+ * Numbers of each triangle: its unit normal; then for each corner where it lies, and how its weight grows along each axis.
  */
-const NUMBERS = 18;
+const NUMBERS = 21;
 
 /** Below this slope a surface is level. */
 const LEVEL = 1e-4;
 
-/** Where a place on side k of a triangle lies along it, 0 to 1, by the weights of the second and third corner. */
-const shareAlong = (side: number, b: number, c: number): number =>
-  Math.max(0, Math.min(1, side === 0 ? b : side === 1 ? c : 1 - b - c));
-
-function trianglePlanes(p: Float32Array, indices: Uint32Array): Float32Array {
+function trianglePlanes(positions: Float32Array, indices: Uint32Array): Float32Array {
   const planes = new Float32Array((indices.length / 3) * NUMBERS);
   for (let t = 0; t < indices.length / 3; t++) {
-    const i = indices[t * 3]! * 3;
-    const j = indices[t * 3 + 1]! * 3;
-    const k = indices[t * 3 + 2]! * 3;
-    const [ux, uy, uz] = [p[j]! - p[i]!, p[j + 1]! - p[i + 1]!, p[j + 2]! - p[i + 2]!];
-    const [vx, vy, vz] = [p[k]! - p[i]!, p[k + 1]! - p[i + 1]!, p[k + 2]! - p[i + 2]!];
-    const [x, y, z] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
-    const area = Math.hypot(x, y, z) || 1e-30;
-    const [nx, ny, nz] = [x / area, y / area, z / area];
     const at = t * NUMBERS;
-    planes.set([nx, ny, nz], at);
+    for (let corner = 0; corner < 3; corner++) {
+      const from = indices[t * 3 + corner]! * 3;
+      for (let axis = 0; axis < 3; axis++) planes[at + 3 + corner * 6 + axis] = positions[from + axis]!;
+    }
+    const ux = planes[at + 9]! - planes[at + 3]!;
+    const uy = planes[at + 10]! - planes[at + 4]!;
+    const uz = planes[at + 11]! - planes[at + 5]!;
+    const vx = planes[at + 15]! - planes[at + 3]!;
+    const vy = planes[at + 16]! - planes[at + 4]!;
+    const vz = planes[at + 17]! - planes[at + 5]!;
+    const x = uy * vz - uz * vy;
+    const y = uz * vx - ux * vz;
+    const z = ux * vy - uy * vx;
+    const per = 1 / (Math.sqrt(x * x + y * y + z * z) || 1e-30);
+    const nx = (planes[at] = x * per);
+    const ny = (planes[at + 1] = y * per);
+    const nz = (planes[at + 2] = z * per);
     // Gradients of barycentric weights: across the opposite side, as long as 1 over the height above it.
-    planes.set([(vy * nz - vz * ny) / area, (vz * nx - vx * nz) / area, (vx * ny - vy * nx) / area], at + 3);
-    planes.set([(uz * ny - uy * nz) / area, (ux * nz - uz * nx) / area, (uy * nx - ux * ny) / area], at + 6);
-    planes.set([p[i]!, p[i + 1]!, p[i + 2]!, ux, uy, uz, vx, vy, vz], at + 9);
+    for (let corner = 0; corner < 3; corner++) {
+      const q = at + 3 + after(corner) * 6;
+      const r = at + 3 + before(corner) * 6;
+      const ex = planes[r]! - planes[q]!;
+      const ey = planes[r + 1]! - planes[q + 1]!;
+      const ez = planes[r + 2]! - planes[q + 2]!;
+      const to = at + 6 + corner * 6;
+      planes[to] = (ny * ez - nz * ey) * per;
+      planes[to + 1] = (nz * ex - nx * ez) * per;
+      planes[to + 2] = (nx * ey - ny * ex) * per;
+    }
   }
   return planes;
 }

@@ -3,45 +3,51 @@ import { unit } from '../../surface/direction.ts';
 import type { LayeredSurface, LayeredTile } from '../../surface/layeredSurface.ts';
 import type { RunsMeasure } from '../../stack.ts';
 import type { SourcePlaces } from '../sources.ts';
-import { Flow, type Way } from './flow.ts';
+import { after, before, Flow, type Way } from './flow.ts';
 
 /** A drop has left all but a twentieth of what it carried when it stops. */
 const LEAVES = Math.log(20);
 /** What one millimetre of a run at its beginning counts in a plane of whole numbers. */
 const UNITS = 256;
 
+/** What some drops have left, on whatever tile, and what they still carried: together what was released. */
+export interface DropsRun {
+  left: number;
+  carried: number;
+}
+
 /**
- * Lets some of the drops of a process run, and adds what they leave on a tile to its texels. A drop leaves matter in
- * proportion to what it still carries, so that along its way s it leaves exp(−s / length). Whole numbers are added, so the
- * order of drops and the number of threads change nothing.
+ * Makes the drops of a process ready to run over a tile. A drop leaves matter in proportion to what it still carries, so that
+ * along its way s it leaves exp(−s / length). Whole numbers are added, so the order of drops and the number of threads change
+ * nothing.
  * @param plane told, for each texel of the tile, what was left there: millimetres of a run at its beginning, times 256
- * @param from, to which drops run
- * @returns what all left, on whatever tile, and what they still carried, in the same measure: their sum is what was released
+ * @returns lets the drops of a range run, and adds what they leave to the plane
+ * @example dropsOnTile(measure, starts, tile, plane)(0, starts.triangles.length);
  */
-export function runDrops(
+export function dropsOnTile(
   measure: RunsMeasure,
   { triangles, weights }: SourcePlaces,
   tile: LayeredTile,
   plane: Int32Array,
-  from = 0,
-  to = triangles.length,
-): { left: number; carried: number } {
+): (from: number, to: number) => DropsRun {
   const flow = flowOf(tile.surface, measure);
   const trail = new Trail(measure, tile, plane);
-  let carried = 0;
-  for (let i = from; i < to; i++) {
-    const [triangle, b, c] = [triangles[i]!, weights[i * 2]!, weights[i * 2 + 1]!];
-    trail.begin(triangle, b, c);
-    flow.run(triangle, b, c, measure.length * LEAVES, trail);
-    carried += trail.end();
-  }
-  return { left: (to - from) * measure.length - carried, carried };
+  return (from, to) => {
+    let carried = 0;
+    for (let i = from; i < to; i++) {
+      const [triangle, b, c] = [triangles[i]!, weights[i * 2]!, weights[i * 2 + 1]!];
+      trail.begin(triangle, b, c);
+      flow.run(triangle, b, c, measure.length * LEAVES, trail);
+      carried += trail.end();
+    }
+    return { left: (to - from) * measure.length - carried, carried };
+  };
 }
 
 /** What one drop after the other leaves on a tile. */
 class Trail implements Way {
-  private readonly indices: Uint32Array;
-  private readonly uvs: Float32Array;
+  /** Where each corner of a triangle lies on the tile, in texels: x and y. */
+  private readonly texels: Float32Array;
   private readonly width: number;
   private readonly height: number;
   private readonly plane: Int32Array;
@@ -56,8 +62,7 @@ class Trail implements Way {
   private rest = 0.1;
 
   constructor({ length, width }: RunsMeasure, tile: LayeredTile, plane: Int32Array) {
-    this.indices = tile.surface.receiver.indices;
-    this.uvs = tile.uvs;
+    this.texels = texelsOfTriangles(tile);
     this.width = tile.size.width;
     this.height = tile.size.height;
     this.plane = plane;
@@ -74,12 +79,13 @@ class Trail implements Way {
   }
 
   begin(triangle: number, b: number, c: number): void {
-    this.texel = this.texelAt(triangle, b, c);
+    this.texel = this.texelAt(triangle, 0, b, c);
     this.strides = this.onWay = this.rest = 0;
   }
 
   leave(
     triangle: number,
+    first: number,
     fromB: number,
     fromC: number,
     toB: number,
@@ -93,7 +99,7 @@ class Trail implements Way {
     // What is left on a stride lies at its middle.
     for (let middle = (this.strides + 0.5) * stride; middle <= onWay; middle += stride) {
       const share = (middle - before) / length;
-      const next = this.texelAt(triangle, fromB + (toB - fromB) * share, fromC + (toC - fromC) * share);
+      const next = this.texelAt(triangle, first, fromB + (toB - fromB) * share, fromC + (toC - fromC) * share);
       if (next !== this.texel) this.moveTo(next);
       this.rest += portions[this.strides++]!;
     }
@@ -116,17 +122,27 @@ class Trail implements Way {
   }
 
   /** −1 on other tiles. */
-  private texelAt(triangle: number, b: number, c: number): number {
-    const { uvs, indices, width, height } = this;
-    const corner = triangle * 3;
-    const i = indices[corner]! * 2;
-    const j = indices[corner + 1]! * 2;
-    const k = indices[corner + 2]! * 2;
+  private texelAt(triangle: number, first: number, b: number, c: number): number {
+    const { texels, width, height } = this;
+    const p = triangle * 6 + first * 2;
+    const q = triangle * 6 + after(first) * 2;
+    const r = triangle * 6 + before(first) * 2;
     const a = 1 - b - c;
-    const u = (uvs[i]! * a + uvs[j]! * b + uvs[k]! * c) * width;
-    const v = (1 - (uvs[i + 1]! * a + uvs[j + 1]! * b + uvs[k + 1]! * c)) * height;
-    return u >= 0 && v >= 0 && u < width && v < height ? (v | 0) * width + (u | 0) : -1;
+    const x = texels[p]! * a + texels[q]! * b + texels[r]! * c;
+    const y = texels[p + 1]! * a + texels[q + 1]! * b + texels[r + 1]! * c;
+    return x >= 0 && y >= 0 && x < width && y < height ? (y | 0) * width + (x | 0) : -1;
   }
+}
+
+function texelsOfTriangles({ uvs, size: { width, height }, surface: { receiver } }: LayeredTile): Float32Array {
+  const { indices } = receiver;
+  const texels = new Float32Array(indices.length * 2);
+  for (let corner = 0; corner < indices.length; corner++) {
+    const vertex = indices[corner]!;
+    texels[corner * 2] = uvs[vertex * 2]! * width;
+    texels[corner * 2 + 1] = (1 - uvs[vertex * 2 + 1]!) * height;
+  }
+  return texels;
 }
 
 /** Kept as long as it is asked for again: a slider that changes how runs look need not find neighbours anew. */
@@ -143,7 +159,7 @@ function flowOf(surface: LayeredSurface, { down, wander, wanderSize, clings, see
 /**
  * What runs cover: the matter on each square millimetre, spread to the width of a run. Where a single one begins it covers
  * as much as `amount` says; runs that lie over each other cover more, and never more than all.
- * @param plane as `runDrops` tells it
+ * @param plane as `dropsOnTile` fills it
  * @param states 0 for texels that no surface covers
  */
 export function coveredByRuns(
