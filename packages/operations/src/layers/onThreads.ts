@@ -20,7 +20,7 @@ export function onThreads(
     const job: ComposeJob = { work, tile, inputs, mixing, taken };
     try {
       const there = Array.from({ length: threads }, () => team.do(job));
-      await Promise.all([...there, team.isStarting ? untilTaken(job, team) : null]);
+      await Promise.all([...there, team.isStarting() ? untilTaken(job, team) : null]);
     } finally {
       clearInterval(timer);
     }
@@ -37,10 +37,10 @@ async function untilTaken(
 ): Promise<void> {
   // Threads that came up while this one was busy are heard now; an immediate would come before what they say.
   await setTimeout(1);
-  if (!team.isStarting) return;
+  if (!team.isStarting()) return;
   const blocks = tile.plan.columns * tile.plan.rows;
   const compose = blockComposer(work, tile, inputs, mixing);
-  for (let own = 0; own < blocks && team.isStarting; own++) {
+  for (let own = 0; own < blocks && team.isStarting(); own++) {
     const block = Atomics.add(taken, 0, 1);
     if (block >= blocks) return;
     compose(block);

@@ -36,7 +36,7 @@ export class ThreadTeam<Job, Answer> {
   }
 
   /** Whether its threads are still coming up: none has said that it is there. */
-  get isStarting(): boolean {
+  isStarting(): boolean {
     return !this.isThere && !this.isClosed;
   }
 

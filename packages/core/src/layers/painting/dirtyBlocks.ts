@@ -4,7 +4,7 @@ import type { SomeTexels } from '../compose/onThisThread.ts';
 import { TexelBlock, type BlockPlaces, type PickTexels } from '../surface/texelBlock.ts';
 import { CHUNK, dabsOf, type Dabs } from './dabs.ts';
 import type { Stroke } from './stroke.ts';
-import { boxOfBlock } from './strokeCoverage.ts';
+import { boxOfBlock } from './texelRows.ts';
 
 /** Where the texels of each block of a tile lie in space, to find those that a dab reaches. */
 export class BlockBoxes {

@@ -7,7 +7,8 @@ import { LAYER_CHANNELS, widthOf, type LayerChannel } from '../channels.ts';
 import type { Stack } from '../stack.ts';
 import { TEXELS, type TexelBlock } from '../surface/texelBlock.ts';
 import { givesNormals, isRetouching, tilingOf, type Stroke } from './stroke.ts';
-import { boxOfBlock, StrokeCoverage } from './strokeCoverage.ts';
+import { StrokeCoverage } from './strokeCoverage.ts';
+import { boxOfBlock } from './texelRows.ts';
 import { TilingPaints } from './tilingPaints.ts';
 
 /**

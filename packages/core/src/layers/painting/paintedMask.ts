@@ -3,7 +3,8 @@ import type { LayeredTile } from '../surface/layeredSurface.ts';
 import type { LayerInputs } from '../inputs/layerInputs.ts';
 import { TEXELS } from '../surface/texelBlock.ts';
 import { isRetouching, type Stroke } from './stroke.ts';
-import { boxOfBlock, StrokeCoverage } from './strokeCoverage.ts';
+import { StrokeCoverage } from './strokeCoverage.ts';
+import { boxOfBlock } from './texelRows.ts';
 
 /** A mask painted by hand: strokes lay their grey over what is below, the last on top; nothing is 0. */
 export function paintedMask(strokes: readonly Stroke[], tile: LayeredTile, inputs: LayerInputs): BlockValues {

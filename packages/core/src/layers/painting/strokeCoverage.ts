@@ -1,18 +1,15 @@
-import type { Image } from '../../image/image.ts';
-import { BLOCK } from '../../bake/coverage/blocks.ts';
-import { pictureAxes } from '../surface/direction.ts';
 import type { LayeredSurface, LayeredTile } from '../surface/layeredSurface.ts';
 import type { LayerInputs } from '../inputs/layerInputs.ts';
 import { requirePicture } from '../mask/maskStep.ts';
 import { TEXELS, type TexelBlock } from '../surface/texelBlock.ts';
 import { pictureOnBlock, type PictureOnBlock } from './brushPicture.ts';
 import type { CoverageMemory } from './coverageMemory.ts';
+import { DabPicture } from './dabPicture.ts';
 import { CHUNK, dabsOf, type Dabs } from './dabs.ts';
 import { filledTriangles } from './faceFill.ts';
 import type { Stroke } from './stroke.ts';
+import { boxOfBlock, ROW, TexelRows } from './texelRows.ts';
 
-/** Texels that share a box: a row of a block that is covered all over. */
-const ROW = BLOCK;
 /** A dab stops on surfaces that turn away from it by more than this cosine. */
 const TURNED_AWAY = 0.17;
 /** How far a dab reaches off its surface, as a share of its radius: over relief, but not through a wall. */
@@ -48,8 +45,7 @@ export class StrokeCoverage {
   private readonly onDabs: DabPicture | null;
   private readonly shape = new Float32Array(TEXELS);
   private readonly memory: CoverageMemory | null;
-  /** Boxes about texels that follow each other, so many at a time: x, y, z of the lower and the upper corner. */
-  private readonly rows = new Float64Array((TEXELS / ROW) * 6);
+  private readonly rows = new TexelRows();
   private readonly remembered = new Float32Array(TEXELS);
   private readonly box = new Float64Array(6);
 
@@ -134,7 +130,7 @@ export class StrokeCoverage {
           continue;
         if (!isTouched) out.fill(0, 0, block.count);
         isTouched = true;
-        if (!hasRows) this.boxRows(block);
+        if (!hasRows) this.rows.bound(block);
         hasRows = true;
         this.addDab(i, block, out);
       }
@@ -142,28 +138,55 @@ export class StrokeCoverage {
     return isTouched;
   }
 
-  /** Finds the boxes about the rows of a block, so that a dab goes over those alone that it meets. */
-  private boxRows({ places, count }: DabbedTexels): void {
-    for (let from = 0, at = 0; from < count; from += ROW, at += 6) {
-      boxOfPlaces(places, from, Math.min(count, from + ROW), this.rows, at);
-    }
-  }
-
   /** Lays one dab over those before: what is covered stays covered. */
   private addDab(dab: number, block: DabbedTexels, out: Float32Array): void {
-    const { centers, radii } = this.dabs;
+    const { centers, normals, radii } = this.dabs;
     const { rows } = this;
     const x = centers[dab * 3]!;
     const y = centers[dab * 3 + 1]!;
     const z = centers[dab * 3 + 2]!;
+    const nx = normals[dab * 3]!;
+    const ny = normals[dab * 3 + 1]!;
+    const nz = normals[dab * 3 + 2]!;
     const r = radii[dab]!;
     this.onDabs?.begin(dab);
-    for (let from = 0, at = 0; from < block.count; from += ROW, at += 6) {
-      const dx = Math.max(0, rows[at]! - x, x - rows[at + 3]!);
-      const dy = Math.max(0, rows[at + 1]! - y, y - rows[at + 4]!);
-      const dz = Math.max(0, rows[at + 2]! - z, z - rows[at + 5]!);
-      if (dx * dx + dy * dy + dz * dz >= r * r) continue;
-      this.addDabToRow(dab, block, from, Math.min(block.count, from + ROW), out);
+    for (let from = 0, row = 0; from < block.count; from += ROW, row++) {
+      if (!rows.isMet(row, x, y, z, r)) continue;
+      const to = Math.min(block.count, from + ROW);
+      if (!this.onDabs && rows.liesAlong(row, x, y, z, nx, ny, nz, r * DEPTH, TURNED_AWAY))
+        this.addRoundDab(dab, block, from, to, out);
+      else this.addDabToRow(dab, block, from, to, out);
+    }
+  }
+
+  /** A dab without a picture, on texels none of which lies too deep or turns away. */
+  private addRoundDab(dab: number, { places }: DabbedTexels, from: number, to: number, out: Float32Array): void {
+    const { centers, radii, strengths, flows } = this.dabs;
+    const [x, y, z] = places;
+    const cx = centers[dab * 3]!;
+    const cy = centers[dab * 3 + 1]!;
+    const cz = centers[dab * 3 + 2]!;
+    const r = radii[dab]!;
+    const strength = strengths[dab]!;
+    const flow = flows[dab]!;
+    const hard = Math.min(0.999, this.stroke.brush.hardness);
+    const soft = 1 / (1 - hard);
+    const squaredRadius = r * r;
+    const squaredCore = squaredRadius * hard * hard;
+    const scale = soft / r;
+    for (let i = from; i < to; i++) {
+      const before = out[i]!;
+      if (before >= strength) continue;
+      const dx = x[i]! - cx;
+      const dy = y[i]! - cy;
+      const dz = z[i]! - cz;
+      const squared = dx * dx + dy * dy + dz * dz;
+      if (squared >= squaredRadius) continue;
+      let weight = flow;
+      if (squared > squaredCore) {
+        weight *= fallsOff(Math.sqrt(squared) * scale - hard * soft);
+      }
+      out[i] = before + (strength - before) * weight;
     }
   }
 
@@ -205,8 +228,7 @@ export class StrokeCoverage {
       if (normals[i]! * nx + normals[TEXELS + i]! * ny + normals[TEXELS * 2 + i]! * nz < TURNED_AWAY) continue;
       let weight = flow;
       if (squared > squaredCore) {
-        const beyond = Math.sqrt(squared) * scale - hard * soft;
-        weight *= 1 - beyond * beyond * (3 - 2 * beyond);
+        weight *= fallsOff(Math.sqrt(squared) * scale - hard * soft);
       }
       if (onDabs) {
         weight *= onDabs.look(dx, dy, dz);
@@ -229,82 +251,8 @@ export class StrokeCoverage {
 
 const unused = new Float32Array(TEXELS * 3);
 
-/** A picture that is taken anew for each dab, and fills its square. */
-class DabPicture {
-  readonly color = new Float64Array(3);
-  private readonly levels: readonly Image[];
-  private readonly stroke: Stroke;
-  private readonly dabs: Dabs;
-  private readonly texel: number;
-  private level: Image;
-  private right: readonly number[] = [1, 0, 0];
-  private up: readonly number[] = [0, 1, 0];
-  private out: readonly number[] = [0, 0, 1];
-  private scale = 1;
-
-  constructor(levels: readonly Image[], stroke: Stroke, dabs: Dabs, texel: number) {
-    this.levels = levels;
-    this.stroke = stroke;
-    this.dabs = dabs;
-    this.texel = texel;
-    this.level = levels[0]!;
-  }
-
-  begin(dab: number): void {
-    const { normals, along, turns, radii, hands } = this.dabs;
-    const { turn, angle } = this.stroke.brush.picture!;
-    const normal = [normals[dab * 3]!, normals[dab * 3 + 1]!, normals[dab * 3 + 2]!] as const;
-    let [right, up] = pictureAxes(normal);
-    const way = [along[dab * 3]!, along[dab * 3 + 1]!, along[dab * 3 + 2]!] as const;
-    if (turn === 'along' && Math.hypot(...way) > 0) {
-      // The right of the picture goes ahead along the stroke.
-      const [aside, ahead] = pictureAxes(normal, way);
-      [right, up] = [ahead, [-aside[0], -aside[1], -aside[2]]];
-    }
-    const turned = (turns[dab]! * 360 + angle) * (Math.PI / 180);
-    const [cos, sin] = [Math.cos(turned), Math.sin(turned)];
-    const hand = hands[dab]!;
-    this.right = right.map((value, k) => (value * cos + up[k]! * sin) * hand);
-    this.up = up.map((value, k) => value * cos - right[k]! * sin);
-    this.out = normal;
-    this.scale = 0.5 / radii[dab]!;
-    const texels = (2 * radii[dab]!) / this.texel;
-    const level = Math.max(0, Math.min(this.levels.length - 1, Math.round(Math.log2(this.levels[0]!.width / texels))));
-    this.level = this.levels[level]!;
-  }
-
-  /** A normal of the picture as a direction in space, as the dab lies there. */
-  private turnNormal(): void {
-    const { color, right, up, out } = this;
-    const [x, y, z] = [color[0]! * 2 - 1, color[1]! * 2 - 1, color[2]! * 2 - 1];
-    for (let k = 0; k < 3; k++) color[k] = right[k]! * x + up[k]! * y + out[k]! * z;
-  }
-
-  /** What the picture tells at a step from the middle of the dab: the share that it covers; its colour is in `color`. */
-  look(dx: number, dy: number, dz: number): number {
-    const { width, height, channels, data } = this.level;
-    const { right, up, scale } = this;
-    const u = 0.5 + (dx * right[0]! + dy * right[1]! + dz * right[2]!) * scale;
-    const v = 0.5 + (dx * up[0]! + dy * up[1]! + dz * up[2]!) * scale;
-    if (u < 0 || u > 1 || v < 0 || v > 1) return 0;
-    const x = u * width - 0.5;
-    const y = (1 - v) * height - 0.5;
-    const [left, top] = [Math.floor(x), Math.floor(y)];
-    const [fx, fy] = [x - left, y - top];
-    const at = (column: number, row: number): number =>
-      (Math.max(0, Math.min(height - 1, row)) * width + Math.max(0, Math.min(width - 1, column))) * channels;
-    const [a, b, c, d] = [at(left, top), at(left + 1, top), at(left, top + 1), at(left + 1, top + 1)];
-    const value = (k: number): number =>
-      (data[a + k]! * (1 - fx) + data[b + k]! * fx) * (1 - fy) + (data[c + k]! * (1 - fx) + data[d + k]! * fx) * fy;
-    const isGrey = channels < 3;
-    for (let k = 0; k < 3; k++) this.color[k] = value(isGrey ? 0 : k);
-    const { gives } = this.stroke.brush.picture!;
-    if (gives === 'normal') this.turnNormal();
-    if (channels % 2 === 0) return value(channels - 1);
-    if (gives !== 'shape') return 1;
-    return isGrey ? this.color[0]! : (this.color[0]! + this.color[1]! + this.color[2]!) / 3;
-  }
-}
+/** From 1 to 0 over a share of the way, smoothly: Hermite's cubic. */
+const fallsOff = (share: number): number => 1 - share * share * (3 - 2 * share);
 
 const meets = (boxes: Float32Array, at: number, box: Float64Array): boolean =>
   boxes[at]! <= box[3]! &&
@@ -313,22 +261,3 @@ const meets = (boxes: Float32Array, at: number, box: Float64Array): boolean =>
   boxes[at + 4]! >= box[1]! &&
   boxes[at + 2]! <= box[5]! &&
   boxes[at + 5]! >= box[2]!;
-
-/** The box about the texels of a block. @param out told x, y, z of its lower and upper corner */
-export const boxOfBlock = ({ places, count }: Pick<TexelBlock, 'places' | 'count'>, out: Float64Array): void =>
-  boxOfPlaces(places, 0, count, out, 0);
-
-/** @param from, to which of the places @param at where the box begins that is told */
-function boxOfPlaces(places: TexelBlock['places'], from: number, to: number, out: Float64Array, at: number): void {
-  for (let k = 0; k < 3; k++) {
-    let low = Infinity;
-    let high = -Infinity;
-    const along = places[k]!;
-    for (let i = from; i < to; i++) {
-      if (along[i]! < low) low = along[i]!;
-      if (along[i]! > high) high = along[i]!;
-    }
-    out[at + k] = low;
-    out[at + 3 + k] = high;
-  }
-}

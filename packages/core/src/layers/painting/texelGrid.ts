@@ -1,7 +1,7 @@
 import { BLOCK } from '../../bake/coverage/blocks.ts';
 import type { LayeredSurface, LayeredTile } from '../surface/layeredSurface.ts';
 import { TexelBlock } from '../surface/texelBlock.ts';
-import { boxOfBlock } from './strokeCoverage.ts';
+import { boxOfBlock } from './texelRows.ts';
 
 /** Texels that are mixed at most. */
 const MOST_FOUND = 256;
