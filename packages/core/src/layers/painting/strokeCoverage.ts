@@ -4,6 +4,7 @@ import { requirePicture } from '../mask/maskStep.ts';
 import { TEXELS, type TexelBlock } from '../surface/texelBlock.ts';
 import { pictureOnBlock, type PictureOnBlock } from './brushPicture.ts';
 import type { CoverageMemory } from './coverageMemory.ts';
+import { newDab, takeDab, type Dab } from './dab.ts';
 import { DabPicture } from './dabPicture.ts';
 import { CHUNK, dabsOf, type Dabs } from './dabs.ts';
 import { filledTriangles } from './faceFill.ts';
@@ -46,6 +47,7 @@ export class StrokeCoverage {
   private readonly shape = new Float32Array(TEXELS);
   private readonly memory: CoverageMemory | null;
   private readonly rows = new TexelRows();
+  private readonly dab = newDab();
   private readonly remembered = new Float32Array(TEXELS);
   private readonly box = new Float64Array(6);
 
@@ -139,82 +141,23 @@ export class StrokeCoverage {
   }
 
   /** Lays one dab over those before: what is covered stays covered. */
-  private addDab(dab: number, block: DabbedTexels, out: Float32Array): void {
-    const { centers, normals, radii } = this.dabs;
-    const { rows } = this;
-    const x = centers[dab * 3]!;
-    const y = centers[dab * 3 + 1]!;
-    const z = centers[dab * 3 + 2]!;
-    const nx = normals[dab * 3]!;
-    const ny = normals[dab * 3 + 1]!;
-    const nz = normals[dab * 3 + 2]!;
-    const r = radii[dab]!;
-    this.onDabs?.begin(dab);
+  private addDab(number: number, block: DabbedTexels, out: Float32Array): void {
+    const { rows, onDabs } = this;
+    const dab = takeDab(this.dabs, number, this.stroke.brush.hardness, this.dab);
+    onDabs?.begin(number);
     for (let from = 0, row = 0; from < block.count; from += ROW, row++) {
-      if (!rows.isMet(row, x, y, z, r)) continue;
+      if (!rows.isMet(row, dab.x, dab.y, dab.z, dab.radius)) continue;
       const to = Math.min(block.count, from + ROW);
-      if (!this.onDabs && rows.liesAlong(row, x, y, z, nx, ny, nz, r * DEPTH, TURNED_AWAY))
-        this.addRoundDab(dab, block, from, to, out);
+      if (!onDabs && rows.liesAlong(row, dab, dab.radius * DEPTH, TURNED_AWAY)) addRoundDab(dab, block, from, to, out);
       else this.addDabToRow(dab, block, from, to, out);
     }
   }
 
-  /** A dab without a picture, on texels none of which lies too deep or turns away. */
-  private addRoundDab(dab: number, { places }: DabbedTexels, from: number, to: number, out: Float32Array): void {
-    const { centers, radii, strengths, flows } = this.dabs;
-    const [x, y, z] = places;
-    const cx = centers[dab * 3]!;
-    const cy = centers[dab * 3 + 1]!;
-    const cz = centers[dab * 3 + 2]!;
-    const r = radii[dab]!;
-    const strength = strengths[dab]!;
-    const flow = flows[dab]!;
-    const hard = Math.min(0.999, this.stroke.brush.hardness);
-    const soft = 1 / (1 - hard);
-    const squaredRadius = r * r;
-    const squaredCore = squaredRadius * hard * hard;
-    const scale = soft / r;
-    for (let i = from; i < to; i++) {
-      const before = out[i]!;
-      if (before >= strength) continue;
-      const dx = x[i]! - cx;
-      const dy = y[i]! - cy;
-      const dz = z[i]! - cz;
-      const squared = dx * dx + dy * dy + dz * dz;
-      if (squared >= squaredRadius) continue;
-      let weight = flow;
-      if (squared > squaredCore) {
-        weight *= fallsOff(Math.sqrt(squared) * scale - hard * soft);
-      }
-      out[i] = before + (strength - before) * weight;
-    }
-  }
-
-  private addDabToRow(
-    dab: number,
-    { places, normals }: DabbedTexels,
-    from: number,
-    to: number,
-    out: Float32Array,
-  ): void {
-    const { centers, normals: up, radii, strengths, flows } = this.dabs;
+  private addDabToRow(dab: Dab, { places, normals }: DabbedTexels, from: number, to: number, out: Float32Array): void {
     const { onDabs } = this;
     const [x, y, z] = places;
-    const cx = centers[dab * 3]!;
-    const cy = centers[dab * 3 + 1]!;
-    const cz = centers[dab * 3 + 2]!;
-    const nx = up[dab * 3]!;
-    const ny = up[dab * 3 + 1]!;
-    const nz = up[dab * 3 + 2]!;
-    const r = radii[dab]!;
-    const strength = strengths[dab]!;
-    const flow = flows[dab]!;
-    const hard = Math.min(0.999, this.stroke.brush.hardness);
-    const soft = 1 / (1 - hard);
-    const squaredRadius = r * r;
-    /** Within it a dab is whole. */
-    const squaredCore = squaredRadius * hard * hard;
-    const scale = soft / r;
+    const { x: cx, y: cy, z: cz, nx, ny, nz, strength, flow, squaredRadius, squaredCore, perRadius, within } = dab;
+    const depth = dab.radius * DEPTH;
     const paints = this.colors !== null;
     for (let i = from; i < to; i++) {
       // What is as strong already stays so.
@@ -224,12 +167,10 @@ export class StrokeCoverage {
       const dz = z[i]! - cz;
       const squared = dx * dx + dy * dy + dz * dz;
       if (squared >= squaredRadius) continue;
-      if (Math.abs(dx * nx + dy * ny + dz * nz) > r * DEPTH) continue;
+      if (Math.abs(dx * nx + dy * ny + dz * nz) > depth) continue;
       if (normals[i]! * nx + normals[TEXELS + i]! * ny + normals[TEXELS * 2 + i]! * nz < TURNED_AWAY) continue;
       let weight = flow;
-      if (squared > squaredCore) {
-        weight *= fallsOff(Math.sqrt(squared) * scale - hard * soft);
-      }
+      if (squared > squaredCore) weight *= fallsOff(Math.sqrt(squared) * perRadius - within);
       if (onDabs) {
         weight *= onDabs.look(dx, dy, dz);
         if (this.colors && weight > 0) this.addColor(i, weight * strength, out[i]!, onDabs);
@@ -250,6 +191,23 @@ export class StrokeCoverage {
 }
 
 const unused = new Float32Array(TEXELS * 3);
+
+/** A dab without a picture, on texels none of which lies too deep or turns away. */
+function addRoundDab(dab: Dab, { places }: DabbedTexels, from: number, to: number, out: Float32Array): void {
+  const [x, y, z] = places;
+  const { x: cx, y: cy, z: cz, strength, flow, squaredRadius, squaredCore, perRadius, within } = dab;
+  for (let i = from; i < to; i++) {
+    const before = out[i]!;
+    if (before >= strength) continue;
+    const dx = x[i]! - cx;
+    const dy = y[i]! - cy;
+    const dz = z[i]! - cz;
+    const squared = dx * dx + dy * dy + dz * dz;
+    if (squared >= squaredRadius) continue;
+    const weight = squared > squaredCore ? flow * fallsOff(Math.sqrt(squared) * perRadius - within) : flow;
+    out[i] = before + (strength - before) * weight;
+  }
+}
 
 /** From 1 to 0 over a share of the way, smoothly: Hermite's cubic. */
 const fallsOff = (share: number): number => 1 - share * share * (3 - 2 * share);

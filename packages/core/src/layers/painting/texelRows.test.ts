@@ -34,9 +34,10 @@ describe('bounds of the rows of a block', () => {
           }
           const rows = new TexelRows();
           rows.bound({ places, normals, count });
+          const [nx, ny, nz] = normal;
           const [x, y, z] = at as [number, number, number];
           const isMet = rows.isMet(1, x, y, z, radius);
-          const isAlong = rows.liesAlong(1, x, y, z, ...normal, radius * 0.6, 0.17);
+          const isAlong = rows.liesAlong(1, { x, y, z, nx, ny, nz }, radius * 0.6, 0.17);
           if (isAlong) along++;
           for (let i = ROW; i < count; i++) {
             const way = [0, 1, 2].map((k) => places[k as 0 | 1 | 2][i]! - at[k]!);

@@ -4,6 +4,16 @@ import { TEXELS, type TexelBlock } from '../surface/texelBlock.ts';
 /** Texels that are bounded together: a row of a block that is covered all over. */
 export const ROW = BLOCK;
 
+/** A plane through a place, with its unit normal. */
+interface Plane {
+  x: number;
+  y: number;
+  z: number;
+  nx: number;
+  ny: number;
+  nz: number;
+}
+
 /**
  * Bounds of the rows of a block: a box about where their texels lie, and a cone about their normals. A dab goes over those
  * rows alone that it meets, and asks the texels of most rows for nothing but how far they are.
@@ -35,19 +45,8 @@ export class TexelRows {
   /**
    * Whether all texels of a row lie nearer to a plane than a depth, and all their normals lean from its normal by no more
    * than the angle of a cosine.
-   * @param x, y, z on the plane @param nx, ny, nz its unit normal
    */
-  liesAlong(
-    row: number,
-    x: number,
-    y: number,
-    z: number,
-    nx: number,
-    ny: number,
-    nz: number,
-    depth: number,
-    leastCosine: number,
-  ): boolean {
+  liesAlong(row: number, { x, y, z, nx, ny, nz }: Plane, depth: number, leastCosine: number): boolean {
     const { boxes, cones } = this;
     const box = row * 6;
     const middle =

@@ -1,0 +1,51 @@
+import type { Dabs } from './dabs.ts';
+
+/** One dab, with what its texels are asked by. */
+export interface Dab {
+  x: number;
+  y: number;
+  z: number;
+  /** Up from the surface under its middle. */
+  nx: number;
+  ny: number;
+  nz: number;
+  radius: number;
+  strength: number;
+  flow: number;
+  squaredRadius: number;
+  /** Within it a dab is whole. */
+  squaredCore: number;
+  /** Share of the way from there to the border: the distance times the one, less the other. */
+  perRadius: number;
+  within: number;
+}
+
+export const newDab = (): Dab => ({
+  ...{ x: 0.1, y: 0.1, z: 0.1, nx: 0.1, ny: 0.1, nz: 0.1, radius: 0.1, strength: 0.1, flow: 0.1 },
+  ...{ squaredRadius: 0.1, squaredCore: 0.1, perRadius: 0.1, within: 0.1 },
+});
+
+/** Takes up one of the dabs of a stroke. @returns `out`, which is told it */
+export function takeDab(
+  { centers, normals, radii, strengths, flows }: Dabs,
+  i: number,
+  hardness: number,
+  out: Dab,
+): Dab {
+  const hard = Math.min(0.999, hardness);
+  const radius = radii[i]!;
+  out.x = centers[i * 3]!;
+  out.y = centers[i * 3 + 1]!;
+  out.z = centers[i * 3 + 2]!;
+  out.nx = normals[i * 3]!;
+  out.ny = normals[i * 3 + 1]!;
+  out.nz = normals[i * 3 + 2]!;
+  out.radius = radius;
+  out.strength = strengths[i]!;
+  out.flow = flows[i]!;
+  out.squaredRadius = radius * radius;
+  out.squaredCore = radius * radius * hard * hard;
+  out.perRadius = 1 / ((1 - hard) * radius);
+  out.within = hard / (1 - hard);
+  return out;
+}
