@@ -10,6 +10,7 @@ import { halve } from '../image/filter/halve.ts';
 import type { Image } from '../image/image.ts';
 import type { Mesh } from '../mesh/mesh.ts';
 import { triangleArea } from '../mesh/triangleArea.ts';
+import { NO_INPUTS } from '../testing/layers.ts';
 import { meshOf, randomNumbers, reliefPlane, sphere } from '../testing/shapes.ts';
 import { layDetail } from './compose/blending.ts';
 import { channelsOfStack, composeTile } from './compose/composeTile.ts';
@@ -22,14 +23,6 @@ import { preparedMaterial } from './inputs/preparedInputs.ts';
 import { PLAIN_SHAPING, type Layer, type LayerBase, type LayerContent, type MaskStep, type Stack } from './stack.ts';
 import { TEXELS } from './surface/texelBlock.ts';
 
-const NOTHING: LayerInputs = {
-  measured: {},
-  materials: [],
-  pictures: [],
-  strokes: new Map(),
-  planes: new Map(),
-  processes: new Map(),
-};
 const everywhere = { steps: [], shaping: PLAIN_SHAPING };
 let number = 0;
 
@@ -51,7 +44,7 @@ async function composed(
   surface: LayeredSurface,
   {
     side = 64,
-    inputs = NOTHING,
+    inputs = NO_INPUTS,
     mixing = 'seen',
   }: { side?: number; inputs?: LayerInputs; mixing?: Stack['mixing'] } = {},
 ): Promise<Partial<Record<LayerChannel, Float32Array>> & { states: Uint8Array }> {
@@ -172,7 +165,7 @@ describe('heights and normals', () => {
       const mesh = reliefPlane('stretched', 2, 50);
       mesh.uvSets[0]!.coords = mesh.uvSets[0]!.coords.map((value, i) => value * (i % 2 === 0 ? across : up));
       const surface = layeredMeshes([mesh], 0, 1);
-      const inputs = { ...NOTHING, materials: [preparedMaterial('ramp', 100, { height: ramp })] };
+      const inputs = { ...NO_INPUTS, materials: [preparedMaterial('ramp', 100, { height: ramp })] };
       const laid = layer({
         ...{ content: 'tiling', material: 0, channels: ['height'], scale: 1, turn: 0, offset: [-50, -50] },
         ...{ projection: { by: 'planar', direction: [0, 0, 1] }, varyBy: 'nothing', relief: 1 },
@@ -195,7 +188,7 @@ describe('heights and normals', () => {
       ...{ width: side, height: side, channels: 3 },
       data: new Float32Array(side * side * 3).map((_, i) => (i % 3 === 2 ? 1 : 0)),
     };
-    const inputs = { ...NOTHING, measured: { height, normal } };
+    const inputs = { ...NO_INPUTS, measured: { height, normal } };
     const layers = [layer({ content: 'maps', channels: ['height', 'normal'] }), plain({ height: 2 })];
     const made = await composed(layers, square, { side, inputs });
     expect(made.height![200]).toBe(202);
@@ -211,7 +204,7 @@ describe('projections', () => {
       ...{ content: 'tiling', material: 0, channels: ['roughness'], scale: 1, turn: 0, offset: [0, 0] },
       ...{ projection: projection as never, varyBy: 'nothing', relief: 1, ...change },
     });
-  const inputs = { ...NOTHING, materials: [material] };
+  const inputs = { ...NO_INPUTS, materials: [material] };
 
   it('agree on a plane: along all axes, along its own, and by UVs at its real size', async () => {
     const along = await composed([tiling({ by: 'planar', direction: [0, 0, 1] })], square, { inputs });
@@ -228,7 +221,7 @@ describe('projections', () => {
       roughness: { width: 2, height: 2, channels: 1, data: new Float32Array(4).fill(0.7) },
     });
     const made = await composed([tiling({ by: 'triplanar', sharpness: 3 })], ball, {
-      inputs: { ...NOTHING, materials: [even] },
+      inputs: { ...NO_INPUTS, materials: [even] },
     });
     made.states.forEach((state, i) => {
       if (state > 1) expect(made.roughness![i]).toBeCloseTo(0.7, 4);
@@ -267,7 +260,7 @@ describe('projections', () => {
           ...{ width: 20, height: 30, depth: 10, angle: 80, falloff: 20 },
         },
       });
-    const inputsHere = { ...NOTHING, pictures: [[{ width: 8, height: 8, channels: 1, data }]] };
+    const inputsHere = { ...NO_INPUTS, pictures: [[{ width: 8, height: 8, channels: 1, data }]] };
     const inMiddle = (await composed([decal(32, 32)], flat, { inputs: inputsHere })).roughness!;
     const { roughness } = await composed([decal(0, 64)], flat, { inputs: inputsHere });
     for (let at = 0; at < 64 * 64; at += 7) {
@@ -297,7 +290,7 @@ describe('projections', () => {
 });
 
 describe('masks', () => {
-  const mask = async (step: object, surface = square, side = 64, shaping = PLAIN_SHAPING, inputs = NOTHING) =>
+  const mask = async (step: object, surface = square, side = 64, shaping = PLAIN_SHAPING, inputs = NO_INPUTS) =>
     (
       await composed([plain({ metallic: 0 }), plain({ metallic: 1 }, { mask: where(step, shaping) })], surface, {
         side,
@@ -371,7 +364,7 @@ describe('masks', () => {
       const [x, y] = [((i % side) + 0.5) / side - 0.5, (Math.floor(i / side) + 0.5) / side - 0.5];
       dot.data[i] = Math.hypot(x, y) * 100 < radius ? 1 : 0;
     }
-    const inputs = { ...NOTHING, measured: { cavity: dot } };
+    const inputs = { ...NO_INPUTS, measured: { cavity: dot } };
     const area = async (shaping: object): Promise<number> => {
       const values = await mask(
         { measure: 'map', map: 'cavity', from: 0, to: 1 },
@@ -398,10 +391,10 @@ describe('masks', () => {
     const curvature = plane((x) => [1 / (2 * 0.5), 1 / (2 * 8), -1, 1][Math.floor(x / 8)]!);
     const ao = plane((x) => (x >= 24 ? 0 : 1));
     const step = { measure: 'wear', radius: 2, hardness: 0.8, sheltered: 1, breakup: null };
-    const worn = await mask(step, square, side, PLAIN_SHAPING, { ...NOTHING, measured: { curvature, ao } });
+    const worn = await mask(step, square, side, PLAIN_SHAPING, { ...NO_INPUTS, measured: { curvature, ao } });
     expect([worn[4], worn[12], worn[20], worn[28]]).toEqual([1, 0, 0, 0]);
     // Without occlusion there is none to be found, and the error says which map is missing.
-    await expect(mask(step, square, side, PLAIN_SHAPING, { ...NOTHING, measured: { curvature } })).rejects.toThrow(
+    await expect(mask(step, square, side, PLAIN_SHAPING, { ...NO_INPUTS, measured: { curvature } })).rejects.toThrow(
       'ambient occlusion map',
     );
   });
@@ -416,7 +409,7 @@ describe('masks', () => {
       side,
       PLAIN_SHAPING,
       {
-        ...NOTHING,
+        ...NO_INPUTS,
         measured: { sky },
       },
     );

@@ -1,12 +1,10 @@
 import { pictureLevels } from '../bake/source/sourceMaterials.ts';
 import type { Image } from '../image/image.ts';
 import type { LayerChannel } from '../layers/channels.ts';
-import { composeTile } from '../layers/compose/composeTile.ts';
-import { onThisThread } from '../layers/compose/onThisThread.ts';
-import type { LayerInputs } from '../layers/inputs/layerInputs.ts';
-import { layeredMeshes, layeredTile, type LayeredSurface } from '../layers/surface/layeredSurface.ts';
+import { layeredMeshes, type LayeredSurface } from '../layers/surface/layeredSurface.ts';
 import { PLAIN_BRUSH, type Brush, type BrushPicture, type Paint, type Stroke } from '../layers/painting/stroke.ts';
-import { PLAIN_SHAPING, type Layer, type LayerBase } from '../layers/stack.ts';
+import type { Layer } from '../layers/stack.ts';
+import { composed, layerBase } from './layers.ts';
 import { reliefPlane } from './shapes.ts';
 
 /** A stroke of points x, y, z, normal and, if it is not 1, pressure. */
@@ -37,31 +35,6 @@ export const greyLevels = (width: number, height: number, value: (x: number, y: 
     ...{ width, height, channels: 1 },
     data: Float32Array.from({ length: width * height }, (_, i) => value(i % width, Math.floor(i / width))),
   });
-
-/** What a layer has beside its content. */
-export const layerBase = (id: string): LayerBase => ({
-  ...{ id, name: id, visible: true, opacity: 1, blend: 'normal', blends: {} },
-  ...{ heightBlend: 'add', normalBlend: 'detail', mask: { steps: [], shaping: PLAIN_SHAPING } },
-});
-
-/** The maps of one tile with these layers. */
-export async function composed(
-  layers: readonly Layer[],
-  channels: readonly LayerChannel[],
-  surface: LayeredSurface,
-  side: number,
-  made: Partial<LayerInputs> = {},
-): Promise<Awaited<ReturnType<typeof composeTile>>> {
-  const tile = layeredTile(surface, 1001, { width: side, height: side });
-  const inputs: LayerInputs = {
-    ...{ measured: {}, materials: [], pictures: [], planes: new Map(), processes: new Map(), strokes: new Map() },
-    ...made,
-  };
-  return composeTile({ mixing: 'seen', layers }, channels, {
-    ...{ tile, inputs },
-    options: { doBlocks: onThisThread(tile, 'seen') },
-  });
-}
 
 /** Strokes by the names that `paintedLayer` has for them. */
 export const namedStrokes = (strokes: readonly Stroke[]): ReadonlyMap<string, Stroke> =>

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { pictureLevels } from '../../bake/source/sourceMaterials.ts';
+import { composed } from '../../testing/layers.ts';
 import {
   atOnSquare,
   brushPicture,
-  composed,
   greyLevels,
   line,
   namedStrokes,

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { NO_INPUTS } from '../../testing/layers.ts';
 import { sphere } from '../../testing/shapes.ts';
 import { barePlanes, copyPlanes } from '../compose/layerPlanes.ts';
 import { composeLayers, layAgain, layRelief, planesFor } from '../compose/composeTile.ts';
@@ -25,7 +26,7 @@ const surface = layeredMeshes([sphere('ball', 50, 24, 48)], 0, 1);
 const tile = layeredTile(surface, 1001, { width: 192, height: 160 });
 const channels = ['roughness', 'height', 'normal'] as const;
 const inputsWith = (stroke: Stroke, memory?: CoverageMemory): LayerInputs => ({
-  ...{ measured: {}, materials: [], pictures: [], planes: new Map(), processes: new Map() },
+  ...NO_INPUTS,
   strokes: new Map([['s', stroke]]),
   ...(memory ? { underPen: { name: 's', memory } } : {}),
 });

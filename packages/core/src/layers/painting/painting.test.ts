@@ -1,13 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import type { Mesh } from '../../mesh/mesh.ts';
 import { pictureLevels } from '../../bake/source/sourceMaterials.ts';
+import { composed, layerBase } from '../../testing/layers.ts';
 import {
   areaOnSquare,
   atOnSquare,
   brushPicture,
-  composed,
   namedStrokes,
-  layerBase,
   line,
   painted,
   paintedLayer,

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { composed, greyLevels, layerBase, line, namedStrokes, paintedLayer, stroke } from '../../testing/painting.ts';
+import { composed, layerBase } from '../../testing/layers.ts';
+import { greyLevels, line, namedStrokes, paintedLayer, stroke } from '../../testing/painting.ts';
 import { sphere } from '../../testing/shapes.ts';
 import { pictureLevels } from '../../bake/source/sourceMaterials.ts';
 import type { LayerChannel } from '../channels.ts';

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Mesh } from '../../mesh/mesh.ts';
+import { NO_INPUTS } from '../../testing/layers.ts';
 import { meshOf, reliefPlane, sphere } from '../../testing/shapes.ts';
 import { composeTile } from '../compose/composeTile.ts';
 import {
@@ -17,10 +18,7 @@ import { Flow } from './runs/flow.ts';
 import { dropsOnTile } from './runs/runs.ts';
 import { findSources } from './sources.ts';
 
-const NOTHING: LayerInputs = {
-  ...{ measured: {}, materials: [], pictures: [], strokes: new Map(), planes: new Map(), processes: new Map() },
-};
-const inputsAt = (): Promise<LayerInputs> => Promise.resolve(NOTHING);
+const inputsAt = (): Promise<LayerInputs> => Promise.resolve(NO_INPUTS);
 
 const RUNS: RunsMeasure = {
   ...{ measure: 'runs', from: [], drops: 50, length: 20, width: 3, amount: 0.5, down: [0, -1, 0] },
@@ -156,7 +154,7 @@ async function maskOf(step: RunsMeasure | SpreadingMeasure, surface: LayeredSurf
   };
   const tile: LayeredTile = layeredTile(surface, 1001, { width: side, height: side });
   const processes = await prepareProcesses([layer], surface, tile.size, inputsAt);
-  const inputs = { ...NOTHING, processes };
+  const inputs = { ...NO_INPUTS, processes };
   const options = { doBlocks: onThisThread(tile, 'seen') };
   const stack = { mixing: 'seen' as const, layers: [layer] };
   const { channels, states } = await composeTile(stack, ['roughness'], { tile, inputs, options });

@@ -244,11 +244,11 @@ export const emptyGroup = (): Layer & { content: 'group' } =>
 
 export { newId };
 
-/** The channels that a flat set has maps for. */
 /** A flat set as paint, in all of the channels that it has. */
 export const tilingPaint = (set: ImageSet): TilingPaint =>
   tilingSettings.parse({ material: 0, channels: channelsOf(set) });
 
+/** The channels that a flat set has maps for. */
 const channelsOf = ({ maps }: ImageSet): LayerChannel[] => {
   const there = LAYER_CHANNELS.filter((channel) =>
     maps.some(({ kind, revisions }) => kind === channel && revisions[0]),

@@ -23,7 +23,6 @@ interface KnownSurface {
   key: string;
   surface: LayeredSurface;
   overlaps: number;
-  tiles: Map<string, LayeredTile>;
   /** Where the texels of blocks lie, by tile and size. */
   places: Map<string, Map<number, BlockPlaces>>;
 }
@@ -42,7 +41,7 @@ export async function surfaceOf(wanted: PreviewSurface, onOther: () => void): Pr
   if (known?.key === key) return known.surface;
   const meshes = await Promise.all(wanted.urls.map(fetchMesh));
   const surface = meshes.length > 0 ? layeredMeshes(meshes, wanted.uvSet, wanted.unit) : flatSurface(...wanted.flat);
-  known = { key, surface, overlaps: overlapsOf(surface), tiles: new Map(), places: new Map() };
+  known = { key, surface, overlaps: overlapsOf(surface), places: new Map() };
   onOther();
   return surface;
 }
@@ -59,11 +58,15 @@ async function fetchMesh(url: string): Promise<Mesh> {
   return unpackMesh(new Uint8Array(await response.arrayBuffer()));
 }
 
+const tilesMade = new WeakMap<LayeredSurface, Map<string, LayeredTile>>();
+
 /** Sorted into blocks once for each size. */
 export function tileOf(surface: LayeredSurface, number: number, size: Size): LayeredTile {
+  const all = tilesMade.get(surface) ?? new Map<string, LayeredTile>();
+  tilesMade.set(surface, all);
   const key = `${number} ${size.width} ${size.height}`;
-  const made = known!.tiles.get(key) ?? layeredTile(surface, number, size);
-  known!.tiles.set(key, made);
+  const made = all.get(key) ?? layeredTile(surface, number, size);
+  all.set(key, made);
   return made;
 }
 

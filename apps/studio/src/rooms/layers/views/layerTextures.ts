@@ -19,9 +19,9 @@ export const MASK_KIND: MapKind = 'mask';
 /** Maps of a stack as textures, whose bytes are exchanged while settings move. */
 export class LayerTextures {
   private tiles = new Map<number, Map<MapKind, DataTexture>>();
-  /** The version of each picture that was sent last. */
   /** Those that have yet to be sent as a whole. */
   private readonly whole = new WeakSet<DataTexture>();
+  /** The version of each picture that was sent last. */
   private readonly versions = new WeakMap<DataTexture, number>();
 
   /** @returns whether materials have to be made anew, for other maps are there than before */
