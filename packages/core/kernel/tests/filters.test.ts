@@ -33,13 +33,15 @@ describe.each([
   beforeEach(() => void useKernelTeam(new KernelTeam(loadKernel(65536), 1, budgetBytes ? { budgetBytes } : {})));
   afterEach(() => void useKernelTeam(null));
 
-  it('blurs to the same bytes as plain code, for both sum in double precision in the same order', () => {
+  it('blurs as plain code does, but for single precision', () => {
     for (const [width, height, channels] of SHAPES) {
       const image = noise(width, height, channels);
       for (const border of BORDERS) {
         for (const sigma of [0.4, 0.9, 3, 12]) {
           const expected = blurPlainly(image, sigma, border);
-          expect(blur(image, sigma, border).data, `${width} × ${height}, ${border}, ${sigma}`).toEqual(expected.data);
+          const difference = largestDifference(blur(image, sigma, border).data, expected.data);
+          // Means of numbers below 1, each off by 2⁻²⁴ in some passes.
+          expect(difference, `${width} × ${height}, ${border}, ${sigma}`).toBeLessThan(1e-6);
         }
       }
     }

@@ -58,8 +58,8 @@ describe('slopes in the kernel', () => {
           const own = normalFromHeight(field, options, border).data;
           const team = useKernelTeam(null);
           const difference = largestDifference(own, normalFromHeight(field, options, border).data);
-          // Slopes are known to 2⁻²⁴, and 150 times as steep here.
-          expect(difference, `${width} × ${height}, ${border}`).toBeLessThan(3e-6);
+          // Slopes are known to 2⁻²⁴, those of blurred heights to a few of that, and 150 times as steep here.
+          expect(difference, `${width} × ${height}, ${border}`).toBeLessThan(1e-5);
           useKernelTeam(team);
         }
       }

@@ -32,7 +32,7 @@ export const DEFAULT_NORMAL: Omit<NormalOptions, 'depth'> = {
 /**
  * Tangent-space normals of a height field, in real terms: a slope of one is 45° whatever the size of the picture.
  * Slopes of several scales are added up by their weights, which are made to add up to one as far as they are above it.
- * In the kernel in single precision: off by less than 3e-6.
+ * In the kernel in single precision: off by less than 1e-5.
  * @param height one channel, 0 to 1
  */
 export function normalFromHeight(height: Image, options: NormalOptions, border: Border): Image {

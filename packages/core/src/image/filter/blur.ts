@@ -7,7 +7,8 @@ import type { Border } from './resample.ts';
 /**
  * Blurs by a Gaussian of any width at the same cost: extended box filters, four times over, whose variances add up to
  * that of the Gaussian exactly (Gwosdek, Grewenig, Bruhn and Weickert, "Theoretical Foundations of Gaussian Convolution
- * by Extended Box Filtering", 2011). A constant picture stays constant. The kernel gives the same bytes as plain code.
+ * by Extended Box Filtering", 2011). A constant picture stays constant. In the kernel in single precision: off by less than
+ * 1e-6 of the values about.
  * @param sigma standard deviation in texels; 0 leaves the picture
  * @example const soft = blur(photograph, 8, 'clamp');
  */

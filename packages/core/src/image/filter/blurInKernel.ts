@@ -4,7 +4,7 @@ import { boxOf, drawnOut, type Box } from './extendedBox.ts';
 import type { Border } from './resample.ts';
 
 /** Rows and columns of a task: mirrored from kernel/picture/gaussian.ts. */
-const LANES = 8;
+const LANES = 16;
 const COLUMNS = 32;
 
 /** Parts that a picture is laid into the kernel in, and taken out; a small one at once. */
@@ -101,7 +101,7 @@ export function alongRows(
   meanwhile?: () => void,
 ): void {
   const numbers = [at, stride, width, rows, channels, table.at, table.length, box.radius, box.end, box.scale];
-  team.run('gaussianRows', Math.ceil(rows / LANES), table.length * LANES * 8, numbers, meanwhile);
+  team.run('gaussianRows', Math.ceil(rows / LANES), table.length * channels * LANES * 4, numbers, meanwhile);
 }
 
 /** Blurs columns of floats in the kernel's memory, in place. */
@@ -116,7 +116,7 @@ export function alongColumns(
   meanwhile?: () => void,
 ): void {
   const numbers = [at, stride, columns, rows, 1, table.at, table.length, box.radius, box.end, box.scale];
-  team.run('gaussianColumns', Math.ceil(columns / COLUMNS), table.length * COLUMNS * 8, numbers, meanwhile);
+  team.run('gaussianColumns', Math.ceil(columns / COLUMNS), table.length * COLUMNS * 4, numbers, meanwhile);
 }
 
 function partByPart(team: KernelTeam, image: Image, box: Box, across: Table, down: Table, data: Float32Array): void {
