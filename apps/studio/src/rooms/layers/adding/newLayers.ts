@@ -33,6 +33,11 @@ export const madeStep = (step: { measure: MaskMeasure['measure'] } & Record<stri
 
 const where = (...steps: object[]) => ({ mask: { steps } });
 
+/** Slots that are offered each by itself: more could not be looked through. */
+const MOST_SLOTS = 6;
+/** Masks name slots by no more letters. */
+const MOST_LETTERS = 400;
+
 /** What is likely to come next on a receiver. @param extent its size in millimetres */
 export function likelyLayers(
   slots: readonly string[],
@@ -198,16 +203,20 @@ export function likelyLayers(
       }),
     },
     ...(slots.length > 1
-      ? slots.slice(0, 6).map((slot) => ({
-          title: `Colour of “${slot}”`,
-          hint: 'on one material slot',
-          layer: made({
-            name: slot,
-            content: 'plain',
-            values: { basecolor: '#7d6a55', roughness: 0.6, metallic: 0 },
-            ...where({ measure: 'slot', slots: [slot] }),
-          }),
-        }))
+      ? slots
+          .filter(({ length }) => length <= MOST_LETTERS)
+          .slice(0, MOST_SLOTS)
+          .map((slot) => ({
+            title: `Colour of “${slot}”`,
+            hint: 'on one material slot',
+            layer: made({
+              // Files name slots as they like: with nothing but blanks, or at any length.
+              name: slot.trim().slice(0, 120) || 'Slot',
+              content: 'plain',
+              values: { basecolor: '#7d6a55', roughness: 0.6, metallic: 0 },
+              ...where({ measure: 'slot', slots: [slot] }),
+            }),
+          }))
       : []),
     {
       title: 'Adjustment',

@@ -170,12 +170,14 @@ async function compose(ask: LayersAsk): Promise<void> {
   const draft = Math.max(128, side / 4);
   const whole = took.whole.get(side) ?? 0;
   const expected = goesOn(ask, stack) ? (took.goingOn.get(side) ?? whole) : whole;
-  if (expected > DRAFT_MS && draft < side) await show(ask, surface, stack, draft);
+  const isDrafted = expected > DRAFT_MS && draft < side;
+  if (isDrafted) await show(ask, surface, stack, draft);
   goOnUnlessOvertaken(turn);
   await show(ask, surface, stack, side);
   if (ask.histogramOf) await tellHistogram(ask, ask.histogramOf, surface);
   if (section) await tellSection(ask, section, surface);
-  if ((took.whole.get(side) ?? 0) > DRAFT_MS && draft < side) await fetchInputs(ask, surface, stack, draft);
+  // Has at hand what drafts go on from before the first is asked for.
+  if (!isDrafted && draft < side && (took.whole.get(side) ?? 0) > DRAFT_MS) await make(ask, surface, stack, draft);
 }
 
 /** The tiles that are shown, and the layers that have all they need there. */
@@ -183,17 +185,6 @@ type ShownStack = ReturnType<typeof sound> & { tiles: readonly number[] };
 
 const soundOf = (ask: LayersAsk, surface: LayeredSurface, tile = FIRST_TILE): ReturnType<typeof sound> =>
   sound(ask, { tile, triangles: surface.islands.length, strokes });
-
-/** Has at hand what drafts are made of before the first is asked for. */
-async function fetchInputs(
-  ask: LayersAsk,
-  surface: LayeredSurface,
-  { tiles, layers }: ShownStack,
-  side: number,
-): Promise<void> {
-  const onTile = await stackOnTiles({ ...ask, side }, surface, layers, () => goOnUnlessOvertaken(ask.turn));
-  for (const tile of tiles) await onTile(tile);
-}
 
 /** Whether all that lies beneath the layer that is another is kept at the size that is asked for. */
 function goesOn({ settings, side }: LayersAsk, { tiles, layers }: ShownStack): boolean {
@@ -204,22 +195,45 @@ function goesOn({ settings, side }: LayersAsk, { tiles, layers }: ShownStack): b
   });
 }
 
-/** Composes all tiles at a size, and tells their maps. */
-async function show(
+/** A picture of all tiles at a size. */
+interface MadePicture {
+  tiles: Extract<LayersTold, { what: 'composed' }>['tiles'];
+  /** What the pen goes on from. */
+  under: ComposedTile[];
+  inputs: ShownInputs;
+  isWhole: boolean;
+  milliseconds: number;
+}
+
+/** Makes a picture at a size, and shows it. */
+async function show(ask: LayersAsk, surface: LayeredSurface, stack: ShownStack, side: number): Promise<void> {
+  const { turn, settings, maskOf, pen } = ask;
+  const { tiles, under, inputs, isWhole, milliseconds } = await make(ask, surface, stack, side);
+  shownInputs = inputs;
+  took[isWhole ? 'whole' : 'goingOn'].set(side, milliseconds);
+  // A mask that is looked at alone is shown whole.
+  patches.begin(maskOf ? [] : under, settings.mixing, pen ? strokeOfRecord(pen).points.length / POINT : 0);
+  const moved = tiles.flatMap(({ maps, mask }) => [...maps, ...(mask ? [mask] : [])].map(({ rgba }) => rgba.buffer));
+  const overlaps = knownSurface()?.overlaps ?? 0;
+  tell({ what: 'composed', turn, tiles, problems: stack.problems, overlaps, milliseconds }, moved);
+}
+
+/** Composes all tiles at a size, and makes pictures of their maps. */
+async function make(
   ask: LayersAsk,
   surface: LayeredSurface,
-  { tiles, layers, problems }: ShownStack,
+  { tiles, layers }: ShownStack,
   side: number,
-): Promise<void> {
+): Promise<MadePicture> {
   const { turn, settings, maskOf } = ask;
   const { mixing } = settings;
   const size = within(settings.size, side);
   const since = performance.now();
   const channels = channelsOfStack({ layers });
   const onTile = await stackOnTiles({ ...ask, side }, surface, layers, () => goOnUnlessOvertaken(turn));
-  shownInputs = { of: await inputsOfAsk({ ...ask, side }, size), size };
+  const inputsThere = { of: await inputsOfAsk({ ...ask, side }, size), size };
   const under: ComposedTile[] = [];
-  const shown: Extract<LayersTold, { what: 'composed' }>['tiles'] = [];
+  const shown: MadePicture['tiles'] = [];
   const made: Awaited<ReturnType<typeof composed>> = [];
   for (const together of tilesTogether(layers, strokes, surface, tiles)) {
     const own = await Promise.all(together.map(onTile));
@@ -252,15 +266,8 @@ async function show(
     shown.push({ tile: tile.tile, texel: tile.texel, maps, mask });
   }
   goOnUnlessOvertaken(turn);
-  const milliseconds = performance.now() - since;
-  took[made.some(({ isWhole }) => isWhole) ? 'whole' : 'goingOn'].set(side, milliseconds);
-  // A mask that is looked at alone is shown whole.
-  patches.begin(maskOf ? [] : under, mixing, ask.pen ? strokeOfRecord(ask.pen).points.length / POINT : 0);
-  const moved = shown.flatMap(({ maps, mask }) => [...maps, ...(mask ? [mask] : [])].map(({ rgba }) => rgba.buffer));
-  tell(
-    { what: 'composed', turn, tiles: shown, problems, overlaps: knownSurface()?.overlaps ?? 0, milliseconds },
-    moved,
-  );
+  const isWhole = made.some((each) => each.isWhole);
+  return { tiles: shown, under, inputs: inputsThere, isWhole, milliseconds: performance.now() - since };
 }
 
 /** What lies beneath the layer that is being changed, by tile and size, so that it is not composed again with each move. */
