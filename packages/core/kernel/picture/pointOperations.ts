@@ -169,6 +169,15 @@ function step(at: usize, planes: usize, colors: i32, texels: i32): void {
       }
       break;
     }
+    case 11:
+      for (let c = 0; c < colors; c++) {
+        const plane = planes + <usize>c * PLANE;
+        for (let i: usize = 0; i < end; i += 16) {
+          const value = f32x4.pmin(f32x4.splat(1), f32x4.pmax(f32x4.splat(0), v128.load(plane + i)));
+          v128.store(plane + i, fromTable(table, f32x4.sqrt(value)));
+        }
+      }
+      break;
     default:
       unreachable();
   }

@@ -26,10 +26,9 @@ function plainly<Result>(work: () => Result): Result {
   }
 }
 
-/** Of more texels than one task has. */
-function noise(channels: number, colorSpace: 'srgb' | 'linear'): Image {
+/** Of more texels than one task has; of a large one, runs of operations are done by tables. */
+function noise(channels: number, colorSpace: 'srgb' | 'linear', [width, height] = [131, 97]): Image {
   const random = randomNumbers(channels);
-  const [width, height] = [131, 97];
   // The darkest too, where the sRGB curve is steep.
   const data = Float32Array.from({ length: width * height * channels }, (_, i) => random() ** (i % 3 === 0 ? 6 : 1));
   return { width, height, channels, data, colorSpace };
@@ -66,6 +65,25 @@ describe('the kernel', () => {
         // Single precision, twelve times as far off where the sRGB curve is steepest, near black.
         expect(largestDifference(own, plain), `${channels} channels, ${colorSpace}`).toBeLessThan(2e-5);
       }
+    }
+  });
+
+  it.each([
+    ['a power between light and screen', [STEPS[0]!]],
+    ['a power that is steepest at black', [{ do: 'levels', black: 0.2, white: 0.7, gamma: 4 }]],
+    ['several', [STEPS[0]!, STEPS[1]!, STEPS[7]!, STEPS[0]!]],
+    // No table does for a kink in the middle of it.
+    ['a kink', [STEPS[0]!, STEPS[8]!, STEPS[0]!, STEPS[2]!]],
+  ] as [string, Adjustment[]][])('does %s on many texels as on few', (_, steps) => {
+    for (const channels of [1, 4]) {
+      const image = noise(channels, 'srgb', [401, 307]);
+      const own = adjust(image, steps, 'clamp').data;
+      // Beyond white and below black too.
+      image.data.forEach((value, i) => (image.data[i] = value * 1.2 - 0.1));
+      const beyond = adjust(image, steps, 'clamp').data;
+      const plain = plainly(() => adjust(image, steps, 'clamp').data);
+      expect(largestDifference(beyond, plain), `${channels} channels`).toBeLessThan(4e-5);
+      expect(largestDifference(own, beyond)).toBeGreaterThan(1e-3);
     }
   });
 

@@ -28,10 +28,13 @@ export type PointOperation =
   /** Three channels into one. */
   | { do: 'mix'; weights: readonly [number, number, number] };
 
+/** What a run of operations of one value does, as a table from 0 to 1 in steps of the square root. */
+type Tabulated = { do: 'tabulated'; table: Float32Array };
+
 /** Numbered as in kernel/picture/pointOperations.ts. */
-const OPERATIONS: readonly PointOperation['do'][] = [
+const OPERATIONS: readonly (PointOperation | Tabulated)['do'][] = [
   ...(['scale-and-shift', 'clamp', 'power', 'to-screen', 'to-light', 'curve'] as const),
-  ...(['saturate', 'to-oklab', 'turn-hue', 'from-oklab', 'mix'] as const),
+  ...(['saturate', 'to-oklab', 'turn-hue', 'from-oklab', 'mix', 'tabulated'] as const),
 ];
 const STEP_FLOATS = 8;
 const PIECE_FLOATS = 5;
@@ -40,6 +43,8 @@ const TABLE_STEPS = 4096;
 const TASK_TEXELS = 8192;
 const PART_TEXELS = 1024 * 1024;
 const STRETCH_TEXELS = 512;
+/** Of fewer texels a table would take longer than they do. */
+const WORTH_A_TABLE = 65_536;
 
 /**
  * Does things to each texel by itself, one after the other, in the kernel. Single precision: off by about 1e-6 of 1.
@@ -57,7 +62,8 @@ export function pointOperationsInKernel(
   const result = new Float32Array(texels * channels);
   const atOnce = Math.min(PART_TEXELS, texels);
   team.within(() => {
-    const steps = layOperations(team, operations);
+    const done = texels < WORTH_A_TABLE ? operations : tabulated(operations);
+    const steps = layOperations(team, done);
     // Two of each: while one is worked on the other is copied.
     const rooms = [0, 1].map(() => ({
       picture: team.take(atOnce * own * 4),
@@ -74,7 +80,7 @@ export function pointOperationsInKernel(
       (part, meanwhile) => {
         const count = endOf(part) - part * atOnce;
         const { picture, result: to } = rooms[part & 1]!;
-        const numbers = [picture, own, to, channels, count, TASK_TEXELS, steps, operations.length, own < 3 ? 1 : 3];
+        const numbers = [picture, own, to, channels, count, TASK_TEXELS, steps, done.length, own < 3 ? 1 : 3];
         team.run('pointOperations', Math.ceil(count / TASK_TEXELS), STRETCH_TEXELS * 16, numbers, meanwhile);
       },
       (part) => {
@@ -87,13 +93,14 @@ export function pointOperationsInKernel(
   return result;
 }
 
-function layOperations(team: KernelTeam, operations: readonly PointOperation[]): number {
+function layOperations(team: KernelTeam, operations: readonly (PointOperation | Tabulated)[]): number {
   const steps = new Float32Array(operations.length * STEP_FLOATS);
   const addresses = new Uint32Array(steps.buffer);
   operations.forEach((operation, k) => {
     const at = k * STEP_FLOATS;
     steps[at] = OPERATIONS.indexOf(operation.do);
     steps.set(numbersOf(operation), at + 1);
+    if (operation.do === 'tabulated') addresses[at + 2] = team.lay(operation.table);
     if (operation.do === 'curve') addresses[at + 2] = layPieces(team, operation.pieces);
     if (operation.do === 'to-screen' || operation.do === 'to-light') {
       addresses[at + 2] = team.lay(srgbTable(operation.do));
@@ -123,7 +130,70 @@ function layPieces(team: KernelTeam, pieces: readonly CurvePiece[]): number {
   return team.lay(table);
 }
 
-function numbersOf(operation: PointOperation): readonly number[] {
+/** Off by no more than this, a table does for what it stands for. */
+const TABLE_ERROR = 5e-7;
+
+/**
+ * Puts a table in the place of runs of operations of one value, where it is as good: after a clamp, so that no value lies
+ * beyond it, and where at least two of them take long.
+ */
+function tabulated(operations: readonly PointOperation[]): (PointOperation | Tabulated)[] {
+  const out: (PointOperation | Tabulated)[] = [];
+  for (let i = 0; i < operations.length;) {
+    const operation = operations[i++]!;
+    out.push(operation);
+    if (operation.do !== 'clamp' || operation.low < 0 || operation.high > 1) continue;
+    const length = operations.slice(i).findIndex((each) => !ofOneValue(each));
+    const run = operations.slice(i, length < 0 ? undefined : i + length);
+    const table = run.filter(({ do: what }) => TAKES_LONG.has(what)).length > 1 ? tableOf(run) : null;
+    if (!table) continue;
+    out.push({ do: 'tabulated', table });
+    i += run.length;
+  }
+  return out;
+}
+
+const TAKES_LONG: ReadonlySet<PointOperation['do']> = new Set(['power', 'to-screen', 'to-light', 'curve']);
+
+const ofOneValue = ({ do: what }: PointOperation): boolean =>
+  TAKES_LONG.has(what) || what === 'scale-and-shift' || what === 'clamp';
+
+/** @returns null where it would be too far off between its steps, as at kinks */
+function tableOf(run: readonly PointOperation[]): Float32Array | null {
+  const at = (root: number): number => run.reduce((value, operation) => changed(operation, value), root * root);
+  const table = Float32Array.from({ length: TABLE_STEPS + 2 }, (_, i) => at(Math.min(1, i / TABLE_STEPS)));
+  for (let i = 0; i < TABLE_STEPS; i++) {
+    const between = (table[i]! + table[i + 1]!) / 2;
+    if (!(Math.abs(between - at((i + 0.5) / TABLE_STEPS)) < TABLE_ERROR)) return null;
+  }
+  return table;
+}
+
+/** One value by one of the operations of one value. */
+function changed(operation: PointOperation, value: number): number {
+  switch (operation.do) {
+    case 'scale-and-shift':
+      return value * operation.by + operation.shift;
+    case 'clamp':
+      return Math.max(operation.low, Math.min(operation.high, value));
+    case 'power':
+      return value > 0 ? value ** operation.exponent : 0;
+    case 'to-screen':
+      return linearToSrgb(Math.max(0, value));
+    case 'to-light':
+      return srgbToLinear(Math.max(0, value));
+    case 'curve': {
+      const [first] = operation.pieces;
+      const { from, factors } = operation.pieces.findLast((piece) => piece.from <= value) ?? first!;
+      const x = Math.max(0, value - from);
+      return factors[0] + x * (factors[1] + x * (factors[2] + x * factors[3]));
+    }
+    default:
+      throw new Error(`“${operation.do}” is not done to one value.`);
+  }
+}
+
+function numbersOf(operation: PointOperation | Tabulated): readonly number[] {
   switch (operation.do) {
     case 'scale-and-shift':
       return [operation.by, operation.shift];
