@@ -1,14 +1,8 @@
 import type { Dabs } from './dabs.ts';
+import type { Plane } from './texelRows.ts';
 
-/** One dab, with what its texels are asked by. */
-export interface Dab {
-  x: number;
-  y: number;
-  z: number;
-  /** Up from the surface under its middle. */
-  nx: number;
-  ny: number;
-  nz: number;
+/** One dab: the plane under its middle, and what its texels are asked by. */
+export interface Dab extends Plane {
   radius: number;
   strength: number;
   flow: number;

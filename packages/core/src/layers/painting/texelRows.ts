@@ -5,7 +5,7 @@ import { TEXELS, type TexelBlock } from '../surface/texelBlock.ts';
 export const ROW = BLOCK;
 
 /** A plane through a place, with its unit normal. */
-interface Plane {
+export interface Plane {
   x: number;
   y: number;
   z: number;
