@@ -1,4 +1,4 @@
-import { afterEach, describe, expect, it } from 'vitest';
+import { afterEach, describe, expect, it, vi } from 'vitest';
 import { ThreadTeam } from './threadTeam.ts';
 
 let team: ThreadTeam<number, { square: number }> | null = null;
@@ -42,6 +42,23 @@ describe('a team of threads', () => {
     await working.do(1);
     Atomics.store(cancel, 0, 1);
     await expect(working.do(2)).rejects.toMatchObject({ code: 'run/cancelled' });
+  });
+
+  it('is starting until one of its threads has come up, and not once it is closed', async () => {
+    const working = teamOf(2);
+    expect(working.isStarting()).toBe(true);
+    await vi.waitFor(() => expect(working.isStarting()).toBe(false), { timeout: 10_000 });
+    expect(await working.do(6)).toEqual({ square: 36 });
+    working.close();
+    const other = teamOf(1);
+    other.close();
+    expect(other.isStarting()).toBe(false);
+  });
+
+  it('whose threads fail before they are asked for anything fails its jobs, and nothing else', async () => {
+    const working = new ThreadTeam<number, unknown>('./thereIsNoSuchThread', import.meta.url, 1, flag());
+    await vi.waitFor(() => expect(working.isStarting()).toBe(false), { timeout: 10_000 });
+    await expect(working.do(2)).rejects.toMatchObject({ code: 'run/failed' });
   });
 
   it('that is closed takes no more jobs', async () => {

@@ -14,6 +14,7 @@ export interface Dab extends Plane {
   within: number;
 }
 
+/** One to be told others. Its numbers begin as fractions: engines lay objects out anew where whole ones become such. */
 export const newDab = (): Dab => ({
   ...{ x: 0.1, y: 0.1, z: 0.1, nx: 0.1, ny: 0.1, nz: 0.1, radius: 0.1, strength: 0.1, flow: 0.1 },
   ...{ squaredRadius: 0.1, squaredCore: 0.1, perRadius: 0.1, within: 0.1 },
