@@ -1,4 +1,4 @@
-import type { CurvePiece } from '../image/pointOperations.ts';
+import { onPieces, type CurvePiece } from '../image/pointOperations.ts';
 
 /** A point of a tone curve, both 0 to 1. */
 export type CurvePoint = readonly [from: number, to: number];
@@ -48,14 +48,5 @@ function tangentsOf(sorted: readonly CurvePoint[]): number[] {
 /** The curve of `curvePieces` as a function. */
 export function toneCurve(points: readonly CurvePoint[]): (value: number) => number {
   const pieces = curvePieces(points);
-  return (value) => {
-    let i = 0;
-    while (i + 1 < pieces.length && pieces[i + 1]!.from <= value) i++;
-    const {
-      from,
-      factors: [a, b, c, d],
-    } = pieces[i]!;
-    const x = Math.max(0, value - from);
-    return a + x * (b + x * (c + x * d));
-  };
+  return (value) => onPieces(pieces, value);
 }

@@ -8,6 +8,18 @@ export interface CurvePiece {
   factors: readonly [number, number, number, number];
 }
 
+/** One value through a curve of pieces, at least one; before the first it is that of its begin. */
+export function onPieces(pieces: readonly CurvePiece[], value: number): number {
+  let i = 0;
+  while (i + 1 < pieces.length && pieces[i + 1]!.from <= value) i++;
+  const {
+    from,
+    factors: [a, b, c, d],
+  } = pieces[i]!;
+  const x = Math.max(0, value - from);
+  return a + x * (b + x * (c + x * d));
+}
+
 /** One thing done to each texel by itself. Those of one value are done to each colour, and leave alpha. */
 export type PointOperation =
   | { do: 'scale-and-shift'; by: number; shift: number }
@@ -182,12 +194,8 @@ function changed(operation: PointOperation, value: number): number {
       return linearToSrgb(Math.max(0, value));
     case 'to-light':
       return srgbToLinear(Math.max(0, value));
-    case 'curve': {
-      const [first] = operation.pieces;
-      const { from, factors } = operation.pieces.findLast((piece) => piece.from <= value) ?? first!;
-      const x = Math.max(0, value - from);
-      return factors[0] + x * (factors[1] + x * (factors[2] + x * factors[3]));
-    }
+    case 'curve':
+      return onPieces(operation.pieces, value);
     default:
       throw new Error(`“${operation.do}” is not done to one value.`);
   }

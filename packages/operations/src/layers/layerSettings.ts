@@ -32,7 +32,11 @@ const direction = z
   .refine((v) => Math.hypot(...v) > 0, 'A direction needs some length.');
 const point = z.tuple([millimetres, millimetres, millimetres]);
 const triangle = z.int().min(0);
-const names = z.array(z.string().max(400)).min(1).max(4096);
+/** Letters of the name of a layer. */
+export const MOST_LAYER_NAME = 120;
+/** Letters of a name that the mesh gives: of a slot, of an object. */
+export const MOST_MESH_NAME = 400;
+const names = z.array(z.string().max(MOST_MESH_NAME)).min(1).max(4096);
 const channels = z
   .array(z.enum(LAYER_CHANNELS))
   .min(1, 'Choose at least one channel.')
@@ -248,7 +252,7 @@ export const ownMasks = <Value>(value: Value) => ({
 
 const layerBase = {
   id: z.string().min(1).max(64),
-  name: z.string().trim().min(1, 'A layer needs a name.').max(120),
+  name: z.string().trim().min(1, 'A layer needs a name.').max(MOST_LAYER_NAME),
   visible: z.boolean().default(true),
   opacity: share.default(1),
   blend: blend.default('normal'),

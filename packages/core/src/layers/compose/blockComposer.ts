@@ -67,9 +67,9 @@ function dropsOfBlock(
   const drops = starts.triangles.length;
   const blocks = tile.plan.columns * tile.plan.rows;
   const run = dropsOnTile(measure, starts, tile, plane);
-  const texels = new TexelBlock(tile);
+  const texels = states && new TexelBlock(tile);
   return (block) => {
-    if (states) {
+    if (texels) {
       const count = texels.loadTexels(block);
       for (let i = 0; i < count; i++) states[texels.at[i]!] = TexelState.covered;
     }

@@ -5,6 +5,8 @@ import {
   COATINGS,
   layer as layerSchema,
   layersSettings,
+  MOST_LAYER_NAME,
+  MOST_MESH_NAME,
   tilingSettings,
   type LayersSettings,
 } from '@zographos/operations';
@@ -35,8 +37,6 @@ const where = (...steps: object[]) => ({ mask: { steps } });
 
 /** Slots that are offered each by itself: more could not be looked through. */
 const MOST_SLOTS = 6;
-/** Masks name slots by no more letters. */
-const MOST_LETTERS = 400;
 
 /** What is likely to come next on a receiver. @param extent its size in millimetres */
 export function likelyLayers(
@@ -204,14 +204,14 @@ export function likelyLayers(
     },
     ...(slots.length > 1
       ? slots
-          .filter(({ length }) => length <= MOST_LETTERS)
+          .filter(({ length }) => length <= MOST_MESH_NAME)
           .slice(0, MOST_SLOTS)
           .map((slot) => ({
             title: `Colour of “${slot}”`,
             hint: 'on one material slot',
             layer: made({
               // Files name slots as they like: with nothing but blanks, or at any length.
-              name: slot.trim().slice(0, 120) || 'Slot',
+              name: slot.trim().slice(0, MOST_LAYER_NAME) || 'Slot',
               content: 'plain',
               values: { basecolor: '#7d6a55', roughness: 0.6, metallic: 0 },
               ...where({ measure: 'slot', slots: [slot] }),

@@ -170,14 +170,15 @@ async function compose(ask: LayersAsk): Promise<void> {
   const draft = Math.max(128, side / 4);
   const whole = took.whole.get(side) ?? 0;
   const expected = goesOn(ask, stack) ? (took.goingOn.get(side) ?? whole) : whole;
-  const isDrafted = expected > DRAFT_MS && draft < side;
+  const takesDraft = (milliseconds: number): boolean => milliseconds > DRAFT_MS && draft < side;
+  const isDrafted = takesDraft(expected);
   if (isDrafted) await show(ask, surface, stack, draft);
   goOnUnlessOvertaken(turn);
   await show(ask, surface, stack, side);
   if (ask.histogramOf) await tellHistogram(ask, ask.histogramOf, surface);
   if (section) await tellSection(ask, section, surface);
-  // Has at hand what drafts go on from before the first is asked for.
-  if (!isDrafted && draft < side && (took.whole.get(side) ?? 0) > DRAFT_MS) await make(ask, surface, stack, draft);
+  // Has at hand what drafts go on from before the first is asked for; a pen that is down does not wait for it.
+  if (!isDrafted && !ask.pen && takesDraft(took.whole.get(side) ?? 0)) await make(ask, surface, stack, draft);
 }
 
 /** The tiles that are shown, and the layers that have all they need there. */
