@@ -141,7 +141,7 @@ export async function runBake(context: BakeContext): Promise<BakeResult> {
       (size) => emptyImages(size, settings, box, reach),
       withIslands,
     );
-    const draft = region ? null : await draftOf({ ...bake, reuse: null }, bakedTile);
+    const draft = region || !context.onCanvas ? null : await draftOf({ ...bake, reuse: null }, bakedTile);
     context.onCanvas?.({ image: bakedTile.maps[0]!.image, states: bakedTile.states, draft });
     const { statistics, record, takenOver } = await bakeTile(bake, bakedTile, (share) => {
       const all = (i + share) / tiles.length;
