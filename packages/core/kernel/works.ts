@@ -4,9 +4,10 @@ import { fourierOfLines } from './picture/fourier';
 import { gaussianColumns, gaussianRows } from './picture/gaussian';
 import { gainsOfRow, guidedRow, squaresOfRow } from './picture/guidedFilter';
 import { noiseOfPlaces } from './picture/noise';
-import { skyOfLines } from './picture/occlusion';
+import { opennessOfRow, skyOfLines } from './picture/occlusion';
 import { pointOperations } from './picture/pointOperations';
 import { resampleRows } from './picture/resample';
+import { rowsOfSlabs, slabsOfRows } from './picture/slabs';
 import { normalsOfRow, slopesOfRow } from './picture/slopes';
 
 /** One task of a piece of work. @param room what this thread alone works in */
@@ -50,6 +51,15 @@ export function perform(work: u32, numbers: usize, task: i32, room: usize): void
       break;
     case 12:
       normalsOfRow(numbers, task);
+      break;
+    case 13:
+      slabsOfRows(numbers, task, room);
+      break;
+    case 14:
+      rowsOfSlabs(numbers, task, room);
+      break;
+    case 15:
+      opennessOfRow(numbers, task);
       break;
     default:
       unreachable();

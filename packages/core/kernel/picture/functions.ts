@@ -1,28 +1,34 @@
 // Functions of four numbers at a time, in single precision. Polynomials are those of the Cephes library (Moshier), from
 // memory; tests hold them against the functions of the platform.
 
-/** Arc tangent, off by less than 3e-7. */
-export function atan(x: v128): v128 {
-  const size = f32x4.abs(x);
-  const one = f32x4.splat(1);
+/**
+ * The angle whose sine and cosine are as y to x, from −π to π, off by less than 5e-7.
+ * @param y, x not both 0
+ */
+export function angleOf(y: v128, x: v128): v128 {
+  const sign = i32x4.splat(0x80000000);
+  const high = f32x4.abs(y);
+  const wide = f32x4.abs(x);
   // Beyond tan 67.5° it is a right angle less that of the inverse, from tan 22.5° on half of one and what is beyond.
-  const isLarge = f32x4.gt(size, f32x4.splat(2.414213562373095));
-  const isMiddle = v128.andnot(f32x4.gt(size, f32x4.splat(0.4142135623730951)), isLarge);
-  const inverse = f32x4.neg(f32x4.div(one, size));
-  const beyond = f32x4.div(f32x4.sub(size, one), f32x4.add(size, one));
-  const t = v128.bitselect(inverse, v128.bitselect(beyond, size, isMiddle), isLarge);
+  const isLarge = f32x4.gt(high, f32x4.mul(wide, f32x4.splat(2.414213562373095)));
+  const isMiddle = v128.andnot(f32x4.gt(high, f32x4.mul(wide, f32x4.splat(0.4142135623730951))), isLarge);
+  const over = v128.bitselect(f32x4.neg(wide), v128.bitselect(f32x4.sub(high, wide), high, isMiddle), isLarge);
+  const under = v128.bitselect(high, v128.bitselect(f32x4.add(high, wide), wide, isMiddle), isLarge);
   const from = v128.bitselect(
     f32x4.splat(1.5707963267948966),
     v128.and(f32x4.splat(0.7853981633974483), isMiddle),
     isLarge,
   );
+  const t = f32x4.div(over, under);
   const z = f32x4.mul(t, t);
   let sum = f32x4.splat(8.05374449538e-2);
   sum = f32x4.sub(f32x4.mul(sum, z), f32x4.splat(1.38776856032e-1));
   sum = f32x4.add(f32x4.mul(sum, z), f32x4.splat(1.99777106478e-1));
   sum = f32x4.sub(f32x4.mul(sum, z), f32x4.splat(3.33329491539e-1));
   const angle = f32x4.add(from, f32x4.add(f32x4.mul(f32x4.mul(sum, z), t), t));
-  return v128.or(angle, v128.and(x, i32x4.splat(0x80000000)));
+  // Where x is below 0, the angle to the other side.
+  const turned = v128.bitselect(f32x4.sub(f32x4.splat(3.141592653589793), angle), angle, i32x4.shr_s(x, 31));
+  return v128.or(turned, v128.and(y, sign));
 }
 
 /** Logarithm to the base of 2 of numbers above 0, off by less than 3e-7 or as much of itself. */

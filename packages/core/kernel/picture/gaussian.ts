@@ -2,7 +2,7 @@
 // Sums that run along a line are begun anew after the length of each box: a bright spot leaves nothing behind in them, and
 // what is rounded off does not add up.
 import { addressAt, floatAt, wholeAt } from '../numbers';
-import { storeSome } from './lanes';
+import { storeSome, turn } from './lanes';
 
 const PASSES = 4;
 /** Lines that are gone along at a time, side by side: mirrored by src/image/filter/blurInKernel.ts. */
@@ -74,19 +74,6 @@ export function gaussianRows(numbers: usize, task: i32, room: usize): void {
       storeSome(d + at, v128.load(four, 48), floats - i);
     }
   }
-}
-
-/** Four vectors, each lane of which goes to a place of its own. */
-@inline
-function turn(a: v128, b: v128, c: v128, d: v128, first: usize, second: usize, third: usize, fourth: usize): void {
-  const low = v128.shuffle<i32>(a, b, 0, 4, 1, 5);
-  const high = v128.shuffle<i32>(a, b, 2, 6, 3, 7);
-  const low2 = v128.shuffle<i32>(c, d, 0, 4, 1, 5);
-  const high2 = v128.shuffle<i32>(c, d, 2, 6, 3, 7);
-  v128.store(first, v128.shuffle<i64>(low, low2, 0, 2));
-  v128.store(second, v128.shuffle<i64>(low, low2, 1, 3));
-  v128.store(third, v128.shuffle<i64>(high, high2, 0, 2));
-  v128.store(fourth, v128.shuffle<i64>(high, high2, 1, 3));
 }
 
 /** Columns of a task: as many as make it worth while to go to every row. */

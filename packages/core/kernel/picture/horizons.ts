@@ -8,14 +8,22 @@ const NONE: f32 = -1e30;
 /** Bytes of a block's line, at its far and at its near end. */
 const LINE: usize = 2 * FOUR;
 
+/**
+ * How much more with each step a block must be able to rise, to be looked at: a horizon may be too low by as much, or by
+ * 0.03°. On smooth ground, where whole blocks nearly touch the line of sight, half of the time goes into what is less.
+ */
+const LEAST: f32 = 0.0005;
+
 /** What is known of the horizons of four places behind each other: how much each rises with each step, */
 const RISES: usize = 0;
+/** and with what counts as more, */
+const LIMITS: usize = 4 * FOUR;
 /** what a height must be above, if as much is added for each step it lies after the first place, to rise more than that, */
-const BOUNDS: usize = 4 * FOUR;
+const BOUNDS: usize = 8 * FOUR;
 /** and of the last of them what height it is, and how many steps away. */
-const HIGHEST: usize = 8 * FOUR;
-const DISTANCE: usize = 9 * FOUR;
-const KNOWN: usize = 10 * FOUR;
+const HIGHEST: usize = 12 * FOUR;
+const DISTANCE: usize = 13 * FOUR;
+const KNOWN: usize = 14 * FOUR;
 
 /**
  * How much the horizon behind each place of four lines rises with each step, looking no farther than `reach` steps. Four
@@ -49,7 +57,9 @@ export function horizons(
     guess(line + <usize>p * FOUR, reach, floors + <usize>(p - before) * FOUR, inverse, room);
     const nearest = (p >> 2) - 1;
     const last = (p - reach) >> 2;
-    let block = nearest;
+    // In the nearest block something almost always rises.
+    look(line, p, -4, reach, inverse, room);
+    let block = nearest - 1;
     while (block >= last) {
       const x = (block << 2) - p;
       // Of those that are no longer than they are away.
@@ -58,7 +68,7 @@ export function horizons(
           block -= 16;
           continue;
         }
-        if (block < nearest && !mayRise(sixteens + <usize>(block >> 2) * LINE, x - 12, 16, room)) {
+        if (!mayRise(sixteens + <usize>(block >> 2) * LINE, x - 12, 16, room)) {
           block -= 4;
           continue;
         }
@@ -74,48 +84,60 @@ export function horizons(
 }
 
 /**
- * A first guess at the horizons of four places: that of the place before most often is near theirs, or has just come out
- * of reach; then what has taken its place at the farthest is as good.
+ * A first guess at the horizons of four places: that of the place before them most often is near theirs, or has just come
+ * out of reach; then what has taken its place at the farthest is as good. None of the four waits for another.
  */
 @inline
 function guess(here: usize, reach: i32, floors: usize, inverse: usize, known: usize): void {
   const farthest = f32x4.splat(<f32>reach);
   const farthestInverse = v128.load32_splat(inverse + (<usize>reach << 2));
-  let highest = v128.load(known + HIGHEST);
-  let distance = v128.load(known + DISTANCE);
-  for (let k: i32 = 0; k < 4; k++) {
-    const own = here + <usize>k * FOUR;
+  let highest = v128.load(known, HIGHEST);
+  let distance = v128.load(known, DISTANCE);
+  for (let k: usize = 0; k < 3; k++) {
+    const own = here + k * FOUR;
     const height = v128.load(own);
-    let best = v128.load(floors + <usize>k * FOUR);
-    distance = f32x4.add(distance, f32x4.splat(1));
-    const still = f32x4.div(f32x4.sub(highest, height), distance);
-    best = v128.bitselect(f32x4.pmax(best, still), best, f32x4.le(distance, farthest));
-    const other = v128.load(own - <usize>reach * FOUR);
-    const rise = f32x4.mul(f32x4.sub(other, height), farthestInverse);
-    const isMore = f32x4.gt(rise, best);
-    best = v128.bitselect(rise, best, isMore);
-    highest = v128.bitselect(other, highest, isMore);
-    distance = v128.bitselect(farthest, distance, isMore);
+    const away = f32x4.add(distance, f32x4.splat(<f32>k + 1));
+    let best = v128.load(floors + k * FOUR);
+    const still = f32x4.div(f32x4.sub(highest, height), away);
+    best = v128.bitselect(f32x4.pmax(best, still), best, f32x4.le(away, farthest));
+    best = f32x4.pmax(best, f32x4.mul(f32x4.sub(v128.load(own - <usize>reach * FOUR), height), farthestInverse));
     // Those before it of the four.
-    for (let away = 1, end = min(k, reach); away <= end; away++) {
-      const other = v128.load(own - <usize>away * FOUR);
-      const rise = f32x4.mul(f32x4.sub(other, height), v128.load32_splat(inverse + (<usize>away << 2)));
-      const isMore = f32x4.gt(rise, best);
-      best = v128.bitselect(rise, best, isMore);
-      highest = v128.bitselect(other, highest, isMore);
-      distance = v128.bitselect(f32x4.splat(<f32>away), distance, isMore);
-    }
+    if (k > 0) best = f32x4.pmax(best, f32x4.sub(v128.load(own - FOUR), height));
+    if (k > 1 && reach > 1) best = f32x4.pmax(best, f32x4.mul(f32x4.sub(v128.load(here), height), f32x4.splat(0.5)));
     keep(known, k, height, best);
   }
-  v128.store(known + HIGHEST, highest);
-  v128.store(known + DISTANCE, distance);
+  const own = here + 3 * FOUR;
+  const height = v128.load(own);
+  let best = v128.load(floors, 3 * FOUR);
+  distance = f32x4.add(distance, f32x4.splat(4));
+  const still = f32x4.div(f32x4.sub(highest, height), distance);
+  best = v128.bitselect(f32x4.pmax(best, still), best, f32x4.le(distance, farthest));
+  const other = v128.load(own - <usize>reach * FOUR);
+  const rise = f32x4.mul(f32x4.sub(other, height), farthestInverse);
+  const isMore = f32x4.gt(rise, best);
+  best = f32x4.pmax(best, rise);
+  highest = v128.bitselect(other, highest, isMore);
+  distance = v128.bitselect(farthest, distance, isMore);
+  for (let away = 1, end = min(3, reach); away <= end; away++) {
+    const other = v128.load(own - <usize>away * FOUR);
+    const rise = f32x4.mul(f32x4.sub(other, height), v128.load32_splat(inverse + (<usize>away << 2)));
+    const isMore = f32x4.gt(rise, best);
+    best = f32x4.pmax(best, rise);
+    highest = v128.bitselect(other, highest, isMore);
+    distance = v128.bitselect(f32x4.splat(<f32>away), distance, isMore);
+  }
+  keep(known, 3, height, best);
+  v128.store(known, highest, HIGHEST);
+  v128.store(known, distance, DISTANCE);
 }
 
 @inline
-function keep(known: usize, k: i32, height: v128, best: v128): void {
-  const at = known + <usize>k * FOUR;
+function keep(known: usize, k: usize, height: v128, best: v128): void {
+  const at = known + k * FOUR;
+  const limit = f32x4.add(best, f32x4.splat(LEAST));
   v128.store(at, best, RISES);
-  v128.store(at, f32x4.add(height, f32x4.mul(best, f32x4.splat(<f32>k))), BOUNDS);
+  v128.store(at, limit, LIMITS);
+  v128.store(at, f32x4.add(height, f32x4.mul(limit, f32x4.splat(<f32>k))), BOUNDS);
 }
 
 /**
@@ -137,7 +159,7 @@ function mayRise(over: usize, x: i32, size: i32, known: usize): bool {
 
 @inline
 function isAbove(known: usize, far: v128, near: v128, farX: v128, nearX: v128): v128 {
-  const rise = v128.load(known, RISES);
+  const rise = v128.load(known, LIMITS);
   const atFar = f32x4.add(far, f32x4.mul(rise, farX));
   const atNear = f32x4.add(near, f32x4.mul(rise, nearX));
   return f32x4.gt(f32x4.pmax(atFar, atNear), v128.load(known, BOUNDS));

@@ -1,4 +1,4 @@
-// Four numbers at a time: from double precision, and where fewer than four are wanted.
+// Four numbers at a time: from double precision, where fewer than four are wanted, and rows as columns.
 
 /** Two doubles of each of two vectors, in single precision. */
 @inline
@@ -22,4 +22,17 @@ export function storeSome(to: usize, vector: v128, count: i32): void {
 @inline
 export function addSome(to: usize, vector: v128, count: i32): void {
   storeSome(to, f32x4.add(v128.load(to), vector), count);
+}
+
+/** Four vectors, each lane of which goes to a place of its own. */
+@inline
+export function turn(a: v128, b: v128, c: v128, d: v128, first: usize, second: usize, third: usize, fourth: usize): void {
+  const low = v128.shuffle<i32>(a, b, 0, 4, 1, 5);
+  const high = v128.shuffle<i32>(a, b, 2, 6, 3, 7);
+  const low2 = v128.shuffle<i32>(c, d, 0, 4, 1, 5);
+  const high2 = v128.shuffle<i32>(c, d, 2, 6, 3, 7);
+  v128.store(first, v128.shuffle<i64>(low, low2, 0, 2));
+  v128.store(second, v128.shuffle<i64>(low, low2, 1, 3));
+  v128.store(third, v128.shuffle<i64>(high, high2, 0, 2));
+  v128.store(fourth, v128.shuffle<i64>(high, high2, 1, 3));
 }

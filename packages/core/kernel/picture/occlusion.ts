@@ -1,27 +1,11 @@
 // What each place of a height field sees of the sky in one upright cut: both horizons, and the sky between them in closed
 // form (Jimenez and others 2016, section 4). Four neighbouring lines of a cut are walked along at a time.
 import { addressAt, floatAt, wholeAt } from '../numbers';
-import { atan } from './functions';
+import { angleOf } from './functions';
 import { FOUR, horizons } from './horizons';
 import { addSome } from './lanes';
+import { columnsAt, ROW } from './slabs';
 import { slopesAcross, slopesDown } from './slopes';
-
-/**
- * Pictures lie in slabs of so many columns, each row by row, so that what is walked along lies together. Each has four
- * more columns at either side, which are read and written where four lines run across a side, and there are eight columns
- * at either side of the picture. Mirrored by src/derive/slabs.ts.
- */
-const SLAB = 64;
-const BESIDE = 4;
-const MARGIN = 8;
-const ROW: usize = (SLAB + 2 * BESIDE) << 2;
-
-/** The four texels from a column on in the first row of a picture in slabs. */
-@inline
-function columnsAt(picture: usize, slab: usize, x: i32): usize {
-  const place = x + MARGIN;
-  return picture + <usize>(place / SLAB) * slab + (<usize>((place & (SLAB - 1)) + BESIDE) << 2);
-}
 
 /**
  * Adds the sky of one cut to a picture. Lines of the cut take one step down at a time, and a table tells how far across.
@@ -30,7 +14,7 @@ function columnsAt(picture: usize, slab: usize, x: i32): usize {
  * as many at both ends, and to a multiple of four, how far across each of them lies (from 0 to below the width if the
  * picture repeats), the first line, how many, how many fours of lines a task has, 1 divided by each number of steps, bytes
  * of a slab, factor of slopes across at each column.
- * @param room seven times 16 bytes for each place of a line drawn out and 64 more
+ * @param room six times 16 bytes for each place of a line drawn out and 64 more
  */
 export function skyOfLines(numbers: usize, task: i32, room: usize): void {
   const field = addressAt(numbers, 0);
@@ -54,7 +38,7 @@ export function skyOfLines(numbers: usize, task: i32, room: usize): void {
   const line = room;
   const turned = line + list;
   const leans = turned + list;
-  const floors = leans + 2 * list;
+  const floors = leans + list;
   const behind = floors + list;
   const blocks = behind + list;
   const end = min(lines, (task + 1) * atOnce * 4);
@@ -82,13 +66,13 @@ export function skyOfLines(numbers: usize, task: i32, room: usize): void {
       const at = <usize>(from + before + i) << 2;
       const y = <usize>load<u32>(rows + at);
       const x = within(left + load<i32>(shifts + at), width, repeats);
-      const out = leans + <usize>i * 2 * FOUR;
-      leansOf(columnsAt(field, slab, x), y, <usize>height, repeats, cos, sin, doublings + (<usize>x << 2), out);
-      v128.store(floors + <usize>i * FOUR, f32x4.mul(v128.load(out), along));
+      const lean = leansOf(columnsAt(field, slab, x), y, <usize>height, repeats, cos, sin, doublings + (<usize>x << 2));
+      v128.store(leans + <usize>i * FOUR, lean);
+      v128.store(floors + <usize>i * FOUR, f32x4.mul(lean, along));
     }
     horizons(line, before, count, reach, floors, behind, blocks, inverse);
     for (let i = 0; i < count; i++) {
-      const own = v128.load(leans + <usize>(count - 1 - i) * 2 * FOUR);
+      const own = v128.load(leans + <usize>(count - 1 - i) * FOUR);
       v128.store(floors + <usize>i * FOUR, f32x4.neg(f32x4.mul(own, along)));
     }
     // In the place of the floors, each of which is read before.
@@ -99,8 +83,7 @@ export function skyOfLines(numbers: usize, task: i32, room: usize): void {
       const x = within(left + load<i32>(shifts + at), width, repeats);
       const rise = v128.load(floors + <usize>(count - 1 - i) * FOUR);
       const fall = v128.load(behind + <usize>i * FOUR);
-      const own = leans + <usize>i * 2 * FOUR;
-      const seen = skyBetween(rise, fall, v128.load(own), v128.load(own, FOUR), cos);
+      const seen = skyBetween(rise, fall, v128.load(leans + <usize>i * FOUR), cos);
       addSome(columnsAt(sky, slab, x) + <usize>load<u32>(rows + at) * ROW, seen, lanes);
     }
   }
@@ -120,7 +103,7 @@ function within(x: i32, width: i32, repeats: bool): i32 {
 }
 
 /**
- * How far the normals of four texels lean within the cut, and how long they are if they are one upwards.
+ * How far the normals of four texels lean within the cut, if they are one upwards.
  * @param column first texel of the column of the first of the four
  */
 @inline
@@ -132,8 +115,7 @@ function leansOf(
   cos: f32,
   sin: f32,
   doublings: usize,
-  out: usize,
-): void {
+): v128 {
   const isFirst = y === 0;
   const isLast = y === height - 1;
   const above = column + (isFirst ? (repeats ? height - 1 : 0) : y - 1) * ROW - 4;
@@ -145,35 +127,80 @@ function leansOf(
   const across = f32x4.mul(slopesAcross(above, here, below, side, middle), v128.load(doublings));
   let down = slopesDown(above, below, side, middle);
   if (!repeats && (isFirst || isLast)) down = f32x4.add(down, down);
-  const lean = f32x4.add(f32x4.mul(down, f32x4.splat(cos)), f32x4.mul(across, f32x4.splat(sin)));
-  const square = f32x4.add(f32x4.mul(across, across), f32x4.mul(down, down));
-  v128.store(out, f32x4.neg(lean));
-  v128.store(out, f32x4.sqrt(f32x4.add(square, f32x4.splat(1))), FOUR);
+  return f32x4.neg(f32x4.add(f32x4.mul(down, f32x4.splat(cos)), f32x4.mul(across, f32x4.splat(sin))));
 }
 
 /**
- * The sky between the horizons of four places, weighed by the cosine to the surface's own normal.
+ * The sky between the horizons of four places, weighed by the cosine to the surface's own normal; twice as much, and times
+ * the length of a normal that is one upwards. With rises h, −h′ forth and back and a normal that leans by l it is
+ * (1 − h l) / (1 + h²) + (1 + h′ l) / (1 + h′²) + l (atan h′ − atan h): the paper's formula with sines and cosines of twice
+ * the angles written by their tangents.
  * @param ahead, back how much the horizons rise with each step
  */
 @inline
-function skyBetween(ahead: v128, back: v128, lean: v128, length: v128, cos: f32): v128 {
+function skyBetween(ahead: v128, back: v128, lean: v128, cos: f32): v128 {
   const perStep = f32x4.splat(cos);
   const one = f32x4.splat(1);
-  const two = f32x4.splat(2);
-  const inCut = f32x4.sqrt(f32x4.add(f32x4.mul(lean, lean), one));
-  const cosLean = f32x4.div(one, inCut);
-  const sinLean = f32x4.mul(lean, cosLean);
   const rise = f32x4.mul(ahead, perStep);
   const fall = f32x4.mul(back, perStep);
   const rises = f32x4.add(f32x4.mul(rise, rise), one);
   const falls = f32x4.add(f32x4.mul(fall, fall), one);
-  const ofRise = f32x4.add(f32x4.mul(f32x4.sub(rises, two), cosLean), f32x4.mul(f32x4.mul(two, rise), sinLean));
-  const ofFall = f32x4.sub(f32x4.mul(f32x4.sub(falls, two), cosLean), f32x4.mul(f32x4.mul(two, fall), sinLean));
-  const turned = f32x4.add(f32x4.div(ofRise, rises), f32x4.div(ofFall, falls));
-  const angle = f32x4.sub(atan(fall), atan(rise));
-  const open = f32x4.add(
-    f32x4.sub(f32x4.mul(two, cosLean), turned),
-    f32x4.mul(f32x4.mul(two, angle), sinLean),
-  );
-  return f32x4.mul(f32x4.mul(f32x4.div(inCut, length), open), f32x4.splat(0.25));
+  const forth = f32x4.sub(one, f32x4.mul(rise, lean));
+  const behind = f32x4.add(one, f32x4.mul(fall, lean));
+  const open = f32x4.div(f32x4.add(f32x4.mul(forth, falls), f32x4.mul(behind, rises)), f32x4.mul(rises, falls));
+  // Of the difference of both angles the tangent is known.
+  const angle = angleOf(f32x4.sub(fall, rise), f32x4.add(one, f32x4.mul(fall, rise)));
+  return f32x4.add(open, f32x4.mul(angle, lean));
+}
+
+/**
+ * Makes one row of what all cuts see of the sky, added up, openness from 0 to 1.
+ * Numbers: heights and the sum, both row by row, width, height, whether the picture repeats, what heights are multiplied by
+ * to be in texels, what the sum is multiplied by where the surface is level.
+ */
+export function opennessOfRow(numbers: usize, task: i32): void {
+  const heights = addressAt(numbers, 0);
+  const width = wholeAt(numbers, 2);
+  const height = wholeAt(numbers, 3);
+  const repeats = wholeAt(numbers, 4) !== 0;
+  const bytes = <usize>width << 2;
+  const isFirst = task === 0;
+  const isLast = task === height - 1;
+  const above = heights + (isFirst ? (repeats ? <usize>height - 1 : 0) : <usize>task - 1) * bytes;
+  const here = heights + <usize>task * bytes;
+  const below = heights + <usize>(isLast ? (repeats ? 0 : task) : task + 1) * bytes;
+  const factor = floatAt(numbers, 5);
+  const share = floatAt(numbers, 6);
+  const downFactor = !repeats && (isFirst || isLast) ? factor * 2 : factor;
+  const out = addressAt(numbers, 1) + <usize>task * bytes;
+  const side = f32x4.splat(3.0 / 32.0);
+  const middle = f32x4.splat(10.0 / 32.0);
+  let x: usize = 4;
+  for (; x + 20 <= bytes; x += 16) {
+    const left = x - 4;
+    const across = f32x4.mul(slopesAcross(above + left, here + left, below + left, side, middle), f32x4.splat(factor));
+    const down = f32x4.mul(slopesDown(above + left, below + left, side, middle), f32x4.splat(downFactor));
+    storeOpen(out + x, across, down, share);
+  }
+  for (let k: usize = 0; k < bytes; k = k === 0 && x < bytes ? x : k + 4) {
+    const before = k > 0 ? k - 4 : repeats ? bytes - 4 : 0;
+    const after = k < bytes - 4 ? k + 4 : repeats ? 0 : k;
+    const isSide = !repeats && (k === 0 || k === bytes - 4);
+    const ends = load<f32>(above + after) - load<f32>(above + before) + (load<f32>(below + after) - load<f32>(below + before));
+    const between = load<f32>(here + after) - load<f32>(here + before);
+    const across = (ends * <f32>(3.0 / 32.0) + between * <f32>(10.0 / 32.0)) * (isSide ? factor * 2 : factor);
+    const sides = load<f32>(below + before) - load<f32>(above + before) + (load<f32>(below + after) - load<f32>(above + after));
+    const own = load<f32>(below + k) - load<f32>(above + k);
+    const down = (sides * <f32>(3.0 / 32.0) + own * <f32>(10.0 / 32.0)) * downFactor;
+    const open = (load<f32>(out + k) * share) / sqrt<f32>(across * across + down * down + 1);
+    store<f32>(out + k, min<f32>(1, max<f32>(0, open)));
+  }
+}
+
+@inline
+function storeOpen(out: usize, across: v128, down: v128, share: f32): void {
+  const one = f32x4.splat(1);
+  const square = f32x4.add(f32x4.add(f32x4.mul(across, across), f32x4.mul(down, down)), one);
+  const open = f32x4.div(f32x4.mul(v128.load(out), f32x4.splat(share)), f32x4.sqrt(square));
+  v128.store(out, f32x4.pmin(one, f32x4.pmax(f32x4.splat(0), open)));
 }

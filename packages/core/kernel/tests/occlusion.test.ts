@@ -25,7 +25,7 @@ describe('occlusion in the kernel', () => {
   beforeEach(() => void useKernelTeam(new KernelTeam(loadKernel(65536), 1)));
   afterEach(() => void useKernelTeam(null));
 
-  it('is that of plain code, which finds horizons on convex hulls', () => {
+  it('is that of plain code, which finds horizons on convex hulls and has sines and cosines in its formula', () => {
     for (const [width, height] of [
       [97, 64],
       [41, 320],
@@ -42,8 +42,12 @@ describe('occlusion in the kernel', () => {
             const team = useKernelTeam(null);
             const plain = occlusionFromHeight(field, options, border).data;
             useKernelTeam(team);
-            // Angles and square roots in single precision, of which `slices` are added up.
-            expect(largestDifference(own, plain), `${width} × ${height}, ${border}, ${reach}`).toBeLessThan(3e-6);
+            // Either horizon may be too low by 0.0005, which could make 0.0005 of openness if every one was: three steps of
+            // 16 bits are seen.
+            const name = `${width} × ${height}, ${border}, ${reach}`;
+            expect(largestDifference(own, plain), name).toBeLessThan(5e-5);
+            const mean = own.reduce((sum, value, i) => sum + Math.abs(value - plain[i]!), 0) / own.length;
+            expect(mean, name).toBeLessThan(5e-6);
           }
         }
       }

@@ -13,5 +13,8 @@ export const WORKS = {
   guidedRow: 10,
   fourierOfLines: 11,
   normalsOfRow: 12,
+  slabsOfRows: 13,
+  rowsOfSlabs: 14,
+  opennessOfRow: 15,
 } as const;
 export type Work = keyof typeof WORKS;

@@ -6,8 +6,8 @@ import { cutOf, linesOfCut, overDiagonal, reachInTexels, stepsOfCut, type Occlus
 import { LineHorizons } from './horizons.ts';
 import { slopes } from './slopes.ts';
 
-/** What all cuts through a height field see of the sky, added up: without the kernel. */
-export function skyPlainly(height: Image, options: OcclusionOptions, border: Border): Image {
+/** Openness of a height field, from 0 to 1: without the kernel. */
+export function occlusionPlainly(height: Image, options: OcclusionOptions, border: Border): Image {
   const scale = options.depth * height.width;
   const field: Image = { ...planeLike(height), data: height.data.map((value) => value * scale) };
   const reach = reachInTexels(height, options, border);
@@ -20,6 +20,7 @@ export function skyPlainly(height: Image, options: OcclusionOptions, border: Bor
     const { data } = isTurned ? overDiagonal(own) : own;
     for (let i = 0; i < data.length; i++) sum.data[i]! += data[i]!;
   }
+  for (let i = 0; i < sum.data.length; i++) sum.data[i] = Math.max(0, Math.min(1, sum.data[i]! / options.slices));
   return sum;
 }
 

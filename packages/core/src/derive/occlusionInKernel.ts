@@ -9,16 +9,27 @@ import { MARGIN, Slabs } from './slabs.ts';
 /** Fours of lines of a task, at most: neighbours meet the same lines of the cache. */
 const MOST_FOURS = 16;
 
-/** What all cuts through a height field see of the sky, added up: in the kernel, which holds the field and the sum. */
-export function skyInKernel(team: KernelTeam, height: Image, options: OcclusionOptions, border: Border): Image {
-  const sum = planeLike(height);
-  for (const areTurned of [true, false]) addSky(team, height, options, border, areTurned, sum.data);
-  return sum;
+/** Openness of a height field, from 0 to 1: in the kernel, which holds the field and the sum of all cuts. */
+export function occlusionInKernel(team: KernelTeam, height: Image, options: OcclusionOptions, border: Border): Image {
+  const openness = planeLike(height);
+  const length = height.width * height.height;
+  team.within(() => {
+    const sky = team.take(length * 4);
+    team.floats(sky, length).fill(0);
+    for (const areTurned of [true, false]) addSky(team, height, options, border, areTurned, sky);
+    const repeats = border === 'repeat' ? 1 : 0;
+    const scale = options.depth * height.width;
+    const numbers = [team.lay(height.data), sky, height.width, height.height, repeats, scale, 0.5 / options.slices];
+    team.run('opennessOfRow', height.height, 0, numbers);
+    openness.data.set(team.floats(sky, length));
+  });
+  return openness;
 }
 
 /**
  * Adds the sky of all cuts that run more down than across (`areTurned`), or more across than down. The kernel takes
  * neighbouring lines together: those of the latter from the picture turned over, where they run down.
+ * @param sum in the kernel's memory
  */
 function addSky(
   team: KernelTeam,
@@ -26,16 +37,17 @@ function addSky(
   options: OcclusionOptions,
   border: Border,
   areTurned: boolean,
-  sum: Float32Array,
+  sum: number,
 ): void {
   const reach = reachInTexels(field, options, border);
   const cuts = Array.from({ length: options.slices }, (_, k) => cutOf(k, options.slices));
   const size = areTurned ? field : { width: field.height, height: field.width };
   const { width, height } = size;
   team.within(() => {
-    const [heights, sky] = [new Slabs(team, size, !areTurned), new Slabs(team, size, !areTurned)];
-    // From 0 to 1, in texels.
-    heights.lay(field.data, options.depth * field.width, border);
+    const heights = new Slabs(team, size, border, !areTurned);
+    // From 0 to 1, in texels. The field itself takes no memory beside the sky.
+    team.within(() => heights.lay(team.lay(field.data), options.depth * field.width));
+    const sky = new Slabs(team, size, border, !areTurned);
     sky.clear();
     const doublings = new Float32Array(width + 2 * MARGIN).fill(1);
     // At a border that does not repeat, a slope is taken over one texel only.
@@ -54,20 +66,12 @@ function addSky(
         const atOnce = Math.max(1, Math.min(MOST_FOURS, Math.floor(fours / team.threads / 8)));
         const numbers = [
           ...[heights.at, sky.at, width, height, border === 'repeat' ? 1 : 0, steps, cos, sin],
-          ...[
-            team.lay(column),
-            team.lay(across),
-            first,
-            end - first,
-            atOnce,
-            inverses,
-            heights.bytes,
-            ofColumns + MARGIN * 4,
-          ],
+          ...[team.lay(column), team.lay(across), first, end - first, atOnce, inverses, heights.bytes],
+          ofColumns + MARGIN * 4,
         ];
-        team.run('skyOfLines', Math.ceil(fours / atOnce), (height + 2 * before + 64) * 16 * 7 + 1024, numbers);
+        team.run('skyOfLines', Math.ceil(fours / atOnce), (height + 2 * before + 64) * 16 * 6 + 1024, numbers);
       });
     }
-    sky.addTo(sum, border);
+    sky.addTo(sum);
   });
 }
