@@ -1,5 +1,6 @@
 // What a team can do. The names are those of src/kernel/works.ts.
 import { cellularNoiseOfPlaces } from './picture/cellularNoise';
+import { curvatureOfRow } from './picture/curvature';
 import { fourierOfLines } from './picture/fourier';
 import { gaussianColumns, gaussianRows } from './picture/gaussian';
 import { gainsOfRow, guidedRow, squaresOfRow } from './picture/guidedFilter';
@@ -60,6 +61,9 @@ export function perform(work: u32, numbers: usize, task: i32, room: usize): void
       break;
     case 15:
       opennessOfRow(numbers, task);
+      break;
+    case 16:
+      curvatureOfRow(numbers, task, room);
       break;
     default:
       unreachable();

@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { curvatureFromHeight, edgesFromHeight } from '../../src/derive/curvatureFromHeight.ts';
 import { DEFAULT_NORMAL, normalFromHeight } from '../../src/derive/normalFromHeight.ts';
-import { divergence, SLOPE_OPERATORS, slopes } from '../../src/derive/slopes.ts';
+import { SLOPE_OPERATORS, slopes } from '../../src/derive/slopes.ts';
 import type { Image } from '../../src/image/image.ts';
 import { KernelTeam, useKernelTeam } from '../../src/kernel/kernelTeam.ts';
 import { randomNumbers } from '../../src/testing/shapes.ts';
@@ -23,16 +24,15 @@ describe('slopes in the kernel', () => {
       [6, 1],
       [1500, 1403],
     ] as const) {
-      const [x, y] = [noise(width, height, 1), noise(width, height, 2)];
+      const x = noise(width, height, 1);
       for (const operator of SLOPE_OPERATORS) {
         for (const border of ['clamp', 'repeat'] as const) {
-          const [own, spread] = [slopes(x, operator, border), divergence(x, y, operator, border)];
+          const own = slopes(x, operator, border);
           const team = useKernelTeam(null);
           const plain = slopes(x, operator, border);
           const name = `${width} × ${height}, ${operator}, ${border}`;
           expect(largestDifference(own.across, plain.across), name).toBeLessThan(1e-6);
           expect(largestDifference(own.down, plain.down), name).toBeLessThan(1e-6);
-          expect(largestDifference(spread, divergence(x, y, operator, border)), name).toBeLessThan(2e-6);
           useKernelTeam(team);
         }
       }
@@ -62,6 +62,34 @@ describe('slopes in the kernel', () => {
           expect(difference, `${width} × ${height}, ${border}`).toBeLessThan(1e-5);
           useKernelTeam(team);
         }
+      }
+    }
+  });
+
+  it('make the curvature of plain code, in numbers and as edges', () => {
+    for (const [width, height] of [
+      [37, 21],
+      [4, 4],
+      [1, 7],
+      [2, 3],
+      [6, 1],
+      [1500, 1403],
+    ] as const) {
+      const field = noise(width, height, 4);
+      for (const border of ['clamp', 'repeat'] as const) {
+        const maps = (): Image[] => [
+          curvatureFromHeight(field, 1 / width, 0, border),
+          edgesFromHeight(field, { depth: 0.01, width: 0, radius: 0.1 }, border),
+        ];
+        const [curvature, edges] = maps();
+        const team = useKernelTeam(null);
+        const [plainCurvature, plainEdges] = maps();
+        const name = `${width} × ${height}, ${border}`;
+        expect(largestDifference(curvature!.data, plainCurvature!.data) / width, name).toBeLessThan(1e-6);
+        // As exact as curvature is, which edges take a twentieth of.
+        expect(largestDifference(edges!.data, plainEdges!.data) / width, name).toBeLessThan(2e-8);
+        if (width > 30) expect(new Set(edges!.data).size, name).toBeGreaterThan(500);
+        useKernelTeam(team);
       }
     }
   });

@@ -2,7 +2,9 @@ import { blur } from '../image/filter/blur.ts';
 import type { Image } from '../image/image.ts';
 import { planeLike } from '../image/planes.ts';
 import type { Border } from '../image/filter/resample.ts';
+import { kernelTeam } from '../kernel/kernelTeam.ts';
 import { divergence, slopes } from './slopes.ts';
+import { curvatureInKernel, type CurvatureScale } from './slopesInKernel.ts';
 
 /**
  * Mean curvature of a height field, half the divergence of its unit normal: above 0 where it bulges, 1/r on a sphere of
@@ -10,20 +12,35 @@ import { divergence, slopes } from './slopes.ts';
  * @param depth how high white lies over black, in tile widths
  * @param width of what is smoothed over beforehand, in tile widths
  */
-export function curvatureFromHeight(height: Image, depth: number, width: number, border: Border): Image {
+export const curvatureFromHeight = (height: Image, depth: number, width: number, border: Border): Image =>
+  scaledCurvature(height, depth, width, border, { times: height.width, plus: 0, isKept: false });
+
+function scaledCurvature(
+  height: Image,
+  depth: number,
+  width: number,
+  border: Border,
+  scale: CurvatureScale,
+): Image {
   const smooth = blur(height, width * height.width, border);
-  const scale = depth * height.width;
+  const slope = depth * height.width;
+  const team = kernelTeam();
+  if (team) return planeLike(height, curvatureInKernel(team, smooth, slope, border, scale));
   const { across, down } = slopes(smooth, 'Scharr', border);
   // The slopes become the normal's, in place.
   for (let i = 0; i < across.length; i++) {
-    const sx = across[i]! * scale;
-    const sy = down[i]! * scale;
+    const sx = across[i]! * slope;
+    const sy = down[i]! * slope;
     const length = Math.sqrt(sx * sx + sy * sy + 1);
     across[i] = -sx / length;
     down[i] = -sy / length;
   }
   const spread = divergence(planeLike(height, across), planeLike(height, down), 'Scharr', border);
-  for (let i = 0; i < spread.length; i++) spread[i]! *= height.width / 2;
+  const { times, plus, isKept } = scale;
+  for (let i = 0; i < spread.length; i++) {
+    const curvature = (spread[i]! / 2) * times + plus;
+    spread[i] = isKept ? Math.max(0, Math.min(1, curvature)) : curvature;
+  }
   return planeLike(height, spread);
 }
 
@@ -36,11 +53,8 @@ export function edgesFromHeight(
   { depth, width, radius }: { depth: number; width: number; radius: number },
   border: Border,
 ): Image {
-  const curvature = curvatureFromHeight(height, depth, width, border);
-  for (let i = 0; i < curvature.data.length; i++) {
-    curvature.data[i] = Math.max(0, Math.min(1, 0.5 + 0.5 * curvature.data[i]! * radius));
-  }
-  return curvature;
+  const times = 0.5 * height.width * radius;
+  return scaledCurvature(height, depth, width, border, { times, plus: 0.5, isKept: true });
 }
 
 /**

@@ -31,18 +31,10 @@ export function slopes(
 }
 
 /** How much a field of directions spreads at each texel: the slope of its x along x and of its y down the rows. */
-export function divergence(x: Image, y: Image, operator: SlopeOperator, border: Border): Float32Array {
+export function divergence(x: Image, y: Image, operator: SlopeOperator, border: Border): Float32Array<ArrayBuffer> {
   const spread = new Float32Array(x.data.length);
-  const team = kernelTeam();
-  if (team) {
-    const down = new Float32Array(x.data.length);
-    slopesInKernel(team, x, CROSS_WEIGHTS[operator], border, spread, null);
-    slopesInKernel(team, y, CROSS_WEIGHTS[operator], border, null, down);
-    for (let i = 0; i < spread.length; i++) spread[i]! += down[i]!;
-  } else {
-    addSlope(x, 'across', operator, border, spread);
-    addSlope(y, 'down', operator, border, spread);
-  }
+  addSlope(x, 'across', operator, border, spread);
+  addSlope(y, 'down', operator, border, spread);
   return spread;
 }
 

@@ -9,29 +9,25 @@ const PART_TEXELS = 1024 * 1024;
 /** Weights across the slope: of the neighbours, and of the middle. */
 export type CrossWeights = readonly [side: number, middle: number];
 
-/**
- * Slopes of one channel in the kernel.
- * @param across, down told the slopes; null for those that are not asked for
- */
+/** Slopes of one channel in the kernel. @param across, down told the slopes */
 export function slopesInKernel(
   team: KernelTeam,
   image: Image,
   weights: CrossWeights,
   border: Border,
-  across: Float32Array | null,
-  down: Float32Array | null,
+  across: Float32Array,
+  down: Float32Array,
 ): void {
   const { width } = image;
-  const wanted = [across, down];
   byBands(
     team,
-    { image, border, outBytes: wanted.map((out) => (out ? width * 4 : 0)) },
+    { image, border, outBytes: [width * 4, width * 4] },
     ({ outs, count }) => {
-      for (const out of outs) if (out !== 0) team.floats(out, count * width).fill(0);
+      for (const out of outs) team.floats(out, count * width).fill(0);
     },
     (band, meanwhile) => team.run('slopesOfRow', band.count, 0, numbersOf(band, width, band.outs, weights), meanwhile),
     ({ outs, first, count }) => {
-      wanted.forEach((out, k) => out?.set(team.floats(outs[k]!, count * width), first * width));
+      [across, down].forEach((out, k) => out.set(team.floats(outs[k]!, count * width), first * width));
     },
   );
 }
@@ -58,13 +54,68 @@ export function normalsInKernel(
       const numbers = [...numbersOf(band, width, [band.outs[0]!, row], weights), ...scales];
       team.run('normalsOfRow', band.count, 0, numbers, meanwhile);
     },
-    ({ outs, first, count }) => {
-      for (let r = 0; r < count; r++) {
-        normals.set(team.floats(outs[0]! + r * row, width * 3), (first + r) * width * 3);
-      }
-    },
+    ({ outs, first, count }) => takeRows(team, outs[0]!, row, count, normals, first * width * 3, width * 3),
   );
   return normals;
+}
+
+/** What becomes of curvature: it is multiplied, added to, and kept between 0 and 1 if it is to be a picture. */
+export interface CurvatureScale {
+  times: number;
+  plus: number;
+  isKept: boolean;
+}
+
+/**
+ * Mean curvature of one channel in the kernel, by Scharr's operator.
+ * @param slope what slopes are multiplied by to be those of the surface
+ */
+export function curvatureInKernel(
+  team: KernelTeam,
+  image: Image,
+  slope: number,
+  border: Border,
+  { times, plus, isKept }: CurvatureScale,
+): Float32Array<ArrayBuffer> {
+  const { width, height } = image;
+  const row = Math.ceil(width / 4) * 16;
+  const curvature = new Float32Array(width * height);
+  const doublings = new Float32Array(width + 4).fill(1);
+  if (border === 'clamp') for (const x of [0, width - 1]) doublings[x]! *= 2;
+  team.within(() => {
+    const ofColumns = team.lay(doublings);
+    byBands(
+      team,
+      { image, border, halo: 2, outBytes: [row] },
+      () => {},
+      ({ picture, stride, first, count, outs }, meanwhile) => {
+        const numbers = [
+          ...[picture, stride, width, outs[0]!, first, height, border === 'repeat' ? 1 : 0, slope, ofColumns],
+          ...[times, plus, isKept ? 1 : 0],
+        ];
+        team.run('curvatureOfRow', count, 6 * (width + 8) * 4 + 64, numbers, meanwhile);
+      },
+      ({ outs, first, count }) => takeRows(team, outs[0]!, row, count, curvature, first * width, width),
+    );
+  });
+  return curvature;
+}
+
+/** Takes out rows that begin so many bytes apart. @param floats of a row */
+function takeRows(
+  team: KernelTeam,
+  at: number,
+  rowBytes: number,
+  count: number,
+  out: Float32Array,
+  first: number,
+  floats: number,
+): void {
+  if (rowBytes === floats * 4) {
+    out.set(team.floats(at, count * floats), first);
+    return;
+  }
+  for (let r = 0; r < count; r++) out.set(team.floats(at + r * rowBytes, floats), first + r * floats);
 }
 
 /** Some rows in the kernel's memory, drawn out by a texel at all sides. */
@@ -89,10 +140,10 @@ function numbersOf(
   return [picture, stride, width, third!, fourth!, ...weights, first, last, count, side];
 }
 
-/** Goes through a picture band by band. @param outBytes what is made of each row; 0 for nothing */
+/** Goes through a picture band by band. @param halo rows more above and below @param outBytes what is made of each row */
 function byBands(
   team: KernelTeam,
-  { image, border, outBytes }: { image: Image; border: Border; outBytes: readonly number[] },
+  { image, border, halo = 1, outBytes }: { image: Image; border: Border; halo?: number; outBytes: readonly number[] },
   prepare: (band: Band) => void,
   work: (band: Band, meanwhile?: () => void) => void,
   takeOut: (band: Band) => void,
@@ -106,8 +157,8 @@ function byBands(
   team.within(() => {
     // Two of each: while one is worked on the other is copied.
     const room = [0, 1].map(() => ({
-      picture: team.take((rows + 2) * stride),
-      outs: outBytes.map((bytes) => (bytes > 0 ? team.take(rows * bytes) : 0)),
+      picture: team.take((rows + 2 * halo) * stride),
+      outs: outBytes.map((bytes) => team.take(rows * bytes)),
     }));
     const bandOf = (part: number): Band => {
       const [first, end] = [part * rows, Math.min(height, (part + 1) * rows)];
@@ -118,9 +169,9 @@ function byBands(
       Math.ceil(height / rows),
       (part) => {
         const band = bandOf(part);
-        const picture = team.floats(band.picture, (band.count + 2) * (width + 2));
-        for (let r = 0; r < band.count + 2; r++) {
-          const from = wrapped(band.first + r - 1, height, border) * width;
+        const picture = team.floats(band.picture, (band.count + 2 * halo) * (width + 2));
+        for (let r = 0; r < band.count + 2 * halo; r++) {
+          const from = wrapped(band.first + r - halo, height, border) * width;
           const at = r * (width + 2);
           picture.set(data.subarray(from, from + width), at + 1);
           picture[at] = data[from + left]!;

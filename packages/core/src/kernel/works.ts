@@ -16,5 +16,6 @@ export const WORKS = {
   slabsOfRows: 13,
   rowsOfSlabs: 14,
   opennessOfRow: 15,
+  curvatureOfRow: 16,
 } as const;
 export type Work = keyof typeof WORKS;
