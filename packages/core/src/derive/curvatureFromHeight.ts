@@ -67,8 +67,9 @@ export function cavityFromHeight(
   border: Border,
 ): Image {
   const about = blur(height, width * height.width, border);
+  // What was made here is written over: fresh memory costs more than the sum.
+  const cavity = about === height ? planeLike(height) : about;
   const scale = (strength * depth) / (width / 2);
-  const cavity = planeLike(height);
   for (let i = 0; i < cavity.data.length; i++) {
     cavity.data[i] = 1 - Math.max(0, Math.min(1, (about.data[i]! - height.data[i]!) * scale));
   }

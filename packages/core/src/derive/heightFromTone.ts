@@ -32,20 +32,22 @@ export const DEFAULT_TONE_HEIGHT: ToneHeight = {
 /** A tone, and how it looks ever more widely blurred: what differs from one to the next is a band of its detail. */
 export interface ToneScales {
   tone: Image;
-  /** For each of `BAND_WIDTHS`; wide ones are held small, for they have no detail that could be lost. */
-  blurred: Image[];
+  /** By number of `BAND_WIDTHS`, made when first asked for; wide ones are held small, for they have no detail that could be lost. */
+  blurred: (k: number) => Image;
   border: Border;
 }
 
 export function toneScales(tone: Image, border: Border): ToneScales {
-  return { tone, blurred: BAND_WIDTHS.map((width) => wideBlur(tone, width * tone.width, border)), border };
+  const known: Image[] = [];
+  const blurred = (k: number): Image => (known[k] ??= wideBlur(tone, BAND_WIDTHS[k]! * tone.width, border));
+  return { tone, blurred, border };
 }
 
 /** The bands, which add up to the tone; from the finest. */
 export function* bandsOf(scales: ToneScales): Generator<Image> {
-  const { tone, blurred } = scales;
+  const { tone } = scales;
   let finer = tone.data;
-  for (let k = 0; k < blurred.length; k++) {
+  for (let k = 0; k < BAND_WIDTHS.length; k++) {
     const wider = inFull(scales, k);
     const band = planeLike(tone);
     for (let i = 0; i < band.data.length; i++) band.data[i] = finer[i]! - wider[i]!;
@@ -56,7 +58,7 @@ export function* bandsOf(scales: ToneScales): Generator<Image> {
 }
 
 const inFull = ({ tone, blurred, border }: ToneScales, k: number): Float32Array =>
-  resample(blurred[k]!, tone, 'linear', border).data;
+  resample(blurred(k), tone, 'linear', border).data;
 
 /** Texels of a reduced copy that make up the standard deviation of a blur. */
 const TEXELS_OF_BLUR = 6;
@@ -85,21 +87,32 @@ export function heightFromTone(scales: ToneScales, settings: ToneHeight, signs: 
     return sign * (weights[k] ?? 0);
   });
   // Each blurred tone is the coarser side of one band and the finer side of the next.
-  const height = planeLike(scales.tone);
-  const { data } = height;
-  ofBand.forEach((weight, k) => {
-    const share = k === 0 ? weight : weight - ofBand[k - 1]!;
-    if (share === 0) return;
-    const scale = k === 0 ? scales.tone.data : inFull(scales, k - 1);
-    for (let i = 0; i < data.length; i++) data[i]! += scale[i]! * share;
-  });
+  const shares = ofBand.map((weight, k) => (k === 0 ? weight : weight - ofBand[k - 1]!));
+  const { tone } = scales;
+  let sum: Float32Array | null = null;
+  for (let k = BANDS - 1; k > 0; k--) {
+    if (shares[k] === 0) continue;
+    const own = inFull(scales, k - 1);
+    if (sum) {
+      addTimes(sum, 1, own, shares[k]!);
+      continue;
+    }
+    // The first of them takes up the others, unless it is held: fresh memory costs more than the sum.
+    sum = own === scales.blurred(k - 1).data ? own.slice() : own;
+    addTimes(sum, shares[k]!, tone.data, shares[0]!);
+  }
+  const data = sum ?? tone.data.map((value) => value * shares[0]!);
   const [low, high] = outermost(data, 0.005);
   const scale = high > low ? contrast / (high - low) : 0;
   const middle = (low + high) / 2;
   for (let i = 0; i < data.length; i++) {
     data[i] = Math.max(0, Math.min(1, 0.5 + bias + (data[i]! - middle) * scale));
   }
-  return height;
+  return planeLike(tone, data);
+}
+
+function addTimes(sum: Float32Array, times: number, other: Float32Array, share: number): void {
+  for (let i = 0; i < sum.length; i++) sum[i] = sum[i]! * times + other[i]! * share;
 }
 
 /** The values that a share of all lie below, and above. */

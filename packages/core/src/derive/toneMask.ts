@@ -82,8 +82,11 @@ export function pickedMap(lab: Image, { base, picks, detail }: PickedMap, border
     const light = planeLike(lab);
     for (let i = 0; i < light.data.length; i++) light.data[i] = lab.data[i * 3]!;
     const soft = blur(light, DETAIL_WIDTH * lab.width, border);
-    for (let i = 0; i < map.data.length; i++) map.data[i]! += detail * (light.data[i]! - soft.data[i]!);
+    for (let i = 0; i < map.data.length; i++) {
+      map.data[i] = Math.max(0, Math.min(1, map.data[i]! + detail * (light.data[i]! - soft.data[i]!)));
+    }
+  } else {
+    for (let i = 0; i < map.data.length; i++) map.data[i] = Math.max(0, Math.min(1, map.data[i]!));
   }
-  for (let i = 0; i < map.data.length; i++) map.data[i] = Math.max(0, Math.min(1, map.data[i]!));
   return map;
 }
