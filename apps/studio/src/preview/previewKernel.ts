@@ -12,8 +12,11 @@ const MOST_THREADS = 4;
 const threadsHere = (): number =>
   globalThis.crossOriginIsolated ? Math.max(1, Math.min(MOST_THREADS, navigator.hardwareConcurrency)) : 1;
 
-/** Works on pictures with the kernel from when it has come; before, and where it cannot run, with plain code. */
-export async function usePreviewKernel(): Promise<void> {
+/**
+ * Works on pictures with the kernel from when it has come; before, and where it cannot run, with plain code.
+ * @param watch called before each piece of work; may throw, for one that is to stop
+ */
+export async function usePreviewKernel(watch: () => void = () => {}): Promise<void> {
   try {
     const memory = new WebAssembly.Memory({ initial: (1024 * 1024) / PAGE, maximum: MOST_PAGES, shared: true });
     const { module, instance } = await WebAssembly.instantiateStreaming(fetch(kernelUrl), kernelImports(memory));
@@ -25,7 +28,7 @@ export async function usePreviewKernel(): Promise<void> {
       }
     };
     const kernel = { memory, exports: instance.exports as unknown as KernelExports };
-    useKernelTeam(new KernelTeam(kernel, threads, { startHelpers }));
+    useKernelTeam(new KernelTeam(kernel, threads, { startHelpers, watch }));
   } catch (error) {
     // Previews are the same without it, but for the last digits, and take longer.
     console.warn('The kernel for pictures cannot run in this browser.', error);

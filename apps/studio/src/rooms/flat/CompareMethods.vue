@@ -45,6 +45,7 @@ const labelOf = (method: Compared): string =>
       <TileView
         v-if="compared.get(method)?.map"
         :tile="compared.get(method)!.map"
+        :is-draft="false"
         :before="null"
         :repeats="repeats"
         :divider="0"

@@ -103,13 +103,14 @@ const wanted = computed((): MapKind[] => {
   const extra = slotName.value === 'height' && kinds.value.includes('height') ? (['height'] as const) : [];
   return kind.value ? [...new Set([kind.value, ...extra])] : [];
 });
-const { compared, compare, maps, source, repetition, suggestion, depth, milliseconds, busy, problem } = useFlatPreview({
-  ticket,
-  settings,
-  kinds: wanted,
-  side,
-  pick: alone,
-});
+const { compared, compare, maps, source, repetition, suggestion, depth, milliseconds, busy, isDraft, problem } =
+  useFlatPreview({
+    ticket,
+    settings,
+    kinds: wanted,
+    side,
+    pick: alone,
+  });
 const shown = computed(() => maps.value.find((map) => map.kind === kind.value) ?? null);
 /** A tile is never previewed larger than it will be. */
 const previewSide = computed(() => (shown.value ? Math.max(shown.value.width, shown.value.height) : side.value));
@@ -245,6 +246,7 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
         <TileView
           v-else
           :tile="shown"
+          :is-draft="isDraft"
           :before="ticket.operation === 'field' ? null : source"
           :repeats="repeats"
           :divider="divider"
@@ -264,14 +266,17 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
               >{{ reading.x }}, {{ reading.y }}: {{ reading.color.join(' ') }}</span
             >
             <span v-else-if="milliseconds === null" class="soft">Loading the image …</span>
-            <span v-else class="soft">Preview of {{ previewSide }} px, made in {{ Math.round(milliseconds) }} ms</span>
+            <span v-else class="soft"
+              >{{ isDraft ? 'Draft' : 'Preview' }} of {{ previewSide }} px, made in
+              {{ Math.round(milliseconds) }} ms</span
+            >
           </template>
           <CheckLine v-if="view === 'model'" label="Map only" :value="onlyMap" @change="onlyMap = $event" />
           <template v-else-if="view === 'tile'">
             <CheckLine label="Show borders" :value="borders" @change="borders = $event" />
             <CheckLine label="Mark noticeable features" :value="marked" @change="marked = $event" />
           </template>
-          <span v-if="busy" class="soft">working …</span>
+          <span v-if="busy || isDraft" class="soft">working …</span>
         </p>
       </section>
 

@@ -10,6 +10,8 @@ import { clearedCanvas } from '../../../map/clearedCanvas.ts';
 /** A picture as a tile: repeated over the view, beside what it was made of. */
 const props = defineProps<{
   tile: Shown | null;
+  /** Whether it is smaller than it will be, and is shown as smooth as that. */
+  isDraft: boolean;
   /** What it was made of, behind the divider. */
   before: Shown | null;
   repeats: number;
@@ -67,7 +69,7 @@ function draw(): void {
   context.imageSmoothingQuality = 'high';
   const { x, y, w, h } = field.value;
   // Enlarged texels are shown as they are.
-  context.imageSmoothingEnabled = w * ratio < tile.width * 2;
+  context.imageSmoothingEnabled = props.isDraft || w * ratio < tile.width * 2;
   const snapped = (value: number): number => Math.round(value * ratio) / ratio;
   const tiles = (picture: HTMLCanvasElement): void => {
     for (let j = 0; j < repeats; j++) {
@@ -91,9 +93,22 @@ function draw(): void {
   if (borders) drawBorders(context, borders, { x, y, w, h, repeats });
 }
 
-watch(() => [props.tile, props.before, props.repeats, props.divider, props.borders, width.value, height.value], draw, {
-  flush: 'post',
-});
+watch(
+  () => [
+    props.tile,
+    props.isDraft,
+    props.before,
+    props.repeats,
+    props.divider,
+    props.borders,
+    width.value,
+    height.value,
+  ],
+  draw,
+  {
+    flush: 'post',
+  },
+);
 onMounted(draw);
 
 const shareAt = ({ offsetX, offsetY }: { offsetX: number; offsetY: number }): [number, number] | null => {

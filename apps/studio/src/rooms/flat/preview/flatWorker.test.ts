@@ -177,4 +177,72 @@ describe('the preview of a material', () => {
     });
     expect(await scope.next()).toMatchObject({ what: 'made', maps: [] });
   });
+
+  describe('that takes too long to follow a slider', () => {
+    /** Each look at the clock is so much later than the one before. */
+    function slowed(milliseconds: number): void {
+      let now = 0;
+      vi.spyOn(performance, 'now').mockImplementation(() => (now += milliseconds));
+    }
+    afterEach(() => void vi.restoreAllMocks());
+    const job = { operation: 'field' as const, settings: { ...field, size: { width: 256, height: 256 } } };
+    const ask = (turn: number): FlatAsk => ({
+      ...{ what: 'make', turn, job, kinds: ['height', 'basecolor'], side: 256, pick: null },
+    });
+
+    it('is made small first, in full afterwards, and told only where it has changed', async () => {
+      const { scope } = await opened();
+      slowed(300);
+      scope.send(ask(1));
+      expect(await scope.next()).toMatchObject({ what: 'made', isDraft: false });
+      expect(await scope.next()).toMatchObject({ what: 'repetition' });
+      scope.send(ask(2));
+      const draft = (await scope.next()) as Told<'made'>;
+      expect([draft.isDraft, ...mapsOf(draft).map(({ width }) => width)]).toEqual([true, 128, 128]);
+      const finished = (await scope.next()) as Told<'finished'>;
+      expect([finished.what, finished.turn, ...mapsOf(finished).map(({ width }) => width)]).toEqual([
+        ...['finished', 2, 256, 256],
+      ]);
+      expect(await scope.next()).toMatchObject({ what: 'repetition', turn: 2 });
+    });
+
+    it('is not finished once something else was asked for', async () => {
+      const { scope } = await opened();
+      const newest = new Int32Array(new SharedArrayBuffer(4));
+      scope.send({ what: 'newest', newest });
+      slowed(300);
+      scope.send(ask(1));
+      await scope.next();
+      await scope.next();
+      scope.send(ask(2));
+      expect(await scope.next()).toMatchObject({ what: 'made', turn: 2, isDraft: true });
+      scope.send(ask(3));
+      expect(await scope.next()).toMatchObject({ what: 'made', turn: 3, isDraft: true });
+      Atomics.store(newest, 0, 3);
+      expect(await scope.next()).toMatchObject({ what: 'finished', turn: 3 });
+    });
+
+    it('stops in the middle once something else was asked for', async () => {
+      const { scope } = await opened();
+      const newest = new Int32Array(new SharedArrayBuffer(4));
+      scope.send({ what: 'newest', newest });
+      slowed(300);
+      const tile = (turn: number): FlatAsk => {
+        const settings = { ...seamless, way: 'patches' as const, patches: { ...seamless.patches, seed: turn } };
+        const job = { operation: 'seamless' as const, settings };
+        return { what: 'make', turn, job, kinds: ['basecolor'], side: 256, pick: null };
+      };
+      scope.send(tile(1));
+      await scope.next();
+      await scope.next();
+      scope.send(tile(2));
+      expect(await scope.next()).toMatchObject({ what: 'made', turn: 2, isDraft: true });
+      // Asked for on the page, and not yet heard here.
+      Atomics.store(newest, 0, 3);
+      await new Promise((resolve) => setTimeout(resolve, 500));
+      scope.send(tile(3));
+      expect(await scope.next()).toMatchObject({ what: 'made', turn: 3 });
+      expect(await scope.next()).toMatchObject({ what: 'finished', turn: 3 });
+    });
+  });
 });

@@ -6,7 +6,8 @@ import type { FlatTicket } from '@zographos/contracts';
 import type { SeamlessSettings } from '@zographos/operations';
 import { samplesOf } from '../../../api/samplesOf.ts';
 import { useProject } from '../../../stores/project.ts';
-import type { FlatAsk, FlatTold, PreviewJob, PreviewMap, Shown } from './flatWorker.ts';
+import type { FlatAsk, FlatTold, MadeMaps, PreviewMap, Shown } from './flatWorker.ts';
+import type { PreviewJob } from './previewMaker.ts';
 import type { Compared, ComparedAxes } from '../editors/ways.ts';
 
 export interface PreviewRequest {
@@ -36,15 +37,22 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
   const depth = ref<number | null>(null);
   const milliseconds = ref<number | null>(null);
   const busy = ref(false);
+  /** Whether what is shown is small, and will be made in full once nothing moves. */
+  const isDraft = ref(false);
   const problem = ref<string | null>(null);
   const compared = shallowRef(new Map<Compared, { map: PreviewMap | null; likeness: number }>());
   let comparison = 0;
   let turn = 0;
+  /** The turn asked for last, where the worker can see it while it computes. */
+  const newest = globalThis.crossOriginIsolated ? new Int32Array(new SharedArrayBuffer(4)) : null;
+  /** What came last, for what is kept of it. */
+  const last: Record<'draft' | 'full', PreviewMap[]> = { draft: [], full: [] };
   let asked: FlatAsk | null = null;
   /** Whether the worker has what the ticket is made of, and not what another one was. */
   let isLoaded = false;
 
   const tell = (ask: FlatAsk): void => worker.postMessage(ask);
+  if (newest) tell({ what: 'newest', newest });
 
   worker.onmessage = ({ data }: MessageEvent<FlatTold>): void => {
     if (data.what === 'source') {
@@ -61,7 +69,13 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
       return;
     }
     if (data.what === 'refined') {
-      maps.value = maps.value.map((map) => (map.kind === data.map.kind ? data.map : map));
+      last.full = last.full.map((map) => (map.kind === data.map.kind ? data.map : map));
+      if (!isDraft.value) maps.value = last.full;
+      return;
+    }
+    if (data.what === 'finished') {
+      const made = unfolded(data, 'full');
+      if (data.turn === turn) show(data, made, false);
       return;
     }
     // What was asked for meanwhile comes next; what lies between is left out.
@@ -74,16 +88,27 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
       problem.value = data.message;
       return;
     }
-    problem.value = null;
-    const before = maps.value;
-    maps.value = data.maps.map((map) => ('kept' in map ? before.find(({ kind }) => kind === map.kind)! : map));
-    repetition.value = null;
-    suggestion.value = data.suggestion ?? suggestion.value;
-    depth.value = data.depth;
-    // Maps that are there already were made when they were told first.
-    if (data.maps.some((map) => !('kept' in map))) milliseconds.value = data.milliseconds;
-    else milliseconds.value = data.maps.length > 0 ? (milliseconds.value ?? data.milliseconds) : null;
+    show(data, unfolded(data, data.isDraft ? 'draft' : 'full'), data.isDraft);
   };
+
+  /** All maps that were made, with those that are the same as before. */
+  function unfolded({ maps: told }: MadeMaps, of: 'draft' | 'full'): PreviewMap[] {
+    const before = last[of];
+    last[of] = told.map((map) => ('kept' in map ? before.find(({ kind }) => kind === map.kind)! : map));
+    return last[of];
+  }
+
+  function show(made: MadeMaps, shown: PreviewMap[], draft: boolean): void {
+    problem.value = null;
+    maps.value = shown;
+    isDraft.value = draft;
+    repetition.value = null;
+    suggestion.value = made.suggestion ?? suggestion.value;
+    depth.value = made.depth;
+    // Maps that are there already were made when they were told first.
+    if (made.maps.some((map) => !('kept' in map))) milliseconds.value = made.milliseconds;
+    else milliseconds.value = shown.length > 0 ? (milliseconds.value ?? made.milliseconds) : null;
+  }
   worker.onerror = ({ message }): void => {
     busy.value = false;
     problem.value = `The preview stopped: ${message}. Change a setting to try again; the ticket can be run all the same.`;
@@ -146,6 +171,7 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
     const next: FlatAsk = {
       ...{ what: 'make', turn: ++turn, job, kinds: [...kinds.value], side: side.value, pick: pick.value },
     };
+    if (newest) Atomics.store(newest, 0, turn);
     if (busy.value) asked = next;
     else {
       busy.value = true;
@@ -166,5 +192,5 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
   });
   watch([settings, kinds, pick], ask);
 
-  return { compared, compare, maps, source, repetition, suggestion, depth, milliseconds, busy, problem };
+  return { compared, compare, maps, source, repetition, suggestion, depth, milliseconds, busy, isDraft, problem };
 }
