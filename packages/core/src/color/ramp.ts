@@ -1,6 +1,6 @@
 import { ZographosError } from '../errors.ts';
 import { srgbToLinear } from './srgb.ts';
-import { linearToOklab, oklabToLinear, type Oklab } from './oklab.ts';
+import { linearToOklab, oklabToLinear } from './oklab.ts';
 
 /** A colour at a place 0 to 1, as `#rrggbb`. */
 export interface ColorStop {
@@ -22,15 +22,24 @@ export function parseColor(text: string): [r: number, g: number, b: number] {
  */
 export function colorRamp(stops: readonly ColorStop[]): (value: number, out: Float32Array, at: number) => void {
   const sorted = stops.toSorted((a, b) => a.at - b.at);
-  const labs = sorted.map(({ color }) => linearToOklab(...parseColor(color)));
+  const places = Float64Array.from(sorted, ({ at }) => at);
+  const labs = Float64Array.from(sorted.flatMap(({ color }) => linearToOklab(...parseColor(color))));
+  const last = places.length - 1;
+  const mixed: [number, number, number] = [0, 0, 0];
   return (value, out, at) => {
-    let next = sorted.findIndex((stop) => stop.at > value);
-    if (next < 0) next = sorted.length;
-    const [low, high] = [Math.max(0, next - 1), Math.min(sorted.length - 1, next)];
-    const span = sorted[high]!.at - sorted[low]!.at;
-    const share = span > 0 ? (value - sorted[low]!.at) / span : 0;
-    const mixed = labs[low]!.map((from, k) => from + (labs[high]![k]! - from) * share) as unknown as Oklab;
-    const light = oklabToLinear(mixed);
-    for (let k = 0; k < 3; k++) out[at + k] = Math.max(0, Math.min(1, light[k]!));
+    let high = 0;
+    while (high <= last && !(places[high]! > value)) high++;
+    const low = Math.max(0, high - 1);
+    high = Math.min(last, high);
+    const span = places[high]! - places[low]!;
+    const share = span > 0 ? (value - places[low]!) / span : 0;
+    for (let k = 0; k < 3; k++) {
+      const from = labs[low * 3 + k]!;
+      mixed[k] = from + (labs[high * 3 + k]! - from) * share;
+    }
+    const [r, g, b] = oklabToLinear(mixed);
+    out[at] = Math.max(0, Math.min(1, r));
+    out[at + 1] = Math.max(0, Math.min(1, g));
+    out[at + 2] = Math.max(0, Math.min(1, b));
   };
 }

@@ -1,5 +1,6 @@
-/** What a picture may take while settings move, so that ten come in a second. */
-export const LIVE_MS = 70;
+/** What a picture should take while settings move, and what is too late: ten come in a second. */
+const LIVE_MS = 70;
+export const LATE_MS = 100;
 const MOST = 8;
 
 /**
@@ -15,7 +16,7 @@ export class LivePace {
   }
 
   tookInFull(work: string, milliseconds: number): void {
-    if (milliseconds <= LIVE_MS || this.divisor(work) > 1) return;
+    if (milliseconds <= LATE_MS || this.divisor(work) > 1) return;
     // Time goes with texels.
     const halvings = Math.ceil(Math.log2(milliseconds / LIVE_MS) / 2);
     this.divisors.set(work, Math.min(MOST, 2 ** halvings));
@@ -23,7 +24,7 @@ export class LivePace {
 
   tookAsDraft(work: string, milliseconds: number): void {
     const divisor = this.divisor(work);
-    if (milliseconds > LIVE_MS) this.divisors.set(work, Math.min(MOST, divisor * 2));
-    else if (milliseconds * 4 < LIVE_MS / 1.5) this.divisors.set(work, Math.max(1, divisor / 2));
+    if (milliseconds > LATE_MS) this.divisors.set(work, Math.min(MOST, divisor * 2));
+    else if (milliseconds * 4 < LIVE_MS) this.divisors.set(work, Math.max(1, divisor / 2));
   }
 }
