@@ -58,18 +58,26 @@ export function runToFolder<Kind extends OperationKind>(
     const maps: MapFile[] = [];
     const meshes: Mesh[] = [];
     const { run } = await operationOf(kind).load();
+    // One file is packed while the next map is made: never more, for each holds its map.
+    let packing = Promise.resolve();
     const outcome = await run({
       ...runContext(threads),
       ...given,
       put: async (made) => {
         if (made.what === 'map') {
+          await packing;
           if (putMap) await putMap(made.image);
-          else if (writesMap(made.kind)) maps.push(await writeMap(out, made, writing));
+          else if (writesMap(made.kind)) {
+            packing = writeMap(out, made, writing).then((file) => void maps.push(file));
+            // Whoever awaits it hears of what went wrong.
+            packing.catch(() => {});
+          }
           onMap(made.kind, made.image);
         } else if (made.what === 'mesh') meshes.push(made.mesh);
         else await putFile(made.path, made.bytes);
       },
     });
+    await packing;
     return { ...outcome, maps, meshes };
   });
 }
