@@ -9,6 +9,7 @@ function buffer(bytes: number): ArrayBufferLike {
 }
 
 export const sharedFloat32 = (length: number): Float32Array => new Float32Array(buffer(length * 4));
+export const sharedFloat64 = (length: number): Float64Array => new Float64Array(buffer(length * 8));
 export const sharedUint32 = (length: number): Uint32Array => new Uint32Array(buffer(length * 4));
 export const sharedInt32 = (length: number): Int32Array => new Int32Array(buffer(length * 4));
 export const sharedUint16 = (length: number): Uint16Array => new Uint16Array(buffer(length * 2));

@@ -54,8 +54,17 @@ export interface Material {
   pictures: Partial<Record<MaterialChannel | 'normal', PictureUse>>;
   /** Strength of the normal picture. */
   normalScale: number;
+  /** What a file tells as numbers of light, where its colours are for the eye: reflectance, radiance, and whether it is nothing but diffuse. */
+  lit?: MaterialLight;
   /** Pictures that lie on top of all that, from below upwards. */
   layers?: Partial<Record<MaterialChannel, PictureLayer[]>>;
+}
+
+/** A material as light has it: fractions of light that are reflected, and what it sends by itself. */
+export interface MaterialLight {
+  reflectance: readonly [number, number, number];
+  radiance: readonly [number, number, number];
+  isDiffuse: boolean;
 }
 
 export const MATERIAL_CHANNELS = ['basecolor', 'roughness', 'metallic', 'opacity', 'emission'] as const;

@@ -1,0 +1,238 @@
+import { densityOf, pickTowards, placeIn, texelTowards } from './environment.ts';
+import type { LightScene } from './lightScene.ts';
+import { frameAbout } from './sampling.ts';
+import type { SurfaceReader } from './surfaceReader.ts';
+
+const DEGREE = Math.PI / 180;
+/** Discs in the sky that are smaller have no size. */
+const LEAST_ANGLE = 1e-3;
+
+interface Sun {
+  towards: readonly [number, number, number];
+  /** Of half the angle it is seen under; 1 for a sun without size. */
+  cosine: number;
+  /** Across it, or what falls on a surface that faces it where it has no size. */
+  light: readonly [number, number, number];
+  /** In each unit of its solid angle; 0 for a sun without size. */
+  density: number;
+  group: number;
+}
+
+/** Picks places that send light, by how much of it there is: from far away, or from within the scene. */
+export class LightSampler {
+  /** Of what was picked last: where it lies, how far away, what it sends, and how likely that was for each solid angle. */
+  readonly towards = new Float64Array(3);
+  distance = 0;
+  readonly light = new Float64Array(3);
+  /** 0 for what has no size and cannot be met by chance; the light is that of all of it then. */
+  density = 0;
+  group = 0;
+
+  private readonly scene: LightScene;
+  private readonly surfaces: SurfaceReader;
+  private readonly suns: Sun[];
+  /** How likely each source and those before it are picked: the environment, suns, points, and all triangles. */
+  private readonly shares: Float64Array;
+  private readonly frame = new Float64Array(6);
+
+  constructor(scene: LightScene, surfaces: SurfaceReader) {
+    this.scene = scene;
+    this.surfaces = surfaces;
+    this.suns = scene.suns.map(({ towards, halfAngle, irradiance, group }) => {
+      const angle = Math.min(90, halfAngle) * DEGREE;
+      if (angle < LEAST_ANGLE) return { towards, cosine: 1, light: irradiance, density: 0, group };
+      // A disc of radiance L seen at right angles gives π L sin².
+      const across = Math.PI * Math.sin(angle) ** 2;
+      const [r, g, b] = irradiance;
+      const density = 1 / (2 * Math.PI * (1 - Math.cos(angle)));
+      return { towards, cosine: Math.cos(angle), light: [r / across, g / across, b / across], density, group };
+    });
+    const mean = ([r, g, b]: readonly [number, number, number]): number => (r + g + b) / 3;
+    const { environment, suns, points, emitters } = scene;
+    // Both kinds are as likely as each other: which of them matters differs from place to place.
+    const far = [environment ? Math.PI * environment.mean : 0, ...suns.map(({ irradiance }) => mean(irradiance))];
+    const near = [...points.map(({ intensity }) => 4 * mean(intensity)), emitters?.power ?? 0];
+    const sum = (values: number[]): number => values.reduce((total, value) => total + value, 0);
+    const halves = [sum(far), sum(near)];
+    const kinds = halves.filter((value) => value > 0).length;
+    this.shares = new Float64Array(far.length + near.length + 1);
+    [...far, ...near].forEach((value, i) => {
+      const half = halves[i < far.length ? 0 : 1]!;
+      this.shares[i + 1] = this.shares[i]! + (value > 0 ? value / half / kinds : 0);
+    });
+  }
+
+  /** Whether there is any light at all. */
+  get hasLight(): boolean {
+    return this.shares.at(-1)! > 0;
+  }
+
+  private shareOf(source: number): number {
+    return this.shares[source + 1]! - this.shares[source]!;
+  }
+
+  /** @param which, u, v from 0 to below 1 @returns whether anything can come from there */
+  pick(x: number, y: number, z: number, which: number, u: number, v: number, receiverTriangle: number): boolean {
+    const { shares, scene, suns } = this;
+    const count = shares.length - 1;
+    if (!(shares[count]! > 0)) return false;
+    const source = placeIn(shares, 0, count, Math.min(which, shares[count]! * (1 - 1e-12)));
+    const share = this.shareOf(source);
+    if (share <= 0) return false;
+    if (source === 0) return this.pickSky(share, u, v);
+    if (source <= suns.length) return this.pickSun(suns[source - 1]!, share, u, v);
+    if (source <= suns.length + scene.points.length) return this.pickPoint(source - suns.length - 1, share, x, y, z);
+    return this.pickTriangle(x, y, z, share, (which - shares[source]!) / share, u, v, receiverTriangle);
+  }
+
+  private pickSky(share: number, u: number, v: number): boolean {
+    const environment = this.scene.environment!;
+    const texel = pickTowards(environment, u, v, this.towards);
+    for (let c = 0; c < 3; c++) this.light[c] = environment.radiance[texel * 3 + c]!;
+    this.density = share * densityOf(environment, texel);
+    this.distance = Infinity;
+    this.group = this.scene.environmentGroup;
+    return this.density > 0;
+  }
+
+  private pickSun(
+    { towards: [x, y, z], cosine, light, density, group }: Sun,
+    share: number,
+    u: number,
+    v: number,
+  ): boolean {
+    const { frame, towards } = this;
+    this.distance = Infinity;
+    this.group = group;
+    if (density === 0) {
+      for (let c = 0; c < 3; c++) this.light[c] = light[c]! / share;
+      towards[0] = x;
+      towards[1] = y;
+      towards[2] = z;
+      this.density = 0;
+      return true;
+    }
+    frameAbout(x, y, z, frame);
+    const along = 1 - u * (1 - cosine);
+    const aside = Math.sqrt(Math.max(0, 1 - along * along));
+    const [a, b] = [aside * Math.cos(2 * Math.PI * v), aside * Math.sin(2 * Math.PI * v)];
+    towards[0] = x * along + frame[0]! * a + frame[3]! * b;
+    towards[1] = y * along + frame[1]! * a + frame[4]! * b;
+    towards[2] = z * along + frame[2]! * a + frame[5]! * b;
+    for (let c = 0; c < 3; c++) this.light[c] = light[c]!;
+    this.density = share * density;
+    return true;
+  }
+
+  private pickPoint(number: number, share: number, x: number, y: number, z: number): boolean {
+    const { towards } = this;
+    const { position, intensity, cone, group } = this.scene.points[number]!;
+    towards[0] = position[0] - x;
+    towards[1] = position[1] - y;
+    towards[2] = position[2] - z;
+    const square = towards[0] ** 2 + towards[1] ** 2 + towards[2] ** 2;
+    if (square === 0) return false;
+    this.distance = Math.sqrt(square);
+    for (let k = 0; k < 3; k++) towards[k]! /= this.distance;
+    let scale = 1 / square / share;
+    if (cone) {
+      const along = -(towards[0] * cone.axis[0] + towards[1] * cone.axis[1] + towards[2] * cone.axis[2]);
+      const [full, none] = [Math.cos(cone.inner * DEGREE), Math.cos(cone.outer * DEGREE)];
+      const t = full > none ? Math.max(0, Math.min(1, (along - none) / (full - none))) : along >= none ? 1 : 0;
+      scale *= t * t * (3 - 2 * t);
+    }
+    for (let c = 0; c < 3; c++) this.light[c] = intensity[c]! * scale;
+    this.density = 0;
+    this.group = group;
+    return scale > 0;
+  }
+
+  private pickTriangle(
+    x: number,
+    y: number,
+    z: number,
+    share: number,
+    which: number,
+    u: number,
+    v: number,
+    receiverTriangle: number,
+  ): boolean {
+    const { scene, towards } = this;
+    const { emitters, materials, groupOf } = scene;
+    const { positions: p, indices } = scene.scene;
+    const { sums, triangles } = emitters!;
+    const place = placeIn(sums, 0, triangles.length, which);
+    const triangle = triangles[place]!;
+    const root = Math.sqrt(u);
+    const [wb, wc] = [root * (1 - v), root * v];
+    const wa = 1 - wb - wc;
+    const a = indices[triangle * 3]! * 3;
+    const b = indices[triangle * 3 + 1]! * 3;
+    const c = indices[triangle * 3 + 2]! * 3;
+    towards[0] = p[a]! * wa + p[b]! * wb + p[c]! * wc - x;
+    towards[1] = p[a + 1]! * wa + p[b + 1]! * wb + p[c + 1]! * wc - y;
+    towards[2] = p[a + 2]! * wa + p[b + 2]! * wb + p[c + 2]! * wc - z;
+    const square = towards[0] ** 2 + towards[1] ** 2 + towards[2] ** 2;
+    if (square === 0) return false;
+    this.distance = Math.sqrt(square);
+    for (let k = 0; k < 3; k++) towards[k]! /= this.distance;
+    const material = materials.ofTriangle[triangle]!;
+    this.density = this.triangleDensity(share, triangle, material, this.distance, towards[0], towards[1], towards[2]);
+    const sent = this.surfaces.radianceAt(triangle, wb, wc, receiverTriangle);
+    for (let k = 0; k < 3; k++) this.light[k] = sent[k]!;
+    this.group = groupOf[material]!;
+    return Number.isFinite(this.density);
+  }
+
+  private triangleDensity(
+    share: number,
+    triangle: number,
+    material: number,
+    distance: number,
+    x: number,
+    y: number,
+    z: number,
+  ): number {
+    const { positions: p, indices } = this.scene.scene;
+    const a = indices[triangle * 3]! * 3;
+    const b = indices[triangle * 3 + 1]! * 3;
+    const c = indices[triangle * 3 + 2]! * 3;
+    const [ux, uy, uz] = [p[b]! - p[a]!, p[b + 1]! - p[a + 1]!, p[b + 2]! - p[a + 2]!];
+    const [vx, vy, vz] = [p[c]! - p[a]!, p[c + 1]! - p[a + 1]!, p[c + 2]! - p[a + 2]!];
+    const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+    const cosine = Math.abs(nx * x + ny * y + nz * z) / Math.sqrt(nx * nx + ny * ny + nz * nz);
+    return (share * this.scene.emitters!.density[material]! * distance * distance) / cosine;
+  }
+
+  /** How likely a triangle that was met by chance would have been picked, for each solid angle. */
+  densityAtTriangle(triangle: number, distance: number, x: number, y: number, z: number): number {
+    const { emitters, materials } = this.scene;
+    if (!emitters) return 0;
+    const share = this.shareOf(this.shares.length - 2);
+    return this.triangleDensity(share, triangle, materials.ofTriangle[triangle]!, distance, x, y, z);
+  }
+
+  /**
+   * What comes from far away in a direction that was picked by chance, source by source.
+   * @param hear told the light, how likely it would have been picked here, and its group
+   */
+  fromFar(
+    x: number,
+    y: number,
+    z: number,
+    hear: (r: number, g: number, b: number, density: number, group: number) => void,
+  ): void {
+    const { environment, environmentGroup } = this.scene;
+    if (environment) {
+      const texel = texelTowards(environment, x, y, z);
+      const { radiance } = environment;
+      const density = this.shareOf(0) * densityOf(environment, texel);
+      hear(radiance[texel * 3]!, radiance[texel * 3 + 1]!, radiance[texel * 3 + 2]!, density, environmentGroup);
+    }
+    for (let s = 0; s < this.suns.length; s++) {
+      const { towards, cosine, light, density, group } = this.suns[s]!;
+      if (density === 0 || x * towards[0] + y * towards[1] + z * towards[2] < cosine) continue;
+      hear(light[0], light[1], light[2], this.shareOf(1 + s) * density, group);
+    }
+  }
+}

@@ -1,0 +1,89 @@
+import type { SourceMaterials } from '../bake/source/sourceMaterials.ts';
+import type { Material } from '../mesh/material.ts';
+import { triangleArea } from '../mesh/triangleArea.ts';
+import { sharedFloat32, sharedFloat64, sharedUint32 } from '../sharedArrays.ts';
+import type { Scene } from '../trace/scene.ts';
+import type { Environment } from './environment.ts';
+
+/** The sun or what is like it: light from one side alone, from a disc in the sky. */
+export interface SunLight {
+  kind: 'sun';
+  /** Unit direction towards its middle. */
+  towards: readonly [number, number, number];
+  /** Half of the angle it is seen under, in degrees; 0 for none. */
+  halfAngle: number;
+  /** What falls on a surface that faces it. */
+  irradiance: readonly [number, number, number];
+  group: number;
+}
+
+/** A light without size; within a cone, if it has one. */
+export interface PointLight {
+  kind: 'point';
+  position: readonly [number, number, number];
+  /** Radiant intensity along its axis: a surface that faces it at a distance d gets this by d². */
+  intensity: readonly [number, number, number];
+  /** Unit axis, and half angles in degrees within which it is full and beyond which there is nothing. */
+  cone: { axis: readonly [number, number, number]; inner: number; outer: number } | null;
+  group: number;
+}
+
+/** What lights and is lit; every array is shared by threads. */
+export interface LightScene {
+  scene: Scene;
+  materials: SourceMaterials;
+  /** The light group of each material's emission. */
+  groupOf: Uint8Array;
+  emitters: Emitters | null;
+  suns: readonly SunLight[];
+  points: readonly PointLight[];
+  environment: Environment | null;
+  environmentGroup: number;
+  /** Length of the scene's diagonal. */
+  extent: number;
+}
+
+/** Triangles that send light, picked by how much. */
+export interface Emitters {
+  triangles: Uint32Array;
+  /** How likely a triangle and those before it are picked. */
+  sums: Float64Array;
+  /** How likely a place is picked, for each unit of area, by material. */
+  density: Float32Array;
+  /** Radiant power of all of them over π, mean of the colours. */
+  power: number;
+}
+
+/** What of a surface's light is told by the file in numbers of light: where those are not, colours are. */
+export const radianceOf = (material: Material): readonly [number, number, number] =>
+  material.lit?.radiance ?? material.emission;
+
+/** @returns null where nothing sends light */
+export function emittersOf({ positions, indices }: Scene, materials: SourceMaterials): Emitters | null {
+  const strength = materials.materials.map((material) => {
+    const plain = radianceOf(material);
+    const use = material.pictures.emission;
+    // Of a picture its mean, which its last level is.
+    const mean = use ? materials.pictures[use.picture]!.at(-1)! : null;
+    const shares = [0, 1, 2].map((c) => (mean ? mean.data[mean.channels < 3 ? 0 : c]! : 1));
+    return plain.reduce((sum, value, c) => sum + value * shares[c]!, 0) / 3;
+  });
+  const found: number[] = [];
+  const powers: number[] = [];
+  for (let t = 0; t < indices.length / 3; t++) {
+    const power = strength[materials.ofTriangle[t]!]! * triangleArea(positions, 3, indices, t);
+    if (!(power > 0)) continue;
+    found.push(t);
+    powers.push(power);
+  }
+  if (found.length === 0) return null;
+  const triangles = sharedUint32(found.length);
+  triangles.set(found);
+  const sums = sharedFloat64(found.length + 1);
+  powers.forEach((power, i) => (sums[i + 1] = sums[i]! + power));
+  const total = sums[found.length]!;
+  for (let i = 1; i <= found.length; i++) sums[i]! /= total;
+  const density = sharedFloat32(strength.length);
+  strength.forEach((value, m) => (density[m] = value / total));
+  return { triangles, sums, density, power: total };
+}

@@ -1,0 +1,64 @@
+// Reflection at a rough surface of small mirrors: the distribution of Trowbridge and Reitz (GGX) with Smith's masking, whose
+// mirrors are picked as they are seen (Heitz, "Sampling the GGX Distribution of Visible Normals", 2018).
+
+/** Surfaces are never smoother: a spread of 0.06°. */
+export const LEAST_ALPHA = 1e-3;
+
+/** How many mirrors look one way, for the cosine of that. */
+export function distribution(cosine: number, alpha: number): number {
+  const a2 = alpha * alpha;
+  const d = cosine * cosine * (a2 - 1) + 1;
+  return a2 / (Math.PI * d * d);
+}
+
+/** Smith's Λ: how much is masked, for the cosine of a direction. */
+export function masking(cosine: number, alpha: number): number {
+  const c2 = cosine * cosine;
+  if (c2 >= 1) return 0;
+  return (Math.sqrt(1 + (alpha * alpha * (1 - c2)) / c2) - 1) / 2;
+}
+
+/**
+ * A mirror as it is seen from a direction above the surface, both in the surface's own frame with z upwards.
+ * @param u, v from 0 to 1 @param out told the mirror's normal
+ */
+export function visibleNormal(
+  x: number,
+  y: number,
+  z: number,
+  alpha: number,
+  u: number,
+  v: number,
+  out: Float64Array,
+): void {
+  // Stretched so that the surface is one of roughness 1, of which a hemisphere is seen.
+  let [hx, hy, hz] = [alpha * x, alpha * y, z];
+  const length = Math.sqrt(hx * hx + hy * hy + hz * hz);
+  hx /= length;
+  hy /= length;
+  hz /= length;
+  const flat = hx * hx + hy * hy;
+  const inverse = flat > 0 ? 1 / Math.sqrt(flat) : 0;
+  const [ax, ay] = flat > 0 ? [-hy * inverse, hx * inverse] : [1, 0];
+  const [bx, by, bz] = [-hz * ay, hz * ax, hx * ay - hy * ax];
+  const radius = Math.sqrt(u);
+  const turn = 2 * Math.PI * v;
+  const t1 = radius * Math.cos(turn);
+  const s = 0.5 * (1 + hz);
+  const t2 = (1 - s) * Math.sqrt(Math.max(0, 1 - t1 * t1)) + s * radius * Math.sin(turn);
+  const t3 = Math.sqrt(Math.max(0, 1 - t1 * t1 - t2 * t2));
+  const nx = alpha * (t1 * ax + t2 * bx + t3 * hx);
+  const ny = alpha * (t1 * ay + t2 * by + t3 * hy);
+  const nz = Math.max(1e-9, t2 * bz + t3 * hz);
+  const scale = 1 / Math.sqrt(nx * nx + ny * ny + nz * nz);
+  out[0] = nx * scale;
+  out[1] = ny * scale;
+  out[2] = nz * scale;
+}
+
+/** Schlick's fifth power: what of a mirror's reflectance goes to white at a cosine. */
+export function towardsWhite(cosine: number): number {
+  const c = Math.max(0, 1 - cosine);
+  const c2 = c * c;
+  return c2 * c2 * c;
+}

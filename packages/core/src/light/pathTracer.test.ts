@@ -1,0 +1,283 @@
+import { describe, expect, it } from 'vitest';
+import type { Mesh } from '../mesh/mesh.ts';
+import { PLAIN_MATERIAL, type Material } from '../mesh/material.ts';
+import { lightAt, litScene, matt } from '../testing/litScene.ts';
+import { meshOf, reliefPlane, sphere } from '../testing/shapes.ts';
+import { environmentOf, skyPicture } from './environment.ts';
+import { COUNTED, GROUPS_AT } from './passes.ts';
+import type { PointLight, SunLight } from './lightScene.ts';
+
+const sky = environmentOf(skyPicture('uniform'));
+const ground = (): Mesh => reliefPlane('ground', 1, 50);
+/** In the first triangle of the ground, where the plane has its middle. */
+const MIDDLE = { triangle: 0, weights: [0, 0.5] } as const;
+const all = (counted: Float64Array): number =>
+  [0, 3, 6, 9, COUNTED.emission].reduce((sum, at) => sum + counted[at]!, 0);
+const irradianceOf = (counted: Float64Array): number => counted[COUNTED.irradiance]!;
+
+/** A disc at a height above the ground, facing down. */
+function disc(radius: number, height: number, parts = 256): Mesh {
+  const points = Array.from({ length: parts }, (_, i) => {
+    const turn = (i / parts) * 2 * Math.PI;
+    return [radius * Math.cos(turn), radius * Math.sin(turn), height];
+  });
+  const indices = points.flatMap((_, i) => [0, 1 + ((i + 1) % parts), 1 + i]);
+  const positions = Float32Array.from([[0, 0, height], ...points].flat());
+  return meshOf(
+    'disc',
+    positions,
+    positions.map((_, i) => (i % 3 === 2 ? -1 : 0)),
+    Uint32Array.from(indices),
+  );
+}
+
+function moved(mesh: Mesh, x: number, y: number, z: number): Mesh {
+  const by = [x, y, z];
+  return { ...mesh, positions: mesh.positions.map((value, i) => value + by[i % 3]!) };
+}
+
+const gloss = (metallic: number, roughness: number, base = 1): Material => ({
+  ...PLAIN_MATERIAL,
+  ...{ baseColor: [base, base, base], metallic, roughness },
+});
+
+describe('a furnace', () => {
+  it.each([
+    [0, 0.2],
+    [0, 1],
+    [1, 0],
+    [1, 0.5],
+    [1, 1],
+  ])('of an even sky is not changed by what is white (metallic %f, roughness %f)', (metallic, roughness) => {
+    const scene = litScene([[sphere('ball', 1, 64, 128), gloss(metallic, roughness)]], { environment: sky });
+    for (const triangle of [200, 5000]) {
+      const sent = all(lightAt(scene, { triangle }, { samples: 1 << 14 }));
+      expect(Math.abs(sent - 1), `${sent}`).toBeLessThan(0.005);
+    }
+  });
+
+  it('of an even sky is not changed by what is white and hollow, where light goes on from wall to wall', () => {
+    const normal = (x: number, y: number): [number, number, number] => {
+      const length = Math.hypot(1.6 * x, 1.6 * y, 1);
+      return [(-1.6 * x) / length, (-1.6 * y) / length, 1 / length];
+    };
+    const bowl = reliefPlane('bowl', 96, 1, (x, y) => 0.8 * (x * x + y * y), normal);
+    const scene = litScene([[bowl, matt(1)]], { environment: sky });
+    const sent = all(
+      lightAt(scene, { triangle: 96 * 96 + 20, weights: [0.3, 0.3] }, { samples: 1 << 14, bounces: 1000 }),
+    );
+    expect(Math.abs(sent - 1), `${sent}`).toBeLessThan(0.01);
+  });
+
+  // Energy: what a closed wall sends is what it emits, and what it reflects of that, and so on: L = E / (1 − ρ).
+  it.each([
+    [0.3, 1],
+    [0.6, 1],
+    [0.7, 0.5],
+  ])('that is closed, with walls that reflect %f and send %f, sends L / (1 − ρ)', (reflectance, radiance) => {
+    const scene = litScene([[sphere('room', 1, 48, 96, true), matt(reflectance, radiance)]]);
+    const sent = all(lightAt(scene, { triangle: 2000 }, { samples: 1 << 16, bounces: 1000 }));
+    const expected = radiance / (1 - reflectance);
+    expect(Math.abs(sent / expected - 1), `${sent}, not ${expected}`).toBeLessThan(0.005);
+  });
+});
+
+describe('what falls on a surface', () => {
+  // View factor of a parallel disc seen from a place below its middle: r² / (r² + h²) (Howell, catalogue B-12).
+  it.each([
+    [1, 1],
+    [0.2, 2],
+    [3, 0.5],
+  ])('from a disc of radius %f at height %f is π L F', (radius, height) => {
+    const scene = litScene([
+      [ground(), matt(0.5)],
+      [disc(radius, height), matt(0, 2)],
+    ]);
+    const counted = lightAt(scene, MIDDLE, { samples: 1 << 15 });
+    const expected = (Math.PI * 2 * radius ** 2) / (radius ** 2 + height ** 2);
+    expect(Math.abs(irradianceOf(counted) / expected - 1), `${irradianceOf(counted)}`).toBeLessThan(0.005);
+    // Lambert: a matt surface sends its albedo of that over π.
+    expect(Math.abs(counted[COUNTED.diffuseDirect]! / ((0.5 * expected) / Math.PI) - 1)).toBeLessThan(0.005);
+  });
+
+  it('from a rectangle is what Lambert’s formula gives (Photometria, 1760)', () => {
+    const corners = [
+      [0.5, -1, 1],
+      [2, -1, 1.5],
+      [2, 1.5, 1.5],
+      [0.5, 1.5, 1],
+    ];
+    const panel = meshOf(
+      'panel',
+      Float32Array.from(corners.flat()),
+      new Float32Array(12).map((_, i) => (i % 3 === 2 ? -1 : 0)),
+      new Uint32Array([0, 2, 1, 0, 3, 2]),
+    );
+    const scene = litScene([
+      [ground(), matt(0)],
+      [panel, matt(0, 3)],
+    ]);
+    // Half the sum of each edge's angle, times how upright the plane through it and the place stands.
+    let sum = 0;
+    const units = corners.map((corner) => corner.map((value) => value / Math.hypot(...corner)));
+    units.forEach((a, i) => {
+      const b = units[(i + 1) % 4]!;
+      const [cx, cy, cz] = [
+        a[1]! * b[2]! - a[2]! * b[1]!,
+        a[2]! * b[0]! - a[0]! * b[2]!,
+        a[0]! * b[1]! - a[1]! * b[0]!,
+      ];
+      sum += (Math.acos(a[0]! * b[0]! + a[1]! * b[1]! + a[2]! * b[2]!) * cz) / Math.hypot(cx, cy, cz);
+    });
+    const expected = (3 * Math.abs(sum)) / 2;
+    const found = irradianceOf(lightAt(scene, MIDDLE, { samples: 1 << 15, bounces: 0 }));
+    expect(Math.abs(found / expected - 1), `${found}, not ${expected}`).toBeLessThan(0.005);
+  });
+
+  it('from a ball is π L (r / d)², whatever stands where it is (view factor of a sphere, Howell B-41)', () => {
+    const ball = moved(sphere('ball', 0.5, 96, 192), 0, 0, 2);
+    const scene = litScene([
+      [ground(), matt(0.2)],
+      [ball, matt(0, 5)],
+    ]);
+    const found = irradianceOf(lightAt(scene, MIDDLE, { samples: 1 << 15, bounces: 0 }));
+    expect(Math.abs(found / (Math.PI * 5 * (0.5 / 2) ** 2) - 1), `${found}`).toBeLessThan(0.005);
+  });
+
+  it('from a lamp without size falls with the square of its distance and the cosine, and ends at its cone', () => {
+    const lamp = (position: [number, number, number], cone: PointLight['cone'] = null): PointLight => ({
+      ...{ kind: 'point', position, intensity: [8, 8, 8], cone, group: 0 },
+    });
+    const under = (point: PointLight): number =>
+      irradianceOf(lightAt(litScene([[ground(), matt(0)]], { points: [point] }), MIDDLE, { samples: 16 }));
+    expect(under(lamp([0, 0, 2]))).toBeCloseTo(2, 4);
+    expect(under(lamp([0, 3, 4]))).toBeCloseTo((8 / 25) * 0.8, 4);
+    const down = { axis: [0, 0, -1] as const, inner: 20, outer: 30 };
+    expect(under(lamp([0, 0, 2], down))).toBeCloseTo(2, 4);
+    expect(under(lamp([0, 2, 2], down))).toBe(0);
+    const edge = under(lamp([0, 2 * Math.tan((25 * Math.PI) / 180), 2], down));
+    expect(edge).toBeGreaterThan(0.2);
+    expect(edge).toBeLessThan(1.5);
+  });
+
+  it.each([0, 0.5, 30])(
+    'from a sun of half angle %f° is its irradiance times the cosine of its height',
+    (halfAngle) => {
+      const sun: SunLight = {
+        ...{ kind: 'sun', towards: [0, Math.sin(0.6), Math.cos(0.6)], halfAngle, irradiance: [2, 1, 0.5], group: 0 },
+      };
+      const counted = lightAt(litScene([[ground(), matt(0.5)]], { suns: [sun] }), MIDDLE, { samples: 1 << 14 });
+      for (const [c, own] of [2, 1, 0.5].entries()) {
+        const found = counted[COUNTED.irradiance + c]!;
+        expect(Math.abs(found / (own * Math.cos(0.6)) - 1), `${found}`).toBeLessThan(0.005);
+      }
+    },
+  );
+
+  // Irradiance of an environment by spherical harmonics: bands weigh π, 2π/3, π/4 (Ramamoorthi and Hanrahan 2001).
+  it('from an environment of bands 0, 1 and 2 is theirs, each by its factor', () => {
+    const [width, height] = [256, 128];
+    const picture = { width, height, channels: 3, data: new Float32Array(width * height * 3) };
+    for (let y = 0; y < height; y++) {
+      const up = Math.cos(((y + 0.5) / height) * Math.PI);
+      for (let i = 0; i < width * 3; i++) picture.data[y * width * 3 + i] = 1 + 0.6 * up + 0.3 * (1.5 * up * up - 0.5);
+    }
+    const environment = environmentOf(picture, { up: [0, 0, 1], north: [0, 1, 0] });
+    const facing = (towards: readonly [number, number, number]): number => {
+      const plane = reliefPlane('plane', 1, 1);
+      const [x, y, z] = towards;
+      // The plane is turned so that it faces there.
+      const turned = plane.positions.map((_, i) => {
+        const [u, v] = [plane.positions[i - (i % 3)]!, plane.positions[i - (i % 3) + 1]!];
+        const [ax, ay, az] = Math.abs(z) > 0.9 ? [1, 0, 0] : [-y, x, 0];
+        const scale = 1 / Math.hypot(ax, ay, az);
+        const a = [ax * scale, ay * scale, az * scale];
+        const b = [y * a[2]! - z * a[1]!, z * a[0]! - x * a[2]!, x * a[1]! - y * a[0]!];
+        return u * a[i % 3]! + v * b[i % 3]!;
+      });
+      const normals = plane.normals.map((_, i) => towards[i % 3]!);
+      const scene = litScene([[{ ...plane, positions: turned, normals }, matt(0)]], { environment });
+      return irradianceOf(lightAt(scene, { triangle: 0 }, { samples: 1 << 15 }));
+    };
+    for (const cosine of [1, 0.5, 0, -1]) {
+      const expected = Math.PI + ((2 * Math.PI) / 3) * 0.6 * cosine + (Math.PI / 4) * 0.3 * (1.5 * cosine ** 2 - 0.5);
+      const found = facing([Math.sqrt(1 - cosine ** 2), 0, cosine]);
+      expect(Math.abs(found / expected - 1), `${cosine}: ${found}, not ${expected}`).toBeLessThan(0.005);
+    }
+  });
+});
+
+describe('passes', () => {
+  const scene = () =>
+    litScene(
+      [
+        [ground(), { ...gloss(0.2, 0.4, 0.6), emission: [0.1, 0.2, 0.3] }],
+        [moved(sphere('ball', 0.5, 24, 48), 0.4, 0, 0.8), matt(0.7)],
+        [disc(0.5, 3), matt(0, 6)],
+      ],
+      {
+        environment: sky,
+        environmentGroup: 1,
+        groupOf: new Uint8Array([0, 0, 2]),
+        suns: [{ kind: 'sun', towards: [0.6, 0, 0.8], halfAngle: 1, irradiance: [3, 2, 1], group: 3 }],
+      },
+    );
+
+  it('of all light groups add up to all passes: nothing is counted twice or left out', () => {
+    const counted = lightAt(scene(), MIDDLE, { samples: 4096, groups: 4 });
+    for (let c = 0; c < 3; c++) {
+      const byWay = [0, 3, 6, 9, COUNTED.emission].reduce((sum, at) => sum + counted[at + c]!, 0);
+      const byGroup = [0, 1, 2, 3].reduce((sum, group) => sum + counted[GROUPS_AT + group * 3 + c]!, 0);
+      expect(Math.abs(byWay / byGroup - 1)).toBeLessThan(1e-12);
+      for (const group of [1, 2, 3]) expect(counted[GROUPS_AT + group * 3 + c]).toBeGreaterThan(0);
+    }
+    expect(counted[COUNTED.emission]).toBeCloseTo(0.1, 6);
+    expect(counted[COUNTED.arriving]!).toBeLessThan(counted[COUNTED.unblocked]!);
+  });
+
+  it('of one lamp alone are what its group has among others', () => {
+    const both = lightAt(scene(), MIDDLE, { samples: 1 << 15, groups: 4 });
+    const alone = { ...scene(), environment: null, suns: [] };
+    const own = lightAt(alone, MIDDLE, { samples: 1 << 15, groups: 4 });
+    const [among, single] = [both[GROUPS_AT + 6]!, own[GROUPS_AT + 6]!];
+    expect(Math.abs(among / single - 1), `${among} and ${single}`).toBeLessThan(0.02);
+  });
+
+  it('of a mirror show what stands there', () => {
+    // Seen at 45°, a mirror on the ground shows a wall that sends 4, and beside it nothing.
+    const wall = meshOf(
+      'wall',
+      Float32Array.from([20, -9, 0.1, 20, 9, 0.1, 20, 9, 40, 20, -9, 40]),
+      new Float32Array(12).map((_, i) => (i % 3 === 0 ? -1 : 0)),
+      new Uint32Array([0, 2, 1, 0, 3, 2]),
+    );
+    const mirror = litScene([
+      [ground(), gloss(1, 0)],
+      [wall, matt(0, 4)],
+    ]);
+    const seen = (x: number, y: number): number =>
+      all(lightAt(mirror, { ...MIDDLE, eye: [x, y, Math.SQRT1_2] }, { samples: 1024 }));
+    expect(seen(-Math.SQRT1_2, 0)).toBeCloseTo(4, 1);
+    expect(seen(Math.SQRT1_2, 0)).toBeLessThan(1e-3);
+  });
+
+  it('fall in error at least as 1 / √n (the central limit), and are the same bytes again', () => {
+    const open = litScene([
+      [ground(), matt(0)],
+      [disc(0.5, 3), matt(0, 6)],
+    ]);
+    const truth = (Math.PI * 6 * 0.25) / 9.25;
+    const error = (samples: number): number => {
+      const squares = Array.from({ length: 48 }, (_, seed) => {
+        const found = lightAt(open, { ...MIDDLE, seed }, { samples, bounces: 0 });
+        return (irradianceOf(found) / truth - 1) ** 2;
+      });
+      return Math.sqrt(squares.reduce((sum, value) => sum + value, 0) / 48);
+    };
+    expect(error(1024)).toBeLessThan(error(64) / 4);
+    const place = { ...MIDDLE, seed: 9 };
+    expect(lightAt(scene(), place, { samples: 64, groups: 4 })).toEqual(
+      lightAt(scene(), place, { samples: 64, groups: 4 }),
+    );
+  });
+});

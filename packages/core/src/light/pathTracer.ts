@@ -1,0 +1,418 @@
+import { hitBatch, rayBatch, type HitBatch, type RayBatch, type Tracer } from '../trace/rays.ts';
+import type { LightScene } from './lightScene.ts';
+import { LightSampler } from './lightSampler.ts';
+import { COUNTED, GROUPS_AT } from './passes.ts';
+import { chanceOf, frameAbout, hashOf, pointOf } from './sampling.ts';
+import { Scattering } from './scattering.ts';
+import type { SurfaceReader } from './surfaceReader.ts';
+
+/** Paths that are followed together. */
+export const PATHS = 4096;
+
+/** How far from a surface its rays begin, as a share of the scene's size. */
+const OFFSET = 4e-6;
+/** Up to here points are evenly spread; farther on chance is as good. */
+const EVEN_DEPTH = 2;
+/** From here on dim paths end by chance, and those that go on count for them. */
+const ROULETTE_DEPTH = 3;
+
+/** Where paths begin, and what they are counted for. */
+export interface PathStarts {
+  count: number;
+  /** Place, shading normal, and unit direction of the eye: x, y, z each. */
+  positions: Float64Array;
+  normals: Float64Array;
+  eyes: Float64Array;
+  /** Of the scene; with the weights of its second and third corner. */
+  triangles: Int32Array;
+  weights: Float64Array;
+  /** The triangle of the receiver. */
+  owners: Int32Array;
+  /** Place in what is counted. */
+  slots: Int32Array;
+  /** Number of the sample, and of the texel in the whole picture. */
+  samples: Int32Array;
+  seeds: Int32Array;
+}
+
+export const pathStarts = (capacity: number): PathStarts => ({
+  count: 0,
+  positions: new Float64Array(capacity * 3),
+  normals: new Float64Array(capacity * 3),
+  eyes: new Float64Array(capacity * 3),
+  triangles: new Int32Array(capacity),
+  weights: new Float64Array(capacity * 2),
+  owners: new Int32Array(capacity),
+  slots: new Int32Array(capacity),
+  samples: new Int32Array(capacity),
+  seeds: new Int32Array(capacity),
+});
+
+/** What a path's light is multiplied by on its way to the eye: by its first surface's colour, by its gloss, by neither. */
+const WAYS = 9;
+
+/**
+ * Follows light back from places to where it comes from: at each place a lamp is asked for its light, and a direction
+ * is picked by the surface; what both would find is weighed by how likely each was to find it (Veach, "Robust Monte Carlo
+ * Methods for Light Transport Simulation", 1997: next-event estimation, balance heuristic, Russian roulette). All paths
+ * go one step at a time, so that their rays make one batch.
+ */
+export class PathTracer {
+  private readonly scene: LightScene;
+  private readonly tracer: Tracer;
+  private readonly surfaces: SurfaceReader;
+  private readonly lights: LightSampler;
+  private readonly bounces: number;
+  private readonly offset: number;
+  private readonly scattering = new Scattering();
+  private readonly frame = new Float64Array(6);
+  private readonly one = new Float64Array(2);
+  private readonly two = new Float64Array(2);
+
+  private readonly rays: RayBatch;
+  private readonly hits: HitBatch;
+  private readonly shadows: RayBatch;
+  private readonly blocked: Uint8Array;
+  /** The path of each ray and of each shadow ray. */
+  private readonly rayPaths = new Int32Array(PATHS);
+  private readonly shadowPaths = new Int32Array(PATHS);
+  /** What arrives if nothing is in the way, in all ways; and its group. */
+  private readonly pending = new Float64Array(PATHS * WAYS);
+  private readonly pendingGroups = new Uint8Array(PATHS);
+
+  private readonly places = new Float64Array(PATHS * 3);
+  private readonly normals = new Float64Array(PATHS * 3);
+  private readonly back = new Float64Array(PATHS * 3);
+  private readonly triangles = new Int32Array(PATHS);
+  private readonly weights = new Float64Array(PATHS * 2);
+  private readonly throughput = new Float64Array(PATHS * WAYS);
+  /** How likely the ray on its way was picked. */
+  private readonly densities = new Float64Array(PATHS);
+
+  /** @param bounces surfaces between the first and a light, at most; 0 for direct light alone */
+  constructor(scene: LightScene, tracer: Tracer, surfaces: SurfaceReader, bounces: number) {
+    this.scene = scene;
+    this.tracer = tracer;
+    this.surfaces = surfaces;
+    this.lights = new LightSampler(scene, surfaces);
+    this.bounces = bounces;
+    this.offset = scene.extent * OFFSET;
+    this.rays = rayBatch(PATHS);
+    this.hits = hitBatch(PATHS);
+    this.shadows = rayBatch(PATHS);
+    this.blocked = new Uint8Array(PATHS);
+  }
+
+  /**
+   * @param starts up to `PATHS` of them
+   * @param counted added to, `stride` numbers for each slot
+   */
+  trace(starts: PathStarts, counted: Float64Array, stride: number): void {
+    const { rays, hits, shadows, blocked, tracer, rayPaths } = this;
+    this.begin(starts, counted, stride);
+    let alive = starts.count;
+    for (let depth = 0; alive > 0; depth++) {
+      rays.count = 0;
+      shadows.count = 0;
+      for (let k = 0; k < alive; k++) this.scatter(rayPaths[k]!, depth, starts);
+      if (shadows.count > 0) {
+        tracer.anyHits(shadows, blocked, 'accept');
+        this.arrive(depth, starts, counted, stride);
+      }
+      if (rays.count === 0) return;
+      tracer.closestHits(rays, hits, 'accept');
+      alive = this.meet(depth, starts, counted, stride);
+    }
+  }
+
+  private begin(starts: PathStarts, counted: Float64Array, stride: number): void {
+    const { count, positions, normals, eyes, triangles, weights, owners, slots } = starts;
+    this.places.set(positions.subarray(0, count * 3));
+    this.normals.set(normals.subarray(0, count * 3));
+    this.back.set(eyes.subarray(0, count * 3));
+    this.triangles.set(triangles.subarray(0, count));
+    this.weights.set(weights.subarray(0, count * 2));
+    this.throughput.fill(1, 0, count * WAYS);
+    const { groupOf, materials } = this.scene;
+    for (let p = 0; p < count; p++) {
+      this.rayPaths[p] = p;
+      const triangle = triangles[p]!;
+      const sent = this.surfaces.radianceAt(triangle, weights[p * 2]!, weights[p * 2 + 1]!, owners[p]!);
+      if (sent[0]! + sent[1]! + sent[2]! === 0) continue;
+      const at = slots[p]! * stride;
+      const group = at + GROUPS_AT + groupOf[materials.ofTriangle[triangle]!]! * 3;
+      for (let c = 0; c < 3; c++) {
+        counted[at + COUNTED.emission + c]! += sent[c]!;
+        counted[group + c]! += sent[c]!;
+      }
+    }
+  }
+
+  /** At a place: asks a lamp for its light, and sends a ray on. */
+  private scatter(p: number, depth: number, starts: PathStarts): void {
+    const { scattering, frame, one, two, back, normals, places, throughput, lights } = this;
+    const owner = starts.owners[p]!;
+    const triangle = this.triangles[p]!;
+    const [bx, by, bz] = [back[p * 3]!, back[p * 3 + 1]!, back[p * 3 + 2]!];
+    // The surface's own normal on the side that is looked at, and the one it is shaded by.
+    this.faceOf(triangle, bx, by, bz);
+    const [gx, gy, gz] = [this.gx, this.gy, this.gz];
+    let [nx, ny, nz] = [normals[p * 3]!, normals[p * 3 + 1]!, normals[p * 3 + 2]!];
+    if (nx * gx + ny * gy + nz * gz < 0) [nx, ny, nz] = [-nx, -ny, -nz];
+    let z = nx * bx + ny * by + nz * bz;
+    if (z < 0.01) {
+      [nx, ny, nz] = [gx, gy, gz];
+      z = nx * bx + ny * by + nz * bz;
+    }
+    frameAbout(nx, ny, nz, frame);
+    const [tx, ty, tz, sx, sy, sz] = [frame[0]!, frame[1]!, frame[2]!, frame[3]!, frame[4]!, frame[5]!];
+    const values = this.surfaces.valuesAt(triangle, this.weights[p * 2]!, this.weights[p * 2 + 1]!, owner);
+    scattering.look(values, bx * tx + by * ty + bz * tz, bx * sx + by * sy + bz * sz, z);
+    const offset = this.offset;
+    const x = places[p * 3]! + gx * offset;
+    const y = places[p * 3 + 1]! + gy * offset;
+    const q = places[p * 3 + 2]! + gz * offset;
+    const seed = starts.seeds[p]!;
+    const sample = starts.samples[p]!;
+
+    this.draw(sample, seed, depth, 0, one);
+    this.draw(sample, seed, depth, 1, two);
+    const kind = one[1]!;
+    // From the place itself: rays begin beside it only so as not to meet it.
+    if (lights.pick(places[p * 3]!, places[p * 3 + 1]!, places[p * 3 + 2]!, one[0]!, two[0]!, two[1]!, owner)) {
+      const { towards, light, density, distance } = lights;
+      const [lx, ly, lz] = [towards[0]!, towards[1]!, towards[2]!];
+      const up = lx * nx + ly * ny + lz * nz;
+      if (up > 0 && lx * gx + ly * gy + lz * gz > 0) {
+        scattering.towards(lx * tx + ly * ty + lz * tz, lx * sx + ly * sy + lz * sz, up);
+        const weight = density === 0 ? 1 : 1 / (density + scattering.density);
+        this.askFor(p, depth, light, weight, up, x, y, q, distance);
+      }
+    }
+    this.draw(sample, seed, depth, 2, two);
+    scattering.pick(kind, two[0]!, two[1]!);
+    const [px, py, pz] = [scattering.picked[0]!, scattering.picked[1]!, scattering.picked[2]!];
+    if (!(pz > 0)) return;
+    const [dx, dy, dz] = [tx * px + sx * py + nx * pz, ty * px + sy * py + ny * pz, tz * px + sz * py + nz * pz];
+    if (dx * gx + dy * gy + dz * gz <= 0) return;
+    scattering.towards(px, py, pz);
+    const { density } = scattering;
+    if (!(density > 0)) return;
+    const at = p * WAYS;
+    for (let c = 0; c < 3; c++) {
+      const [diffuse, glossy] = [scattering.diffuse[c]! / density, scattering.glossy[c]! / density];
+      if (depth === 0) {
+        throughput[at + c] = diffuse;
+        throughput[at + 3 + c] = glossy;
+        throughput[at + 6 + c] = pz / density;
+      } else {
+        for (let way = c; way < WAYS; way += 3) throughput[at + way]! *= diffuse + glossy;
+      }
+    }
+    this.densities[p] = density;
+    const { rays } = this;
+    const r = rays.count++;
+    this.rayPaths[r] = p;
+    rays.origins[r * 3] = x;
+    rays.origins[r * 3 + 1] = y;
+    rays.origins[r * 3 + 2] = q;
+    rays.directions[r * 3] = dx;
+    rays.directions[r * 3 + 1] = dy;
+    rays.directions[r * 3 + 2] = dz;
+    rays.lengths[r] = this.scene.extent * 4;
+  }
+
+  private gx = 0;
+  private gy = 0;
+  private gz = 1;
+
+  /** The normal of a triangle's plane, towards a direction. */
+  private faceOf(triangle: number, x: number, y: number, z: number): void {
+    const { positions: p, indices } = this.scene.scene;
+    const a = indices[triangle * 3]! * 3;
+    const b = indices[triangle * 3 + 1]! * 3;
+    const c = indices[triangle * 3 + 2]! * 3;
+    const [ux, uy, uz] = [p[b]! - p[a]!, p[b + 1]! - p[a + 1]!, p[b + 2]! - p[a + 2]!];
+    const [vx, vy, vz] = [p[c]! - p[a]!, p[c + 1]! - p[a + 1]!, p[c + 2]! - p[a + 2]!];
+    const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+    const length = Math.sqrt(nx * nx + ny * ny + nz * nz);
+    const scale = length === 0 ? 0 : (nx * x + ny * y + nz * z < 0 ? -1 : 1) / length;
+    this.gx = nx * scale;
+    this.gy = ny * scale;
+    this.gz = nz * scale;
+  }
+
+  private draw(sample: number, seed: number, depth: number, use: number, out: Float64Array): void {
+    const own = hashOf(seed, depth * 4 + use);
+    if (depth < EVEN_DEPTH) pointOf(sample, own | 0, out);
+    else chanceOf(hashOf(own, sample), out);
+  }
+
+  /** Sends a ray to a lamp; what comes along it is counted if nothing is in the way. */
+  private askFor(
+    p: number,
+    depth: number,
+    light: Float64Array,
+    weight: number,
+    cosine: number,
+    x: number,
+    y: number,
+    z: number,
+    distance: number,
+  ): void {
+    const { scattering, shadows, pending, throughput, lights } = this;
+    const s = shadows.count;
+    const at = s * WAYS;
+    let any = 0;
+    for (let c = 0; c < 3; c++) {
+      const arriving = light[c]! * weight;
+      const [diffuse, glossy] = [scattering.diffuse[c]!, scattering.glossy[c]!];
+      if (depth === 0) {
+        pending[at + c] = arriving * diffuse;
+        pending[at + 3 + c] = arriving * glossy;
+        pending[at + 6 + c] = arriving * cosine;
+      } else {
+        const both = arriving * (diffuse + glossy);
+        for (let way = c; way < WAYS; way += 3) pending[at + way] = both * throughput[p * WAYS + way]!;
+      }
+      any += pending[at + c]! + pending[at + 3 + c]! + pending[at + 6 + c]!;
+    }
+    if (!(any > 0)) return;
+    shadows.count++;
+    this.shadowPaths[s] = p;
+    this.pendingGroups[s] = lights.group;
+    const { towards } = lights;
+    const { places } = this;
+    if (!Number.isFinite(distance)) {
+      for (let k = 0; k < 3; k++) shadows.directions[s * 3 + k] = towards[k]!;
+      shadows.lengths[s] = this.scene.extent * 4;
+    } else {
+      // From beside the place to the same place of the lamp, and not into that itself.
+      const dx = places[p * 3]! + towards[0]! * distance - x;
+      const dy = places[p * 3 + 1]! + towards[1]! * distance - y;
+      const dz = places[p * 3 + 2]! + towards[2]! * distance - z;
+      const length = Math.sqrt(dx * dx + dy * dy + dz * dz) || 1;
+      shadows.directions[s * 3] = dx / length;
+      shadows.directions[s * 3 + 1] = dy / length;
+      shadows.directions[s * 3 + 2] = dz / length;
+      shadows.lengths[s] = length * (1 - 1e-4);
+    }
+    shadows.origins[s * 3] = x;
+    shadows.origins[s * 3 + 1] = y;
+    shadows.origins[s * 3 + 2] = z;
+  }
+
+  private arrive(depth: number, { slots }: PathStarts, counted: Float64Array, stride: number): void {
+    const { shadows, blocked, shadowPaths, pending, pendingGroups } = this;
+    for (let s = 0; s < shadows.count; s++) {
+      const slot = slots[shadowPaths[s]!]! * stride;
+      const isFree = blocked[s] === 0;
+      if (depth === 0) {
+        const sent = pending[s * WAYS + 6]! + pending[s * WAYS + 7]! + pending[s * WAYS + 8]!;
+        counted[slot + COUNTED.unblocked]! += sent;
+        if (isFree) counted[slot + COUNTED.arriving]! += sent;
+      }
+      if (isFree) this.count(pending, s * WAYS, 1, 1, 1, depth === 0, pendingGroups[s]!, counted, slot);
+    }
+  }
+
+  /** Counts light by its way. @param isDirect whether it comes from a lamp at once */
+  private count(
+    ways: Float64Array,
+    at: number,
+    r: number,
+    g: number,
+    b: number,
+    isDirect: boolean,
+    group: number,
+    counted: Float64Array,
+    slot: number,
+  ): void {
+    const diffuse = slot + (isDirect ? COUNTED.diffuseDirect : COUNTED.diffuseIndirect);
+    const glossy = slot + (isDirect ? COUNTED.reflectionDirect : COUNTED.reflectionIndirect);
+    for (let c = 0; c < 3; c++) {
+      const light = c === 0 ? r : c === 1 ? g : b;
+      const [own, gloss] = [ways[at + c]! * light, ways[at + 3 + c]! * light];
+      counted[diffuse + c]! += own;
+      counted[glossy + c]! += gloss;
+      counted[slot + COUNTED.irradiance + c]! += ways[at + 6 + c]! * light;
+      counted[slot + GROUPS_AT + group * 3 + c]! += own + gloss;
+    }
+  }
+
+  /** What rays have met: light is counted, and surfaces are where paths go on. @returns how many do */
+  private meet(depth: number, starts: PathStarts, counted: Float64Array, stride: number): number {
+    const { rays, hits, rayPaths, throughput, densities, lights, scene } = this;
+    const { groupOf, materials } = scene;
+    let alive = 0;
+    for (let r = 0; r < rays.count; r++) {
+      const p = rayPaths[r]!;
+      const at = p * WAYS;
+      const slot = starts.slots[p]! * stride;
+      const density = densities[p]!;
+      const [dx, dy, dz] = [rays.directions[r * 3]!, rays.directions[r * 3 + 1]!, rays.directions[r * 3 + 2]!];
+      const triangle = hits.triangles[r]!;
+      if (triangle < 0) {
+        lights.fromFar(dx, dy, dz, (red, green, blue, other, group) => {
+          const weight = density / (density + other);
+          this.count(throughput, at, red * weight, green * weight, blue * weight, depth === 0, group, counted, slot);
+        });
+        continue;
+      }
+      const [wb, wc] = [hits.weights[r * 2]!, hits.weights[r * 2 + 1]!];
+      const sent = this.surfaces.radianceAt(triangle, wb, wc, starts.owners[p]!);
+      if (sent[0]! + sent[1]! + sent[2]! > 0) {
+        const other = lights.densityAtTriangle(triangle, hits.distances[r]!, dx, dy, dz);
+        const weight = density / (density + other);
+        const group = groupOf[materials.ofTriangle[triangle]!]!;
+        const [red, green, blue] = [sent[0]! * weight, sent[1]! * weight, sent[2]! * weight];
+        this.count(throughput, at, red, green, blue, depth === 0, group, counted, slot);
+      }
+      if (depth >= this.bounces || !this.survives(p, depth, starts)) continue;
+      this.arriveAt(p, triangle, wb, wc, dx, dy, dz);
+      rayPaths[alive++] = p;
+    }
+    return alive;
+  }
+
+  private survives(p: number, depth: number, { samples, seeds }: PathStarts): boolean {
+    const { throughput } = this;
+    const at = p * WAYS;
+    let most = 0;
+    for (let c = 0; c < 3; c++) most = Math.max(most, throughput[at + c]! + throughput[at + 3 + c]!);
+    if (!(most > 0)) {
+      // A black surface is still lit.
+      for (let c = 6; c < WAYS; c++) most = Math.max(most, throughput[at + c]! / Math.PI);
+    }
+    if (!(most > 0)) return false;
+    if (depth + 1 < ROULETTE_DEPTH) return true;
+    const share = Math.min(0.95, most);
+    this.draw(samples[p]!, seeds[p]!, depth, 3, this.one);
+    if (this.one[0]! >= share) return false;
+    for (let way = 0; way < WAYS; way++) throughput[at + way]! /= share;
+    return true;
+  }
+
+  private arriveAt(p: number, triangle: number, wb: number, wc: number, dx: number, dy: number, dz: number): void {
+    const { positions, normals, indices } = this.scene.scene;
+    const a = indices[triangle * 3]! * 3;
+    const b = indices[triangle * 3 + 1]! * 3;
+    const c = indices[triangle * 3 + 2]! * 3;
+    const wa = 1 - wb - wc;
+    let square = 0;
+    for (let k = 0; k < 3; k++) {
+      this.places[p * 3 + k] = positions[a + k]! * wa + positions[b + k]! * wb + positions[c + k]! * wc;
+      const n = normals[a + k]! * wa + normals[b + k]! * wb + normals[c + k]! * wc;
+      this.normals[p * 3 + k] = n;
+      square += n * n;
+    }
+    const scale = square > 0 ? 1 / Math.sqrt(square) : 0;
+    for (let k = 0; k < 3; k++) this.normals[p * 3 + k]! *= scale;
+    this.back[p * 3] = -dx;
+    this.back[p * 3 + 1] = -dy;
+    this.back[p * 3 + 2] = -dz;
+    this.triangles[p] = triangle;
+    this.weights[p * 2] = wb;
+    this.weights[p * 2 + 1] = wc;
+  }
+}

@@ -1,0 +1,103 @@
+import { describe, expect, it } from 'vitest';
+import { chanceOf, pointOf } from './sampling.ts';
+import { Scattering, type SurfaceValues } from './scattering.ts';
+
+const values = (base: number, metallic: number, roughness: number, specular = 1): SurfaceValues => ({
+  ...{ base: new Float64Array([base, base, base]), metallic, roughness, specular },
+});
+
+/** What a surface sends one way under a sky of 1: the mean of what its own picks weigh. */
+function furnace(surface: SurfaceValues, z: number, samples = 1 << 14): number {
+  const scattering = new Scattering();
+  scattering.look(surface, Math.sqrt(1 - z * z), 0, z);
+  const [kind, place] = [new Float64Array(2), new Float64Array(2)];
+  let sum = 0;
+  for (let i = 0; i < samples; i++) {
+    pointOf(i, 17, kind);
+    pointOf(i, 23, place);
+    scattering.pick(kind[0]!, place[0]!, place[1]!);
+    const [x, y, up] = scattering.picked;
+    if (up! <= 0) continue;
+    scattering.towards(x!, y!, up!);
+    sum += (scattering.diffuse[0]! + scattering.glossy[0]!) / scattering.density;
+  }
+  return sum / samples;
+}
+
+describe('a surface under an even sky', () => {
+  // Conservation of energy: whatever is white sends back all of it (the white furnace of Heitz 2014).
+  it.each([0, 0.1, 0.3, 0.5, 0.7, 1])('of roughness %f that is white sends all of it back', (roughness) => {
+    for (const metallic of [0, 1]) {
+      for (const z of [1, 0.7, 0.3, 0.1]) {
+        const sent = furnace(values(1, metallic, roughness), z);
+        expect(Math.abs(sent - 1), `metallic ${metallic}, cosine ${z}: ${sent}`).toBeLessThan(0.005);
+      }
+    }
+  });
+
+  it('never sends more than it gets, and less the darker it is', () => {
+    for (const roughness of [0.05, 0.4, 0.9]) {
+      const [dark, light] = [furnace(values(0.2, 0, roughness), 0.6), furnace(values(0.6, 0, roughness), 0.6)];
+      expect(dark).toBeLessThan(light);
+      expect(light).toBeLessThan(1);
+    }
+  });
+
+  it('that is nothing but diffuse sends its albedo, whichever way (Lambert)', () => {
+    for (const z of [1, 0.2]) expect(furnace(values(0.37, 0, 0.5, 0), z)).toBeCloseTo(0.37, 5);
+  });
+
+  it('and is smooth, reflects what glass of index 1.5 does when it is looked at straight (Fresnel: 4 %)', () => {
+    expect(furnace(values(0, 0, 0), 1)).toBeCloseTo(0.04, 4);
+  });
+});
+
+describe('scattering', () => {
+  it('is as likely in a direction as it says: densities add up to one over the hemisphere', () => {
+    const scattering = new Scattering();
+    scattering.look(values(0.5, 0.3, 0.6), 0.6, 0, 0.8);
+    const point = new Float64Array(2);
+    let sum = 0;
+    const samples = 1 << 15;
+    for (let i = 0; i < samples; i++) {
+      pointOf(i, 5, point);
+      const z = point[0]!;
+      const r = Math.sqrt(1 - z * z);
+      scattering.towards(r * Math.cos(2 * Math.PI * point[1]!), r * Math.sin(2 * Math.PI * point[1]!), z);
+      sum += scattering.density * 2 * Math.PI;
+    }
+    // Some mirrors send light below the surface.
+    expect(sum / samples).toBeGreaterThan(0.95);
+    expect(sum / samples).toBeLessThan(1.001);
+  });
+});
+
+describe('points', () => {
+  it('fill the square evenly: one in each of 64 × 64 cells, and in each strip (Sobol)', () => {
+    const point = new Float64Array(2);
+    for (const seed of [1, 99, 123456789]) {
+      const cells = new Set<number>();
+      const strips = new Set<number>();
+      for (let i = 0; i < 4096; i++) {
+        pointOf(i, seed, point);
+        cells.add(Math.floor(point[0]! * 64) * 64 + Math.floor(point[1]! * 64));
+        strips.add(Math.floor(point[0]! * 4096));
+      }
+      expect([cells.size, strips.size]).toEqual([4096, 4096]);
+    }
+  });
+
+  it('of several uses have nothing to do with each other', () => {
+    const [a, b] = [new Float64Array(2), new Float64Array(2)];
+    let sum = 0;
+    for (let i = 0; i < 4096; i++) {
+      pointOf(i, 7, a);
+      pointOf(i, 8, b);
+      sum += (a[0]! - 0.5) * (b[0]! - 0.5);
+    }
+    expect(Math.abs(sum / 4096) * 12).toBeLessThan(0.05);
+    chanceOf(3, a);
+    chanceOf(4, b);
+    expect(a[0]).not.toBe(b[0]);
+  });
+});

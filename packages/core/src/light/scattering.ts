@@ -1,0 +1,135 @@
+import { distribution, LEAST_ALPHA, masking, towardsWhite, visibleNormal } from './microfacet.ts';
+import { reflectedOnce } from './reflectance.ts';
+
+/** What a surface is made of at one place, in the terms of glTF 2.0; colours are light. */
+export interface SurfaceValues {
+  base: Float64Array;
+  metallic: number;
+  roughness: number;
+  /** How much of the reflection of a dielectric there is: 1, or 0 for a surface that is nothing but diffuse. */
+  specular: number;
+}
+
+/** Reflectance of a dielectric of index 1.5 that faces the light (Fresnel). */
+const DIELECTRIC = 0.04;
+
+/**
+ * How a surface scatters light that leaves it one way: diffusely, and at its roughness. What is lost between the mirrors of
+ * a rough surface is given back (Turquin, "Practical multiple scattering compensation for microfacet models", 2019), and
+ * what is reflected does not reach the colour below. All directions are in the surface's frame, with z upwards.
+ * @example scattering.look(values, 0, 0, 1); scattering.towards(0.6, 0, 0.8); const weight = scattering.diffuse[0];
+ */
+export class Scattering {
+  /** Of the direction asked for last: what goes there of each colour, times the cosine; and how likely it is picked. */
+  readonly diffuse = new Float64Array(3);
+  readonly glossy = new Float64Array(3);
+  density = 0;
+  /** The direction that was picked last. */
+  readonly picked = new Float64Array(3);
+  /** Diffuse reflectance of each colour. */
+  private readonly albedo = new Float64Array(3);
+  private readonly facing = new Float64Array(3);
+  private readonly compensation = new Float64Array(3);
+  private readonly normal = new Float64Array(3);
+  private readonly split = new Float64Array(2);
+  private grazing = 1;
+  private alpha = 1;
+  private glossyShare = 0;
+  private ownMasking = 0;
+  private x = 0;
+  private y = 0;
+  private z = 1;
+
+  /** @param x, y, z the direction in which light leaves, above the surface */
+  look({ base, metallic, roughness, specular }: SurfaceValues, x: number, y: number, z: number): void {
+    this.x = x;
+    this.y = y;
+    this.z = Math.max(1e-4, z);
+    this.alpha = Math.max(LEAST_ALPHA, roughness * roughness);
+    this.ownMasking = masking(this.z, this.alpha);
+    const dielectric = DIELECTRIC * specular;
+    this.grazing = specular + (1 - specular) * metallic;
+    let [reflected, below] = [0, 0];
+    if (this.grazing > 0) {
+      reflectedOnce(this.z, roughness, this.split);
+      const [scale, bias] = [this.split[0]!, this.split[1]!];
+      const lost = 1 / (scale + bias) - 1;
+      const covered = (dielectric * scale + specular * bias) * (1 + dielectric * lost);
+      for (let c = 0; c < 3; c++) {
+        const facing = dielectric + (base[c]! - dielectric) * metallic;
+        this.facing[c] = facing;
+        this.compensation[c] = 1 + facing * lost;
+        reflected += (facing * scale + this.grazing * bias) * this.compensation[c]!;
+        this.albedo[c] = base[c]! * (1 - metallic) * (1 - covered);
+        below += this.albedo[c]!;
+      }
+    } else {
+      for (let c = 0; c < 3; c++) {
+        this.albedo[c] = base[c]! * (1 - metallic);
+        below += this.albedo[c]!;
+      }
+    }
+    const share = reflected + below > 0 ? reflected / (reflected + below) : 0;
+    // Whatever is there at all is also looked for.
+    this.glossyShare = reflected === 0 ? 0 : below === 0 ? 1 : Math.max(0.1, Math.min(0.9, share));
+  }
+
+  /** Diffuse reflectance of a colour, without what the surface reflects above. */
+  albedoOf(channel: number): number {
+    return this.albedo[channel]!;
+  }
+
+  /** What light that comes from a direction becomes. */
+  towards(x: number, y: number, z: number): void {
+    const { diffuse, glossy, glossyShare, alpha } = this;
+    this.density = 0;
+    if (z <= 0) {
+      diffuse.fill(0);
+      glossy.fill(0);
+      return;
+    }
+    const cosine = z / Math.PI;
+    for (let c = 0; c < 3; c++) diffuse[c] = this.albedo[c]! * cosine;
+    this.density = (1 - glossyShare) * cosine;
+    if (glossyShare === 0) {
+      glossy.fill(0);
+      return;
+    }
+    const [sx, sy, sz] = [this.x + x, this.y + y, this.z + z];
+    const length = Math.sqrt(sx * sx + sy * sy + sz * sz);
+    const upright = sz / length;
+    const facing = Math.max(0, (this.x * sx + this.y * sy + this.z * sz) / length);
+    const d = distribution(upright, alpha);
+    const other = masking(z, alpha);
+    // D G / (4 cos cos) times the cosine of the light.
+    const both = d / (4 * this.z * (1 + this.ownMasking + other));
+    const white = towardsWhite(facing);
+    for (let c = 0; c < 3; c++) {
+      const reflectance = this.facing[c]! + (this.grazing - this.facing[c]!) * white;
+      glossy[c] = both * reflectance * this.compensation[c]!;
+    }
+    this.density += (glossyShare * d) / (4 * this.z * (1 + this.ownMasking));
+  }
+
+  /**
+   * Picks a direction that light is likely to come from.
+   * @param kind, u, v from 0 to below 1
+   */
+  pick(kind: number, u: number, v: number): void {
+    const { picked } = this;
+    if (kind < this.glossyShare) {
+      visibleNormal(this.x, this.y, this.z, this.alpha, u, v, this.normal);
+      const [nx, ny, nz] = [this.normal[0]!, this.normal[1]!, this.normal[2]!];
+      const twice = 2 * (this.x * nx + this.y * ny + this.z * nz);
+      picked[0] = twice * nx - this.x;
+      picked[1] = twice * ny - this.y;
+      picked[2] = twice * nz - this.z;
+      return;
+    }
+    const radius = Math.sqrt(u);
+    const turn = 2 * Math.PI * v;
+    picked[0] = radius * Math.cos(turn);
+    picked[1] = radius * Math.sin(turn);
+    picked[2] = Math.sqrt(1 - u);
+  }
+}
