@@ -5,6 +5,7 @@ import { demoCommand, DEMO_HELP } from './commands/demoCommand.ts';
 import { deriveCommand, DERIVE_HELP } from './commands/deriveCommand.ts';
 import { packCommand, PACK_HELP, unwrapCommand, UNWRAP_HELP } from './commands/layoutCommand.ts';
 import { layersCommand, LAYERS_HELP } from './commands/layersCommand.ts';
+import { lightCommand, LIGHT_HELP } from './commands/lightCommand.ts';
 import { mergeCommand, MERGE_HELP } from './commands/mergeCommand.ts';
 import { PACK_CHANNELS_HELP, packChannelsCommand, packsChannels } from './commands/packChannelsCommand.ts';
 import { proceduralCommand, PROCEDURAL_HELP } from './commands/proceduralCommand.ts';
@@ -30,6 +31,7 @@ const HELP = `zographos: bake maps without server or database
   cli derive --in FILE --maps LIST --out DIR             make the maps of a material from one picture
   cli procedural FIELD.json --out FILE                   draw a procedural texture
   cli layers STACK.json --receiver FILE --out DIR        lay layers on a receiver
+  cli light --receiver FILE --source FILE … --out DIR    bake the light that a receiver sends
   cli deliver PROFILE.json --set DIR … --out FILE.zip    pack and name maps by a delivery profile
   cli run TICKET.json --out DIR                          run a ticket saved from the studio
   cli demo --out DIR                                     write the Saltmarsh Quay meshes
@@ -55,6 +57,7 @@ const COMMANDS: Record<string, { run(args: string[]): Promise<void> | Promise<nu
   derive: { run: deriveCommand, help: DERIVE_HELP },
   procedural: { run: proceduralCommand, help: PROCEDURAL_HELP },
   layers: { run: layersCommand, help: LAYERS_HELP },
+  light: { run: lightCommand, help: LIGHT_HELP },
   deliver: { run: deliverCommand, help: DELIVER_HELP },
   run: { run: runCommand, help: RUN_HELP },
   demo: { run: demoCommand, help: DEMO_HELP },

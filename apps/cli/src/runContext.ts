@@ -1,5 +1,6 @@
 import os from 'node:os';
 import { closeBakePool } from '@zographos/operations/bake';
+import { closeLightPool } from '@zographos/operations/light';
 import { memoryLimitBytes } from '@zographos/operations/machine-memory';
 
 /** What every run of the command line is given. */
@@ -15,6 +16,6 @@ export async function withThreads<Result>(work: () => Promise<Result>): Promise<
   try {
     return await work();
   } finally {
-    await closeBakePool();
+    await Promise.all([closeBakePool(), closeLightPool()]);
   }
 }

@@ -1,6 +1,7 @@
 import zlib from 'node:zlib';
 import { DataUtils } from 'three';
 import type { Image } from '@zographos/core/image';
+import type { Size } from '@zographos/core/math';
 
 const ROWS_PER_BLOCK = 16;
 const ZIP = 3;
@@ -9,36 +10,50 @@ type SampleType = keyof typeof SAMPLE_TYPE;
 /** The largest number that a half can hold. */
 const LARGEST_HALF = 65504;
 
-/** Channel names in the alphabetical order the format stores them in, with their place in our samples. */
-const LAYOUTS: Record<number, [string, number][]> = {
-  1: [['Y', 0]],
-  3: [
-    ['B', 2],
-    ['G', 1],
-    ['R', 0],
-  ],
-  4: [
-    ['A', 3],
-    ['B', 2],
-    ['G', 1],
-    ['R', 0],
-  ],
-};
+/** Names of channels, in the order in which they lie in our samples. */
+const CHANNEL_NAMES: Record<number, string[]> = { 1: ['Y'], 3: ['R', 'G', 'B'], 4: ['R', 'G', 'B', 'A'] };
+
+/** A channel of a file, and where its samples lie. */
+interface ExrChannel {
+  name: string;
+  data: Float32Array;
+  channel: number;
+  channels: number;
+}
 
 /**
  * Writes OpenEXR 2.0: scan lines, ZIP compression. As floats no value is changed, as halves it is rounded, and clamped to
  * what they can hold. One, three or four channels.
  */
-export function encodeExr({ width, height, channels, data }: Image, type: SampleType = 'float'): Uint8Array {
-  const layout = LAYOUTS[channels]!;
+export const encodeExr = (image: Image, type: SampleType = 'float'): Uint8Array =>
+  encodeChannels(image, channelsOf(image, ''), type);
+
+/**
+ * Writes pictures of one size as layers of one OpenEXR: their channels are called after them, as `diffuse.R`.
+ * @param layers by name; one called '' has plain channels, which is what is seen where layers are not known
+ */
+export function encodeExrLayers(
+  layers: readonly [name: string, image: Image][],
+  type: SampleType = 'float',
+): Uint8Array {
+  const channels = layers.flatMap(([name, image]) => channelsOf(image, name === '' ? '' : `${name}.`));
+  return encodeChannels(layers[0]![1], channels, type);
+}
+
+const channelsOf = ({ data, channels }: Image, prefix: string): ExrChannel[] =>
+  CHANNEL_NAMES[channels]!.map((name, channel) => ({ name: prefix + name, data, channel, channels }));
+
+function encodeChannels({ width, height }: Size, all: ExrChannel[], type: SampleType): Uint8Array {
+  // The format stores them in alphabetical order.
+  const layout = all.toSorted((a, b) => (a.name < b.name ? -1 : 1));
   const header = exrHeader(width, height, layout, type);
   const blocks: Buffer[] = [];
   for (let top = 0; top < height; top += ROWS_PER_BLOCK) {
     const rows = Math.min(ROWS_PER_BLOCK, height - top);
-    const raw = new (type === 'half' ? Uint16Array : Float32Array)(rows * width * channels);
+    const raw = new (type === 'half' ? Uint16Array : Float32Array)(rows * width * layout.length);
     let at = 0;
     for (let y = top; y < top + rows; y++) {
-      for (const [, channel] of layout) {
+      for (const { data, channel, channels } of layout) {
         for (let x = 0; x < width; x++) {
           const value = data[(y * width + x) * channels + channel]!;
           raw[at++] = type === 'half' ? toHalf(value) : value;
@@ -81,10 +96,10 @@ function toHalf(value: number): number {
   return isNearer ? below + 1 : below;
 }
 
-function exrHeader(width: number, height: number, layout: [string, number][], type: SampleType): Buffer {
+function exrHeader(width: number, height: number, layout: readonly ExrChannel[], type: SampleType): Buffer {
   const window = int32s(0, 0, width - 1, height - 1);
   const channelList = Buffer.concat([
-    ...layout.map(([name]) => Buffer.concat([text(name), int32s(SAMPLE_TYPE[type]), Buffer.alloc(4), int32s(1, 1)])),
+    ...layout.map(({ name }) => Buffer.concat([text(name), int32s(SAMPLE_TYPE[type]), Buffer.alloc(4), int32s(1, 1)])),
     Buffer.alloc(1),
   ]);
   return Buffer.concat([

@@ -1,5 +1,6 @@
 export * from './imageFormats.ts';
 export * from './encodeImage.ts';
+export { encodeExrLayers } from './exr.ts';
 export * from './layered/fileLayer.ts';
 export * from './layered/layeredFile.ts';
 export * from './layered/openRaster.ts';

@@ -1,6 +1,6 @@
 import { srgbToLinear } from '@zographos/core/color';
 import type { Wrap } from '@zographos/core/image';
-import { PLAIN_MATERIAL, UNMOVED, type Material, type PictureUse } from '@zographos/core/mesh';
+import { PLAIN_MATERIAL, UNMOVED, type Material, type MaterialLight, type PictureUse } from '@zographos/core/mesh';
 import type { PictureList } from '../pictureList.ts';
 
 /** The picture keywords that are understood, with the use and the channel each stands for. */
@@ -16,7 +16,8 @@ const PICTURES: Record<string, { use: keyof Material['pictures']; channel: numbe
 
 /**
  * Reads a Wavefront material library. Diffuse colour becomes base colour; the PBR keywords Pr and Pm are taken where
- * present, otherwise roughness follows the specular exponent by √(2 / (Ns + 2)).
+ * present, otherwise roughness follows the specular exponent by √(2 / (Ns + 2)). For light, Kd and Ke are the numbers that
+ * they are, and what has no word of gloss is diffuse alone.
  */
 export async function readMtl(bytes: Uint8Array, pictures: PictureList): Promise<Map<string, Material>> {
   const materials = new Map<string, Material>();
@@ -24,19 +25,32 @@ export async function readMtl(bytes: Uint8Array, pictures: PictureList): Promise
   const change = (part: Partial<Material>): void => {
     if (name !== null) materials.set(name, { ...materials.get(name)!, ...part });
   };
+  const light = (part: Partial<MaterialLight>): void => {
+    const known = name === null ? undefined : materials.get(name)?.lit;
+    if (known) change({ lit: { ...known, ...part } });
+  };
   for (const line of new TextDecoder().decode(bytes).split(/\r?\n/)) {
     const [keyword = '', ...words] = line.trim().split(/\s+/);
     const value = Number(words[0]);
     if (keyword === 'newmtl') {
       name = words.join(' ');
-      materials.set(name, { ...PLAIN_MATERIAL, baseColor: [0.6, 0.6, 0.6] });
-    } else if (keyword === 'Kd' && words.length >= 3) change({ baseColor: colorOf(words) });
-    else if (keyword === 'Ke' && words.length >= 3) change({ emission: colorOf(words) });
+      materials.set(name, { ...PLAIN_MATERIAL, baseColor: [0.6, 0.6, 0.6], lit: UNLIT });
+    } else if (keyword === 'Kd' && words.length >= 3) {
+      change({ baseColor: colorOf(words) });
+      light({ reflectance: numbersOf(words) });
+    } else if (keyword === 'Ke' && words.length >= 3) {
+      change({ emission: colorOf(words) });
+      light({ radiance: numbersOf(words) });
+    } else if (keyword === 'Ks') light({ isDiffuse: !(Math.max(...numbersOf(words)) > 0) });
     else if (keyword === 'd' && Number.isFinite(value)) change({ opacity: value });
     else if (keyword === 'Tr' && Number.isFinite(value)) change({ opacity: 1 - value });
-    else if (keyword === 'Pr' && Number.isFinite(value)) change({ roughness: value });
-    else if (keyword === 'Pm' && Number.isFinite(value)) change({ metallic: value });
-    else if (keyword === 'Ns' && Number.isFinite(value)) {
+    else if (keyword === 'Pr' && Number.isFinite(value)) {
+      change({ roughness: value });
+      light({ isDiffuse: false });
+    } else if (keyword === 'Pm' && Number.isFinite(value)) {
+      change({ metallic: value });
+      light({ isDiffuse: false });
+    } else if (keyword === 'Ns' && Number.isFinite(value)) {
       change({ roughness: Math.sqrt(2 / (Math.max(0, value) + 2)) });
     } else if (keyword.toLowerCase() in PICTURES && name !== null) {
       const { use, channel } = PICTURES[keyword.toLowerCase()]!;
@@ -54,6 +68,15 @@ function plainUnder(use: keyof Material['pictures']): Partial<Material> {
   if (use === 'emission') return { emission: [1, 1, 1] };
   return use === 'normal' ? {} : { [use]: 1 };
 }
+
+/** A material of which a file says nothing yet. */
+const UNLIT: MaterialLight = { reflectance: [0.6, 0.6, 0.6], radiance: [0, 0, 0], isDiffuse: true };
+
+const numbersOf = (words: string[]): [number, number, number] =>
+  [0, 1, 2].map((k) => {
+    const value = Number(words[k]);
+    return Number.isFinite(value) ? Math.max(0, value) : 0;
+  }) as [number, number, number];
 
 const colorOf = (words: string[]): [number, number, number] =>
   words.slice(0, 3).map((word) => srgbToLinear(Number(word))) as [number, number, number];

@@ -1,18 +1,14 @@
 import { parentPort } from 'node:worker_threads';
 import { BlockBaker, sampleCapacity, type Tracers } from '@zographos/core/bake';
 import { NearestPlace } from '@zographos/core/trace';
-import { CONTROL, type BakeJob, type BakeTrees } from './bakePool.ts';
+import type { BakeShare, BakeTrees } from './bakePool.ts';
 import { samplesOn, tracersOn } from '../../scene/sceneTree.ts';
+import { doBlocks } from '../../threads/blockPool.ts';
 
-parentPort!.on('message', ({ work, trees, thread, control }: BakeJob) => {
+parentPort!.on('message', (share: BakeShare) => {
+  const { work, trees, thread } = share;
   const baker = new BlockBaker(work, tracersFor(trees, thread, sampleCapacity(work.settings.samplesPerAxis)));
-  const blocks = work.plan.columns * work.plan.rows;
-  for (;;) {
-    const block = Atomics.add(control, CONTROL.next, 1);
-    if (block >= blocks || Atomics.load(control, CONTROL.cancel) !== 0) break;
-    baker.bake(block);
-    Atomics.add(control, CONTROL.done, 1);
-  }
+  doBlocks(share, (block) => baker.bake(block));
   parentPort!.postMessage(baker.counts);
 });
 

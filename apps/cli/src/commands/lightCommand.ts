@@ -1,0 +1,209 @@
+import { mkdir, writeFile } from 'node:fs/promises';
+import path from 'node:path';
+import { parseArgs } from 'node:util';
+import { ZographosError } from '@zographos/core/errors';
+import { toLight, type Image } from '@zographos/core/image';
+import { forScreen, SKIES, VIEW_TRANSFORMS } from '@zographos/core/light';
+import { encodeExrLayers, encodeImage, limitsFrom } from '@zographos/formats/images';
+import { parseWith } from '@zographos/operations';
+import { LIGHT_PASSES, lightSettings, renderLight, type LitMaps } from '@zographos/operations/light';
+import { oneOf, parseSize, positive, required } from '../flags.ts';
+import { loadMeshes } from '../files/meshFiles.ts';
+import { pictureFile } from '../files/pictureFiles.ts';
+import { readOnThread } from '../files/readOnThread.ts';
+import { runContext, withThreads } from '../runContext.ts';
+
+const FORMATS = ['exr', 'exr16', 'png16', 'png8'] as const;
+
+export const LIGHT_HELP = `cli light: bake the light that a receiver sends, whole or in passes
+
+  --receiver FILE      mesh with UVs whose light is baked (OBJ, glTF, GLB, PLY, STL);
+                       may be repeated: all share one layout
+  --source FILE        what stands about: it sends, reflects and blocks light; may be
+                       repeated. A triangle that the receiver has too counts once
+  --out DIR            folder for the pictures and report.json; made if it is not there
+  --light WHAT         a light; may be repeated. STRENGTH is one number, or R,G,B
+                         sun:ELEVATION,AZIMUTH,ANGLE,STRENGTH  degrees above the horizon,
+                           clockwise from north, degrees across; irradiance facing it
+                         point:X,Y,Z,STRENGTH  radiant intensity
+                         spot:X,Y,Z,TX,TY,TZ,ANGLE,STRENGTH  towards TX,TY,TZ, degrees of
+                           the whole cone; radiant intensity along its axis
+  --environment WHAT   none, ${SKIES.join(', ')} (clear:ELEVATION of its sun,
+                       which is not in it), or a FILE: longitude across, north
+                       in the middle, the zenith at the top                   (none)
+  --environment-strength F  times what it sends                               (1)
+  --up AXIS            x, y or z                                              (y)
+  --passes LIST        ${LIGHT_PASSES.join(', ')}
+                                                                              (combined)
+  --samples N          paths for each texel, 1 to 65536                       (256)
+  --bounces N          surfaces between the first and a light, at most        (8)
+  --seen-from WHERE    normal: each place along its own normal; or X,Y,Z: one
+                       eye                                                    (normal)
+  --faces NAME         front, back or both sides of the receiver              (front)
+  --uv-set N           UV set of the receiver, counted from 1                 (1)
+  --size N | WxH       size of the pictures in texels, 16 to 16384            (1024)
+  --padding N | all    texels to fill beyond the islands                      (16)
+  --seed N             random seed                                            (0)
+  --format NAME        ${FORMATS.join(', ')}                                  (exr)
+  --multilayer         all passes as layers of one file, light.exr
+  --view NAME          ${VIEW_TRANSFORMS.join(' or ')}: how light becomes PNG               (srgb)
+  --exposure N         doublings of the light before that                     (0)
+  --threads N          tracing threads; the result does not depend on it      (all cores)
+  --help               this text
+
+Values are linear radiance towards the eye, in the units in which emission is given (MTL Ke, glTF emissive times
+strength). An OBJ material with Kd alone is diffuse with that albedo. Surfaces send light from both sides. Without
+a light and an environment, only surfaces that send light give any.
+`;
+
+/** @throws ZographosError for anything wrong with flags, files or meshes, and where there is no light */
+export async function lightCommand(args: string[]): Promise<void> {
+  const { values } = parseArgs({
+    args,
+    options: {
+      receiver: { type: 'string', multiple: true },
+      source: { type: 'string', multiple: true },
+      out: { type: 'string' },
+      light: { type: 'string', multiple: true },
+      environment: { type: 'string', default: 'none' },
+      'environment-strength': { type: 'string', default: '1' },
+      up: { type: 'string', default: 'y' },
+      passes: { type: 'string', default: 'combined' },
+      samples: { type: 'string', default: '256' },
+      bounces: { type: 'string', default: '8' },
+      'seen-from': { type: 'string', default: 'normal' },
+      faces: { type: 'string', default: 'front' },
+      'uv-set': { type: 'string', default: '1' },
+      size: { type: 'string', default: '1024' },
+      padding: { type: 'string', default: '16' },
+      seed: { type: 'string', default: '0' },
+      format: { type: 'string', default: 'exr' },
+      multilayer: { type: 'boolean', default: false },
+      view: { type: 'string', default: 'srgb' },
+      exposure: { type: 'string', default: '0' },
+      threads: { type: 'string' },
+    },
+  });
+  const out = required(values.out, 'out');
+  required(values.receiver?.[0], 'receiver');
+  const format = oneOf('format', values.format, FORMATS);
+  const view = oneOf('view', values.view, VIEW_TRANSFORMS);
+  const exposure = numbersOf('exposure', values.exposure, 1)[0]!;
+  if (values.multilayer && !format.startsWith('exr')) {
+    throw new ZographosError('input/bad-settings', '--multilayer needs --format exr or exr16: PNG has no layers.');
+  }
+  const environment = environmentOf(values.environment);
+  const settings = parseWith(lightSettings, {
+    size: parseSize(values.size),
+    passes: values.passes.split(','),
+    samples: Number(values.samples),
+    bounces: Number(values.bounces),
+    lights: (values.light ?? []).map(parseLight),
+    environment: environment.settings,
+    environmentStrength: Number(values['environment-strength']),
+    up: values.up,
+    seenFrom: values['seen-from'] === 'normal' ? 'normal' : numbersOf('seen-from', values['seen-from'], 3),
+    faces: values.faces,
+    uvSet: positive(values['uv-set'], 'uv-set') - 1,
+    padding: values.padding === 'all' ? 'all' : Number(values.padding),
+    seed: Number(values.seed),
+  });
+  const load = async (files: readonly string[] = []) =>
+    (await Promise.all(files.map((file) => loadMeshes(file)))).flat();
+  const [receivers, sources] = [await load(values.receiver), await load(values.source)];
+  const picture = environment.file === null ? null : await lightPicture(environment.file);
+  const threads = values.threads === undefined ? undefined : positive(values.threads, 'threads');
+  const lit = await withThreads(() =>
+    renderLight({ ...runContext(threads), settings, receivers, sources, environment: picture }),
+  );
+  const written = await writeLight(out, lit, { format, multilayer: values.multilayer, view, exposure });
+  const { report } = lit;
+  await writeFile(
+    path.join(out, 'report.json'),
+    `${JSON.stringify({ ...report, settings, maps: written }, null, 2)}\n`,
+  );
+  process.stdout.write(
+    `${lit.passes.length} ${lit.passes.length === 1 ? 'pass' : 'passes'} of ${settings.size.width} × ${settings.size.height} px, ${settings.samples} samples, noise ${(report.noise * 100).toFixed(1)} %, in ${report.seconds.total.toFixed(1)} s\n`,
+  );
+}
+
+/** A picture of the surroundings, as light. @throws missing/not-found, input/unreadable-file */
+async function lightPicture(file: string): Promise<Image> {
+  const { name, bytes } = await pictureFile(file);
+  const image = await readOnThread({ kind: 'image', name, bytes, limits: limitsFrom(process.env) });
+  // Files of floats hold light; others hold what a screen shows of it.
+  if (!/\.(exr|hdr)$/i.test(name)) toLight(image);
+  return image;
+}
+
+function environmentOf(text: string): { settings: unknown; file: string | null } {
+  const [name = '', elevation] = text.split(':');
+  if (name === 'none') return { settings: { kind: 'none' }, file: null };
+  if (!SKIES.some((sky) => sky === name)) return { settings: { kind: 'picture' }, file: text };
+  return { settings: { kind: name, ...(elevation === undefined ? {} : { elevation: Number(elevation) }) }, file: null };
+}
+
+function parseLight(text: string): unknown {
+  const [kind = '', rest = ''] = text.split(/:(.*)/);
+  const count = { sun: 3, point: 3, spot: 7 }[kind];
+  if (count === undefined) {
+    throw new ZographosError(
+      'input/bad-settings',
+      `--light takes sun:…, point:… or spot:…, not “${text}”. See --help.`,
+    );
+  }
+  const given = rest.split(',').length;
+  if (given !== count + 1 && given !== count + 3) {
+    throw new ZographosError(
+      'input/bad-settings',
+      `--light ${kind}: takes ${count} numbers and a strength of one or three, not ${given} in all. See --help.`,
+    );
+  }
+  const n = numbersOf('light', rest, given);
+  const strength = given === count + 1 ? [n[count], n[count], n[count]] : n.slice(count);
+  if (kind === 'sun') return { kind, elevation: n[0], azimuth: n[1], angle: n[2], strength };
+  if (kind === 'point') return { kind, position: n.slice(0, 3), strength };
+  return { kind, position: n.slice(0, 3), target: n.slice(3, 6), angle: n[6], strength };
+}
+
+function numbersOf(flag: string, text: string, count: number): number[] {
+  const numbers = text.split(',').map(Number);
+  if (numbers.length === count && numbers.every(Number.isFinite)) return numbers;
+  throw new ZographosError(
+    'input/bad-settings',
+    `--${flag} takes ${count === 1 ? 'a number' : `${count} numbers with commas`}, not “${text}”.`,
+  );
+}
+
+/** Writes one file for each pass, or one for all. @returns what they are, for the report */
+async function writeLight(
+  folder: string,
+  { passes }: LitMaps,
+  {
+    format,
+    multilayer,
+    view,
+    exposure,
+  }: {
+    format: (typeof FORMATS)[number];
+    multilayer: boolean;
+    view: (typeof VIEW_TRANSFORMS)[number];
+    exposure: number;
+  },
+): Promise<{ file: string; passes: string[] }[]> {
+  await mkdir(folder, { recursive: true });
+  if (multilayer) {
+    const layers = passes.map(([pass, image]): [string, Image] => [pass === 'combined' ? '' : pass, image]);
+    await writeFile(path.join(folder, 'light.exr'), encodeExrLayers(layers, format === 'exr' ? 'float' : 'half'));
+    return [{ file: 'light.exr', passes: passes.map(([pass]) => pass) }];
+  }
+  const written: { file: string; passes: string[] }[] = [];
+  for (const [pass, image] of passes) {
+    const isLight = image.channels === 3 && !format.startsWith('exr');
+    const file = `${pass}.${format.startsWith('exr') ? 'exr' : 'png'}`;
+    const shown = isLight ? forScreen(image, view, exposure) : image;
+    await writeFile(path.join(folder, file), await encodeImage(shown, format));
+    written.push({ file, passes: [pass] });
+  }
+  return written;
+}

@@ -1,0 +1,5 @@
+export * from './environment.ts';
+export * from './lightBaker.ts';
+export * from './lightScene.ts';
+export * from './passes.ts';
+export * from './viewTransform.ts';

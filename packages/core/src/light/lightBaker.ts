@@ -1,0 +1,194 @@
+import { BLOCK, type BlockPlan } from '../bake/coverage/blocks.ts';
+import { Coverage, type BlockSamples } from '../bake/coverage/coverage.ts';
+import type { Receiver } from '../bake/receiver.ts';
+import { MaterialReader } from '../bake/source/sourceMaterials.ts';
+import { TexelState } from '../image/image.ts';
+import type { Tracer } from '../trace/rays.ts';
+import type { LightScene } from './lightScene.ts';
+import { countedPerTexel, COUNTED } from './passes.ts';
+import { pathStarts, PATHS, PathTracer } from './pathTracer.ts';
+import { hashOf } from './sampling.ts';
+import { SurfaceReader } from './surfaceReader.ts';
+
+/** From where surfaces are seen. */
+export type SeenFrom = { from: 'normal' } | { from: 'eye'; place: readonly [number, number, number] };
+
+/** Settings of a light bake, all decided. */
+export interface LightBakeSettings {
+  seenFrom: SeenFrom;
+  /** Which side of the receiver is looked at; of both, the one that faces the eye. */
+  faces: 'front' | 'back' | 'both';
+  bounces: number;
+  groups: number;
+  seed: number;
+}
+
+/** What is counted, texel by texel; every block writes its own texels only, so threads need no locks. */
+export interface LightTarget {
+  /** Sums over all samples: `countedPerTexel` numbers for each texel. */
+  sums: Float32Array;
+  /** How much brighter samples of even numbers are in sum than those of odd numbers: a measure of noise. */
+  differences: Float32Array;
+  /** A TexelState for each texel. */
+  states: Uint8Array;
+  /** The island of each covered texel, counted from 1. */
+  islands: Uint16Array | null;
+}
+
+/** All that a light bake works on; every array in it is shared by the threads. */
+export interface LightWork {
+  light: LightScene;
+  receiver: Receiver;
+  /** The first of the receiver's triangles in the scene, where they lie in its order. */
+  firstTriangle: number;
+  plan: BlockPlan;
+  islandOf: Uint16Array | null;
+  settings: LightBakeSettings;
+  target: LightTarget;
+}
+
+/** Places of a texel along each axis: as many as there are samples for, up to four. */
+export const PLACES_PER_AXIS = 4;
+
+/** Lights blocks of texels one at a time. One baker belongs to one thread and reuses its buffers. */
+export class LightBaker {
+  private readonly work: LightWork;
+  private readonly coverage: Coverage;
+  private readonly paths: PathTracer;
+  private readonly starts = pathStarts(PATHS);
+  private readonly stride: number;
+  /** Twice for each texel of a block: samples of even and of odd numbers. */
+  private readonly counted: Float64Array;
+
+  constructor(work: LightWork, tracer: Tracer) {
+    const { light, receiver, plan, settings } = work;
+    this.work = work;
+    this.coverage = new Coverage(receiver.uvs, receiver.indices, plan, PLACES_PER_AXIS);
+    const reader = new MaterialReader(light.materials, light.scene, receiver, plan.size, PLACES_PER_AXIS);
+    this.paths = new PathTracer(light, tracer, new SurfaceReader(light, reader), settings.bounces);
+    this.stride = countedPerTexel(settings.groups);
+    this.counted = new Float64Array(2 * BLOCK * BLOCK * this.stride);
+  }
+
+  /** Adds samples of a block. @param from, to their numbers, the last not among them */
+  bake(block: number, from: number, to: number): void {
+    const samples = this.coverage.sampleBlock(block);
+    if (samples.count === 0) return;
+    const { starts, paths, counted, stride } = this;
+    counted.fill(0);
+    starts.count = 0;
+    for (let first = 0; first < samples.count;) {
+      let end = first + 1;
+      while (end < samples.count && samples.texels[end] === samples.texels[first]) end++;
+      const texel = samples.texels[first]!;
+      const at = this.texelOf(block, texel);
+      const seed = hashOf(at, this.work.settings.seed) | 0;
+      for (let sample = from; sample < to; sample++) {
+        if (!this.begin(samples, first + placeOf(sample, end - first), texel, sample, seed)) continue;
+        if (++starts.count < PATHS) continue;
+        paths.trace(starts, counted, stride);
+        starts.count = 0;
+      }
+      this.cover(at, samples.triangles[first]!);
+      first = end;
+    }
+    if (starts.count > 0) paths.trace(starts, counted, stride);
+    this.add(samples, block);
+  }
+
+  private cover(at: number, triangle: number): void {
+    const { target, islandOf } = this.work;
+    target.states[at] = TexelState.covered;
+    if (target.islands && islandOf) target.islands[at] = islandOf[triangle]!;
+  }
+
+  /** Lays a path out. @returns whether the surface is seen at all */
+  private begin({ triangles, weights }: BlockSamples, s: number, texel: number, sample: number, seed: number): boolean {
+    const { starts } = this;
+    const { receiver, settings, firstTriangle } = this.work;
+    const { positions, normals, indices } = receiver;
+    const p = starts.count;
+    const triangle = triangles[s]!;
+    const [wb, wc] = [weights[s * 2]!, weights[s * 2 + 1]!];
+    const wa = 1 - wb - wc;
+    const a = indices[triangle * 3]! * 3;
+    const b = indices[triangle * 3 + 1]! * 3;
+    const c = indices[triangle * 3 + 2]! * 3;
+    let square = 0;
+    for (let k = 0; k < 3; k++) {
+      starts.positions[p * 3 + k] = positions[a + k]! * wa + positions[b + k]! * wb + positions[c + k]! * wc;
+      const n = normals[a + k]! * wa + normals[b + k]! * wb + normals[c + k]! * wc;
+      starts.normals[p * 3 + k] = n;
+      square += n * n;
+    }
+    const scale = square > 0 ? 1 / Math.sqrt(square) : 0;
+    for (let k = 0; k < 3; k++) starts.normals[p * 3 + k]! *= scale;
+    if (!this.look(p, a, b, c)) return false;
+    starts.triangles[p] = firstTriangle + triangle;
+    starts.weights[p * 2] = wb;
+    starts.weights[p * 2 + 1] = wc;
+    starts.owners[p] = triangle;
+    starts.slots[p] = texel * 2 + (sample & 1);
+    starts.samples[p] = sample;
+    starts.seeds[p] = seed;
+    return settings.bounces >= 0;
+  }
+
+  /** Turns a path towards the eye. @param a, b, c where the corners lie @returns whether that sees the side it is to */
+  private look(p: number, a: number, b: number, c: number): boolean {
+    const { starts } = this;
+    const { settings, receiver } = this.work;
+    const { seenFrom, faces } = settings;
+    const { eyes, normals, positions: places } = starts;
+    if (seenFrom.from === 'normal') {
+      const side = faces === 'back' ? -1 : 1;
+      for (let k = 0; k < 3; k++) eyes[p * 3 + k] = normals[p * 3 + k]! * side;
+      return true;
+    }
+    const [x, y, z] = [0, 1, 2].map((k) => seenFrom.place[k]! - places[p * 3 + k]!) as [number, number, number];
+    const length = Math.sqrt(x * x + y * y + z * z) || 1;
+    eyes[p * 3] = x / length;
+    eyes[p * 3 + 1] = y / length;
+    eyes[p * 3 + 2] = z / length;
+    const { positions: q } = receiver;
+    const [ux, uy, uz] = [q[b]! - q[a]!, q[b + 1]! - q[a + 1]!, q[b + 2]! - q[a + 2]!];
+    const [vx, vy, vz] = [q[c]! - q[a]!, q[c + 1]! - q[a + 1]!, q[c + 2]! - q[a + 2]!];
+    const facing = (uy * vz - uz * vy) * x + (uz * vx - ux * vz) * y + (ux * vy - uy * vx) * z;
+    return faces === 'both' || (faces === 'front' ? facing > 0 : facing < 0);
+  }
+
+  private add({ count, texels }: BlockSamples, block: number): void {
+    const { counted, stride } = this;
+    const { sums, differences } = this.work.target;
+    let last = -1;
+    for (let s = 0; s < count; s++) {
+      const texel = texels[s]!;
+      if (texel === last) continue;
+      last = texel;
+      const at = this.texelOf(block, texel);
+      const even = texel * 2 * stride;
+      const odd = even + stride;
+      for (let k = 0; k < stride; k++) sums[at * stride + k]! += counted[even + k]! + counted[odd + k]!;
+      let difference = 0;
+      for (let k = 0; k < COUNTED.irradiance; k++) difference += counted[even + k]! - counted[odd + k]!;
+      differences[at]! += difference / 3;
+    }
+  }
+
+  private texelOf(block: number, texel: number): number {
+    const { columns, size } = this.work.plan;
+    const left = (block % columns) * BLOCK;
+    const top = Math.floor(block / columns) * BLOCK;
+    return (top + Math.floor(texel / BLOCK)) * size.width + left + (texel % BLOCK);
+  }
+}
+
+/** The place that a sample is taken at: neighbours in number lie far apart, and each comes as often. */
+function placeOf(sample: number, places: number): number {
+  // Steps of about the golden section, which have no divisor in common with the number of places.
+  let step = Math.max(1, Math.round(places * 0.618));
+  while (step > 1 && divisor(step, places) !== 1) step--;
+  return (sample * step + (places >> 1)) % places;
+}
+
+const divisor = (a: number, b: number): number => (b === 0 ? a : divisor(b, a % b));

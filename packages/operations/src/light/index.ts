@@ -1,0 +1,2 @@
+export * from './renderLight.ts';
+export * from './settings.ts';
