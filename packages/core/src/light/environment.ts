@@ -25,6 +25,8 @@ export interface Environment {
   /** How likely a row and those above it are picked, and in each row a texel and those to its left. */
   rows: Float64Array;
   columns: Float64Array;
+  /** Cosines of the angles from the zenith at which rows end, from the first row's upper one on. */
+  edges: Float64Array;
   /** Mean radiance over the sphere, of all colours. */
   mean: number;
 }
@@ -44,6 +46,8 @@ export function environmentOf(picture: Image, { up, north }: Bearings = USUAL_BE
       radiance[i * 3 + c] = value;
     }
   }
+  const edges = sharedFloat64(height + 1);
+  for (let y = 0; y <= height; y++) edges[y] = Math.cos((y * Math.PI) / height);
   const rows = sharedFloat64(height + 1);
   const columns = sharedFloat64((width + 1) * height);
   for (let y = 0; y < height; y++) {
@@ -74,7 +78,7 @@ export function environmentOf(picture: Image, { up, north }: Bearings = USUAL_BE
   ];
   const axes = sharedFloat64(9);
   axes.set([...up, ...north, ...east]);
-  return { width, height, radiance, axes, rows, columns, mean: total / 3 / (4 * Math.PI) };
+  return { width, height, radiance, axes, rows, columns, edges, mean: total / 3 / (4 * Math.PI) };
 }
 
 const notLight = (x: number, y: number, value: number): ZographosError =>
@@ -98,35 +102,38 @@ export function texelTowards({ width, height, axes }: Environment, x: number, y:
 }
 
 /** How likely a direction in a texel is picked, for each unit of solid angle. */
-export function densityOf({ width, height, rows, columns }: Environment, texel: number): number {
+export function densityOf({ width, rows, columns, edges }: Environment, texel: number): number {
   const y = Math.floor(texel / width);
   const x = texel - y * width;
   const first = y * (width + 1);
   const share = (rows[y + 1]! - rows[y]!) * (columns[first + x + 1]! - columns[first + x]!);
-  return share / solidAngle(y, width, height);
+  return (share * width) / (2 * Math.PI * (edges[y]! - edges[y + 1]!));
 }
 
 /** Picks a direction by its light. @param out told x, y, z @returns its texel */
 export function pickTowards(environment: Environment, u: number, v: number, out: Float64Array): number {
-  const { width, height, rows, columns, axes } = environment;
+  const { width, height, rows, columns, axes, edges } = environment;
   const y = placeIn(rows, 0, height, u);
   const first = y * (width + 1);
   const x = placeIn(columns, first, width, v);
   // What is left of both numbers picks the place within the texel.
   const down = (u - rows[y]!) / (rows[y + 1]! - rows[y]!);
   const across = (v - columns[first + x]!) / (columns[first + x + 1]! - columns[first + x]!);
-  const [above, below] = [Math.cos((y * Math.PI) / height), Math.cos(((y + 1) * Math.PI) / height)];
+  const above = edges[y]!;
+  const below = edges[y + 1]!;
   const up = above + (below - above) * down;
   const level = Math.sqrt(Math.max(0, 1 - up * up));
   const turn = ((x + across) / width - 0.5) * 2 * Math.PI;
-  const [north, east] = [level * Math.cos(turn), level * Math.sin(turn)];
+  const north = level * Math.cos(turn);
+  const east = level * Math.sin(turn);
   for (let k = 0; k < 3; k++) out[k] = up * axes[k]! + north * axes[3 + k]! + east * axes[6 + k]!;
   return y * width + x;
 }
 
 /** The entry of ever larger numbers within which a number lies. @param first of `count` + 1 numbers, of which it is 0 */
 export function placeIn(sums: Float64Array, first: number, count: number, value: number): number {
-  let [low, high] = [0, count - 1];
+  let low = 0;
+  let high = count - 1;
   while (low < high) {
     const middle = (low + high) >> 1;
     if (sums[first + middle + 1]! > value) high = middle;
@@ -152,7 +159,8 @@ export function skyPicture(
   sun: { elevation: number; azimuth: number } = { elevation: 45, azimuth: 180 },
 ): Image {
   if (sky === 'uniform') return { width: 4, height: 2, channels: 3, data: new Float32Array(24).fill(1) };
-  const [width, height] = [512, 256];
+  const width = 512;
+  const height = 256;
   const data = new Float32Array(width * height * 3);
   let level = 0;
   const color = new Float64Array(3);
@@ -179,7 +187,8 @@ export function skyPicture(
  * horizon (common practice, no source).
  */
 function clear(up: number, azimuth: number, sun: { elevation: number; azimuth: number }, out: Float64Array): void {
-  const [height, bearing] = [(sun.elevation * Math.PI) / 180, (sun.azimuth * Math.PI) / 180];
+  const height = (sun.elevation * Math.PI) / 180;
+  const bearing = (sun.azimuth * Math.PI) / 180;
   const level = Math.sqrt(1 - up * up);
   const near = up * Math.sin(height) + level * Math.cos(height) * Math.cos(azimuth - bearing);
   const apart = Math.acos(Math.max(-1, Math.min(1, near)));

@@ -109,7 +109,8 @@ export class LightBaker {
     const { positions, normals, indices } = receiver;
     const p = starts.count;
     const triangle = triangles[s]!;
-    const [wb, wc] = [weights[s * 2]!, weights[s * 2 + 1]!];
+    const wb = weights[s * 2]!;
+    const wc = weights[s * 2 + 1]!;
     const wa = 1 - wb - wc;
     const a = indices[triangle * 3]! * 3;
     const b = indices[triangle * 3 + 1]! * 3;
@@ -145,14 +146,20 @@ export class LightBaker {
       for (let k = 0; k < 3; k++) eyes[p * 3 + k] = normals[p * 3 + k]! * side;
       return true;
     }
-    const [x, y, z] = [0, 1, 2].map((k) => seenFrom.place[k]! - places[p * 3 + k]!) as [number, number, number];
+    const x = seenFrom.place[0] - places[p * 3]!;
+    const y = seenFrom.place[1] - places[p * 3 + 1]!;
+    const z = seenFrom.place[2] - places[p * 3 + 2]!;
     const length = Math.sqrt(x * x + y * y + z * z) || 1;
     eyes[p * 3] = x / length;
     eyes[p * 3 + 1] = y / length;
     eyes[p * 3 + 2] = z / length;
     const { positions: q } = receiver;
-    const [ux, uy, uz] = [q[b]! - q[a]!, q[b + 1]! - q[a + 1]!, q[b + 2]! - q[a + 2]!];
-    const [vx, vy, vz] = [q[c]! - q[a]!, q[c + 1]! - q[a + 1]!, q[c + 2]! - q[a + 2]!];
+    const ux = q[b]! - q[a]!;
+    const uy = q[b + 1]! - q[a + 1]!;
+    const uz = q[b + 2]! - q[a + 2]!;
+    const vx = q[c]! - q[a]!;
+    const vy = q[c + 1]! - q[a + 1]!;
+    const vz = q[c + 2]! - q[a + 2]!;
     const facing = (uy * vz - uz * vy) * x + (uz * vx - ux * vz) * y + (ux * vy - uy * vx) * z;
     return faces === 'both' || (faces === 'front' ? facing > 0 : facing < 0);
   }
@@ -183,12 +190,19 @@ export class LightBaker {
   }
 }
 
+/** Steps of about the golden section of a number of places, which have no divisor in common with it. */
+const STEPS = Array.from({ length: PLACES_PER_AXIS ** 2 + 1 }, (_, places) => {
+  let step = Math.max(1, Math.round(places * 0.618));
+  while (step > 1 && divisorOf(step, places) !== 1) step--;
+  return step;
+});
+
 /** The place that a sample is taken at: neighbours in number lie far apart, and each comes as often. */
 function placeOf(sample: number, places: number): number {
-  // Steps of about the golden section, which have no divisor in common with the number of places.
-  let step = Math.max(1, Math.round(places * 0.618));
-  while (step > 1 && divisor(step, places) !== 1) step--;
+  const step = STEPS[places] ?? 1;
   return (sample * step + (places >> 1)) % places;
 }
 
-const divisor = (a: number, b: number): number => (b === 0 ? a : divisor(b, a % b));
+function divisorOf(a: number, b: number): number {
+  return b === 0 ? a : divisorOf(b, a % b);
+}

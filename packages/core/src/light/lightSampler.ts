@@ -95,13 +95,12 @@ export class LightSampler {
     return this.density > 0;
   }
 
-  private pickSun(
-    { towards: [x, y, z], cosine, light, density, group }: Sun,
-    share: number,
-    u: number,
-    v: number,
-  ): boolean {
+  private pickSun(sun: Sun, share: number, u: number, v: number): boolean {
     const { frame, towards } = this;
+    const { cosine, light, density, group } = sun;
+    const x = sun.towards[0];
+    const y = sun.towards[1];
+    const z = sun.towards[2];
     this.distance = Infinity;
     this.group = group;
     if (density === 0) {
@@ -115,7 +114,8 @@ export class LightSampler {
     frameAbout(x, y, z, frame);
     const along = 1 - u * (1 - cosine);
     const aside = Math.sqrt(Math.max(0, 1 - along * along));
-    const [a, b] = [aside * Math.cos(2 * Math.PI * v), aside * Math.sin(2 * Math.PI * v)];
+    const a = aside * Math.cos(2 * Math.PI * v);
+    const b = aside * Math.sin(2 * Math.PI * v);
     towards[0] = x * along + frame[0]! * a + frame[3]! * b;
     towards[1] = y * along + frame[1]! * a + frame[4]! * b;
     towards[2] = z * along + frame[2]! * a + frame[5]! * b;
@@ -137,7 +137,8 @@ export class LightSampler {
     let scale = 1 / square / share;
     if (cone) {
       const along = -(towards[0] * cone.axis[0] + towards[1] * cone.axis[1] + towards[2] * cone.axis[2]);
-      const [full, none] = [Math.cos(cone.inner * DEGREE), Math.cos(cone.outer * DEGREE)];
+      const full = Math.cos(cone.inner * DEGREE);
+      const none = Math.cos(cone.outer * DEGREE);
       const t = full > none ? Math.max(0, Math.min(1, (along - none) / (full - none))) : along >= none ? 1 : 0;
       scale *= t * t * (3 - 2 * t);
     }
@@ -164,7 +165,8 @@ export class LightSampler {
     const place = placeIn(sums, 0, triangles.length, which);
     const triangle = triangles[place]!;
     const root = Math.sqrt(u);
-    const [wb, wc] = [root * (1 - v), root * v];
+    const wb = root * (1 - v);
+    const wc = root * v;
     const wa = 1 - wb - wc;
     const a = indices[triangle * 3]! * 3;
     const b = indices[triangle * 3 + 1]! * 3;
@@ -197,9 +199,15 @@ export class LightSampler {
     const a = indices[triangle * 3]! * 3;
     const b = indices[triangle * 3 + 1]! * 3;
     const c = indices[triangle * 3 + 2]! * 3;
-    const [ux, uy, uz] = [p[b]! - p[a]!, p[b + 1]! - p[a + 1]!, p[b + 2]! - p[a + 2]!];
-    const [vx, vy, vz] = [p[c]! - p[a]!, p[c + 1]! - p[a + 1]!, p[c + 2]! - p[a + 2]!];
-    const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+    const ux = p[b]! - p[a]!;
+    const uy = p[b + 1]! - p[a + 1]!;
+    const uz = p[b + 2]! - p[a + 2]!;
+    const vx = p[c]! - p[a]!;
+    const vy = p[c + 1]! - p[a + 1]!;
+    const vz = p[c + 2]! - p[a + 2]!;
+    const nx = uy * vz - uz * vy;
+    const ny = uz * vx - ux * vz;
+    const nz = ux * vy - uy * vx;
     const cosine = Math.abs(nx * x + ny * y + nz * z) / Math.sqrt(nx * nx + ny * ny + nz * nz);
     return (share * this.scene.emitters!.density[material]! * distance * distance) / cosine;
   }
@@ -212,27 +220,33 @@ export class LightSampler {
     return this.triangleDensity(share, triangle, materials.ofTriangle[triangle]!, distance, x, y, z);
   }
 
+  /** The environment and all suns. */
+  get farSources(): number {
+    return 1 + this.suns.length;
+  }
+
   /**
-   * What comes from far away in a direction that was picked by chance, source by source.
-   * @param hear told the light, how likely it would have been picked here, and its group
+   * What comes from one of what is far away in a direction that was picked by chance: its light, how likely it would have
+   * been picked here, and its group are told as of a pick.
+   * @returns whether anything does
    */
-  fromFar(
-    x: number,
-    y: number,
-    z: number,
-    hear: (r: number, g: number, b: number, density: number, group: number) => void,
-  ): void {
-    const { environment, environmentGroup } = this.scene;
-    if (environment) {
+  fromFar(source: number, x: number, y: number, z: number): boolean {
+    const { light } = this;
+    if (source === 0) {
+      const { environment, environmentGroup } = this.scene;
+      if (!environment) return false;
       const texel = texelTowards(environment, x, y, z);
-      const { radiance } = environment;
-      const density = this.shareOf(0) * densityOf(environment, texel);
-      hear(radiance[texel * 3]!, radiance[texel * 3 + 1]!, radiance[texel * 3 + 2]!, density, environmentGroup);
+      for (let c = 0; c < 3; c++) light[c] = environment.radiance[texel * 3 + c]!;
+      this.density = this.shareOf(0) * densityOf(environment, texel);
+      this.group = environmentGroup;
+      return true;
     }
-    for (let s = 0; s < this.suns.length; s++) {
-      const { towards, cosine, light, density, group } = this.suns[s]!;
-      if (density === 0 || x * towards[0] + y * towards[1] + z * towards[2] < cosine) continue;
-      hear(light[0], light[1], light[2], this.shareOf(1 + s) * density, group);
-    }
+    const sun = this.suns[source - 1]!;
+    const { towards } = sun;
+    if (sun.density === 0 || x * towards[0] + y * towards[1] + z * towards[2] < sun.cosine) return false;
+    for (let c = 0; c < 3; c++) light[c] = sun.light[c]!;
+    this.density = this.shareOf(source) * sun.density;
+    this.group = sun.group;
+    return true;
   }
 }

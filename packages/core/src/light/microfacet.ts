@@ -32,7 +32,9 @@ export function visibleNormal(
   out: Float64Array,
 ): void {
   // Stretched so that the surface is one of roughness 1, of which a hemisphere is seen.
-  let [hx, hy, hz] = [alpha * x, alpha * y, z];
+  let hx = alpha * x;
+  let hy = alpha * y;
+  let hz = z;
   const length = Math.sqrt(hx * hx + hy * hy + hz * hz);
   hx /= length;
   hy /= length;
@@ -40,7 +42,9 @@ export function visibleNormal(
   const flat = hx * hx + hy * hy;
   const inverse = flat > 0 ? 1 / Math.sqrt(flat) : 0;
   const [ax, ay] = flat > 0 ? [-hy * inverse, hx * inverse] : [1, 0];
-  const [bx, by, bz] = [-hz * ay, hz * ax, hx * ay - hy * ax];
+  const bx = -hz * ay;
+  const by = hz * ax;
+  const bz = hx * ay - hy * ax;
   const radius = Math.sqrt(u);
   const turn = 2 * Math.PI * v;
   const t1 = radius * Math.cos(turn);

@@ -153,19 +153,36 @@ export class PathTracer {
     const { scattering, frame, one, two, back, normals, places, throughput, lights } = this;
     const owner = starts.owners[p]!;
     const triangle = this.triangles[p]!;
-    const [bx, by, bz] = [back[p * 3]!, back[p * 3 + 1]!, back[p * 3 + 2]!];
+    const bx = back[p * 3]!;
+    const by = back[p * 3 + 1]!;
+    const bz = back[p * 3 + 2]!;
     // The surface's own normal on the side that is looked at, and the one it is shaded by.
     this.faceOf(triangle, bx, by, bz);
-    const [gx, gy, gz] = [this.gx, this.gy, this.gz];
-    let [nx, ny, nz] = [normals[p * 3]!, normals[p * 3 + 1]!, normals[p * 3 + 2]!];
-    if (nx * gx + ny * gy + nz * gz < 0) [nx, ny, nz] = [-nx, -ny, -nz];
+    const gx = this.gx;
+    const gy = this.gy;
+    const gz = this.gz;
+    let nx = normals[p * 3]!;
+    let ny = normals[p * 3 + 1]!;
+    let nz = normals[p * 3 + 2]!;
+    if (nx * gx + ny * gy + nz * gz < 0) {
+      nx = -nx;
+      ny = -ny;
+      nz = -nz;
+    }
     let z = nx * bx + ny * by + nz * bz;
     if (z < 0.01) {
-      [nx, ny, nz] = [gx, gy, gz];
+      nx = gx;
+      ny = gy;
+      nz = gz;
       z = nx * bx + ny * by + nz * bz;
     }
     frameAbout(nx, ny, nz, frame);
-    const [tx, ty, tz, sx, sy, sz] = [frame[0]!, frame[1]!, frame[2]!, frame[3]!, frame[4]!, frame[5]!];
+    const tx = frame[0]!;
+    const ty = frame[1]!;
+    const tz = frame[2]!;
+    const sx = frame[3]!;
+    const sy = frame[4]!;
+    const sz = frame[5]!;
     const values = this.surfaces.valuesAt(triangle, this.weights[p * 2]!, this.weights[p * 2 + 1]!, owner);
     scattering.look(values, bx * tx + by * ty + bz * tz, bx * sx + by * sy + bz * sz, z);
     const offset = this.offset;
@@ -181,7 +198,9 @@ export class PathTracer {
     // From the place itself: rays begin beside it only so as not to meet it.
     if (lights.pick(places[p * 3]!, places[p * 3 + 1]!, places[p * 3 + 2]!, one[0]!, two[0]!, two[1]!, owner)) {
       const { towards, light, density, distance } = lights;
-      const [lx, ly, lz] = [towards[0]!, towards[1]!, towards[2]!];
+      const lx = towards[0]!;
+      const ly = towards[1]!;
+      const lz = towards[2]!;
       const up = lx * nx + ly * ny + lz * nz;
       if (up > 0 && lx * gx + ly * gy + lz * gz > 0) {
         scattering.towards(lx * tx + ly * ty + lz * tz, lx * sx + ly * sy + lz * sz, up);
@@ -191,16 +210,21 @@ export class PathTracer {
     }
     this.draw(sample, seed, depth, 2, two);
     scattering.pick(kind, two[0]!, two[1]!);
-    const [px, py, pz] = [scattering.picked[0]!, scattering.picked[1]!, scattering.picked[2]!];
+    const px = scattering.picked[0]!;
+    const py = scattering.picked[1]!;
+    const pz = scattering.picked[2]!;
     if (!(pz > 0)) return;
-    const [dx, dy, dz] = [tx * px + sx * py + nx * pz, ty * px + sy * py + ny * pz, tz * px + sz * py + nz * pz];
+    const dx = tx * px + sx * py + nx * pz;
+    const dy = ty * px + sy * py + ny * pz;
+    const dz = tz * px + sz * py + nz * pz;
     if (dx * gx + dy * gy + dz * gz <= 0) return;
     scattering.towards(px, py, pz);
     const { density } = scattering;
     if (!(density > 0)) return;
     const at = p * WAYS;
     for (let c = 0; c < 3; c++) {
-      const [diffuse, glossy] = [scattering.diffuse[c]! / density, scattering.glossy[c]! / density];
+      const diffuse = scattering.diffuse[c]! / density;
+      const glossy = scattering.glossy[c]! / density;
       if (depth === 0) {
         throughput[at + c] = diffuse;
         throughput[at + 3 + c] = glossy;
@@ -232,9 +256,15 @@ export class PathTracer {
     const a = indices[triangle * 3]! * 3;
     const b = indices[triangle * 3 + 1]! * 3;
     const c = indices[triangle * 3 + 2]! * 3;
-    const [ux, uy, uz] = [p[b]! - p[a]!, p[b + 1]! - p[a + 1]!, p[b + 2]! - p[a + 2]!];
-    const [vx, vy, vz] = [p[c]! - p[a]!, p[c + 1]! - p[a + 1]!, p[c + 2]! - p[a + 2]!];
-    const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+    const ux = p[b]! - p[a]!;
+    const uy = p[b + 1]! - p[a + 1]!;
+    const uz = p[b + 2]! - p[a + 2]!;
+    const vx = p[c]! - p[a]!;
+    const vy = p[c + 1]! - p[a + 1]!;
+    const vz = p[c + 2]! - p[a + 2]!;
+    const nx = uy * vz - uz * vy;
+    const ny = uz * vx - ux * vz;
+    const nz = ux * vy - uy * vx;
     const length = Math.sqrt(nx * nx + ny * ny + nz * nz);
     const scale = length === 0 ? 0 : (nx * x + ny * y + nz * z < 0 ? -1 : 1) / length;
     this.gx = nx * scale;
@@ -266,7 +296,8 @@ export class PathTracer {
     let any = 0;
     for (let c = 0; c < 3; c++) {
       const arriving = light[c]! * weight;
-      const [diffuse, glossy] = [scattering.diffuse[c]!, scattering.glossy[c]!];
+      const diffuse = scattering.diffuse[c]!;
+      const glossy = scattering.glossy[c]!;
       if (depth === 0) {
         pending[at + c] = arriving * diffuse;
         pending[at + 3 + c] = arriving * glossy;
@@ -332,7 +363,8 @@ export class PathTracer {
     const glossy = slot + (isDirect ? COUNTED.reflectionDirect : COUNTED.reflectionIndirect);
     for (let c = 0; c < 3; c++) {
       const light = c === 0 ? r : c === 1 ? g : b;
-      const [own, gloss] = [ways[at + c]! * light, ways[at + 3 + c]! * light];
+      const own = ways[at + c]! * light;
+      const gloss = ways[at + 3 + c]! * light;
       counted[diffuse + c]! += own;
       counted[glossy + c]! += gloss;
       counted[slot + COUNTED.irradiance + c]! += ways[at + 6 + c]! * light;
@@ -350,22 +382,32 @@ export class PathTracer {
       const at = p * WAYS;
       const slot = starts.slots[p]! * stride;
       const density = densities[p]!;
-      const [dx, dy, dz] = [rays.directions[r * 3]!, rays.directions[r * 3 + 1]!, rays.directions[r * 3 + 2]!];
+      const dx = rays.directions[r * 3]!;
+      const dy = rays.directions[r * 3 + 1]!;
+      const dz = rays.directions[r * 3 + 2]!;
       const triangle = hits.triangles[r]!;
       if (triangle < 0) {
-        lights.fromFar(dx, dy, dz, (red, green, blue, other, group) => {
-          const weight = density / (density + other);
-          this.count(throughput, at, red * weight, green * weight, blue * weight, depth === 0, group, counted, slot);
-        });
+        for (let source = 0; source < lights.farSources; source++) {
+          if (!lights.fromFar(source, dx, dy, dz)) continue;
+          const { light } = lights;
+          const weight = density / (density + lights.density);
+          const red = light[0]! * weight;
+          const green = light[1]! * weight;
+          const blue = light[2]! * weight;
+          this.count(throughput, at, red, green, blue, depth === 0, lights.group, counted, slot);
+        }
         continue;
       }
-      const [wb, wc] = [hits.weights[r * 2]!, hits.weights[r * 2 + 1]!];
+      const wb = hits.weights[r * 2]!;
+      const wc = hits.weights[r * 2 + 1]!;
       const sent = this.surfaces.radianceAt(triangle, wb, wc, starts.owners[p]!);
       if (sent[0]! + sent[1]! + sent[2]! > 0) {
         const other = lights.densityAtTriangle(triangle, hits.distances[r]!, dx, dy, dz);
         const weight = density / (density + other);
         const group = groupOf[materials.ofTriangle[triangle]!]!;
-        const [red, green, blue] = [sent[0]! * weight, sent[1]! * weight, sent[2]! * weight];
+        const red = sent[0]! * weight;
+        const green = sent[1]! * weight;
+        const blue = sent[2]! * weight;
         this.count(throughput, at, red, green, blue, depth === 0, group, counted, slot);
       }
       if (depth >= this.bounces || !this.survives(p, depth, starts)) continue;

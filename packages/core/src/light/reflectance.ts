@@ -20,7 +20,8 @@ function measured(): Float32Array {
       const z = Math.max(1e-3, (c / (SIDE - 1)) ** 2);
       const x = Math.sqrt(1 - z * z);
       const own = masking(z, alpha);
-      let [scale, bias] = [0, 0];
+      let scale = 0;
+      let bias = 0;
       for (let i = 0; i < LEANS; i++) {
         // Close together where mirrors lean most: they are few, and what they lose is much.
         const s = (i + 0.5) / LEANS;
@@ -53,7 +54,8 @@ export function reflectedOnce(cosine: number, roughness: number, out: Float64Arr
   const r = Math.max(0, Math.min(1, roughness)) * (SIDE - 1);
   const left = Math.min(SIDE - 2, Math.floor(c));
   const top = Math.min(SIDE - 2, Math.floor(r));
-  const [dx, dy] = [c - left, r - top];
+  const dx = c - left;
+  const dy = r - top;
   const at = (top * SIDE + left) * 2;
   for (let k = 0; k < 2; k++) {
     const upper = known[at + k]! * (1 - dx) + known[at + 2 + k]! * dx;

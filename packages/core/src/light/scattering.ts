@@ -49,10 +49,12 @@ export class Scattering {
     this.ownMasking = masking(this.z, this.alpha);
     const dielectric = DIELECTRIC * specular;
     this.grazing = specular + (1 - specular) * metallic;
-    let [reflected, below] = [0, 0];
+    let reflected = 0;
+    let below = 0;
     if (this.grazing > 0) {
       reflectedOnce(this.z, roughness, this.split);
-      const [scale, bias] = [this.split[0]!, this.split[1]!];
+      const scale = this.split[0]!;
+      const bias = this.split[1]!;
       const lost = 1 / (scale + bias) - 1;
       const covered = (dielectric * scale + specular * bias) * (1 + dielectric * lost);
       for (let c = 0; c < 3; c++) {
@@ -95,7 +97,9 @@ export class Scattering {
       glossy.fill(0);
       return;
     }
-    const [sx, sy, sz] = [this.x + x, this.y + y, this.z + z];
+    const sx = this.x + x;
+    const sy = this.y + y;
+    const sz = this.z + z;
     const length = Math.sqrt(sx * sx + sy * sy + sz * sz);
     const upright = sz / length;
     const facing = Math.max(0, (this.x * sx + this.y * sy + this.z * sz) / length);
@@ -119,7 +123,9 @@ export class Scattering {
     const { picked } = this;
     if (kind < this.glossyShare) {
       visibleNormal(this.x, this.y, this.z, this.alpha, u, v, this.normal);
-      const [nx, ny, nz] = [this.normal[0]!, this.normal[1]!, this.normal[2]!];
+      const nx = this.normal[0]!;
+      const ny = this.normal[1]!;
+      const nz = this.normal[2]!;
       const twice = 2 * (this.x * nx + this.y * ny + this.z * nz);
       picked[0] = twice * nx - this.x;
       picked[1] = twice * ny - this.y;
