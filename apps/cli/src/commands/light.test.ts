@@ -112,6 +112,31 @@ describe('cli light', () => {
     expect(await middleOf('spot/irradiance.exr')).toBe(0);
   });
 
+  it('tells how much of the surroundings is open, takes noise out, and shows a part of the layout', async () => {
+    light('open', ...lamp(), '--samples', '256', '--passes', 'sky,combined');
+    // The lamp covers as much as it would light, were it of radiance 1.
+    const open = 1 - belowSquare(0.25, 1) / Math.PI;
+    expect(Math.abs((await middleOf('open/sky.exr')) / open - 1)).toBeLessThan(0.01);
+    const large = [...lamp(), '--size', '128', '--samples'];
+    light('truth', ...large, '256');
+    light('rough', ...large, '16');
+    light('smooth', ...large, '16', '--denoise', '1');
+    const best = await read('truth/combined.exr');
+    const off = async (name: string): Promise<number> => {
+      const { data } = await read(`${name}/combined.exr`);
+      return data.reduce((sum, value, i) => sum + (value - best.data[i]!) ** 2, 0);
+    };
+    expect(await off('smooth')).toBeLessThan((await off('rough')) / 4);
+    const truth = await read('open/combined.exr');
+    light('part', ...lamp(), '--samples', '256', '--uv-window', '0.25,0.25,0.5,0.5');
+    // The corner of the part is a quarter of the way into the whole.
+    const { data } = await read('part/combined.exr');
+    const corner = truth.data[(7 * 32 + 7) * 4]!;
+    const next = truth.data[(8 * 32 + 8) * 4]!;
+    expect(data[0]).toBeGreaterThan(Math.min(corner, next) * 0.97);
+    expect(data[0]).toBeLessThan(Math.max(corner, next) * 1.03);
+  });
+
   it('writes all passes as layers of one file, which another reader takes (three)', () => {
     light('layers', ...lamp(), '--samples', '4', '--passes', 'combined,direct,shadow', '--multilayer');
     const bytes = readFileSync(file('layers/light.exr'));

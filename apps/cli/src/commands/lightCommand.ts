@@ -40,6 +40,8 @@ export const LIGHT_HELP = `cli light: bake the light that a receiver sends, whol
   --seen-from WHERE    normal: each place along its own normal; or X,Y,Z: one
                        eye                                                    (normal)
   --faces NAME         front, back or both sides of the receiver              (front)
+  --denoise F          take noise out over the surface, 0 to 1                (0)
+  --uv-window U,V,W,H  the part of the layout that fills the pictures         (0,0,1,1)
   --uv-set N           UV set of the receiver, counted from 1                 (1)
   --size N | WxH       size of the pictures in texels, 16 to 16384            (1024)
   --padding N | all    texels to fill beyond the islands                      (16)
@@ -73,6 +75,8 @@ export async function lightCommand(args: string[]): Promise<void> {
       bounces: { type: 'string', default: '8' },
       'seen-from': { type: 'string', default: 'normal' },
       faces: { type: 'string', default: 'front' },
+      denoise: { type: 'string', default: '0' },
+      'uv-window': { type: 'string', default: '0,0,1,1' },
       'uv-set': { type: 'string', default: '1' },
       size: { type: 'string', default: '1024' },
       padding: { type: 'string', default: '16' },
@@ -104,6 +108,8 @@ export async function lightCommand(args: string[]): Promise<void> {
     up: values.up,
     seenFrom: values['seen-from'] === 'normal' ? 'normal' : numbersOf('seen-from', values['seen-from'], 3),
     faces: values.faces,
+    denoise: Number(values.denoise),
+    uvWindow: numbersOf('uv-window', values['uv-window'], 4),
     uvSet: positive(values['uv-set'], 'uv-set') - 1,
     padding: values.padding === 'all' ? 'all' : Number(values.padding),
     seed: Number(values.seed),

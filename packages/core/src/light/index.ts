@@ -3,3 +3,4 @@ export * from './lightBaker.ts';
 export * from './lightScene.ts';
 export * from './passes.ts';
 export * from './viewTransform.ts';
+export * from './denoise.ts';

@@ -19,6 +19,8 @@ export interface LightBakeSettings {
   /** Which side of the receiver is looked at; of both, the one that faces the eye. */
   faces: 'front' | 'back' | 'both';
   bounces: number;
+  /** Whether it is also counted how much of the surroundings is open. */
+  seesSky: boolean;
   groups: number;
   seed: number;
 }
@@ -33,7 +35,11 @@ export interface LightTarget {
   states: Uint8Array;
   /** The island of each covered texel, counted from 1. */
   islands: Uint16Array | null;
+  /** What leads a denoiser: `GUIDES` numbers for each texel, place, normal and colour without light; null for none. */
+  guides: Float32Array | null;
 }
+
+export const GUIDES = 9;
 
 /** All that a light bake works on; every array in it is shared by the threads. */
 export interface LightWork {
@@ -54,6 +60,7 @@ export const PLACES_PER_AXIS = 4;
 export class LightBaker {
   private readonly work: LightWork;
   private readonly coverage: Coverage;
+  private readonly surfaces: SurfaceReader;
   private readonly paths: PathTracer;
   private readonly starts = pathStarts(PATHS);
   private readonly stride: number;
@@ -65,7 +72,8 @@ export class LightBaker {
     this.work = work;
     this.coverage = new Coverage(receiver.uvs, receiver.indices, plan, PLACES_PER_AXIS);
     const reader = new MaterialReader(light.materials, light.scene, receiver, plan.size, PLACES_PER_AXIS);
-    this.paths = new PathTracer(light, tracer, new SurfaceReader(light, reader), settings.bounces);
+    this.surfaces = new SurfaceReader(light, reader);
+    this.paths = new PathTracer(light, tracer, this.surfaces, settings.bounces, settings.seesSky);
     this.stride = countedPerTexel(settings.groups);
     this.counted = new Float64Array(2 * BLOCK * BLOCK * this.stride);
   }
@@ -90,6 +98,7 @@ export class LightBaker {
         starts.count = 0;
       }
       this.cover(at, samples.triangles[first]!);
+      if (from === 0) this.guide(samples, first + ((end - first) >> 1), at);
       first = end;
     }
     if (starts.count > 0) paths.trace(starts, counted, stride);
@@ -100,6 +109,27 @@ export class LightBaker {
     const { target, islandOf } = this.work;
     target.states[at] = TexelState.covered;
     if (target.islands && islandOf) target.islands[at] = islandOf[triangle]!;
+  }
+
+  /** Writes what the surface is like at a texel's middle place. */
+  private guide({ triangles, weights }: BlockSamples, s: number, at: number): void {
+    const { target, receiver, firstTriangle } = this.work;
+    const { guides } = target;
+    if (!guides) return;
+    const triangle = triangles[s]!;
+    const wb = weights[s * 2]!;
+    const wc = weights[s * 2 + 1]!;
+    const wa = 1 - wb - wc;
+    const { positions, normals, indices } = receiver;
+    const a = indices[triangle * 3]! * 3;
+    const b = indices[triangle * 3 + 1]! * 3;
+    const c = indices[triangle * 3 + 2]! * 3;
+    const { base } = this.surfaces.valuesAt(firstTriangle + triangle, wb, wc, triangle);
+    for (let k = 0; k < 3; k++) {
+      guides[at * GUIDES + k] = positions[a + k]! * wa + positions[b + k]! * wb + positions[c + k]! * wc;
+      guides[at * GUIDES + 3 + k] = normals[a + k]! * wa + normals[b + k]! * wb + normals[c + k]! * wc;
+      guides[at * GUIDES + 6 + k] = base[k]!;
+    }
   }
 
   /** Lays a path out. @returns whether the surface is seen at all */

@@ -1,4 +1,4 @@
-/** What is counted at each texel, and where it lies among its numbers; all but the last two are r, g, b. */
+/** What is counted at each texel, and where it lies among its numbers; all but the last three are r, g, b. */
 export const COUNTED = {
   diffuseDirect: 0,
   diffuseIndirect: 3,
@@ -10,9 +10,11 @@ export const COUNTED = {
   /** Direct light picked at lamps, as if nothing stood between, and what of it arrives. */
   unblocked: 18,
   arriving: 19,
+  /** Directions, by their cosine, in which there is nothing. */
+  sky: 20,
 } as const;
 
 /** Numbers for each texel before those of the light groups, which have three each. */
-export const GROUPS_AT = 20;
+export const GROUPS_AT = 21;
 
 export const countedPerTexel = (groups: number): number => GROUPS_AT + groups * 3;

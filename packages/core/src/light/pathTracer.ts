@@ -63,6 +63,7 @@ export class PathTracer {
   private readonly surfaces: SurfaceReader;
   private readonly lights: LightSampler;
   private readonly bounces: number;
+  private readonly seesSky: boolean;
   private readonly offset: number;
   private readonly scattering = new Scattering();
   private readonly frame = new Float64Array(6);
@@ -89,13 +90,17 @@ export class PathTracer {
   /** How likely the ray on its way was picked. */
   private readonly densities = new Float64Array(PATHS);
 
-  /** @param bounces surfaces between the first and a light, at most; 0 for direct light alone */
-  constructor(scene: LightScene, tracer: Tracer, surfaces: SurfaceReader, bounces: number) {
+  /**
+   * @param bounces surfaces between the first and a light, at most; 0 for direct light alone
+   * @param seesSky whether it is also counted how much of the surroundings is open
+   */
+  constructor(scene: LightScene, tracer: Tracer, surfaces: SurfaceReader, bounces: number, seesSky = false) {
     this.scene = scene;
     this.tracer = tracer;
     this.surfaces = surfaces;
     this.lights = new LightSampler(scene, surfaces);
     this.bounces = bounces;
+    this.seesSky = seesSky;
     this.offset = scene.extent * OFFSET;
     this.rays = rayBatch(PATHS);
     this.hits = hitBatch(PATHS);
@@ -110,6 +115,7 @@ export class PathTracer {
   trace(starts: PathStarts, counted: Float64Array, stride: number): void {
     const { rays, hits, shadows, blocked, tracer, rayPaths } = this;
     this.begin(starts, counted, stride);
+    if (this.seesSky) this.lookAround(starts, counted, stride);
     let alive = starts.count;
     for (let depth = 0; alive > 0; depth++) {
       rays.count = 0;
@@ -145,6 +151,39 @@ export class PathTracer {
         counted[at + COUNTED.emission + c]! += sent[c]!;
         counted[group + c]! += sent[c]!;
       }
+    }
+  }
+
+  /** Counts the directions in which nothing is met, one for each path. */
+  private lookAround(starts: PathStarts, counted: Float64Array, stride: number): void {
+    const { shadows, blocked, frame, two, normals, places, offset, back } = this;
+    shadows.count = starts.count;
+    for (let p = 0; p < starts.count; p++) {
+      this.faceOf(this.triangles[p]!, back[p * 3]!, back[p * 3 + 1]!, back[p * 3 + 2]!);
+      let nx = normals[p * 3]!;
+      let ny = normals[p * 3 + 1]!;
+      let nz = normals[p * 3 + 2]!;
+      const side = nx * this.gx + ny * this.gy + nz * this.gz < 0 ? -1 : 1;
+      nx *= side;
+      ny *= side;
+      nz *= side;
+      frameAbout(nx, ny, nz, frame);
+      this.draw(starts.samples[p]!, starts.seeds[p]!, 0, 3, two);
+      const radius = Math.sqrt(two[0]!);
+      const a = radius * Math.cos(2 * Math.PI * two[1]!);
+      const b = radius * Math.sin(2 * Math.PI * two[1]!);
+      const up = Math.sqrt(1 - two[0]!);
+      shadows.directions[p * 3] = frame[0]! * a + frame[3]! * b + nx * up;
+      shadows.directions[p * 3 + 1] = frame[1]! * a + frame[4]! * b + ny * up;
+      shadows.directions[p * 3 + 2] = frame[2]! * a + frame[5]! * b + nz * up;
+      shadows.origins[p * 3] = places[p * 3]! + this.gx * offset;
+      shadows.origins[p * 3 + 1] = places[p * 3 + 1]! + this.gy * offset;
+      shadows.origins[p * 3 + 2] = places[p * 3 + 2]! + this.gz * offset;
+      shadows.lengths[p] = this.scene.extent * 4;
+    }
+    this.tracer.anyHits(shadows, blocked, 'accept');
+    for (let p = 0; p < starts.count; p++) {
+      if (blocked[p] === 0) counted[starts.slots[p]! * stride + COUNTED.sky]!++;
     }
   }
 

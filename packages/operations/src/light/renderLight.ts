@@ -4,8 +4,10 @@ import type { Image } from '@zographos/core/image';
 import {
   COUNTED,
   countedPerTexel,
+  denoise,
   emittersOf,
   environmentOf,
+  GUIDES,
   skyPicture,
   type Bearings,
   type Environment,
@@ -100,6 +102,7 @@ export async function renderLight(context: LightContext): Promise<LitMaps> {
     'split',
     false,
   );
+  moveIntoWindow(receiver.uvs, settings.uvWindow);
   const { size } = settings;
   const plan = planBlocks(receiver.uvs, receiver.indices, size);
   const stride = countedPerTexel(1);
@@ -110,12 +113,14 @@ export async function renderLight(context: LightContext): Promise<LitMaps> {
     settings: {
       seenFrom: settings.seenFrom === 'normal' ? { from: 'normal' } : { from: 'eye', place: settings.seenFrom },
       ...{ faces: settings.faces, bounces: settings.bounces, groups: 1, seed: settings.seed },
+      seesSky: settings.passes.includes('sky'),
     },
     target: {
       sums: sharedFloat32(texels * stride),
       differences: sharedFloat32(texels),
       states: sharedUint8(texels),
       islands: sharedUint16(texels),
+      guides: settings.denoise > 0 ? sharedFloat32(texels * GUIDES) : null,
     },
   };
   const buildSeconds = (performance.now() - started) / 1000;
@@ -137,6 +142,7 @@ export async function renderLight(context: LightContext): Promise<LitMaps> {
       'No texel is covered: the receiver’s UVs lie outside the tile 0 to 1. Move its islands into it, or choose another UV set.',
     );
   }
+  denoise(work.target, size, stride, settings.denoise, () => throwIfCancelled(cancelFlag));
   const passes = settings.passes.map((pass): [LightPass, Image] => [
     pass,
     passOf(pass, work, settings.samples, stride),
@@ -147,6 +153,14 @@ export async function renderLight(context: LightContext): Promise<LitMaps> {
   padIslands(planes, states, settings.padding === 'all' ? Infinity : settings.padding);
   const total = (performance.now() - started) / 1000;
   return { passes, states, report: { ...report, seconds: { build: buildSeconds, trace: traceSeconds, total } } };
+}
+
+/** Makes a part of the layout all of it. */
+function moveIntoWindow(uvs: Float32Array, [left, lower, width, height]: LightSettings['uvWindow']): void {
+  for (let i = 0; i < uvs.length; i += 2) {
+    uvs[i] = (uvs[i]! - left) / width;
+    uvs[i + 1] = (uvs[i + 1]! - lower) / height;
+  }
 }
 
 const UP = { x: [1, 0, 0], y: [0, 1, 0], z: [0, 0, 1] } as const;
@@ -212,8 +226,9 @@ function requireLight({ emitters, environment, suns, points }: LightScene): void
   );
 }
 
-function requireMemory({ settings: { size, passes }, memoryLimitBytes }: LightContext): void {
-  const bytes = size.width * size.height * (countedPerTexel(1) * 4 + 16 + passes.length * 12) + 3e8;
+function requireMemory({ settings: { size, passes, denoise }, memoryLimitBytes }: LightContext): void {
+  const bytes =
+    size.width * size.height * (countedPerTexel(1) * 4 + 16 + passes.length * 12 + (denoise > 0 ? 112 : 0)) + 3e8;
   if (bytes <= memoryLimitBytes) return;
   throw new ZographosError(
     'limit/memory',
@@ -222,7 +237,7 @@ function requireMemory({ settings: { size, passes }, memoryLimitBytes }: LightCo
 }
 
 /** What each pass is the sum of. */
-const PARTS: Record<Exclude<LightPass, 'shadow'>, readonly number[]> = {
+const PARTS: Record<Exclude<LightPass, 'shadow' | 'sky'>, readonly number[]> = {
   combined: [
     ...[COUNTED.diffuseDirect, COUNTED.diffuseIndirect, COUNTED.reflectionDirect, COUNTED.reflectionIndirect],
     COUNTED.emission,
@@ -247,6 +262,10 @@ function passOf(pass: LightPass, { target, plan: { size } }: LightWork, samples:
       const sent = sums[i * stride + COUNTED.unblocked]!;
       data[i] = sent > 0 ? 1 - sums[i * stride + COUNTED.arriving]! / sent : 0;
     }
+    return { ...size, channels: 1, data };
+  }
+  if (pass === 'sky') {
+    const data = Float32Array.from({ length: texels }, (_, i) => sums[i * stride + COUNTED.sky]! / samples);
     return { ...size, channels: 1, data };
   }
   const data = new Float32Array(texels * 3);

@@ -46,6 +46,7 @@ export const LIGHT_PASSES = [
   'reflection',
   'emission',
   'shadow',
+  'sky',
   'irradiance',
 ] as const;
 export type LightPass = (typeof LIGHT_PASSES)[number];
@@ -71,6 +72,12 @@ export const lightSettings = z.object({
   /** Each place along its own normal, or all from one eye. */
   seenFrom: z.union([z.literal('normal'), vector]).default('normal'),
   faces: z.enum(['front', 'back', 'both']).default('front'),
+  /** How much noise is taken out over the surface, 0 to 1. */
+  denoise: z.number().min(0).max(1).default(0),
+  /** The part of the layout that fills the pictures: left and lower end, width and height. */
+  uvWindow: z
+    .tuple([z.number(), z.number(), z.number().min(1e-6).max(1e6), z.number().min(1e-6).max(1e6)])
+    .default([0, 0, 1, 1]),
   uvSet: z.int().min(0).max(15).default(0),
   padding: z.union([z.literal('all'), z.int().min(0).max(4096)]).default(16),
   seed: z
