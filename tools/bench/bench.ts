@@ -7,6 +7,7 @@ import { benchFiles } from './files.ts';
 import { benchFlat } from './flat.ts';
 import { benchLayers } from './layers.ts';
 import { benchLayouts } from './layouts.ts';
+import { benchLight } from './light.ts';
 import { benchRays } from './rays.ts';
 
 const PARTS: Record<string, (say: (line: string) => void) => Promise<Figures>> = {
@@ -15,6 +16,7 @@ const PARTS: Record<string, (say: (line: string) => void) => Promise<Figures>> =
   layout: benchLayouts,
   flat: benchFlat,
   layers: benchLayers,
+  light: benchLight,
   files: benchFiles,
 };
 

@@ -78,6 +78,11 @@ export class LightBaker {
     this.counted = new Float64Array(2 * BLOCK * BLOCK * this.stride);
   }
 
+  /** Rays that were cast so far. */
+  get cast(): number {
+    return this.paths.cast;
+  }
+
   /** Adds samples of a block. @param from, to their numbers, the last not among them */
   bake(block: number, from: number, to: number): void {
     const samples = this.coverage.sampleBlock(block);

@@ -58,6 +58,8 @@ const WAYS = 9;
  * go one step at a time, so that their rays make one batch.
  */
 export class PathTracer {
+  /** Rays that were cast so far. */
+  cast = 0;
   private readonly scene: LightScene;
   private readonly tracer: Tracer;
   private readonly surfaces: SurfaceReader;
@@ -121,6 +123,7 @@ export class PathTracer {
       rays.count = 0;
       shadows.count = 0;
       for (let k = 0; k < alive; k++) this.scatter(rayPaths[k]!, depth, starts);
+      this.cast += shadows.count + rays.count;
       if (shadows.count > 0) {
         tracer.anyHits(shadows, blocked, 'accept');
         this.arrive(depth, starts, counted, stride);
@@ -181,6 +184,7 @@ export class PathTracer {
       shadows.origins[p * 3 + 2] = places[p * 3 + 2]! + this.gz * offset;
       shadows.lengths[p] = this.scene.extent * 4;
     }
+    this.cast += shadows.count;
     this.tracer.anyHits(shadows, blocked, 'accept');
     for (let p = 0; p < starts.count; p++) {
       if (blocked[p] === 0) counted[starts.slots[p]! * stride + COUNTED.sky]!++;

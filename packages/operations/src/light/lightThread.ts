@@ -2,11 +2,11 @@ import { parentPort } from 'node:worker_threads';
 import { LightBaker } from '@zographos/core/light';
 import { tracersOn } from '../scene/sceneTree.ts';
 import { doBlocks } from '../threads/blockPool.ts';
-import type { LightShare } from './renderLight.ts';
+import type { LightAnswer, LightShare } from './renderLight.ts';
 
 parentPort!.on('message', (share: LightShare) => {
   const { work, tree, thread, from, to } = share;
   const baker = new LightBaker(work, tracersOn(tree, thread)[0]!);
   doBlocks(share, (block) => baker.bake(block, from, to));
-  parentPort!.postMessage({});
+  parentPort!.postMessage({ cast: baker.cast } satisfies LightAnswer);
 });

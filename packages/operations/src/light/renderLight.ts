@@ -37,8 +37,12 @@ export interface LightJob {
   to: number;
 }
 export type LightShare = LightJob & BlockShare;
+/** Rays that a thread has cast. */
+export interface LightAnswer {
+  cast: number;
+}
 
-const pool = new BlockPool<LightJob, object>('./lightThread', import.meta.url);
+const pool = new BlockPool<LightJob, LightAnswer>('./lightThread', import.meta.url);
 
 /** Ends the warm threads, so that the process can end. */
 export const closeLightPool = (): Promise<void> => pool.close();
@@ -62,6 +66,7 @@ export interface LitMaps {
 export interface LightReport {
   samples: number;
   paths: number;
+  rays: number;
   texels: number;
   /** Standard error of the combined light of a texel over the mean of all: root of the mean square, 0 for none. */
   noise: number;
@@ -125,13 +130,15 @@ export async function renderLight(context: LightContext): Promise<LitMaps> {
   };
   const buildSeconds = (performance.now() - started) / 1000;
   const begun = performance.now();
+  let rays = 0;
   for (let from = 0; from < settings.samples;) {
     const to = Math.min(settings.samples, from === 0 ? ROUND : from * 4);
-    await pool.run({ work, tree, from, to }, plan.columns * plan.rows, threads, cancelFlag, (share) => {
+    const answers = await pool.run({ work, tree, from, to }, plan.columns * plan.rows, threads, cancelFlag, (share) => {
       const done = (from + (to - from) * share) / settings.samples;
       const seconds = (performance.now() - begun) / 1000;
       onProgress({ stage: 'trace', share: done, secondsLeft: done > 0.01 ? (seconds / done) * (1 - done) : null });
     });
+    rays += answers.reduce((sum, { cast }) => sum + cast, 0);
     from = to;
   }
   const traceSeconds = (performance.now() - begun) / 1000;
@@ -152,7 +159,7 @@ export async function renderLight(context: LightContext): Promise<LitMaps> {
   const planes = [...passes.map(([, image]) => image), { ...size, channels: 1, data: islands! }];
   padIslands(planes, states, settings.padding === 'all' ? Infinity : settings.padding);
   const total = (performance.now() - started) / 1000;
-  return { passes, states, report: { ...report, seconds: { build: buildSeconds, trace: traceSeconds, total } } };
+  return { passes, states, report: { ...report, rays, seconds: { build: buildSeconds, trace: traceSeconds, total } } };
 }
 
 /** Makes a part of the layout all of it. */
@@ -284,7 +291,7 @@ function measured(
   { target, plan: { size } }: LightWork,
   samples: number,
   stride: number,
-): { report: Omit<LightReport, 'seconds'>; covered: number } {
+): { report: Omit<LightReport, 'seconds' | 'rays'>; covered: number } {
   const { sums, differences, states } = target;
   const mean: [number, number, number] = [0, 0, 0];
   let [covered, squares] = [0, 0];
