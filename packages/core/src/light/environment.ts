@@ -1,6 +1,6 @@
 import { ZographosError } from '../errors.ts';
 import type { Image } from '../image/image.ts';
-import { sharedFloat32, sharedFloat64 } from '../sharedArrays.ts';
+import { sharedFloat32, sharedFloat64, sharedUint16 } from '../sharedArrays.ts';
 
 /** Which way is up, and which is north, at the middle of an environment's picture; at right angles. */
 export interface Bearings {
@@ -25,6 +25,9 @@ export interface Environment {
   /** How likely a row and those above it are picked, and in each row a texel and those to its left. */
   rows: Float64Array;
   columns: Float64Array;
+  /** The first entry of each that may be meant, for each of as many equal parts of 0 to 1. */
+  rowGuide: Uint16Array;
+  columnGuide: Uint16Array;
   /** Cosines of the angles from the zenith at which rows end, from the first row's upper one on. */
   edges: Float64Array;
   /** Mean radiance over the sphere, of all colours. */
@@ -71,6 +74,10 @@ export function environmentOf(picture: Image, { up, north }: Bearings = USUAL_BE
     if (sum > 0) for (let x = 1; x <= width; x++) columns[first + x]! /= sum;
     rows[y + 1]! /= total;
   }
+  const rowGuide = sharedUint16(height);
+  const columnGuide = sharedUint16(width * height);
+  guide(rows, 0, height, rowGuide, 0);
+  for (let y = 0; y < height; y++) guide(columns, y * (width + 1), width, columnGuide, y * width);
   const east = [
     north[1] * up[2] - north[2] * up[1],
     north[2] * up[0] - north[0] * up[2],
@@ -78,7 +85,18 @@ export function environmentOf(picture: Image, { up, north }: Bearings = USUAL_BE
   ];
   const axes = sharedFloat64(9);
   axes.set([...up, ...north, ...east]);
-  return { width, height, radiance, axes, rows, columns, edges, mean: total / 3 / (4 * Math.PI) };
+  return {
+    width,
+    height,
+    radiance,
+    axes,
+    rows,
+    columns,
+    rowGuide,
+    columnGuide,
+    edges,
+    mean: total / 3 / (4 * Math.PI),
+  };
 }
 
 const notLight = (x: number, y: number, value: number): ZographosError =>
@@ -112,10 +130,12 @@ export function densityOf({ width, rows, columns, edges }: Environment, texel: n
 
 /** Picks a direction by its light. @param out told x, y, z @returns its texel */
 export function pickTowards(environment: Environment, u: number, v: number, out: Float64Array): number {
-  const { width, height, rows, columns, axes, edges } = environment;
-  const y = placeIn(rows, 0, height, u);
+  const { width, height, rows, columns, axes, edges, rowGuide, columnGuide } = environment;
+  let y = rowGuide[Math.floor(u * height)]!;
+  while (y < height - 1 && rows[y + 1]! <= u) y++;
   const first = y * (width + 1);
-  const x = placeIn(columns, first, width, v);
+  let x = columnGuide[y * width + Math.floor(v * width)]!;
+  while (x < width - 1 && columns[first + x + 1]! <= v) x++;
   // What is left of both numbers picks the place within the texel.
   const down = (u - rows[y]!) / (rows[y + 1]! - rows[y]!);
   const across = (v - columns[first + x]!) / (columns[first + x + 1]! - columns[first + x]!);
@@ -128,6 +148,14 @@ export function pickTowards(environment: Environment, u: number, v: number, out:
   const east = level * Math.sin(turn);
   for (let k = 0; k < 3; k++) out[k] = up * axes[k]! + north * axes[3 + k]! + east * axes[6 + k]!;
   return y * width + x;
+}
+
+/** Writes where to begin looking: the entries that the ends of equal parts lie in. */
+function guide(sums: Float64Array, first: number, count: number, out: Uint16Array, at: number): void {
+  for (let k = 0, entry = 0; k < count; k++) {
+    while (entry < count - 1 && sums[first + entry + 1]! <= k / count) entry++;
+    out[at + k] = entry;
+  }
 }
 
 /** The entry of ever larger numbers within which a number lies. @param first of `count` + 1 numbers, of which it is 0 */
@@ -159,8 +187,8 @@ export function skyPicture(
   sun: { elevation: number; azimuth: number } = { elevation: 45, azimuth: 180 },
 ): Image {
   if (sky === 'uniform') return { width: 4, height: 2, channels: 3, data: new Float32Array(24).fill(1) };
-  const width = 512;
-  const height = 256;
+  const width = 256;
+  const height = 128;
   const data = new Float32Array(width * height * 3);
   let level = 0;
   const color = new Float64Array(3);
