@@ -7,6 +7,8 @@ import { COUNTED } from './passes.ts';
 const SPLINE = [1 / 16, 1 / 4, 3 / 8, 1 / 4, 1 / 16] as const;
 /** Neighbours lie 1, 2, 4, 8 and 16 texels apart. */
 const LEVELS = 5;
+/** Numbers of light that comes from elsewhere, which lie first. */
+const LIT = COUNTED.emission;
 /** How many times the noise light may differ by, at full strength. */
 const NOISES = 3;
 const NORMAL_SPREAD = 0.1;
@@ -33,10 +35,8 @@ export function denoise(
   if (noise === 0) return;
   // What is filtered: all light and what falls on the surface; what surfaces send by themselves has no noise.
   const filtered = [
-    ...Array.from({ length: 12 }, (_, k) => k),
-    15,
-    16,
-    17,
+    ...Array.from({ length: LIT }, (_, k) => k),
+    ...[0, 1, 2].map((c) => COUNTED.irradiance + c),
     COUNTED.unblocked,
     COUNTED.arriving,
     COUNTED.sky,
@@ -49,7 +49,7 @@ export function denoise(
     for (let i = 0; i < texels; i++) {
       if (states[i] !== TexelState.covered) continue;
       let sum = 0;
-      for (let k = 0; k < 12; k++) sum += sums[i * stride + k]!;
+      for (let k = 0; k < LIT; k++) sum += sums[i * stride + k]!;
       light[i] = sum / 3;
       for (let k = 0; k < filtered.length; k++) before[i * filtered.length + k] = sums[i * stride + filtered[k]!]!;
     }

@@ -55,8 +55,11 @@ export interface Emitters {
 }
 
 /** What of a surface's light is told by the file in numbers of light: where those are not, colours are. */
-export const radianceOf = (material: Material): readonly [number, number, number] =>
-  material.lit?.radiance ?? material.emission;
+export function radianceOf(material: Material): readonly [number, number, number] {
+  const [r, g, b] = material.lit?.radiance ?? material.emission;
+  const strength = material.emissionStrength ?? 1;
+  return [r * strength, g * strength, b * strength];
+}
 
 /** @returns null where nothing sends light */
 export function emittersOf({ positions, indices }: Scene, materials: SourceMaterials): Emitters | null {

@@ -60,6 +60,20 @@ export function visibleNormal(
   out[2] = nz * scale;
 }
 
+/**
+ * What a smooth dielectric reflects of light without polarisation (Fresnel).
+ * @param cosine of the light to the normal @param ratio of the indices: on the light's side over that beyond
+ * @returns 1 for what cannot leave
+ */
+export function fresnel(cosine: number, ratio: number): number {
+  const square = ratio * ratio * (1 - cosine * cosine);
+  if (square >= 1) return 1;
+  const beyond = Math.sqrt(1 - square);
+  const upright = (ratio * cosine - beyond) / (ratio * cosine + beyond);
+  const level = (cosine - ratio * beyond) / (cosine + ratio * beyond);
+  return (upright * upright + level * level) / 2;
+}
+
 /** Schlick's fifth power: what of a mirror's reflectance goes to white at a cosine. */
 export function towardsWhite(cosine: number): number {
   const c = Math.max(0, 1 - cosine);

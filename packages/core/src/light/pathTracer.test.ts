@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Mesh } from '../mesh/mesh.ts';
-import { PLAIN_MATERIAL, type Material } from '../mesh/material.ts';
+import { PLAIN_MATERIAL, type Glass, type Material } from '../mesh/material.ts';
 import { lightAt, litScene, matt } from '../testing/litScene.ts';
 import { meshOf, reliefPlane, sphere } from '../testing/shapes.ts';
 import { environmentOf, skyPicture } from './environment.ts';
@@ -12,7 +12,7 @@ const ground = (): Mesh => reliefPlane('ground', 1, 50);
 /** In the first triangle of the ground, where the plane has its middle. */
 const MIDDLE = { triangle: 0, weights: [0, 0.5] } as const;
 const all = (counted: Float64Array): number =>
-  [0, 3, 6, 9, COUNTED.emission].reduce((sum, at) => sum + counted[at]!, 0);
+  [0, 3, 6, 9, COUNTED.refraction, COUNTED.emission].reduce((sum, at) => sum + counted[at]!, 0);
 const irradianceOf = (counted: Float64Array): number => counted[COUNTED.irradiance]!;
 
 /** A disc at a height above the ground, facing down. */
@@ -79,6 +79,68 @@ describe('a furnace', () => {
     const sent = all(lightAt(scene, { triangle: 2000 }, { samples: 1 << 16, bounces: 1000 }));
     const expected = radiance / (1 - reflectance);
     expect(Math.abs(sent / expected - 1), `${sent}, not ${expected}`).toBeLessThan(0.005);
+  });
+});
+
+describe('glass', () => {
+  const glass = (roughness: number, attenuation: Glass['attenuation'] = null): Material => ({
+    ...gloss(0, roughness),
+    glass: { transmission: 1, ior: 1.5, attenuation },
+  });
+
+  it('under an even sky is not seen: what it does not reflect goes through (energy)', () => {
+    const scene = litScene([[sphere('ball', 1, 96, 192), glass(0)]], { environment: sky });
+    for (const triangle of [300, 9000]) {
+      const sent = all(lightAt(scene, { triangle }, { samples: 1 << 14, bounces: 1000 }));
+      expect(Math.abs(sent - 1), `${sent}`).toBeLessThan(0.01);
+    }
+  });
+
+  // Beer and Lambert, and all that is reflected to and fro within: (1 − F)² A / (1 − A F).
+  it.each([0.1, 0.5, 1])(
+    'of a slab that leaves %f of light lets that through, and less what its sides reflect',
+    (left) => {
+      const top = reliefPlane('top', 1, 50);
+      const bottom = moved(top, 0, 0, -0.5);
+      const turned = { ...bottom, indices: bottom.indices.slice().reverse(), normals: bottom.normals.map((n) => -n) };
+      const body = glass(0, { color: [left, left, left], distance: 0.5 });
+      const scene = litScene(
+        [
+          [top, body],
+          [turned, body],
+        ],
+        { environment: sky },
+      );
+      const counted = lightAt(scene, MIDDLE, { samples: 1 << 14, bounces: 200 });
+      const F = 0.04;
+      const expected = ((1 - F) ** 2 * left) / (1 - left * F);
+      const found = counted[COUNTED.refraction]!;
+      expect(Math.abs(found / expected - 1), `${found}, not ${expected}`).toBeLessThan(0.01);
+      expect(counted[COUNTED.reflectionDirect]).toBeCloseTo(F, 2);
+    },
+  );
+
+  it('bends light: a lamp below water is seen where Snell’s law has it', () => {
+    // Looking at 60° into index 1.5, light comes from 35.26° below: 0.7071 aside at a depth of 1.
+    const water = reliefPlane('water', 1, 50);
+    const strip = (from: number, to: number): Mesh =>
+      meshOf(
+        'strip',
+        Float32Array.from([from, -9, -1, to, -9, -1, to, 9, -1, from, 9, -1]),
+        new Float32Array(12).map((_, i) => (i % 3 === 2 ? 1 : 0)),
+        new Uint32Array([0, 1, 2, 0, 2, 3]),
+      );
+    const eye = [-Math.sin(Math.PI / 3), 0, 0.5];
+    const seen = (from: number, to: number): number => {
+      const scene = litScene([
+        [water, glass(0)],
+        [strip(from, to), matt(0, 1)],
+      ]);
+      return lightAt(scene, { ...MIDDLE, eye }, { samples: 1024, bounces: 4 })[COUNTED.refraction]!;
+    };
+    expect(seen(0.69, 0.725)).toBeGreaterThan(0.85);
+    expect(seen(0.75, 3)).toBeLessThan(0.02);
+    expect(seen(-3, 0.66)).toBeLessThan(0.02);
   });
 });
 
@@ -226,7 +288,7 @@ describe('passes', () => {
   it('of all light groups add up to all passes: nothing is counted twice or left out', () => {
     const counted = lightAt(scene(), MIDDLE, { samples: 4096, groups: 4 });
     for (let c = 0; c < 3; c++) {
-      const byWay = [0, 3, 6, 9, COUNTED.emission].reduce((sum, at) => sum + counted[at + c]!, 0);
+      const byWay = [0, 3, 6, 9, COUNTED.refraction, COUNTED.emission].reduce((sum, at) => sum + counted[at + c]!, 0);
       const byGroup = [0, 1, 2, 3].reduce((sum, group) => sum + counted[GROUPS_AT + group * 3 + c]!, 0);
       expect(Math.abs(byWay / byGroup - 1)).toBeLessThan(1e-12);
       for (const group of [1, 2, 3]) expect(counted[GROUPS_AT + group * 3 + c]).toBeGreaterThan(0);

@@ -48,8 +48,13 @@ export const pathStarts = (capacity: number): PathStarts => ({
   seeds: new Int32Array(capacity),
 });
 
-/** What a path's light is multiplied by on its way to the eye: by its first surface's colour, by its gloss, by neither. */
-const WAYS = 9;
+/**
+ * What a path's light is multiplied by on its way to the eye, in three colours each: by its first surface's colour, by its
+ * gloss, by what goes through it, by none of them.
+ */
+const WAYS = 12;
+const THROUGH = 6;
+const BARE = 9;
 
 /**
  * Follows light back from places to where it comes from: at each place a lamp is asked for its light, and a direction
@@ -89,8 +94,12 @@ export class PathTracer {
   private readonly triangles = new Int32Array(PATHS);
   private readonly weights = new Float64Array(PATHS * 2);
   private readonly throughput = new Float64Array(PATHS * WAYS);
-  /** How likely the ray on its way was picked. */
+  /** How likely the ray on its way was picked; Infinity where no lamp is asked for the same. */
   private readonly densities = new Float64Array(PATHS);
+  /** The material that the ray goes through, or −1. */
+  private readonly within = new Int16Array(PATHS);
+  /** What is left of light after a mesh unit within each material, as logarithms; null for all of it. */
+  private readonly absorbed: (Float64Array | null)[];
 
   /**
    * @param bounces surfaces between the first and a light, at most; 0 for direct light alone
@@ -104,6 +113,14 @@ export class PathTracer {
     this.bounces = bounces;
     this.seesSky = seesSky;
     this.offset = scene.extent * OFFSET;
+    this.absorbed = scene.materials.materials.map(({ glass }) =>
+      glass?.attenuation
+        ? Float64Array.from(
+            glass.attenuation.color,
+            (left) => Math.log(Math.max(1e-9, left)) / glass.attenuation!.distance,
+          )
+        : null,
+    );
     this.rays = rayBatch(PATHS);
     this.hits = hitBatch(PATHS);
     this.shadows = rayBatch(PATHS);
@@ -142,6 +159,7 @@ export class PathTracer {
     this.triangles.set(triangles.subarray(0, count));
     this.weights.set(weights.subarray(0, count * 2));
     this.throughput.fill(1, 0, count * WAYS);
+    this.within.fill(-1, 0, count);
     const { groupOf, materials } = this.scene;
     for (let p = 0; p < count; p++) {
       this.rayPaths[p] = p;
@@ -227,7 +245,7 @@ export class PathTracer {
     const sy = frame[4]!;
     const sz = frame[5]!;
     const values = this.surfaces.valuesAt(triangle, this.weights[p * 2]!, this.weights[p * 2 + 1]!, owner);
-    scattering.look(values, bx * tx + by * ty + bz * tz, bx * sx + by * sy + bz * sz, z);
+    scattering.look(values, bx * tx + by * ty + bz * tz, bx * sx + by * sy + bz * sz, z, this.isBack);
     const offset = this.offset;
     const x = places[p * 3]! + gx * offset;
     const y = places[p * 3 + 1]! + gy * offset;
@@ -256,39 +274,69 @@ export class PathTracer {
     const px = scattering.picked[0]!;
     const py = scattering.picked[1]!;
     const pz = scattering.picked[2]!;
-    if (!(pz > 0)) return;
+    if (pz === 0) return;
     const dx = tx * px + sx * py + nx * pz;
     const dy = ty * px + sy * py + ny * pz;
     const dz = tz * px + sz * py + nz * pz;
-    if (dx * gx + dy * gy + dz * gz <= 0) return;
-    scattering.towards(px, py, pz);
-    const { density } = scattering;
-    if (!(density > 0)) return;
+    const isThrough = pz < 0;
+    // Light that would come through the surface where it does not, or not where it does.
+    if (dx * gx + dy * gy + dz * gz > 0 === isThrough) return;
     const at = p * WAYS;
-    for (let c = 0; c < 3; c++) {
-      const diffuse = scattering.diffuse[c]! / density;
-      const glossy = scattering.glossy[c]! / density;
-      if (depth === 0) {
-        throughput[at + c] = diffuse;
-        throughput[at + 3 + c] = glossy;
-        throughput[at + 6 + c] = pz / density;
-      } else {
-        for (let way = c; way < WAYS; way += 3) throughput[at + way]! *= diffuse + glossy;
+    if (isThrough) {
+      if (!this.goThrough(p, at, depth)) return;
+    } else {
+      scattering.towards(px, py, pz);
+      const { density } = scattering;
+      if (!(density > 0)) return;
+      for (let c = 0; c < 3; c++) {
+        const diffuse = scattering.diffuse[c]! / density;
+        const glossy = scattering.glossy[c]! / density;
+        if (depth === 0) {
+          throughput[at + c] = diffuse;
+          throughput[at + 3 + c] = glossy;
+          throughput[at + THROUGH + c] = 0;
+          throughput[at + BARE + c] = pz / density;
+        } else {
+          for (let way = c; way < WAYS; way += 3) throughput[at + way]! *= diffuse + glossy;
+        }
       }
+      this.densities[p] = density;
     }
-    this.densities[p] = density;
+    const side = isThrough ? -2 * offset : 0;
     const { rays } = this;
     const r = rays.count++;
     this.rayPaths[r] = p;
-    rays.origins[r * 3] = x;
-    rays.origins[r * 3 + 1] = y;
-    rays.origins[r * 3 + 2] = q;
+    rays.origins[r * 3] = x + gx * side;
+    rays.origins[r * 3 + 1] = y + gy * side;
+    rays.origins[r * 3 + 2] = q + gz * side;
     rays.directions[r * 3] = dx;
     rays.directions[r * 3 + 1] = dy;
     rays.directions[r * 3 + 2] = dz;
     rays.lengths[r] = this.scene.extent * 4;
   }
 
+  /** Lets a path go through the surface it is at. @returns whether anything is left of it */
+  private goThrough(p: number, at: number, depth: number): boolean {
+    const { throughput } = this;
+    const { through } = this.scattering;
+    if (!(through[0]! + through[1]! + through[2]! > 0)) return false;
+    for (let c = 0; c < 3; c++) {
+      if (depth === 0) {
+        throughput[at + c] = 0;
+        throughput[at + 3 + c] = 0;
+        throughput[at + THROUGH + c] = through[c]!;
+        throughput[at + BARE + c] = 0;
+      } else {
+        for (let way = c; way < WAYS; way += 3) throughput[at + way]! *= through[c]!;
+      }
+    }
+    this.densities[p] = Infinity;
+    this.within[p] = this.isBack ? -1 : this.scene.materials.ofTriangle[this.triangles[p]!]!;
+    return true;
+  }
+
+  /** Whether the normal of a triangle's plane points away from what was asked for last. */
+  private isBack = false;
   private gx = 0;
   private gy = 0;
   private gz = 1;
@@ -309,7 +357,8 @@ export class PathTracer {
     const ny = uz * vx - ux * vz;
     const nz = ux * vy - uy * vx;
     const length = Math.sqrt(nx * nx + ny * ny + nz * nz);
-    const scale = length === 0 ? 0 : (nx * x + ny * y + nz * z < 0 ? -1 : 1) / length;
+    this.isBack = nx * x + ny * y + nz * z < 0;
+    const scale = length === 0 ? 0 : (this.isBack ? -1 : 1) / length;
     this.gx = nx * scale;
     this.gy = ny * scale;
     this.gz = nz * scale;
@@ -344,12 +393,13 @@ export class PathTracer {
       if (depth === 0) {
         pending[at + c] = arriving * diffuse;
         pending[at + 3 + c] = arriving * glossy;
-        pending[at + 6 + c] = arriving * cosine;
+        pending[at + THROUGH + c] = 0;
+        pending[at + BARE + c] = arriving * cosine;
       } else {
         const both = arriving * (diffuse + glossy);
         for (let way = c; way < WAYS; way += 3) pending[at + way] = both * throughput[p * WAYS + way]!;
       }
-      any += pending[at + c]! + pending[at + 3 + c]! + pending[at + 6 + c]!;
+      any += pending[at + c]! + pending[at + 3 + c]! + pending[at + THROUGH + c]! + pending[at + BARE + c]!;
     }
     if (!(any > 0)) return;
     shadows.count++;
@@ -382,7 +432,8 @@ export class PathTracer {
       const slot = slots[shadowPaths[s]!]! * stride;
       const isFree = blocked[s] === 0;
       if (depth === 0) {
-        const sent = pending[s * WAYS + 6]! + pending[s * WAYS + 7]! + pending[s * WAYS + 8]!;
+        const bare = s * WAYS + BARE;
+        const sent = pending[bare]! + pending[bare + 1]! + pending[bare + 2]!;
         counted[slot + COUNTED.unblocked]! += sent;
         if (isFree) counted[slot + COUNTED.arriving]! += sent;
       }
@@ -410,8 +461,10 @@ export class PathTracer {
       const gloss = ways[at + 3 + c]! * light;
       counted[diffuse + c]! += own;
       counted[glossy + c]! += gloss;
-      counted[slot + COUNTED.irradiance + c]! += ways[at + 6 + c]! * light;
-      counted[slot + GROUPS_AT + group * 3 + c]! += own + gloss;
+      const through = ways[at + THROUGH + c]! * light;
+      counted[slot + COUNTED.refraction + c]! += through;
+      counted[slot + COUNTED.irradiance + c]! += ways[at + BARE + c]! * light;
+      counted[slot + GROUPS_AT + group * 3 + c]! += own + gloss + through;
     }
   }
 
@@ -429,11 +482,12 @@ export class PathTracer {
       const dy = rays.directions[r * 3 + 1]!;
       const dz = rays.directions[r * 3 + 2]!;
       const triangle = hits.triangles[r]!;
+      if (triangle >= 0 && this.within[p]! >= 0) this.absorb(p, at, hits.distances[r]!);
       if (triangle < 0) {
         for (let source = 0; source < lights.farSources; source++) {
           if (!lights.fromFar(source, dx, dy, dz)) continue;
           const { light } = lights;
-          const weight = density / (density + lights.density);
+          const weight = 1 / (1 + lights.density / density);
           const red = light[0]! * weight;
           const green = light[1]! * weight;
           const blue = light[2]! * weight;
@@ -446,7 +500,7 @@ export class PathTracer {
       const sent = this.surfaces.radianceAt(triangle, wb, wc, starts.owners[p]!);
       if (sent[0]! + sent[1]! + sent[2]! > 0) {
         const other = lights.densityAtTriangle(triangle, hits.distances[r]!, dx, dy, dz);
-        const weight = density / (density + other);
+        const weight = 1 / (1 + other / density);
         const group = groupOf[materials.ofTriangle[triangle]!]!;
         const red = sent[0]! * weight;
         const green = sent[1]! * weight;
@@ -460,14 +514,25 @@ export class PathTracer {
     return alive;
   }
 
+  /** What is left of a path's light after a way through a body (Beer and Lambert). */
+  private absorb(p: number, at: number, distance: number): void {
+    const absorbed = this.absorbed[this.within[p]!];
+    if (!absorbed) return;
+    for (let c = 0; c < 3; c++) {
+      const left = Math.exp(absorbed[c]! * distance);
+      for (let way = c; way < WAYS; way += 3) this.throughput[at + way]! *= left;
+    }
+  }
+
   private survives(p: number, depth: number, { samples, seeds }: PathStarts): boolean {
     const { throughput } = this;
     const at = p * WAYS;
     let most = 0;
-    for (let c = 0; c < 3; c++) most = Math.max(most, throughput[at + c]! + throughput[at + 3 + c]!);
+    for (let c = 0; c < 3; c++)
+      most = Math.max(most, throughput[at + c]! + throughput[at + 3 + c]! + throughput[at + THROUGH + c]!);
     if (!(most > 0)) {
       // A black surface is still lit.
-      for (let c = 6; c < WAYS; c++) most = Math.max(most, throughput[at + c]! / Math.PI);
+      for (let c = BARE; c < WAYS; c++) most = Math.max(most, throughput[at + c]! / Math.PI);
     }
     if (!(most > 0)) return false;
     if (depth + 1 < ROULETTE_DEPTH) return true;

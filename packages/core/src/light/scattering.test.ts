@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest';
+import { fresnel } from './microfacet.ts';
 import { chanceOf, pointOf } from './sampling.ts';
 import { Scattering, type SurfaceValues } from './scattering.ts';
 
 const values = (base: number, metallic: number, roughness: number, specular = 1): SurfaceValues => ({
-  ...{ base: new Float64Array([base, base, base]), metallic, roughness, specular },
+  ...{ base: new Float64Array([base, base, base]), metallic, roughness, specular, transmission: 0, ior: 1.5 },
 });
 
 /** What a surface sends one way under a sky of 1: the mean of what its own picks weigh. */
@@ -69,6 +70,25 @@ describe('scattering', () => {
     // Some mirrors send light below the surface.
     expect(sum / samples).toBeGreaterThan(0.95);
     expect(sum / samples).toBeLessThan(1.001);
+  });
+});
+
+describe('a smooth dielectric (Fresnel)', () => {
+  it('of index 1.5 reflects 4 % straight on, nothing of one polarisation at Brewster’s angle, and all at grazing', () => {
+    expect(fresnel(1, 1 / 1.5)).toBeCloseTo(0.04, 10);
+    const cosine = Math.cos(Math.atan(1.5));
+    // Of the other polarisation sin²(θ − θ′), where both angles make a right one (Brewster 1815).
+    const angle = Math.atan(1.5);
+    expect(fresnel(cosine, 1 / 1.5)).toBeCloseTo(Math.sin(2 * angle - Math.PI / 2) ** 2 / 2, 10);
+    expect(fresnel(1e-9, 1 / 1.5)).toBeCloseTo(1, 6);
+  });
+
+  it('lets nothing out beyond the critical angle, and as much out as in before it (reciprocity)', () => {
+    const critical = Math.sqrt(1 - (1 / 1.5) ** 2);
+    expect(fresnel(critical * 0.99, 1.5)).toBe(1);
+    const inside = Math.cos(0.5);
+    const outside = Math.sqrt(1 - (1.5 * Math.sin(0.5)) ** 2);
+    expect(fresnel(inside, 1.5)).toBeCloseTo(fresnel(outside, 1 / 1.5), 10);
   });
 });
 

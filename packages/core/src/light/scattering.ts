@@ -1,4 +1,4 @@
-import { distribution, LEAST_ALPHA, masking, towardsWhite, visibleNormal } from './microfacet.ts';
+import { distribution, fresnel, LEAST_ALPHA, masking, towardsWhite, visibleNormal } from './microfacet.ts';
 import { reflectedOnce } from './reflectance.ts';
 
 /** What a surface is made of at one place, in the terms of glTF 2.0; colours are light. */
@@ -8,6 +8,9 @@ export interface SurfaceValues {
   roughness: number;
   /** How much of the reflection of a dielectric there is: 1, or 0 for a surface that is nothing but diffuse. */
   specular: number;
+  /** The share of what a dielectric does not reflect that goes through, and its index of refraction. */
+  transmission: number;
+  ior: number;
 }
 
 /** Reflectance of a dielectric of index 1.5 that faces the light (Fresnel). */
@@ -24,8 +27,16 @@ export class Scattering {
   readonly diffuse = new Float64Array(3);
   readonly glossy = new Float64Array(3);
   density = 0;
-  /** The direction that was picked last. */
+  /** The direction that was picked last; below the surface for what goes through, */
   readonly picked = new Float64Array(3);
+  /** of each colour of which this is left, for as likely as it was picked. */
+  readonly through = new Float64Array(3);
+  private readonly base = new Float64Array(3);
+  private throughShare = 0;
+  /** What goes through of what is not reflected. */
+  private transmission = 0;
+  /** Index of refraction on this side over that beyond. */
+  private ratio = 1;
   /** Diffuse reflectance of each colour. */
   private readonly albedo = new Float64Array(3);
   private readonly facing = new Float64Array(3);
@@ -40,8 +51,13 @@ export class Scattering {
   private y = 0;
   private z = 1;
 
-  /** @param x, y, z the direction in which light leaves, above the surface */
-  look({ base, metallic, roughness, specular }: SurfaceValues, x: number, y: number, z: number): void {
+  /**
+   * @param x, y, z the direction in which light leaves, above the surface
+   * @param isWithin whether that is within the body, which matters where it lets light through
+   */
+  look(values: SurfaceValues, x: number, y: number, z: number, isWithin = false): void {
+    const { base, metallic, roughness, specular } = values;
+    this.transmission = values.transmission * (1 - metallic);
     this.x = x;
     this.y = y;
     this.z = Math.max(1e-4, z);
@@ -71,9 +87,27 @@ export class Scattering {
         below += this.albedo[c]!;
       }
     }
+    this.throughShare = 0;
+    if (this.transmission > 0) {
+      this.ratio = isWithin ? values.ior : 1 / values.ior;
+      const mirrored = fresnel(this.z, this.ratio);
+      const kept = 1 - this.transmission;
+      let through = 0;
+      for (let c = 0; c < 3; c++) {
+        this.base[c] = base[c]!;
+        this.albedo[c]! *= kept;
+        this.compensation[c] = 1;
+        through += base[c]! * this.transmission * (1 - mirrored);
+      }
+      below *= kept;
+      reflected = Math.max(reflected, 3 * mirrored);
+      const sum = reflected + below + through;
+      this.throughShare = sum > 0 ? Math.max(0.1, Math.min(0.8, through / sum)) : 0;
+    }
     const share = reflected + below > 0 ? reflected / (reflected + below) : 0;
     // Whatever is there at all is also looked for.
     this.glossyShare = reflected === 0 ? 0 : below === 0 ? 1 : Math.max(0.1, Math.min(0.9, share));
+    this.glossyShare *= 1 - this.throughShare;
   }
 
   /** Diffuse reflectance of a colour, without what the surface reflects above. */
@@ -92,7 +126,7 @@ export class Scattering {
     }
     const cosine = z / Math.PI;
     for (let c = 0; c < 3; c++) diffuse[c] = this.albedo[c]! * cosine;
-    this.density = (1 - glossyShare) * cosine;
+    this.density = (1 - glossyShare - this.throughShare) * cosine;
     if (glossyShare === 0) {
       glossy.fill(0);
       return;
@@ -108,19 +142,26 @@ export class Scattering {
     // D G / (4 cos cos) times the cosine of the light.
     const both = d / (4 * this.z * (1 + this.ownMasking + other));
     const white = towardsWhite(facing);
+    // Of what lets light through it is told exactly, or what goes on would not fit what comes back.
+    const mirrored = this.transmission > 0 ? fresnel(facing, this.ratio) : 0;
     for (let c = 0; c < 3; c++) {
-      const reflectance = this.facing[c]! + (this.grazing - this.facing[c]!) * white;
+      const plain = this.facing[c]! + (this.grazing - this.facing[c]!) * white;
+      const reflectance = plain + (mirrored - plain) * this.transmission;
       glossy[c] = both * reflectance * this.compensation[c]!;
     }
     this.density += (glossyShare * d) / (4 * this.z * (1 + this.ownMasking));
   }
 
   /**
-   * Picks a direction that light is likely to come from.
+   * Picks a direction that light is likely to come from. What comes from below the surface is told in `through`.
    * @param kind, u, v from 0 to below 1
    */
   pick(kind: number, u: number, v: number): void {
     const { picked } = this;
+    if (kind >= 1 - this.throughShare) {
+      this.refract(u, v);
+      return;
+    }
     if (kind < this.glossyShare) {
       visibleNormal(this.x, this.y, this.z, this.alpha, u, v, this.normal);
       const nx = this.normal[0]!;
@@ -137,5 +178,28 @@ export class Scattering {
     picked[0] = radius * Math.cos(turn);
     picked[1] = radius * Math.sin(turn);
     picked[2] = Math.sqrt(1 - u);
+  }
+
+  /** Through a mirror as it is seen, by Snell's law; nothing is left of what cannot leave. */
+  private refract(u: number, v: number): void {
+    const { picked, through, ratio, normal } = this;
+    visibleNormal(this.x, this.y, this.z, this.alpha, u, v, normal);
+    const nx = normal[0]!;
+    const ny = normal[1]!;
+    const nz = normal[2]!;
+    const cosine = this.x * nx + this.y * ny + this.z * nz;
+    const square = 1 - ratio * ratio * (1 - cosine * cosine);
+    if (square <= 0) {
+      through.fill(0);
+      picked.fill(0);
+      return;
+    }
+    const along = ratio * cosine - Math.sqrt(square);
+    picked[0] = along * nx - ratio * this.x;
+    picked[1] = along * ny - ratio * this.y;
+    picked[2] = along * nz - ratio * this.z;
+    const seen = (1 + this.ownMasking) / (1 + this.ownMasking + masking(Math.abs(picked[2]), this.alpha));
+    const left = picked[2] < 0 ? ((1 - fresnel(cosine, ratio)) * seen * this.transmission) / this.throughShare : 0;
+    for (let c = 0; c < 3; c++) through[c] = this.base[c]! * left;
   }
 }

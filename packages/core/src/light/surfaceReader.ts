@@ -9,7 +9,14 @@ export class SurfaceReader {
   private readonly reader: MaterialReader;
   private readonly plain: (SurfaceValues | null)[];
   private readonly radiance: (Float64Array | null)[];
-  private readonly values: SurfaceValues = { base: new Float64Array(3), metallic: 0, roughness: 1, specular: 1 };
+  private readonly values: SurfaceValues = {
+    base: new Float64Array(3),
+    metallic: 0,
+    roughness: 1,
+    specular: 1,
+    transmission: 0,
+    ior: 1.5,
+  };
   private readonly number = new Float64Array(3);
   private readonly sent = new Float64Array(3);
 
@@ -37,7 +44,10 @@ export class SurfaceReader {
     values.metallic = Math.max(0, Math.min(1, single[0]!));
     reader.read('roughness', triangle, wb, wc, receiverTriangle, single);
     values.roughness = Math.max(0, Math.min(1, single[0]!));
-    values.specular = this.scene.materials.materials[number]!.lit?.isDiffuse ? 0 : 1;
+    const material = this.scene.materials.materials[number]!;
+    values.specular = material.lit?.isDiffuse ? 0 : 1;
+    values.transmission = material.glass?.transmission ?? 0;
+    values.ior = material.glass?.ior ?? 1.5;
     return values;
   }
 
@@ -46,6 +56,8 @@ export class SurfaceReader {
     const known = this.radiance[this.scene.materials.ofTriangle[triangle]!];
     if (known) return known;
     this.reader.read('emission', triangle, wb, wc, receiverTriangle, this.sent);
+    const strength = this.scene.materials.materials[this.scene.materials.ofTriangle[triangle]!]!.emissionStrength ?? 1;
+    for (let c = 0; c < 3; c++) this.sent[c]! *= strength;
     return this.sent;
   }
 }
@@ -55,9 +67,11 @@ const isPlain = ({ pictures, layers, tinted }: Material, hasColors: boolean): bo
   !tinted &&
   (['basecolor', 'metallic', 'roughness'] as const).every((channel) => !pictures[channel] && !layers?.[channel]);
 
-const plainValues = ({ baseColor, metallic, roughness, lit }: Material): SurfaceValues => ({
+const plainValues = ({ baseColor, metallic, roughness, lit, glass }: Material): SurfaceValues => ({
   base: Float64Array.from(lit?.reflectance ?? baseColor),
   metallic,
   roughness,
   specular: lit?.isDiffuse ? 0 : 1,
+  transmission: glass?.transmission ?? 0,
+  ior: glass?.ior ?? 1.5,
 });

@@ -56,8 +56,22 @@ export interface Material {
   normalScale: number;
   /** What a file tells as numbers of light, where its colours are for the eye: reflectance, radiance, and whether it is nothing but diffuse. */
   lit?: MaterialLight;
+  /** Times what the surface sends by itself; 1 if left out. For light alone. */
+  emissionStrength?: number;
+  /** What goes through it, where anything does. */
+  glass?: Glass;
   /** Pictures that lie on top of all that, from below upwards. */
   layers?: Partial<Record<MaterialChannel, PictureLayer[]>>;
+}
+
+/** A dielectric that lets light through, as KHR_materials_transmission, _ior and _volume of glTF 2.0 mean it. */
+export interface Glass {
+  /** The share of what is not reflected that goes through, 0 to 1. */
+  transmission: number;
+  /** Index of refraction, 1 or above. */
+  ior: number;
+  /** What is left of light, in each colour, after so many mesh units within; null for all of it. */
+  attenuation: { color: readonly [number, number, number]; distance: number } | null;
 }
 
 /** A material as light has it: fractions of light that are reflected, and what it sends by itself. */

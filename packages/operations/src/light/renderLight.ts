@@ -247,7 +247,7 @@ function requireMemory({ settings: { size, passes, denoise }, memoryLimitBytes }
 const PARTS: Record<Exclude<LightPass, 'shadow' | 'sky'>, readonly number[]> = {
   combined: [
     ...[COUNTED.diffuseDirect, COUNTED.diffuseIndirect, COUNTED.reflectionDirect, COUNTED.reflectionIndirect],
-    COUNTED.emission,
+    ...[COUNTED.refraction, COUNTED.emission],
   ],
   direct: [COUNTED.diffuseDirect, COUNTED.reflectionDirect],
   indirect: [COUNTED.diffuseIndirect, COUNTED.reflectionIndirect],
@@ -255,6 +255,7 @@ const PARTS: Record<Exclude<LightPass, 'shadow' | 'sky'>, readonly number[]> = {
   'diffuse-direct': [COUNTED.diffuseDirect],
   'diffuse-indirect': [COUNTED.diffuseIndirect],
   reflection: [COUNTED.reflectionDirect, COUNTED.reflectionIndirect],
+  refraction: [COUNTED.refraction],
   emission: [COUNTED.emission],
   irradiance: [COUNTED.irradiance],
 };

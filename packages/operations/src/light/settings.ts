@@ -44,6 +44,7 @@ export const LIGHT_PASSES = [
   'diffuse-direct',
   'diffuse-indirect',
   'reflection',
+  'refraction',
   'emission',
   'shadow',
   'sky',

@@ -1,7 +1,7 @@
 import type { Wrap } from '@zographos/core/image';
 import { UNMOVED, type Material, type MaterialChannel, type PictureUse } from '@zographos/core/mesh';
 import type { Document, Material as GltfMaterial, Texture, TextureInfo } from '@gltf-transform/core';
-import type { Transform } from '@gltf-transform/extensions';
+import type { EmissiveStrength, IOR, Transform, Transmission, Volume } from '@gltf-transform/extensions';
 import type { PictureList } from '../pictureList.ts';
 
 /** Reads the metallic-roughness materials of a glTF 2.0 document. */
@@ -48,6 +48,8 @@ export class GltfMaterials {
       tinted: true,
       pictures: uses,
       normalScale: material.getNormalScale(),
+      ...strengthOf(material),
+      ...glassOf(material),
     };
   }
 
@@ -63,6 +65,25 @@ export class GltfMaterials {
       channel,
     };
   }
+}
+
+function strengthOf(material: GltfMaterial): Pick<Material, 'emissionStrength'> {
+  const strength = material.getExtension<EmissiveStrength>('KHR_materials_emissive_strength')?.getEmissiveStrength();
+  return strength === undefined || strength === 1 ? {} : { emissionStrength: strength };
+}
+
+/** What lets light through; its pictures are not read. */
+function glassOf(material: GltfMaterial): Pick<Material, 'glass'> {
+  const transmission = material.getExtension<Transmission>('KHR_materials_transmission')?.getTransmissionFactor() ?? 0;
+  if (!(transmission > 0)) return {};
+  const ior = material.getExtension<IOR>('KHR_materials_ior')?.getIOR() ?? 1.5;
+  const volume = material.getExtension<Volume>('KHR_materials_volume');
+  const distance = volume?.getAttenuationDistance() ?? Infinity;
+  const attenuation =
+    volume && Number.isFinite(distance) && distance > 0
+      ? { color: volume.getAttenuationColor() as [number, number, number], distance }
+      : null;
+  return { glass: { transmission: Math.min(1, transmission), ior, attenuation } };
 }
 
 function wrapOf(mode: number): Wrap {
