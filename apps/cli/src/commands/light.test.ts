@@ -61,10 +61,10 @@ function belowSquare(half: number, height: number): number {
 
 describe('cli light', () => {
   it('gives what Lambert’s formula does below a lamp, in all its passes', async () => {
-    const passes = 'combined,direct,indirect,diffuse,reflection,emission,irradiance,shadow';
+    const passes = 'combined,direct,indirect,diffuse,reflection,refraction,emission,irradiance,shadow';
     const { status, out, err } = light('whole', ...lamp(), '--samples', '1024', '--passes', passes);
     expect([status, err]).toEqual([0, '']);
-    expect(out).toMatch(/^8 passes of 32 × 32 px, 1024 samples, noise \d+\.\d %/);
+    expect(out).toMatch(/^9 passes of 32 × 32 px, 1024 samples, noise \d+\.\d %/);
     const irradiance = 10 * belowSquare(0.25, 1);
     const sent = (0.5 * irradiance) / Math.PI;
     expect(Math.abs((await middleOf('whole/irradiance.exr')) / irradiance - 1)).toBeLessThan(0.01);
@@ -98,6 +98,18 @@ describe('cli light', () => {
     expect(readFileSync(file('one/combined.exr')).equals(readFileSync(file('two/combined.exr')))).toBe(true);
     light('both', '--source', file('both.obj'), '--samples', '16');
     expect(readFileSync(file('both/combined.exr')).equals(readFileSync(file('one/combined.exr')))).toBe(true);
+  });
+
+  it('stops once there is little enough noise, and tells of islands that overlap', () => {
+    light('enough', ...lamp(), '--samples', '4096', '--noise', '0.1');
+    const { samples, noise } = report('enough');
+    expect(samples).toBeLessThan(4096);
+    expect(noise).toBeLessThan(0.1);
+    const { status, err } = light('twice', '--receiver', file('floor.obj'), ...lamp(), '--samples', '4');
+    expect([status, err]).toEqual([
+      0,
+      expect.stringMatching(/^1024 texels lie in two triangles .* choose another UV set\.$/),
+    ]);
   });
 
   it('lights by suns, skies, points and spots, without any surface that sends light', async () => {

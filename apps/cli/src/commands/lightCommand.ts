@@ -36,6 +36,8 @@ export const LIGHT_HELP = `cli light: bake the light that a receiver sends, whol
   --passes LIST        ${LIGHT_PASSES.join(', ')}
                                                                               (combined)
   --samples N          paths for each texel, 1 to 65536                       (256)
+  --noise F            fewer paths will do once the noise of a texel is this
+                       share of the mean light, 0 to 1                        (0)
   --bounces N          surfaces between the first and a light, at most        (8)
   --seen-from WHERE    normal: each place along its own normal; or X,Y,Z: one
                        eye                                                    (normal)
@@ -72,6 +74,7 @@ export async function lightCommand(args: string[]): Promise<void> {
       up: { type: 'string', default: 'y' },
       passes: { type: 'string', default: 'combined' },
       samples: { type: 'string', default: '256' },
+      noise: { type: 'string', default: '0' },
       bounces: { type: 'string', default: '8' },
       'seen-from': { type: 'string', default: 'normal' },
       faces: { type: 'string', default: 'front' },
@@ -101,6 +104,7 @@ export async function lightCommand(args: string[]): Promise<void> {
     size: parseSize(values.size),
     passes: values.passes.split(','),
     samples: Number(values.samples),
+    noise: Number(values.noise),
     bounces: Number(values.bounces),
     lights: (values.light ?? []).map(parseLight),
     environment: environment.settings,
@@ -128,8 +132,13 @@ export async function lightCommand(args: string[]): Promise<void> {
     path.join(out, 'report.json'),
     `${JSON.stringify({ ...report, settings, maps: written }, null, 2)}\n`,
   );
+  if (report.overlapping > 0) {
+    process.stderr.write(
+      `${report.overlapping} texels lie in two triangles of the layout at once and show one of them. Lay the islands apart, or choose another UV set.\n`,
+    );
+  }
   process.stdout.write(
-    `${lit.passes.length} ${lit.passes.length === 1 ? 'pass' : 'passes'} of ${settings.size.width} × ${settings.size.height} px, ${settings.samples} samples, noise ${(report.noise * 100).toFixed(1)} %, in ${report.seconds.total.toFixed(1)} s\n`,
+    `${lit.passes.length} ${lit.passes.length === 1 ? 'pass' : 'passes'} of ${settings.size.width} × ${settings.size.height} px, ${report.samples} samples, noise ${(report.noise * 100).toFixed(1)} %, in ${report.seconds.total.toFixed(1)} s\n`,
   );
 }
 

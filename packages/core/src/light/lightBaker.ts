@@ -58,6 +58,8 @@ export const PLACES_PER_AXIS = 4;
 
 /** Lights blocks of texels one at a time. One baker belongs to one thread and reuses its buffers. */
 export class LightBaker {
+  /** Texels that lay in two triangles at once, each time they were sampled. */
+  overlapping = 0;
   private readonly work: LightWork;
   private readonly coverage: Coverage;
   private readonly surfaces: SurfaceReader;
@@ -87,6 +89,7 @@ export class LightBaker {
   bake(block: number, from: number, to: number): void {
     const samples = this.coverage.sampleBlock(block);
     if (samples.count === 0) return;
+    this.overlapping += samples.overlapping;
     const { starts, paths, counted, stride } = this;
     counted.fill(0);
     starts.count = 0;

@@ -8,5 +8,5 @@ parentPort!.on('message', (share: LightShare) => {
   const { work, tree, thread, from, to } = share;
   const baker = new LightBaker(work, tracersOn(tree, thread)[0]!);
   doBlocks(share, (block) => baker.bake(block, from, to));
-  parentPort!.postMessage({ cast: baker.cast } satisfies LightAnswer);
+  parentPort!.postMessage({ cast: baker.cast, overlapping: baker.overlapping } satisfies LightAnswer);
 });

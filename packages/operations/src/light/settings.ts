@@ -56,6 +56,8 @@ export const lightSettings = z.object({
   size: z.object({ width: z.int().min(16).max(16384), height: z.int().min(16).max(16384) }),
   passes: z.array(z.enum(LIGHT_PASSES)).min(1),
   samples: z.int().min(1).max(65536).default(256),
+  /** Fewer will do once the noise is this share of the mean, or below. */
+  noise: z.number().min(0).max(1).default(0),
   /** Surfaces between the first and a light, at most. */
   bounces: z.int().min(0).max(1024).default(8),
   lights: z.array(lightSchema).max(64).default([]),

@@ -80,9 +80,7 @@ function glassOf(material: GltfMaterial): Pick<Material, 'glass'> {
   const volume = material.getExtension<Volume>('KHR_materials_volume');
   const distance = volume?.getAttenuationDistance() ?? Infinity;
   const attenuation =
-    volume && Number.isFinite(distance) && distance > 0
-      ? { color: volume.getAttenuationColor() as [number, number, number], distance }
-      : null;
+    volume && Number.isFinite(distance) && distance > 0 ? { color: volume.getAttenuationColor(), distance } : null;
   return { glass: { transmission: Math.min(1, transmission), ior, attenuation } };
 }
 

@@ -1,4 +1,11 @@
-import { Document, WebIO } from '@gltf-transform/core';
+import { Document, WebIO, type Material as GltfMaterial } from '@gltf-transform/core';
+import {
+  KHRMaterialsEmissiveStrength,
+  KHRMaterialsIOR,
+  KHRMaterialsTransmission,
+  KHRMaterialsVolume,
+  KHRONOS_EXTENSIONS,
+} from '@gltf-transform/extensions';
 import { OBJLoader } from 'three/addons/loaders/OBJLoader.js';
 import { PLYLoader } from 'three/addons/loaders/PLYLoader.js';
 import { STLLoader } from 'three/addons/loaders/STLLoader.js';
@@ -73,6 +80,15 @@ describe('OBJ', () => {
     expect(brass.baseColor[1]).toBeCloseTo(0.214041, 5);
   });
 
+  it('tells light in numbers as they stand, and what is diffuse alone', async () => {
+    const mtl = text('newmtl brass\nKd 0.5 0.25 0\nPr 0.3\nnewmtl rope\nKd 0.2 0.2 0.2\nKs 0 0 0\nKe 7 0 -1\n');
+    const { objects } = await read('kit.obj', text(KIT), { 'kit.mtl': mtl });
+    const { materials, slots } = objects[0]!.mesh;
+    const lit = (slot: string) => materials![slots.indexOf(slot)]!.lit;
+    expect(lit('brass')).toEqual({ reflectance: [0.5, 0.25, 0], radiance: [0, 0, 0], isDiffuse: false });
+    expect(lit('rope')).toEqual({ reflectance: [0.2, 0.2, 0.2], radiance: [7, 0, 0], isDiffuse: true });
+  });
+
   it('reads the same triangles as the loader of three', async () => {
     const group = new OBJLoader().parse(KIT.replace('\\\n', ''));
     const reference = group.children.flatMap((child) => {
@@ -106,8 +122,10 @@ describe('OBJ', () => {
 });
 
 /** A quad with two UV sets, vertex colours and a node that mirrors and moves it. */
-async function glb(): Promise<Uint8Array> {
+async function glb(change: (document: Document, material: GltfMaterial) => void = () => {}): Promise<Uint8Array> {
   const document = new Document();
+  const brass = document.createMaterial('brass').setMetallicFactor(1).setRoughnessFactor(0.4);
+  change(document, brass);
   const buffer = document.createBuffer();
   const accessor = (type: 'VEC2' | 'VEC3' | 'VEC4', values: number[]) =>
     document.createAccessor().setType(type).setArray(Float32Array.from(values)).setBuffer(buffer);
@@ -125,14 +143,14 @@ async function glb(): Promise<Uint8Array> {
         .setArray(Uint16Array.of(0, 1, 2, 0, 2, 3))
         .setBuffer(buffer),
     )
-    .setMaterial(document.createMaterial('brass').setMetallicFactor(1).setRoughnessFactor(0.4));
+    .setMaterial(brass);
   const node = document
     .createNode('Plate')
     .setMesh(document.createMesh().addPrimitive(primitive))
     .setScale([-2, 1, 1])
     .setTranslation([5, 0, 0]);
   document.createScene().addChild(node);
-  return new WebIO().writeBinary(document);
+  return new WebIO().registerExtensions(KHRONOS_EXTENSIONS).writeBinary(document);
 }
 
 describe('glTF', () => {
@@ -153,6 +171,36 @@ describe('glTF', () => {
     const [a, b, c] = corners(mesh) as [number[], number[], number[]];
     expect((b[0]! - a[0]!) * (c[1]! - a[1]!) - (b[1]! - a[1]!) * (c[0]! - a[0]!)).toBeGreaterThan(0);
     expect(mesh.normals[2]).toBe(1);
+  });
+
+  it('tells what goes through glass, and how strongly it sends light (KHR_materials_…)', async () => {
+    const bytes = await glb((document, material) => {
+      material
+        .setEmissiveFactor([0.5, 0.25, 1])
+        .setExtension(
+          'KHR_materials_emissive_strength',
+          document.createExtension(KHRMaterialsEmissiveStrength).createEmissiveStrength().setEmissiveStrength(8),
+        )
+        .setExtension(
+          'KHR_materials_transmission',
+          document.createExtension(KHRMaterialsTransmission).createTransmission().setTransmissionFactor(0.75),
+        )
+        .setExtension('KHR_materials_ior', document.createExtension(KHRMaterialsIOR).createIOR().setIOR(1.25))
+        .setExtension(
+          'KHR_materials_volume',
+          document
+            .createExtension(KHRMaterialsVolume)
+            .createVolume()
+            .setAttenuationColor([0.5, 1, 0.25])
+            .setAttenuationDistance(2),
+        );
+    });
+    const [material] = (await read('plate.glb', bytes)).objects[0]!.mesh.materials!;
+    expect(material).toMatchObject({ emission: [0.5, 0.25, 1], emissionStrength: 8 });
+    expect(material!.glass).toEqual({
+      ...{ transmission: 0.75, ior: 1.25 },
+      attenuation: { color: [0.5, 1, 0.25], distance: 2 },
+    });
   });
 
   it('names the missing buffer of a .gltf', async () => {

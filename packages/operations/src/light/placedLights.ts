@@ -1,0 +1,89 @@
+import { ZographosError } from '@zographos/core/errors';
+import type { Image } from '@zographos/core/image';
+import {
+  environmentOf,
+  skyPicture,
+  type Bearings,
+  type Environment,
+  type LightScene,
+  type PointLight,
+  type SunLight,
+} from '@zographos/core/light';
+import type { Material } from '@zographos/core/mesh';
+import type { LightSettings, PlacedLight } from './settings.ts';
+
+const UP = { x: [1, 0, 0], y: [0, 1, 0], z: [0, 0, 1] } as const;
+/** North for each axis that is up. */
+const NORTH = { x: [0, 1, 0], y: [0, 0, -1], z: [0, 1, 0] } as const;
+const bearingsOf = ({ up }: LightSettings): Bearings => ({ up: UP[up], north: NORTH[up] });
+
+/** @param picture of the settings' environment, where it is one @throws input/bad-settings */
+export function environmentFor(settings: LightSettings, picture: Image | null): Environment | null {
+  const { environment: wanted, environmentStrength } = settings;
+  if (wanted.kind === 'none' || environmentStrength === 0) return null;
+  const given =
+    wanted.kind === 'picture' ? picture! : skyPicture(wanted.kind, { elevation: wanted.elevation, azimuth: 180 });
+  const scaled = { ...given, data: given.data.map((value) => value * environmentStrength) };
+  return environmentOf(scaled, bearingsOf(settings));
+}
+
+/** Suns and lamps where they are placed. */
+export function placedLights(settings: LightSettings): { suns: SunLight[]; points: PointLight[] } {
+  const { up, north } = bearingsOf(settings);
+  const east = [
+    north[1] * up[2] - north[2] * up[1],
+    north[2] * up[0] - north[0] * up[2],
+    north[0] * up[1] - north[1] * up[0],
+  ];
+  const suns: SunLight[] = [];
+  const points: PointLight[] = [];
+  for (const light of settings.lights) {
+    if (light.kind === 'sun') {
+      const [height, bearing] = [(light.elevation * Math.PI) / 180, (light.azimuth * Math.PI) / 180];
+      const [level, upwards] = [Math.cos(height), Math.sin(height)];
+      const towards = [0, 1, 2].map(
+        (k) => up[k]! * upwards + level * (north[k]! * Math.cos(bearing) + east[k]! * Math.sin(bearing)),
+      ) as [number, number, number];
+      suns.push({ kind: 'sun', towards, halfAngle: light.angle / 2, irradiance: light.strength, group: 0 });
+    } else {
+      points.push({
+        kind: 'point',
+        position: light.position,
+        intensity: light.strength,
+        cone: coneOf(light),
+        group: 0,
+      });
+    }
+  }
+  return { suns, points };
+}
+
+function coneOf(light: Exclude<PlacedLight, { kind: 'sun' }>): PointLight['cone'] {
+  if (light.kind === 'point') return null;
+  const axis = light.target.map((value, k) => value - light.position[k]!);
+  const length = Math.hypot(...axis) || 1;
+  const outer = light.angle / 2;
+  return {
+    axis: axis.map((value) => value / length) as [number, number, number],
+    ...{ inner: outer * (1 - light.softness), outer },
+  };
+}
+
+/** @throws input/bad-settings where there is none */
+export function requireLight({ emitters, environment, suns, points }: LightScene): void {
+  if (emitters || environment || [...suns, ...points].length > 0) return;
+  throw new ZographosError(
+    'input/bad-settings',
+    'There is no light: no surface sends any, no lamp is placed and there is no environment. Add a light, or choose an environment.',
+  );
+}
+
+/** @throws input/bad-settings for glass that bends light the wrong way */
+export function requireGlass(materials: readonly Material[]): void {
+  const thin = materials.find(({ glass }) => glass && !(glass.ior >= 1));
+  if (!thin) return;
+  throw new ZographosError(
+    'input/bad-settings',
+    `A material has an index of refraction of ${thin.glass!.ior}. It is 1 for air and more for all that lets light through: mend the material in the file.`,
+  );
+}
