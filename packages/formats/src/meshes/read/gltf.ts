@@ -2,7 +2,15 @@ import { z } from 'zod';
 import { ZographosError } from '@zographos/core/errors';
 import { PLAIN_MATERIAL, type Material, type Mesh } from '@zographos/core/mesh';
 import { type Document, type Node, type Primitive, WebIO } from '@gltf-transform/core';
-import { KHRMaterialsUnlit, KHRMeshQuantization, KHRTextureTransform } from '@gltf-transform/extensions';
+import {
+  KHRMaterialsEmissiveStrength,
+  KHRMaterialsIOR,
+  KHRMaterialsTransmission,
+  KHRMaterialsUnlit,
+  KHRMaterialsVolume,
+  KHRMeshQuantization,
+  KHRTextureTransform,
+} from '@gltf-transform/extensions';
 import { checkObjects, checkTriangles } from '../../limits.ts';
 import { headText, viewOf } from './bytes.ts';
 import { checkGltfRanges, dataBytes } from './gltfRanges.ts';
@@ -64,7 +72,10 @@ function chunksOf(bytes: Uint8Array<ArrayBuffer>): JsonAndResources {
 type JsonAndResources = Awaited<ReturnType<WebIO['binaryToJSON']>>;
 
 async function readDocument({ name, bytes, companion, limits }: MeshSource): Promise<Document> {
-  const io = new WebIO().registerExtensions([KHRMaterialsUnlit, KHRMeshQuantization, KHRTextureTransform]);
+  const io = new WebIO().registerExtensions([
+    ...[KHRMaterialsUnlit, KHRMeshQuantization, KHRTextureTransform],
+    ...[KHRMaterialsEmissiveStrength, KHRMaterialsIOR, KHRMaterialsTransmission, KHRMaterialsVolume],
+  ]);
   io.setLogger({ debug() {}, info() {}, warn() {}, error() {} });
   try {
     const isBinary = headText(bytes, 4) === 'glTF';
