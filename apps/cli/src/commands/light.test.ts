@@ -149,6 +149,27 @@ describe('cli light', () => {
     expect(data[0]).toBeLessThan(Math.max(corner, next) * 1.03);
   });
 
+  it('lights by lamps with a size, from their front alone, and tells groups apart that add up to the whole', async () => {
+    // From far away a lamp gives its strength by the square of its distance (checked at 10, where a radius of 0.2 is as good as none).
+    for (const lamp of ['sphere:0,10,0,0.2,300', 'disk:0,10,0,0,0,0,0.2,300', 'rectangle:0,10,0,0,0,0,0.3,0.2,300']) {
+      light('lamp', '--light', lamp, '--samples', '64', '--passes', 'irradiance');
+      expect(Math.abs((await middleOf('lamp/irradiance.exr')) / 3 - 1), lamp).toBeLessThan(0.01);
+    }
+    light('away', '--light', 'disk:0,10,0,0,20,0,0.2,300', '--samples', '16', '--passes', 'irradiance');
+    expect(await middleOf('away/irradiance.exr')).toBe(0);
+    const lights = ['--light', 'lantern=sphere:0,1,0,0.1,2', '--light', 'sun:40,0,1,1', '--environment', 'overcast'];
+    light('groups', ...lamp(), ...lights, '--samples', '16', '--passes', 'combined,groups');
+    const names = ['environment', 'surfaces', 'lantern', 'sun-2'];
+    const groups = await Promise.all(names.map((name) => read(`groups/group-${name}.exr`)));
+    const whole = await read('groups/combined.exr');
+    for (let i = 0; i < whole.data.length; i++) {
+      if (i % 4 === 3) continue;
+      const sum = groups.reduce((total, { data }) => total + data[i]!, 0);
+      expect(Math.abs(sum - whole.data[i]!)).toBeLessThan(1e-5);
+    }
+    for (const { data } of groups) expect(Math.max(...data.filter((_, i) => i % 4 < 3))).toBeGreaterThan(0.01);
+  });
+
   it('writes all passes as layers of one file, which another reader takes (three)', () => {
     light('layers', ...lamp(), '--samples', '4', '--passes', 'combined,direct,shadow', '--multilayer');
     const bytes = readFileSync(file('layers/light.exr'));
@@ -183,7 +204,7 @@ describe('cli light', () => {
     ['must be at least 1; 0 was given', ['--source', 'lamp', '--samples', '0']],
     ['must be at most 65536', ['--source', 'lamp', '--samples', '1000000000']],
     ['takes 3 numbers and a strength', ['--light', 'sun:1,2']],
-    ['takes sun:…, point:… or spot:…', ['--light', 'moon:1']],
+    ['rectangle:… or spot:…, not “moon:1”', ['--light', 'moon:1']],
     ['must be at most 1000000000', ['--light', 'point:0,1,0,1e12']],
     ['There is no file', ['--environment', 'nowhere.hdr']],
     ['needs --format exr', ['--source', 'lamp', '--multilayer', '--format', 'png8']],

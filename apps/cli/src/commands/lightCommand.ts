@@ -26,8 +26,12 @@ export const LIGHT_HELP = `cli light: bake the light that a receiver sends, whol
                          sun:ELEVATION,AZIMUTH,ANGLE,STRENGTH  degrees above the horizon,
                            clockwise from north, degrees across; irradiance facing it
                          point:X,Y,Z,STRENGTH  radiant intensity
+                         sphere:X,Y,Z,RADIUS,STRENGTH
+                         disk:X,Y,Z,TX,TY,TZ,RADIUS,STRENGTH  facing TX,TY,TZ
+                         rectangle:X,Y,Z,TX,TY,TZ,WIDTH,HEIGHT,STRENGTH
                          spot:X,Y,Z,TX,TY,TZ,ANGLE,STRENGTH  towards TX,TY,TZ, degrees of
                            the whole cone; radiant intensity along its axis
+                       NAME=WHAT puts it into a light group
   --environment WHAT   none, ${SKIES.join(', ')} (clear:ELEVATION of its sun,
                        which is not in it), or a FILE: longitude across, north
                        in the middle, the zenith at the top                   (none)
@@ -158,15 +162,31 @@ function environmentOf(text: string): { settings: unknown; file: string | null }
   return { settings: { kind: name, ...(elevation === undefined ? {} : { elevation: Number(elevation) }) }, file: null };
 }
 
+/** How many numbers a light has before its strength, and what they are. */
+const LIGHTS: Record<string, { count: number; of: (n: number[]) => object }> = {
+  sun: { count: 3, of: ([elevation, azimuth, angle]) => ({ elevation, azimuth, angle }) },
+  point: { count: 3, of: (n) => ({ position: n.slice(0, 3) }) },
+  sphere: { count: 4, of: (n) => ({ position: n.slice(0, 3), radius: n[3] }) },
+  disk: { count: 7, of: (n) => ({ position: n.slice(0, 3), target: n.slice(3, 6), radius: n[6] }) },
+  rectangle: {
+    count: 8,
+    of: (n) => ({ position: n.slice(0, 3), target: n.slice(3, 6), width: n[6], height: n[7] }),
+  },
+  spot: { count: 7, of: (n) => ({ position: n.slice(0, 3), target: n.slice(3, 6), angle: n[6] }) },
+};
+
+/** A light as the flag has it. @example parseLight('lantern=point:0,2,0,8').group // 'lantern' */
 function parseLight(text: string): unknown {
-  const [kind = '', rest = ''] = text.split(/:(.*)/);
-  const count = { sun: 3, point: 3, spot: 7 }[kind];
-  if (count === undefined) {
+  const [, group, kind = '', rest = ''] = /^(?:([^=:]+)=)?([^:]*):?(.*)$/.exec(text) ?? [];
+  const known = LIGHTS[kind];
+  if (!known) {
+    const words = Object.keys(LIGHTS).map((each) => `${each}:…`);
     throw new ZographosError(
       'input/bad-settings',
-      `--light takes sun:…, point:… or spot:…, not “${text}”. See --help.`,
+      `--light takes ${words.slice(0, -1).join(', ')} or ${words.at(-1)!}, not “${text}”. See --help.`,
     );
   }
+  const { count, of } = known;
   const given = rest.split(',').length;
   if (given !== count + 1 && given !== count + 3) {
     throw new ZographosError(
@@ -176,9 +196,7 @@ function parseLight(text: string): unknown {
   }
   const n = numbersOf('light', rest, given);
   const strength = given === count + 1 ? [n[count], n[count], n[count]] : n.slice(count);
-  if (kind === 'sun') return { kind, elevation: n[0], azimuth: n[1], angle: n[2], strength };
-  if (kind === 'point') return { kind, position: n.slice(0, 3), strength };
-  return { kind, position: n.slice(0, 3), target: n.slice(3, 6), angle: n[6], strength };
+  return { kind, ...of(n), strength, ...(group === undefined ? {} : { group }) };
 }
 
 function numbersOf(flag: string, text: string, count: number): number[] {

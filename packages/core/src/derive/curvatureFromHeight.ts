@@ -15,13 +15,7 @@ import { curvatureInKernel, type CurvatureScale } from './slopesInKernel.ts';
 export const curvatureFromHeight = (height: Image, depth: number, width: number, border: Border): Image =>
   scaledCurvature(height, depth, width, border, { times: height.width, plus: 0, isKept: false });
 
-function scaledCurvature(
-  height: Image,
-  depth: number,
-  width: number,
-  border: Border,
-  scale: CurvatureScale,
-): Image {
+function scaledCurvature(height: Image, depth: number, width: number, border: Border, scale: CurvatureScale): Image {
   const smooth = blur(height, width * height.width, border);
   const slope = depth * height.width;
   const team = kernelTeam();

@@ -180,6 +180,7 @@ export class LightSampler {
     for (let k = 0; k < 3; k++) towards[k]! /= this.distance;
     const material = materials.ofTriangle[triangle]!;
     this.density = this.triangleDensity(share, triangle, material, this.distance, towards[0], towards[1], towards[2]);
+    if (this.isFromBehind && scene.oneSided[material] === 1) return false;
     const sent = this.surfaces.radianceAt(triangle, wb, wc, receiverTriangle);
     for (let k = 0; k < 3; k++) this.light[k] = sent[k]!;
     this.group = groupOf[material]!;
@@ -208,16 +209,26 @@ export class LightSampler {
     const nx = uy * vz - uz * vy;
     const ny = uz * vx - ux * vz;
     const nz = ux * vy - uy * vx;
-    const cosine = Math.abs(nx * x + ny * y + nz * z) / Math.sqrt(nx * nx + ny * ny + nz * nz);
+    const facing = nx * x + ny * y + nz * z;
+    this.isFromBehind = facing > 0;
+    const cosine = Math.abs(facing) / Math.sqrt(nx * nx + ny * ny + nz * nz);
     return (share * this.scene.emitters!.density[material]! * distance * distance) / cosine;
   }
 
-  /** How likely a triangle that was met by chance would have been picked, for each solid angle. */
+  /** Whether the triangle that was asked about last shows its back. */
+  private isFromBehind = false;
+
+  /**
+   * How likely a triangle that was met by chance would have been picked, for each solid angle.
+   * @returns below 0 where it sends nothing this way
+   */
   densityAtTriangle(triangle: number, distance: number, x: number, y: number, z: number): number {
     const { emitters, materials } = this.scene;
     if (!emitters) return 0;
     const share = this.shareOf(this.shares.length - 2);
-    return this.triangleDensity(share, triangle, materials.ofTriangle[triangle]!, distance, x, y, z);
+    const material = materials.ofTriangle[triangle]!;
+    const density = this.triangleDensity(share, triangle, material, distance, x, y, z);
+    return this.isFromBehind && this.scene.oneSided[material] === 1 ? -1 : density;
   }
 
   /** The environment and all suns. */

@@ -34,6 +34,8 @@ export interface LightScene {
   materials: SourceMaterials;
   /** The light group of each material's emission. */
   groupOf: Uint8Array;
+  /** 1 for each material that sends light from its front alone. */
+  oneSided: Uint8Array;
   emitters: Emitters | null;
   suns: readonly SunLight[];
   points: readonly PointLight[];

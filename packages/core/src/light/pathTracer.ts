@@ -500,7 +500,7 @@ export class PathTracer {
       const sent = this.surfaces.radianceAt(triangle, wb, wc, starts.owners[p]!);
       if (sent[0]! + sent[1]! + sent[2]! > 0) {
         const other = lights.densityAtTriangle(triangle, hits.distances[r]!, dx, dy, dz);
-        const weight = 1 / (1 + other / density);
+        const weight = other < 0 ? 0 : 1 / (1 + other / density);
         const group = groupOf[materials.ofTriangle[triangle]!]!;
         const red = sent[0]! * weight;
         const green = sent[1]! * weight;

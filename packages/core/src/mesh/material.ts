@@ -79,6 +79,8 @@ export interface MaterialLight {
   reflectance: readonly [number, number, number];
   radiance: readonly [number, number, number];
   isDiffuse: boolean;
+  /** Whether it sends light from its front alone. */
+  isOneSided?: boolean;
 }
 
 export const MATERIAL_CHANNELS = ['basecolor', 'roughness', 'metallic', 'opacity', 'emission'] as const;

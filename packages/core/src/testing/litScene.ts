@@ -40,6 +40,7 @@ export function litScene(
   };
   return {
     ...{ scene, materials, emitters: emittersOf(scene, materials), extent: diagonal(boundsOf(scene.positions)) },
+    oneSided: Uint8Array.from(parts, ([, material]) => (material.lit?.isOneSided ? 1 : 0)),
     ...{ groupOf: new Uint8Array(parts.length), suns: [], points: [], environment: null, environmentGroup: 0 },
     ...lights,
   };

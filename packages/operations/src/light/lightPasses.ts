@@ -1,10 +1,11 @@
 import type { Image } from '@zographos/core/image';
-import { COUNTED, type LightWork } from '@zographos/core/light';
+import { COUNTED, GROUPS_AT, type LightTarget, type LightWork } from '@zographos/core/light';
+import type { Size } from '@zographos/core/math';
 import type { LightReport } from './renderLight.ts';
 import type { LightPass } from './settings.ts';
 
 /** What each pass is the sum of. */
-const PARTS: Record<Exclude<LightPass, 'shadow' | 'sky'>, readonly number[]> = {
+const PARTS: Record<Exclude<LightPass, 'shadow' | 'sky' | 'groups'>, readonly number[]> = {
   combined: [
     ...[COUNTED.diffuseDirect, COUNTED.diffuseIndirect, COUNTED.reflectionDirect, COUNTED.reflectionIndirect],
     ...[COUNTED.refraction, COUNTED.emission],
@@ -21,7 +22,12 @@ const PARTS: Record<Exclude<LightPass, 'shadow' | 'sky'>, readonly number[]> = {
 };
 
 /** The picture of a pass. @param samples that were taken @param stride numbers for each texel */
-export function passOf(pass: LightPass, { target, plan: { size } }: LightWork, samples: number, stride: number): Image {
+export function passOf(
+  pass: Exclude<LightPass, 'groups'>,
+  { target, plan: { size } }: LightWork,
+  samples: number,
+  stride: number,
+): Image {
   const { sums } = target;
   const texels = size.width * size.height;
   if (pass === 'shadow') {
@@ -37,8 +43,16 @@ export function passOf(pass: LightPass, { target, plan: { size } }: LightWork, s
     const data = Float32Array.from({ length: texels }, (_, i) => sums[i * stride + COUNTED.sky]! / samples);
     return { ...size, channels: 1, data };
   }
+  return sumOf(PARTS[pass], target, size, samples, stride);
+}
+
+/** What one light group gives. */
+export const groupOf = (group: number, { target, plan: { size } }: LightWork, samples: number, stride: number): Image =>
+  sumOf([GROUPS_AT + group * 3], target, size, samples, stride);
+
+function sumOf(parts: readonly number[], { sums }: LightTarget, size: Size, samples: number, stride: number): Image {
+  const texels = size.width * size.height;
   const data = new Float32Array(texels * 3);
-  const parts = PARTS[pass];
   for (let i = 0; i < texels; i++) {
     for (let c = 0; c < 3; c++) {
       let sum = 0;

@@ -10,6 +10,7 @@ import {
   type SunLight,
 } from '@zographos/core/light';
 import type { Material } from '@zographos/core/mesh';
+import { isLamp } from './lampMeshes.ts';
 import type { LightSettings, PlacedLight } from './settings.ts';
 
 const UP = { x: [1, 0, 0], y: [0, 1, 0], z: [0, 0, 1] } as const;
@@ -27,8 +28,23 @@ export function environmentFor(settings: LightSettings, picture: Image | null): 
   return environmentOf(scaled, bearingsOf(settings));
 }
 
-/** Suns and lamps where they are placed. */
-export function placedLights(settings: LightSettings): { suns: SunLight[]; points: PointLight[] } {
+/** The light groups of a bake, in order: the surroundings, surfaces that send light, and what is placed by its names. */
+export function groupNames({ lights }: LightSettings): string[] {
+  const placed = lights.map(({ group, kind }, i) => group ?? `${kind}-${i + 1}`);
+  return [...new Set(['environment', 'surfaces', ...placed])];
+}
+
+/** The group of each placed light. */
+export const groupNumbers = (settings: LightSettings): number[] => {
+  const names = groupNames(settings);
+  return settings.lights.map(({ group, kind }, i) => names.indexOf(group ?? `${kind}-${i + 1}`));
+};
+
+/** Suns and points where they are placed. @param groups of `groupNumbers` */
+export function placedLights(
+  settings: LightSettings,
+  groups: readonly number[],
+): { suns: SunLight[]; points: PointLight[] } {
   const { up, north } = bearingsOf(settings);
   const east = [
     north[1] * up[2] - north[2] * up[1],
@@ -37,28 +53,29 @@ export function placedLights(settings: LightSettings): { suns: SunLight[]; point
   ];
   const suns: SunLight[] = [];
   const points: PointLight[] = [];
-  for (const light of settings.lights) {
+  for (const [i, light] of settings.lights.entries()) {
+    const group = groups[i]!;
     if (light.kind === 'sun') {
       const [height, bearing] = [(light.elevation * Math.PI) / 180, (light.azimuth * Math.PI) / 180];
       const [level, upwards] = [Math.cos(height), Math.sin(height)];
       const towards = [0, 1, 2].map(
         (k) => up[k]! * upwards + level * (north[k]! * Math.cos(bearing) + east[k]! * Math.sin(bearing)),
       ) as [number, number, number];
-      suns.push({ kind: 'sun', towards, halfAngle: light.angle / 2, irradiance: light.strength, group: 0 });
-    } else {
+      suns.push({ kind: 'sun', towards, halfAngle: light.angle / 2, irradiance: light.strength, group });
+    } else if (!isLamp(light)) {
       points.push({
         kind: 'point',
         position: light.position,
         intensity: light.strength,
         cone: coneOf(light),
-        group: 0,
+        group,
       });
     }
   }
   return { suns, points };
 }
 
-function coneOf(light: Exclude<PlacedLight, { kind: 'sun' }>): PointLight['cone'] {
+function coneOf(light: Extract<PlacedLight, { kind: 'point' | 'spot' }>): PointLight['cone'] {
   if (light.kind === 'point') return null;
   const axis = light.target.map((value, k) => value - light.position[k]!);
   const length = Math.hypot(...axis) || 1;

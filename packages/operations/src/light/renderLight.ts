@@ -12,9 +12,10 @@ import { sourceMaterials } from '../scene/sourceMaterials.ts';
 import type { SceneTree } from '../scene/sceneTree.ts';
 import { BlockPool, type BlockShare } from '../threads/blockPool.ts';
 import { litMeshes } from './litMeshes.ts';
-import { measured, passOf } from './lightPasses.ts';
-import { environmentFor, placedLights, requireGlass, requireLight } from './placedLights.ts';
-import type { LightPass, LightSettings } from './settings.ts';
+import { isLamp, lampMesh } from './lampMeshes.ts';
+import { groupOf, measured, passOf } from './lightPasses.ts';
+import { environmentFor, groupNames, groupNumbers, placedLights, requireGlass, requireLight } from './placedLights.ts';
+import type { LightSettings } from './settings.ts';
 
 /** Everything a thread needs to take part; all arrays are shared memory. */
 export interface LightJob {
@@ -47,7 +48,7 @@ export interface LightContext extends RunResources {
 
 /** What a light bake has made: a picture for each pass, and how sure it is. */
 export interface LitMaps {
-  passes: [pass: LightPass, image: Image][];
+  passes: [name: string, image: Image][];
   states: Uint8Array;
   report: LightReport;
 }
@@ -79,17 +80,25 @@ export async function renderLight(context: LightContext): Promise<LitMaps> {
   requireMemory(context);
   pool.warmUp(threads);
   const receivers = context.receivers.map(({ mesh }) => mesh);
-  const meshes = litMeshes(
-    receivers,
-    context.sources.map(({ mesh }) => mesh),
-  );
+  const lamps = settings.lights.flatMap((light, i) => (isLamp(light) ? [{ number: i, mesh: lampMesh(light) }] : []));
+  const meshes = [
+    ...litMeshes(
+      receivers,
+      context.sources.map(({ mesh }) => mesh),
+    ),
+    ...lamps.map(({ mesh }) => mesh),
+  ];
   onProgress({ stage: 'build', share: 0, secondsLeft: null });
   const { scene, tree } = builtScene([meshes.map(hashedMesh)], threads, () => throwIfCancelled(cancelFlag));
   const materials = await sourceMaterials(meshes, false);
+  const countsGroups = settings.passes.includes('groups');
+  const names = countsGroups ? groupNames(settings) : ['all'];
   const light: LightScene = {
     ...{ scene, materials, emitters: emittersOf(scene, materials), extent: diagonal(boundsOf(scene.positions)) },
-    ...{ groupOf: sharedUint8(materials.materials.length), environmentGroup: 0 },
-    ...{ environment: environmentFor(settings, context.environment), ...placedLights(settings) },
+    ...groupsOfMaterials(materials.materials.length, lamps, settings),
+    oneSided: Uint8Array.from(materials.materials, ({ lit }) => (lit?.isOneSided ? 1 : 0)),
+    environment: environmentFor(settings, context.environment),
+    ...placedLights(settings, countsGroups ? groupNumbers(settings) : settings.lights.map(() => 0)),
   };
   requireLight(light);
   requireGlass(materials.materials);
@@ -102,14 +111,14 @@ export async function renderLight(context: LightContext): Promise<LitMaps> {
   moveIntoWindow(receiver.uvs, settings.uvWindow);
   const { size } = settings;
   const plan = planBlocks(receiver.uvs, receiver.indices, size);
-  const stride = countedPerTexel(1);
+  const stride = countedPerTexel(names.length);
   const texels = size.width * size.height;
   const work: LightWork = {
     ...{ light, receiver, firstTriangle: 0, plan },
     islandOf: islandsOf(receiver.positions, receiver.uvs, receiver.indices),
     settings: {
       seenFrom: settings.seenFrom === 'normal' ? { from: 'normal' } : { from: 'eye', place: settings.seenFrom },
-      ...{ faces: settings.faces, bounces: settings.bounces, groups: 1, seed: settings.seed },
+      ...{ faces: settings.faces, bounces: settings.bounces, groups: names.length, seed: settings.seed },
       seesSky: settings.passes.includes('sky'),
     },
     target: {
@@ -146,7 +155,11 @@ export async function renderLight(context: LightContext): Promise<LitMaps> {
     );
   }
   denoise(work.target, size, stride, settings.denoise, () => throwIfCancelled(cancelFlag));
-  const passes = settings.passes.map((pass): [LightPass, Image] => [pass, passOf(pass, work, taken, stride)]);
+  const passes = settings.passes.flatMap((pass): [name: string, image: Image][] =>
+    pass === 'groups'
+      ? names.map((name, group) => [`group-${name}`, groupOf(group, work, taken, stride)])
+      : [[pass, passOf(pass, work, taken, stride)]],
+  );
   onProgress({ stage: 'pad', share: 1, secondsLeft: null });
   const { states, islands } = work.target;
   const planes = [...passes.map(([, image]) => image), { ...size, channels: 1, data: islands! }];
@@ -159,6 +172,21 @@ export async function renderLight(context: LightContext): Promise<LitMaps> {
   };
 }
 
+/** The light group of each material: lamps come last, and have their own. */
+function groupsOfMaterials(
+  materials: number,
+  lamps: readonly { number: number }[],
+  settings: LightSettings,
+): Pick<LightScene, 'groupOf' | 'environmentGroup'> {
+  const groupOf = sharedUint8(materials);
+  if (!settings.passes.includes('groups')) return { groupOf, environmentGroup: 0 };
+  const names = groupNames(settings);
+  groupOf.fill(names.indexOf('surfaces'));
+  const numbers = groupNumbers(settings);
+  lamps.forEach(({ number }, i) => (groupOf[materials - lamps.length + i] = numbers[number]!));
+  return { groupOf, environmentGroup: names.indexOf('environment') };
+}
+
 /** Makes a part of the layout all of it. */
 function moveIntoWindow(uvs: Float32Array, [left, lower, width, height]: LightSettings['uvWindow']): void {
   for (let i = 0; i < uvs.length; i += 2) {
@@ -167,9 +195,15 @@ function moveIntoWindow(uvs: Float32Array, [left, lower, width, height]: LightSe
   }
 }
 
-function requireMemory({ settings: { size, passes, denoise }, memoryLimitBytes }: LightContext): void {
+function requireMemory({ settings: { size, passes, denoise, lights }, memoryLimitBytes }: LightContext): void {
   const bytes =
-    size.width * size.height * (countedPerTexel(1) * 4 + 16 + passes.length * 12 + (denoise > 0 ? 112 : 0)) + 3e8;
+    size.width *
+      size.height *
+      (countedPerTexel(passes.includes('groups') ? lights.length + 2 : 1) * 4 +
+        16 +
+        passes.length * 12 +
+        (denoise > 0 ? 112 : 0)) +
+    3e8;
   if (bytes <= memoryLimitBytes) return;
   throw new ZographosError(
     'limit/memory',

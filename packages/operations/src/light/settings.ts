@@ -4,9 +4,14 @@ import { SKIES } from '@zographos/core/light';
 const vector = z.tuple([z.number(), z.number(), z.number()]);
 const strength = z.tuple([z.number().min(0).max(1e9), z.number().min(0).max(1e9), z.number().min(0).max(1e9)]);
 
+/** The light group it is counted in; left out, one of its own. */
+const grouped = { group: z.string().min(1).max(60).optional() };
+const length = z.number().positive().max(1e9);
+
 /** A light that is placed: a sun by where it stands in the sky, a lamp by its place. */
 export const lightSchema = z.discriminatedUnion('kind', [
   z.object({
+    ...grouped,
     kind: z.literal('sun'),
     /** Degrees above the horizon, and clockwise from north. */
     elevation: z.number().min(-90).max(90),
@@ -17,12 +22,25 @@ export const lightSchema = z.discriminatedUnion('kind', [
     strength,
   }),
   z.object({
+    ...grouped,
     kind: z.literal('point'),
     position: vector,
     /** Radiant intensity. */
     strength,
   }),
+  z.object({ ...grouped, kind: z.literal('sphere'), position: vector, radius: length, strength }),
+  z.object({ ...grouped, kind: z.literal('disk'), position: vector, target: vector, radius: length, strength }),
   z.object({
+    ...grouped,
+    kind: z.literal('rectangle'),
+    position: vector,
+    target: vector,
+    width: length,
+    height: length,
+    strength,
+  }),
+  z.object({
+    ...grouped,
     kind: z.literal('spot'),
     position: vector,
     target: vector,
@@ -49,6 +67,8 @@ export const LIGHT_PASSES = [
   'shadow',
   'sky',
   'irradiance',
+  /** One for each light group. */
+  'groups',
 ] as const;
 export type LightPass = (typeof LIGHT_PASSES)[number];
 
