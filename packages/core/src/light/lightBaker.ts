@@ -3,11 +3,13 @@ import { Coverage, type BlockSamples } from '../bake/coverage/coverage.ts';
 import type { Receiver } from '../bake/receiver.ts';
 import { MaterialReader } from '../bake/source/sourceMaterials.ts';
 import { TexelState } from '../image/image.ts';
+import { facesAlong } from '../mesh/triangleFace.ts';
 import type { Tracer } from '../trace/rays.ts';
 import type { LightScene } from './lightScene.ts';
 import { countedPerTexel, COUNTED } from './passes.ts';
 import { pathStarts, PATHS, PathTracer } from './pathTracer.ts';
 import { hashOf } from './sampling.ts';
+import { placeOn } from './surfacePlace.ts';
 import { SurfaceReader } from './surfaceReader.ts';
 
 /** From where surfaces are seen. */
@@ -68,6 +70,8 @@ export class LightBaker {
   private readonly stride: number;
   /** Twice for each texel of a block: samples of even and of odd numbers. */
   private readonly counted: Float64Array;
+  private readonly place = new Float64Array(3);
+  private readonly normal = new Float64Array(3);
 
   constructor(work: LightWork, tracer: Tracer) {
     const { light, receiver, plan, settings } = work;
@@ -127,15 +131,11 @@ export class LightBaker {
     const triangle = triangles[s]!;
     const wb = weights[s * 2]!;
     const wc = weights[s * 2 + 1]!;
-    const wa = 1 - wb - wc;
-    const { positions, normals, indices } = receiver;
-    const a = indices[triangle * 3]! * 3;
-    const b = indices[triangle * 3 + 1]! * 3;
-    const c = indices[triangle * 3 + 2]! * 3;
+    placeOn(receiver, triangle, wb, wc, this.place, this.normal, 0);
     const { base } = this.surfaces.valuesAt(firstTriangle + triangle, wb, wc, triangle);
     for (let k = 0; k < 3; k++) {
-      guides[at * GUIDES + k] = positions[a + k]! * wa + positions[b + k]! * wb + positions[c + k]! * wc;
-      guides[at * GUIDES + 3 + k] = normals[a + k]! * wa + normals[b + k]! * wb + normals[c + k]! * wc;
+      guides[at * GUIDES + k] = this.place[k]!;
+      guides[at * GUIDES + 3 + k] = this.normal[k]!;
       guides[at * GUIDES + 6 + k] = base[k]!;
     }
   }
@@ -143,26 +143,13 @@ export class LightBaker {
   /** Lays a path out. @returns whether the surface is seen at all */
   private begin({ triangles, weights }: BlockSamples, s: number, texel: number, sample: number, seed: number): boolean {
     const { starts } = this;
-    const { receiver, settings, firstTriangle } = this.work;
-    const { positions, normals, indices } = receiver;
+    const { receiver, firstTriangle } = this.work;
     const p = starts.count;
     const triangle = triangles[s]!;
     const wb = weights[s * 2]!;
     const wc = weights[s * 2 + 1]!;
-    const wa = 1 - wb - wc;
-    const a = indices[triangle * 3]! * 3;
-    const b = indices[triangle * 3 + 1]! * 3;
-    const c = indices[triangle * 3 + 2]! * 3;
-    let square = 0;
-    for (let k = 0; k < 3; k++) {
-      starts.positions[p * 3 + k] = positions[a + k]! * wa + positions[b + k]! * wb + positions[c + k]! * wc;
-      const n = normals[a + k]! * wa + normals[b + k]! * wb + normals[c + k]! * wc;
-      starts.normals[p * 3 + k] = n;
-      square += n * n;
-    }
-    const scale = square > 0 ? 1 / Math.sqrt(square) : 0;
-    for (let k = 0; k < 3; k++) starts.normals[p * 3 + k]! *= scale;
-    if (!this.look(p, a, b, c)) return false;
+    placeOn(receiver, triangle, wb, wc, starts.positions, starts.normals, p * 3);
+    if (!this.look(p, triangle)) return false;
     starts.triangles[p] = firstTriangle + triangle;
     starts.weights[p * 2] = wb;
     starts.weights[p * 2 + 1] = wc;
@@ -170,11 +157,11 @@ export class LightBaker {
     starts.slots[p] = texel * 2 + (sample & 1);
     starts.samples[p] = sample;
     starts.seeds[p] = seed;
-    return settings.bounces >= 0;
+    return true;
   }
 
-  /** Turns a path towards the eye. @param a, b, c where the corners lie @returns whether that sees the side it is to */
-  private look(p: number, a: number, b: number, c: number): boolean {
+  /** Turns a path towards the eye. @returns whether that sees the side it is to */
+  private look(p: number, triangle: number): boolean {
     const { starts } = this;
     const { settings, receiver } = this.work;
     const { seenFrom, faces } = settings;
@@ -191,15 +178,8 @@ export class LightBaker {
     eyes[p * 3] = x / length;
     eyes[p * 3 + 1] = y / length;
     eyes[p * 3 + 2] = z / length;
-    const { positions: q } = receiver;
-    const ux = q[b]! - q[a]!;
-    const uy = q[b + 1]! - q[a + 1]!;
-    const uz = q[b + 2]! - q[a + 2]!;
-    const vx = q[c]! - q[a]!;
-    const vy = q[c + 1]! - q[a + 1]!;
-    const vz = q[c + 2]! - q[a + 2]!;
-    const facing = (uy * vz - uz * vy) * x + (uz * vx - ux * vz) * y + (ux * vy - uy * vx) * z;
-    return faces === 'both' || (faces === 'front' ? facing > 0 : facing < 0);
+    const isFront = facesAlong(receiver, triangle, x, y, z);
+    return faces === 'both' || isFront === (faces === 'front');
   }
 
   private add({ count, texels }: BlockSamples, block: number): void {

@@ -1,3 +1,4 @@
+import { triangleFace } from '../mesh/triangleFace.ts';
 import { densityOf, pickTowards, placeIn, texelTowards } from './environment.ts';
 import type { LightScene } from './lightScene.ts';
 import { frameAbout } from './sampling.ts';
@@ -34,6 +35,7 @@ export class LightSampler {
   /** How likely each source and those before it are picked: the environment, suns, points, and all triangles. */
   private readonly shares: Float64Array;
   private readonly frame = new Float64Array(6);
+  private readonly face = new Float64Array(9);
 
   constructor(scene: LightScene, surfaces: SurfaceReader) {
     this.scene = scene;
@@ -196,19 +198,11 @@ export class LightSampler {
     y: number,
     z: number,
   ): number {
-    const { positions: p, indices } = this.scene.scene;
-    const a = indices[triangle * 3]! * 3;
-    const b = indices[triangle * 3 + 1]! * 3;
-    const c = indices[triangle * 3 + 2]! * 3;
-    const ux = p[b]! - p[a]!;
-    const uy = p[b + 1]! - p[a + 1]!;
-    const uz = p[b + 2]! - p[a + 2]!;
-    const vx = p[c]! - p[a]!;
-    const vy = p[c + 1]! - p[a + 1]!;
-    const vz = p[c + 2]! - p[a + 2]!;
-    const nx = uy * vz - uz * vy;
-    const ny = uz * vx - ux * vz;
-    const nz = ux * vy - uy * vx;
+    const { face } = this;
+    triangleFace(this.scene.scene, triangle, face);
+    const nx = face[6]!;
+    const ny = face[7]!;
+    const nz = face[8]!;
     const facing = nx * x + ny * y + nz * z;
     this.isFromBehind = facing > 0;
     const cosine = Math.abs(facing) / Math.sqrt(nx * nx + ny * ny + nz * nz);

@@ -1,9 +1,11 @@
+import { triangleFace } from '../mesh/triangleFace.ts';
 import { hitBatch, rayBatch, type HitBatch, type RayBatch, type Tracer } from '../trace/rays.ts';
 import type { LightScene } from './lightScene.ts';
 import { LightSampler } from './lightSampler.ts';
 import { COUNTED, GROUPS_AT } from './passes.ts';
 import { chanceOf, frameAbout, hashOf, pointOf } from './sampling.ts';
 import { Scattering } from './scattering.ts';
+import { placeOn } from './surfacePlace.ts';
 import type { SurfaceReader } from './surfaceReader.ts';
 
 /** Paths that are followed together. */
@@ -74,6 +76,7 @@ export class PathTracer {
   private readonly offset: number;
   private readonly scattering = new Scattering();
   private readonly frame = new Float64Array(6);
+  private readonly face = new Float64Array(9);
   private readonly one = new Float64Array(2);
   private readonly two = new Float64Array(2);
 
@@ -343,19 +346,11 @@ export class PathTracer {
 
   /** The normal of a triangle's plane, towards a direction. */
   private faceOf(triangle: number, x: number, y: number, z: number): void {
-    const { positions: p, indices } = this.scene.scene;
-    const a = indices[triangle * 3]! * 3;
-    const b = indices[triangle * 3 + 1]! * 3;
-    const c = indices[triangle * 3 + 2]! * 3;
-    const ux = p[b]! - p[a]!;
-    const uy = p[b + 1]! - p[a + 1]!;
-    const uz = p[b + 2]! - p[a + 2]!;
-    const vx = p[c]! - p[a]!;
-    const vy = p[c + 1]! - p[a + 1]!;
-    const vz = p[c + 2]! - p[a + 2]!;
-    const nx = uy * vz - uz * vy;
-    const ny = uz * vx - ux * vz;
-    const nz = ux * vy - uy * vx;
+    const { face } = this;
+    triangleFace(this.scene.scene, triangle, face);
+    const nx = face[6]!;
+    const ny = face[7]!;
+    const nz = face[8]!;
     const length = Math.sqrt(nx * nx + ny * ny + nz * nz);
     this.isBack = nx * x + ny * y + nz * z < 0;
     const scale = length === 0 ? 0 : (this.isBack ? -1 : 1) / length;
@@ -544,20 +539,7 @@ export class PathTracer {
   }
 
   private arriveAt(p: number, triangle: number, wb: number, wc: number, dx: number, dy: number, dz: number): void {
-    const { positions, normals, indices } = this.scene.scene;
-    const a = indices[triangle * 3]! * 3;
-    const b = indices[triangle * 3 + 1]! * 3;
-    const c = indices[triangle * 3 + 2]! * 3;
-    const wa = 1 - wb - wc;
-    let square = 0;
-    for (let k = 0; k < 3; k++) {
-      this.places[p * 3 + k] = positions[a + k]! * wa + positions[b + k]! * wb + positions[c + k]! * wc;
-      const n = normals[a + k]! * wa + normals[b + k]! * wb + normals[c + k]! * wc;
-      this.normals[p * 3 + k] = n;
-      square += n * n;
-    }
-    const scale = square > 0 ? 1 / Math.sqrt(square) : 0;
-    for (let k = 0; k < 3; k++) this.normals[p * 3 + k]! *= scale;
+    placeOn(this.scene.scene, triangle, wb, wc, this.places, this.normals, p * 3);
     this.back[p * 3] = -dx;
     this.back[p * 3 + 1] = -dy;
     this.back[p * 3 + 2] = -dz;

@@ -1,2 +1,3 @@
 export * from './renderLight.ts';
+export * from './report.ts';
 export * from './settings.ts';

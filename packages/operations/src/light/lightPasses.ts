@@ -1,7 +1,7 @@
 import type { Image } from '@zographos/core/image';
 import { COUNTED, GROUPS_AT, type LightTarget, type LightWork } from '@zographos/core/light';
 import type { Size } from '@zographos/core/math';
-import type { LightReport } from './renderLight.ts';
+import type { LightReport } from './report.ts';
 import type { LightPass } from './settings.ts';
 
 /** What each pass is the sum of. */

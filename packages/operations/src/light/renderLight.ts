@@ -15,6 +15,7 @@ import { litMeshes } from './litMeshes.ts';
 import { isLamp, lampMesh } from './lampMeshes.ts';
 import { groupOf, measured, passOf } from './lightPasses.ts';
 import { environmentFor, groupNames, groupNumbers, placedLights, requireGlass, requireLight } from './placedLights.ts';
+import type { LightReport } from './report.ts';
 import type { LightSettings } from './settings.ts';
 
 /** Everything a thread needs to take part; all arrays are shared memory. */
@@ -51,19 +52,6 @@ export interface LitMaps {
   passes: [name: string, image: Image][];
   states: Uint8Array;
   report: LightReport;
-}
-
-export interface LightReport {
-  samples: number;
-  paths: number;
-  rays: number;
-  texels: number;
-  /** Texels that lie in two triangles at once, of which one was taken. */
-  overlapping: number;
-  /** Standard error of the combined light of a texel over the mean of all: root of the mean square, 0 for none. */
-  noise: number;
-  mean: readonly [number, number, number];
-  seconds: { build: number; trace: number; total: number };
 }
 
 /** Rounds of samples: a first look, then ever more. */
