@@ -1,7 +1,7 @@
-import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { decode } from 'fast-png';
+import { decode, encode } from 'fast-png';
 import { EXRLoader } from 'three/examples/jsm/loaders/EXRLoader.js';
 import { FloatType } from 'three';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -10,7 +10,7 @@ import { cli } from '../testing/cli.ts';
 
 let folder: string;
 const file = (name: string): string => path.join(folder, name);
-const report = (name: string): { noise: number; texels: number; samples: number; maps: { file: string }[] } =>
+const report = (name: string): { noise: number; texels: number; samples: number; pictures: { file: string }[] } =>
   JSON.parse(readFileSync(file(`${name}/report.json`), 'utf8')) as ReturnType<typeof report>;
 
 /** A plane of the side 2 that faces up, with UVs over all of it; and a square of the side 0.5 that sends 10 from 1 above. */
@@ -168,6 +168,27 @@ describe('cli light', () => {
       expect(Math.abs(sum - whole.data[i]!)).toBeLessThan(1e-5);
     }
     for (const { data } of groups) expect(Math.max(...data.filter((_, i) => i % 4 < 3))).toBeGreaterThan(0.01);
+  });
+
+  it('lights what wears a set: its colour, and its normals', async () => {
+    const set = file('set');
+    mkdirSync(set, { recursive: true });
+    const pixels = (r: number, g: number, b: number) => ({
+      ...{ width: 2, height: 2, channels: 3 as const, depth: 8 as const },
+      data: Uint8Array.from({ length: 12 }, (_, i) => [r, g, b][i % 3]!),
+    });
+    writeFileSync(path.join(set, 'basecolor.png'), encode(pixels(188, 188, 188)));
+    writeFileSync(path.join(set, 'roughness.png'), encode(pixels(255, 255, 255)));
+    const sun = ['--light', 'sun:90,0,0,1', '--samples', '64', '--passes', 'diffuse,irradiance', '--set', set];
+    light('worn', ...sun);
+    // Of 188 on screen half of the light is left (IEC 61966-2-1), less what the surface reflects above.
+    const diffuse = (await middleOf('worn/diffuse.exr')) * Math.PI;
+    expect(diffuse).toBeGreaterThan(0.46);
+    expect(diffuse).toBeLessThan(0.5);
+    expect(await middleOf('worn/irradiance.exr')).toBeCloseTo(1, 2);
+    writeFileSync(path.join(set, 'normal.png'), encode(pixels(191, 128, 238)));
+    light('bent', ...sun);
+    expect(await middleOf('bent/irradiance.exr')).toBeCloseTo(Math.cos(Math.PI / 6), 1);
   });
 
   it('writes all passes as layers of one file, which another reader takes (three)', () => {

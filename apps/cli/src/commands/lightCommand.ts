@@ -6,9 +6,11 @@ import { toLight, type Image } from '@zographos/core/image';
 import { forScreen, SKIES, VIEW_TRANSFORMS } from '@zographos/core/light';
 import { encodeExrLayers, encodeImage, limitsFrom } from '@zographos/formats/images';
 import { parseWith } from '@zographos/operations';
+import { hashedMesh } from '@zographos/operations/scene';
 import { LIGHT_PASSES, lightSettings, renderLight, type LitMaps } from '@zographos/operations/light';
 import { oneOf, parseSize, positive, required } from '../flags.ts';
 import { loadMeshes } from '../files/meshFiles.ts';
+import { wearing } from '../files/wornSet.ts';
 import { pictureFile } from '../files/pictureFiles.ts';
 import { readOnThread } from '../files/readOnThread.ts';
 import { runContext, withThreads } from '../runContext.ts';
@@ -21,6 +23,8 @@ export const LIGHT_HELP = `cli light: bake the light that a receiver sends, whol
                        may be repeated: all share one layout
   --source FILE        what stands about: it sends, reflects and blocks light; may be
                        repeated. A triangle that the receiver has too counts once
+  --set DIR            folder with maps that all receivers wear, in place of
+                       their own materials
   --out DIR            folder for the pictures and report.json; made if it is not there
   --light WHAT         a light; may be repeated. STRENGTH is one number, or R,G,B
                          sun:ELEVATION,AZIMUTH,ANGLE,STRENGTH  degrees above the horizon,
@@ -71,6 +75,7 @@ export async function lightCommand(args: string[]): Promise<void> {
     options: {
       receiver: { type: 'string', multiple: true },
       source: { type: 'string', multiple: true },
+      set: { type: 'string' },
       out: { type: 'string' },
       light: { type: 'string', multiple: true },
       environment: { type: 'string', default: 'none' },
@@ -124,7 +129,12 @@ export async function lightCommand(args: string[]): Promise<void> {
   });
   const load = async (files: readonly string[] = []) =>
     (await Promise.all(files.map((file) => loadMeshes(file)))).flat();
-  const [receivers, sources] = [await load(values.receiver), await load(values.source)];
+  const [bare, sources] = [await load(values.receiver), await load(values.source)];
+  const { set } = values;
+  const receivers =
+    set === undefined
+      ? bare
+      : await Promise.all(bare.map(async ({ mesh }) => hashedMesh(await wearing(mesh, set, settings.uvSet))));
   const picture = environment.file === null ? null : await lightPicture(environment.file);
   const threads = values.threads === undefined ? undefined : positive(values.threads, 'threads');
   const lit = await withThreads(() =>
@@ -134,7 +144,7 @@ export async function lightCommand(args: string[]): Promise<void> {
   const { report } = lit;
   await writeFile(
     path.join(out, 'report.json'),
-    `${JSON.stringify({ ...report, settings, maps: written }, null, 2)}\n`,
+    `${JSON.stringify({ ...report, settings, pictures: written }, null, 2)}\n`,
   );
   if (report.overlapping > 0) {
     process.stderr.write(

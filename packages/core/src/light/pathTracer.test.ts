@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { mikkTangents } from '../bake/tangents/mikkTangents.ts';
 import type { Mesh } from '../mesh/mesh.ts';
 import { PLAIN_MATERIAL, type Glass, type Material } from '../mesh/material.ts';
 import { lightAt, litScene, matt } from '../testing/litScene.ts';
@@ -266,6 +267,36 @@ describe('what falls on a surface', () => {
       const found = facing([Math.sqrt(1 - cosine ** 2), 0, cosine]);
       expect(Math.abs(found / expected - 1), `${cosine}: ${found}, not ${expected}`).toBeLessThan(0.005);
     }
+  });
+});
+
+describe('a surface with a normal picture', () => {
+  it('is lit as if it lay as the picture says (the cosine law)', () => {
+    const plane = ground();
+    const { coords } = plane.uvSets[0]!;
+    // Turned by 30° towards where u grows.
+    const pixel = [0.5 + Math.sin(Math.PI / 6) / 2, 0.5, 0.5 + Math.cos(Math.PI / 6) / 2];
+    const normal = {
+      picture: 0,
+      uvSet: 0,
+      wrap: ['repeat', 'repeat'],
+      transform: [1, 0, 0, 0, 1, 0],
+      channel: 0,
+    } as const;
+    const under = (x: number, z: number): number => {
+      const sun: SunLight = { kind: 'sun', towards: [x, 0, z], halfAngle: 0, irradiance: [1, 1, 1], group: 0 };
+      const scene = litScene([[plane, { ...matt(0), pictures: { normal } }]], { suns: [sun] });
+      scene.materials = {
+        ...scene.materials,
+        pictures: [[{ width: 1, height: 1, channels: 3, data: Float32Array.from(pixel) }]],
+        uvSets: [coords],
+        tangents: mikkTangents({ ...plane, uvs: coords }),
+      };
+      return irradianceOf(lightAt(scene, MIDDLE, { samples: 4 }));
+    };
+    expect(under(0, 1)).toBeCloseTo(Math.cos(Math.PI / 6), 4);
+    expect(under(Math.sin(Math.PI / 6), Math.cos(Math.PI / 6))).toBeCloseTo(1, 4);
+    expect(under(-Math.sin(Math.PI / 3), Math.cos(Math.PI / 3))).toBeCloseTo(0, 4);
   });
 });
 

@@ -13,6 +13,8 @@ export const PATHS = 4096;
 
 /** How far from a surface its rays begin, as a share of the scene's size. */
 const OFFSET = 4e-6;
+/** A surface is not looked at more flatly than this by the normal it is shaded by. */
+const LEAST_COSINE = 0.01;
 /** Up to here points are evenly spread; farther on chance is as good. */
 const EVEN_DEPTH = 2;
 /** From here on dim paths end by chance, and those that go on count for them. */
@@ -184,13 +186,8 @@ export class PathTracer {
     shadows.count = starts.count;
     for (let p = 0; p < starts.count; p++) {
       this.faceOf(this.triangles[p]!, back[p * 3]!, back[p * 3 + 1]!, back[p * 3 + 2]!);
-      let nx = normals[p * 3]!;
-      let ny = normals[p * 3 + 1]!;
-      let nz = normals[p * 3 + 2]!;
-      const side = nx * this.gx + ny * this.gy + nz * this.gz < 0 ? -1 : 1;
-      nx *= side;
-      ny *= side;
-      nz *= side;
+      this.shadeBy(normals, p * 3);
+      const { nx, ny, nz } = this;
       frameAbout(nx, ny, nz, frame);
       this.draw(starts.samples[p]!, starts.seeds[p]!, 0, 3, two);
       const radius = Math.sqrt(two[0]!);
@@ -225,16 +222,15 @@ export class PathTracer {
     const gx = this.gx;
     const gy = this.gy;
     const gz = this.gz;
-    let nx = normals[p * 3]!;
-    let ny = normals[p * 3 + 1]!;
-    let nz = normals[p * 3 + 2]!;
-    if (nx * gx + ny * gy + nz * gz < 0) {
-      nx = -nx;
-      ny = -ny;
-      nz = -nz;
-    }
+    this.shadeBy(normals, p * 3);
+    const bent = this.surfaces.normalAt(triangle, this.weights[p * 2]!, this.weights[p * 2 + 1]!, owner);
+    if (bent) this.shadeBy(bent, 0);
+    let nx = this.nx;
+    let ny = this.ny;
+    let nz = this.nz;
     let z = nx * bx + ny * by + nz * bz;
-    if (z < 0.01) {
+    // Where the eye is below what the surface is shaded as, it is shaded as it lies.
+    if (z < LEAST_COSINE) {
       nx = gx;
       ny = gy;
       nz = gz;
@@ -316,6 +312,21 @@ export class PathTracer {
     rays.directions[r * 3 + 1] = dy;
     rays.directions[r * 3 + 2] = dz;
     rays.lengths[r] = this.scene.extent * 4;
+  }
+
+  private nx = 0;
+  private ny = 0;
+  private nz = 1;
+
+  /** Takes a normal to shade by, turned to the side that is looked at. */
+  private shadeBy(normals: Float64Array, at: number): void {
+    const x = normals[at]!;
+    const y = normals[at + 1]!;
+    const z = normals[at + 2]!;
+    const side = x * this.gx + y * this.gy + z * this.gz < 0 ? -1 : 1;
+    this.nx = x * side;
+    this.ny = y * side;
+    this.nz = z * side;
   }
 
   /** Lets a path go through the surface it is at. @returns whether anything is left of it */

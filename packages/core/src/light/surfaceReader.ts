@@ -1,3 +1,4 @@
+import { BentNormal } from '../bake/source/normalBend.ts';
 import type { MaterialReader } from '../bake/source/sourceMaterials.ts';
 import type { Material } from '../mesh/material.ts';
 import { radianceOf, type LightScene } from './lightScene.ts';
@@ -7,6 +8,7 @@ import type { SurfaceValues } from './scattering.ts';
 export class SurfaceReader {
   private readonly scene: LightScene;
   private readonly reader: MaterialReader;
+  private readonly bent: BentNormal | null;
   private readonly plain: (SurfaceValues | null)[];
   private readonly radiance: (Float64Array | null)[];
   private readonly values: SurfaceValues = {
@@ -24,6 +26,7 @@ export class SurfaceReader {
   constructor(scene: LightScene, reader: MaterialReader) {
     this.scene = scene;
     this.reader = reader;
+    this.bent = reader.hasNormals ? new BentNormal(reader) : null;
     const { materials, colors } = scene.materials;
     const hasColors = colors !== null;
     this.plain = materials.map((material) => (isPlain(material, hasColors) ? plainValues(material) : null));
@@ -49,6 +52,12 @@ export class SurfaceReader {
     values.transmission = material.glass?.transmission ?? 0;
     values.ior = material.glass?.ior ?? 1.5;
     return values;
+  }
+
+  /** The unit normal that a normal picture bends it to, on the side of the mesh's own; null where none does. */
+  normalAt(triangle: number, wb: number, wc: number, receiverTriangle: number): Float64Array | null {
+    const { bent } = this;
+    return bent?.at(this.scene.scene, triangle, wb, wc, receiverTriangle) ? bent.normal : null;
   }
 
   /** What a surface sends by itself, either side alike. */

@@ -78,7 +78,10 @@ export async function renderLight(context: LightContext): Promise<LitMaps> {
   ];
   onProgress({ stage: 'build', share: 0, secondsLeft: null });
   const { scene, tree } = builtScene([meshes.map(hashedMesh)], threads, () => throwIfCancelled(cancelFlag));
-  const materials = await sourceMaterials(meshes, false);
+  const materials = await sourceMaterials(
+    meshes,
+    meshes.some((mesh) => mesh.materials?.some(({ pictures }) => pictures.normal)),
+  );
   const countsGroups = settings.passes.includes('groups');
   const names = countsGroups ? groupNames(settings) : ['all'];
   const light: LightScene = {

@@ -16,55 +16,76 @@ interface Met {
 
 /** Bends the source's normals by its own normal pictures, as a MikkTSpace shader would (Mikkelsen 2008). */
 export class NormalBend {
+  private readonly bent: BentNormal;
+
+  constructor(reader: MaterialReader) {
+    this.bent = new BentNormal(reader);
+  }
+
+  bend({ samples, hits, scene, normals, shading, behind }: Met): void {
+    const { bent } = this;
+    shading.set(normals.subarray(0, samples.count * 3));
+    for (let s = 0; s < samples.count; s++) {
+      const triangle = hits.triangles[s]!;
+      if (triangle < 0) continue;
+      if (!bent.at(scene, triangle, hits.weights[s * 2]!, hits.weights[s * 2 + 1]!, samples.triangles[s]!)) continue;
+      const turn = turnedOver(normals, s, bent.unbent, behind[s]!) ? -1 : 1;
+      for (let k = 0; k < 3; k++) shading[s * 3 + k] = bent.normal[k]! * turn;
+    }
+  }
+}
+
+/** The normal of a surface as its normal picture bends it, place by place. */
+export class BentNormal {
+  /** Of the place asked for last: the unit normal, and the one that is not bent, of any length. */
+  readonly normal = new Float64Array(3);
+  readonly unbent = new Float64Array(3);
   private readonly reader: MaterialReader;
   private readonly picture = new Float64Array(3);
+  private readonly tangent = new Float64Array(3);
 
   constructor(reader: MaterialReader) {
     this.reader = reader;
   }
 
-  bend({ samples, hits, scene, normals, shading, behind }: Met): void {
-    const { picture, reader } = this;
+  /**
+   * @param wb, wc weights of the triangle's second and third corner
+   * @param receiverTriangle whose texel says how finely the picture is seen
+   * @returns whether there is a picture that bends anything here
+   */
+  at({ normals: n, indices }: Scene, triangle: number, wb: number, wc: number, receiverTriangle: number): boolean {
+    const { picture, reader, unbent, tangent, normal } = this;
+    const space = reader.readNormal(triangle, wb, wc, receiverTriangle, picture);
+    if (!space) return false;
     const t = reader.tangents;
-    const { normals: n, indices } = scene;
-    shading.set(normals.subarray(0, samples.count * 3));
-    for (let s = 0; s < samples.count; s++) {
-      const triangle = hits.triangles[s]!;
-      if (triangle < 0) continue;
-      const wb = hits.weights[s * 2]!;
-      const wc = hits.weights[s * 2 + 1]!;
-      const wa = 1 - wb - wc;
-      const space = reader.readNormal(triangle, wb, wc, samples.triangles[s]!, picture);
-      if (!space) continue;
-      const a = indices[triangle * 3]! * 3;
-      const b = indices[triangle * 3 + 1]! * 3;
-      const c = indices[triangle * 3 + 2]! * 3;
-      const f = triangle * 12;
-      const vN = [0, 1, 2].map((k) => n[a + k]! * wa + n[b + k]! * wb + n[c + k]! * wc) as Vector;
-      const vT = [0, 1, 2].map((k) => t[f + k]! * wa + t[f + 4 + k]! * wb + t[f + 8 + k]! * wc) as Vector;
-      const sign = t[f + 3]!;
-      const bitangent: Vector = [
-        sign * (vN[1] * vT[2] - vN[2] * vT[1]),
-        sign * (vN[2] * vT[0] - vN[0] * vT[2]),
-        sign * (vN[0] * vT[1] - vN[1] * vT[0]),
-      ];
-      const bent = (
-        space === 'object'
-          ? [...picture]
-          : [0, 1, 2].map((k) => vT[k]! * picture[0]! + bitangent[k]! * picture[1]! + vN[k]! * picture[2]!)
-      ) as Vector;
-      const length = Math.hypot(...bent);
-      if (!(length > 0)) continue;
-      const turn = turnedOver(normals, s, vN, behind[s]!) ? -1 : 1;
-      for (let k = 0; k < 3; k++) shading[s * 3 + k] = (bent[k]! / length) * turn;
+    const wa = 1 - wb - wc;
+    const a = indices[triangle * 3]! * 3;
+    const b = indices[triangle * 3 + 1]! * 3;
+    const c = indices[triangle * 3 + 2]! * 3;
+    const f = triangle * 12;
+    for (let k = 0; k < 3; k++) {
+      unbent[k] = n[a + k]! * wa + n[b + k]! * wb + n[c + k]! * wc;
+      tangent[k] = t[f + k]! * wa + t[f + 4 + k]! * wb + t[f + 8 + k]! * wc;
     }
+    if (space === 'object') normal.set(picture);
+    else {
+      const sign = t[f + 3]!;
+      for (let k = 0; k < 3; k++) {
+        const next = (k + 1) % 3;
+        const last = (k + 2) % 3;
+        const bitangent = sign * (unbent[next]! * tangent[last]! - unbent[last]! * tangent[next]!);
+        normal[k] = tangent[k]! * picture[0]! + bitangent * picture[1]! + unbent[k]! * picture[2]!;
+      }
+    }
+    const length = Math.sqrt(normal[0]! ** 2 + normal[1]! ** 2 + normal[2]! ** 2);
+    if (!(length > 0)) return false;
+    for (let k = 0; k < 3; k++) normal[k]! /= length;
+    return true;
   }
 }
 
-type Vector = [number, number, number];
-
 /** Whether a surface met from behind counts as turned over. */
-function turnedOver(normals: Float32Array, s: number, vN: Vector, behind: number): boolean {
+function turnedOver(normals: Float32Array, s: number, unbent: Float64Array, behind: number): boolean {
   if (!behind) return false;
-  return normals[s * 3]! * vN[0] + normals[s * 3 + 1]! * vN[1] + normals[s * 3 + 2]! * vN[2] < 0;
+  return normals[s * 3]! * unbent[0]! + normals[s * 3 + 1]! * unbent[1]! + normals[s * 3 + 2]! * unbent[2]! < 0;
 }
