@@ -3,10 +3,10 @@ import { TexelState } from '../image/image.ts';
 import { randomNumbers } from '../testing/shapes.ts';
 import { denoise } from './denoise.ts';
 import { GUIDES, type LightTarget } from './lightBaker.ts';
-import { COUNTED, countedPerTexel } from './passes.ts';
+import { ACCUMULATED, accumulatedPerTexel } from './passes.ts';
 
 const [width, height] = [48, 32];
-const stride = countedPerTexel(1);
+const stride = accumulatedPerTexel(1);
 
 /** A plane whose left half is dark and whose right half is light, with noise; each half may be an island, or turned. */
 function lit({ islands = false, edge = true, colors = false } = {}): LightTarget {
@@ -24,10 +24,10 @@ function lit({ islands = false, edge = true, colors = false } = {}): LightTarget
     const isRight = x >= width / 2;
     const off = (random() - 0.5) * 0.4;
     for (let c = 0; c < 3; c++) {
-      target.sums[i * stride + COUNTED.diffuseDirect + c] = (isRight && edge ? 4 : 1) + off;
-      target.sums[i * stride + COUNTED.diffuseIndirect + c] = 0.5 - off / 2;
+      target.sums[i * stride + ACCUMULATED.diffuseDirect + c] = (isRight && edge ? 4 : 1) + off;
+      target.sums[i * stride + ACCUMULATED.diffuseIndirect + c] = 0.5 - off / 2;
     }
-    target.sums[i * stride + COUNTED.emission] = x;
+    target.sums[i * stride + ACCUMULATED.emission] = x;
     target.differences[i] = (random() - 0.5) * 0.4;
     if (islands && isRight) target.islands![i] = 2;
     target.guides!.set(
@@ -54,7 +54,7 @@ describe('denoising', () => {
     for (const value of column(target, width / 2 - 1, 0)) expect(value).toBeLessThan(1.3);
     for (const value of column(target, width / 2, 0)) expect(value).toBeGreaterThan(3.7);
     // What surfaces send by themselves has no noise.
-    expect(column(target, 7, COUNTED.emission)[0]).toBe(7);
+    expect(column(target, 7, ACCUMULATED.emission)[0]).toBe(7);
   });
 
   it.each([{ islands: true }, { colors: true }])('mixes nothing across %o', (kind) => {
@@ -72,7 +72,8 @@ describe('denoising', () => {
     expect(target.sums).toEqual(untouched);
     const sum = ({ sums }: { sums: Float32Array }): number => {
       let total = 0;
-      for (let i = 0; i < width * height; i++) total += sums[i * stride]! + sums[i * stride + COUNTED.diffuseIndirect]!;
+      for (let i = 0; i < width * height; i++)
+        total += sums[i * stride]! + sums[i * stride + ACCUMULATED.diffuseIndirect]!;
       return total / width / height;
     };
     const before = sum(target);

@@ -1,14 +1,14 @@
 import { TexelState } from '../image/image.ts';
 import type { Size } from '../math/size.ts';
 import { GUIDES, type LightTarget } from './lightBaker.ts';
-import { COUNTED } from './passes.ts';
+import { ACCUMULATED } from './passes.ts';
 
 /** Weights of a cubic B-spline, from −2 to 2. */
 const SPLINE = [1 / 16, 1 / 4, 3 / 8, 1 / 4, 1 / 16] as const;
 /** Neighbours lie 1, 2, 4, 8 and 16 texels apart. */
 const LEVELS = 5;
 /** Numbers of light that comes from elsewhere, which lie first. */
-const LIT = COUNTED.emission;
+const LIT = ACCUMULATED.emission;
 /** How many times the noise light may differ by, at full strength. */
 const NOISES = 3;
 const NORMAL_SPREAD = 0.1;
@@ -36,10 +36,10 @@ export function denoise(
   // What is filtered: all light and what falls on the surface; what surfaces send by themselves has no noise.
   const filtered = [
     ...Array.from({ length: LIT }, (_, k) => k),
-    ...[0, 1, 2].map((c) => COUNTED.irradiance + c),
-    COUNTED.unblocked,
-    COUNTED.arriving,
-    COUNTED.sky,
+    ...[0, 1, 2].map((c) => ACCUMULATED.irradiance + c),
+    ACCUMULATED.unoccluded,
+    ACCUMULATED.visible,
+    ACCUMULATED.sky,
   ];
   const before = new Float32Array(texels * filtered.length);
   const light = new Float32Array(texels);

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import type { Image } from '../image/image.ts';
 import {
-  densityOf,
+  pdfOf,
   environmentOf,
-  pickTowards,
+  sampleDirection,
   SKIES,
   skyPicture,
   texelTowards,
@@ -28,12 +28,12 @@ describe('an environment', () => {
     let solid = 0;
     for (let i = 0; i < picks; i++) {
       pointOf(i, 3, point);
-      const texel = pickTowards(environment, point[0]!, point[1]!, towards);
+      const texel = sampleDirection(environment, point[0]!, point[1]!, towards);
       expect(Math.hypot(...towards)).toBeCloseTo(1, 10);
       // Where it says that it is.
       expect(texelTowards(environment, towards[0]!, towards[1]!, towards[2]!)).toBe(texel);
       counts.set(texel, (counts.get(texel) ?? 0) + 1);
-      solid += 1 / densityOf(environment, texel);
+      solid += 1 / pdfOf(environment, texel);
     }
     // Nothing is picked that is black, and what is picked covers the rest of the sphere.
     let lit = 0;

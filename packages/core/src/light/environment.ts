@@ -22,7 +22,7 @@ export interface Environment {
   radiance: Float32Array;
   /** Up, north and east. */
   axes: Float64Array;
-  /** How likely a row and those above it are picked, and in each row a texel and those to its left. */
+  /** Cumulative distributions: marginal of the rows, and conditional of the texels of each row. */
   rows: Float64Array;
   columns: Float64Array;
   /** The first entry of each that may be meant, for each of as many equal parts of 0 to 1. */
@@ -35,7 +35,7 @@ export interface Environment {
 }
 
 /**
- * Prepares a picture to be picked from by how much light its texels send.
+ * Prepares a picture for importance sampling by the radiance of its texels.
  * @param picture three channels; grey is taken for all
  * @throws input/bad-picture for values that are no numbers, below 0, or all 0
  */
@@ -119,8 +119,8 @@ export function texelTowards({ width, height, axes }: Environment, x: number, y:
   return Math.min(height - 1, row) * width + Math.min(width - 1, Math.max(0, column));
 }
 
-/** How likely a direction in a texel is picked, for each unit of solid angle. */
-export function densityOf({ width, rows, columns, edges }: Environment, texel: number): number {
+/** Probability density of `sampleDirection`, by solid angle. */
+export function pdfOf({ width, rows, columns, edges }: Environment, texel: number): number {
   const y = Math.floor(texel / width);
   const x = texel - y * width;
   const first = y * (width + 1);
@@ -128,8 +128,8 @@ export function densityOf({ width, rows, columns, edges }: Environment, texel: n
   return (share * width) / (2 * Math.PI * (edges[y]! - edges[y + 1]!));
 }
 
-/** Picks a direction by its light. @param out told x, y, z @returns its texel */
-export function pickTowards(environment: Environment, u: number, v: number, out: Float64Array): number {
+/** Samples a direction in proportion to radiance. @param out told x, y, z @returns its texel */
+export function sampleDirection(environment: Environment, u: number, v: number, out: Float64Array): number {
   const { width, height, rows, columns, axes, edges, rowGuide, columnGuide } = environment;
   let y = rowGuide[Math.floor(u * height)]!;
   while (y < height - 1 && rows[y + 1]! <= u) y++;
@@ -150,7 +150,7 @@ export function pickTowards(environment: Environment, u: number, v: number, out:
   return y * width + x;
 }
 
-/** Writes where to begin looking: the entries that the ends of equal parts lie in. */
+/** Writes where a search begins for each of equal parts of 0 to 1. */
 function guide(sums: Float64Array, first: number, count: number, out: Uint16Array, at: number): void {
   for (let k = 0, entry = 0; k < count; k++) {
     while (entry < count - 1 && sums[first + entry + 1]! <= k / count) entry++;

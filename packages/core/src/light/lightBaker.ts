@@ -6,7 +6,7 @@ import { TexelState } from '../image/image.ts';
 import { facesAlong } from '../mesh/triangleFace.ts';
 import type { Tracer } from '../trace/rays.ts';
 import type { LightScene } from './lightScene.ts';
-import { countedPerTexel, COUNTED } from './passes.ts';
+import { accumulatedPerTexel, ACCUMULATED } from './passes.ts';
 import { pathStarts, PATHS, PathTracer } from './pathTracer.ts';
 import { hashOf } from './sampling.ts';
 import { placeOn } from './surfacePlace.ts';
@@ -29,7 +29,7 @@ export interface LightBakeSettings {
 
 /** What is counted, texel by texel; every block writes its own texels only, so threads need no locks. */
 export interface LightTarget {
-  /** Sums over all samples: `countedPerTexel` numbers for each texel. */
+  /** Sums over all samples: `accumulatedPerTexel` numbers for each texel. */
   sums: Float32Array;
   /** How much brighter samples of even numbers are in sum than those of odd numbers: a measure of noise. */
   differences: Float32Array;
@@ -80,7 +80,7 @@ export class LightBaker {
     const reader = new MaterialReader(light.materials, light.scene, receiver, plan.size, PLACES_PER_AXIS);
     this.surfaces = new SurfaceReader(light, reader);
     this.paths = new PathTracer(light, tracer, this.surfaces, settings.bounces, settings.seesSky);
-    this.stride = countedPerTexel(settings.groups);
+    this.stride = accumulatedPerTexel(settings.groups);
     this.counted = new Float64Array(2 * BLOCK * BLOCK * this.stride);
   }
 
@@ -195,7 +195,7 @@ export class LightBaker {
       const odd = even + stride;
       for (let k = 0; k < stride; k++) sums[at * stride + k]! += counted[even + k]! + counted[odd + k]!;
       let difference = 0;
-      for (let k = 0; k < COUNTED.irradiance; k++) difference += counted[even + k]! - counted[odd + k]!;
+      for (let k = 0; k < ACCUMULATED.irradiance; k++) difference += counted[even + k]! - counted[odd + k]!;
       differences[at]! += difference / 3;
     }
   }

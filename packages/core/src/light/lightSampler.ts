@@ -1,5 +1,5 @@
 import { triangleFace } from '../mesh/triangleFace.ts';
-import { densityOf, pickTowards, placeIn, texelTowards } from './environment.ts';
+import { pdfOf, sampleDirection, placeIn, texelTowards } from './environment.ts';
 import type { LightScene } from './lightScene.ts';
 import { frameAbout } from './sampling.ts';
 import type { SurfaceReader } from './surfaceReader.ts';
@@ -15,24 +15,24 @@ interface Sun {
   /** Across it, or what falls on a surface that faces it where it has no size. */
   light: readonly [number, number, number];
   /** In each unit of its solid angle; 0 for a sun without size. */
-  density: number;
+  pdf: number;
   group: number;
 }
 
-/** Picks places that send light, by how much of it there is: from far away, or from within the scene. */
+/** Samples lights by their power: environment and suns, points and emissive triangles. */
 export class LightSampler {
-  /** Of what was picked last: where it lies, how far away, what it sends, and how likely that was for each solid angle. */
+  /** Of the last sample: unit direction, distance, radiance, and probability density by solid angle. */
   readonly towards = new Float64Array(3);
   distance = 0;
   readonly light = new Float64Array(3);
-  /** 0 for what has no size and cannot be met by chance; the light is that of all of it then. */
-  density = 0;
+  /** 0 for a delta light, whose `light` is irradiance over its probability. */
+  pdf = 0;
   group = 0;
 
   private readonly scene: LightScene;
   private readonly surfaces: SurfaceReader;
   private readonly suns: Sun[];
-  /** How likely each source and those before it are picked: the environment, suns, points, and all triangles. */
+  /** Cumulative distribution of the sources: environment, suns, points, and all emissive triangles as one. */
   private readonly shares: Float64Array;
   private readonly frame = new Float64Array(6);
   private readonly face = new Float64Array(9);
@@ -42,12 +42,12 @@ export class LightSampler {
     this.surfaces = surfaces;
     this.suns = scene.suns.map(({ towards, halfAngle, irradiance, group }) => {
       const angle = Math.min(90, halfAngle) * DEGREE;
-      if (angle < LEAST_ANGLE) return { towards, cosine: 1, light: irradiance, density: 0, group };
+      if (angle < LEAST_ANGLE) return { towards, cosine: 1, light: irradiance, pdf: 0, group };
       // A disc of radiance L seen at right angles gives π L sin².
       const across = Math.PI * Math.sin(angle) ** 2;
       const [r, g, b] = irradiance;
-      const density = 1 / (2 * Math.PI * (1 - Math.cos(angle)));
-      return { towards, cosine: Math.cos(angle), light: [r / across, g / across, b / across], density, group };
+      const pdf = 1 / (2 * Math.PI * (1 - Math.cos(angle)));
+      return { towards, cosine: Math.cos(angle), light: [r / across, g / across, b / across], pdf, group };
     });
     const mean = ([r, g, b]: readonly [number, number, number]): number => (r + g + b) / 3;
     const { environment, suns, points, emitters } = scene;
@@ -74,43 +74,43 @@ export class LightSampler {
   }
 
   /** @param which, u, v from 0 to below 1 @returns whether anything can come from there */
-  pick(x: number, y: number, z: number, which: number, u: number, v: number, receiverTriangle: number): boolean {
+  sample(x: number, y: number, z: number, which: number, u: number, v: number, receiverTriangle: number): boolean {
     const { shares, scene, suns } = this;
     const count = shares.length - 1;
     if (!(shares[count]! > 0)) return false;
     const source = placeIn(shares, 0, count, Math.min(which, shares[count]! * (1 - 1e-12)));
     const share = this.shareOf(source);
     if (share <= 0) return false;
-    if (source === 0) return this.pickSky(share, u, v);
-    if (source <= suns.length) return this.pickSun(suns[source - 1]!, share, u, v);
-    if (source <= suns.length + scene.points.length) return this.pickPoint(source - suns.length - 1, share, x, y, z);
-    return this.pickTriangle(x, y, z, share, (which - shares[source]!) / share, u, v, receiverTriangle);
+    if (source === 0) return this.sampleEnvironment(share, u, v);
+    if (source <= suns.length) return this.sampleSun(suns[source - 1]!, share, u, v);
+    if (source <= suns.length + scene.points.length) return this.samplePoint(source - suns.length - 1, share, x, y, z);
+    return this.sampleTriangle(x, y, z, share, (which - shares[source]!) / share, u, v, receiverTriangle);
   }
 
-  private pickSky(share: number, u: number, v: number): boolean {
+  private sampleEnvironment(share: number, u: number, v: number): boolean {
     const environment = this.scene.environment!;
-    const texel = pickTowards(environment, u, v, this.towards);
+    const texel = sampleDirection(environment, u, v, this.towards);
     for (let c = 0; c < 3; c++) this.light[c] = environment.radiance[texel * 3 + c]!;
-    this.density = share * densityOf(environment, texel);
+    this.pdf = share * pdfOf(environment, texel);
     this.distance = Infinity;
     this.group = this.scene.environmentGroup;
-    return this.density > 0;
+    return this.pdf > 0;
   }
 
-  private pickSun(sun: Sun, share: number, u: number, v: number): boolean {
+  private sampleSun(sun: Sun, share: number, u: number, v: number): boolean {
     const { frame, towards } = this;
-    const { cosine, light, density, group } = sun;
+    const { cosine, light, pdf, group } = sun;
     const x = sun.towards[0];
     const y = sun.towards[1];
     const z = sun.towards[2];
     this.distance = Infinity;
     this.group = group;
-    if (density === 0) {
+    if (pdf === 0) {
       for (let c = 0; c < 3; c++) this.light[c] = light[c]! / share;
       towards[0] = x;
       towards[1] = y;
       towards[2] = z;
-      this.density = 0;
+      this.pdf = 0;
       return true;
     }
     frameAbout(x, y, z, frame);
@@ -122,11 +122,11 @@ export class LightSampler {
     towards[1] = y * along + frame[1]! * a + frame[4]! * b;
     towards[2] = z * along + frame[2]! * a + frame[5]! * b;
     for (let c = 0; c < 3; c++) this.light[c] = light[c]!;
-    this.density = share * density;
+    this.pdf = share * pdf;
     return true;
   }
 
-  private pickPoint(number: number, share: number, x: number, y: number, z: number): boolean {
+  private samplePoint(number: number, share: number, x: number, y: number, z: number): boolean {
     const { towards } = this;
     const { position, intensity, cone, group } = this.scene.points[number]!;
     towards[0] = position[0] - x;
@@ -145,12 +145,12 @@ export class LightSampler {
       scale *= t * t * (3 - 2 * t);
     }
     for (let c = 0; c < 3; c++) this.light[c] = intensity[c]! * scale;
-    this.density = 0;
+    this.pdf = 0;
     this.group = group;
     return scale > 0;
   }
 
-  private pickTriangle(
+  private sampleTriangle(
     x: number,
     y: number,
     z: number,
@@ -181,15 +181,15 @@ export class LightSampler {
     this.distance = Math.sqrt(square);
     for (let k = 0; k < 3; k++) towards[k]! /= this.distance;
     const material = materials.ofTriangle[triangle]!;
-    this.density = this.triangleDensity(share, triangle, material, this.distance, towards[0], towards[1], towards[2]);
+    this.pdf = this.trianglePdf(share, triangle, material, this.distance, towards[0], towards[1], towards[2]);
     if (this.isFromBehind && scene.oneSided[material] === 1) return false;
     const sent = this.surfaces.radianceAt(triangle, wb, wc, receiverTriangle);
     for (let k = 0; k < 3; k++) this.light[k] = sent[k]!;
     this.group = groupOf[material]!;
-    return Number.isFinite(this.density);
+    return Number.isFinite(this.pdf);
   }
 
-  private triangleDensity(
+  private trianglePdf(
     share: number,
     triangle: number,
     material: number,
@@ -213,16 +213,16 @@ export class LightSampler {
   private isFromBehind = false;
 
   /**
-   * How likely a triangle that was met by chance would have been picked, for each solid angle.
+   * Probability density, by solid angle, with which light sampling would have found a triangle that a ray has hit.
    * @returns below 0 where it sends nothing this way
    */
-  densityAtTriangle(triangle: number, distance: number, x: number, y: number, z: number): number {
+  pdfOfHit(triangle: number, distance: number, x: number, y: number, z: number): number {
     const { emitters, materials } = this.scene;
     if (!emitters) return 0;
     const share = this.shareOf(this.shares.length - 2);
     const material = materials.ofTriangle[triangle]!;
-    const density = this.triangleDensity(share, triangle, material, distance, x, y, z);
-    return this.isFromBehind && this.scene.oneSided[material] === 1 ? -1 : density;
+    const pdf = this.trianglePdf(share, triangle, material, distance, x, y, z);
+    return this.isFromBehind && this.scene.oneSided[material] === 1 ? -1 : pdf;
   }
 
   /** The environment and all suns. */
@@ -231,8 +231,8 @@ export class LightSampler {
   }
 
   /**
-   * What comes from one of what is far away in a direction that was picked by chance: its light, how likely it would have
-   * been picked here, and its group are told as of a pick.
+   * Radiance of one distant source in a direction, with the probability density of light sampling there, as `sample` tells
+   * them.
    * @returns whether anything does
    */
   fromFar(source: number, x: number, y: number, z: number): boolean {
@@ -242,15 +242,15 @@ export class LightSampler {
       if (!environment) return false;
       const texel = texelTowards(environment, x, y, z);
       for (let c = 0; c < 3; c++) light[c] = environment.radiance[texel * 3 + c]!;
-      this.density = this.shareOf(0) * densityOf(environment, texel);
+      this.pdf = this.shareOf(0) * pdfOf(environment, texel);
       this.group = environmentGroup;
       return true;
     }
     const sun = this.suns[source - 1]!;
     const { towards } = sun;
-    if (sun.density === 0 || x * towards[0] + y * towards[1] + z * towards[2] < sun.cosine) return false;
+    if (sun.pdf === 0 || x * towards[0] + y * towards[1] + z * towards[2] < sun.cosine) return false;
     for (let c = 0; c < 3; c++) light[c] = sun.light[c]!;
-    this.density = this.shareOf(source) * sun.density;
+    this.pdf = this.shareOf(source) * sun.pdf;
     this.group = sun.group;
     return true;
   }

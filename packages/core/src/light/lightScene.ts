@@ -45,12 +45,12 @@ export interface LightScene {
   extent: number;
 }
 
-/** Triangles that send light, picked by how much. */
+/** Emissive triangles, for sampling by power. */
 export interface Emitters {
   triangles: Uint32Array;
-  /** How likely a triangle and those before it are picked. */
+  /** Cumulative distribution of the triangles. */
   sums: Float64Array;
-  /** How likely a place is picked, for each unit of area, by material. */
+  /** Probability density by area, for each material. */
   density: Float32Array;
   /** Radiant power of all of them over π, mean of the colours. */
   power: number;

@@ -1,28 +1,28 @@
-// Reflection at a rough surface of small mirrors: the distribution of Trowbridge and Reitz (GGX) with Smith's masking, whose
-// mirrors are picked as they are seen (Heitz, "Sampling the GGX Distribution of Visible Normals", 2018).
+// Microfacet reflection: the distribution of Trowbridge and Reitz (GGX) with Smith's masking, sampled by visible normals
+// (Heitz, "Sampling the GGX Distribution of Visible Normals", 2018).
 
-/** Surfaces are never smoother: a spread of 0.06°. */
+/** Least GGX roughness α: a spread of 0.06°. */
 export const LEAST_ALPHA = 1e-3;
 
-/** How many mirrors look one way, for the cosine of that. */
-export function distribution(cosine: number, alpha: number): number {
+/** GGX normal distribution, for the cosine between half vector and normal. */
+export function ggxDistribution(cosine: number, alpha: number): number {
   const a2 = alpha * alpha;
   const d = cosine * cosine * (a2 - 1) + 1;
   return a2 / (Math.PI * d * d);
 }
 
-/** Smith's Λ: how much is masked, for the cosine of a direction. */
-export function masking(cosine: number, alpha: number): number {
+/** Smith's Λ for the cosine of a direction. */
+export function smithLambda(cosine: number, alpha: number): number {
   const c2 = cosine * cosine;
   if (c2 >= 1) return 0;
   return (Math.sqrt(1 + (alpha * alpha * (1 - c2)) / c2) - 1) / 2;
 }
 
 /**
- * A mirror as it is seen from a direction above the surface, both in the surface's own frame with z upwards.
- * @param u, v from 0 to 1 @param out told the mirror's normal
+ * A microfacet normal visible from a direction, both in the surface's frame with z along the normal.
+ * @param u, v from 0 to 1 @param out told the unit normal
  */
-export function visibleNormal(
+export function sampleVisibleNormal(
   x: number,
   y: number,
   z: number,
@@ -74,8 +74,8 @@ export function fresnel(cosine: number, ratio: number): number {
   return (upright * upright + level * level) / 2;
 }
 
-/** Schlick's fifth power: what of a mirror's reflectance goes to white at a cosine. */
-export function towardsWhite(cosine: number): number {
+/** Weight of F90 in Schlick's approximation of Fresnel reflectance. */
+export function schlickWeight(cosine: number): number {
   const c = Math.max(0, 1 - cosine);
   const c2 = c * c;
   return c2 * c2 * c;

@@ -1,21 +1,21 @@
-/** What is counted at each texel, and where it lies among its numbers; all but those from `unblocked` on are r, g, b. */
-export const COUNTED = {
+/** Sums that are kept for each texel, and where they lie; r, g, b up to `unoccluded`, single numbers from there on. */
+export const ACCUMULATED = {
   diffuseDirect: 0,
   diffuseIndirect: 3,
   reflectionDirect: 6,
   reflectionIndirect: 9,
   refraction: 12,
   emission: 15,
-  /** What falls on the surface, direct and not. */
+  /** Incident irradiance, direct and indirect. */
   irradiance: 18,
-  /** Direct light picked at lamps, as if nothing stood between, and what of it arrives. */
-  unblocked: 21,
-  arriving: 22,
-  /** Directions, by their cosine, in which there is nothing. */
+  /** Direct irradiance by light sampling, without and with occlusion. */
+  unoccluded: 21,
+  visible: 22,
+  /** Unoccluded cosine-weighted directions. */
   sky: 23,
 } as const;
 
 /** Numbers for each texel before those of the light groups, which have three each. */
 export const GROUPS_AT = 24;
 
-export const countedPerTexel = (groups: number): number => GROUPS_AT + groups * 3;
+export const accumulatedPerTexel = (groups: number): number => GROUPS_AT + groups * 3;

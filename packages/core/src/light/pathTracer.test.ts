@@ -5,7 +5,7 @@ import { PLAIN_MATERIAL, type Glass, type Material } from '../mesh/material.ts';
 import { lightAt, litScene, matt } from '../testing/litScene.ts';
 import { meshOf, reliefPlane, sphere } from '../testing/shapes.ts';
 import { environmentOf, skyPicture } from './environment.ts';
-import { COUNTED, GROUPS_AT } from './passes.ts';
+import { ACCUMULATED, GROUPS_AT } from './passes.ts';
 import type { PointLight, SunLight } from './lightScene.ts';
 
 const sky = environmentOf(skyPicture('uniform'));
@@ -13,8 +13,8 @@ const ground = (): Mesh => reliefPlane('ground', 1, 50);
 /** In the first triangle of the ground, where the plane has its middle. */
 const MIDDLE = { triangle: 0, weights: [0, 0.5] } as const;
 const all = (counted: Float64Array): number =>
-  [0, 3, 6, 9, COUNTED.refraction, COUNTED.emission].reduce((sum, at) => sum + counted[at]!, 0);
-const irradianceOf = (counted: Float64Array): number => counted[COUNTED.irradiance]!;
+  [0, 3, 6, 9, ACCUMULATED.refraction, ACCUMULATED.emission].reduce((sum, at) => sum + counted[at]!, 0);
+const irradianceOf = (counted: Float64Array): number => counted[ACCUMULATED.irradiance]!;
 
 /** A disc at a height above the ground, facing down. */
 function disc(radius: number, height: number, parts = 256): Mesh {
@@ -115,9 +115,9 @@ describe('glass', () => {
       const counted = lightAt(scene, MIDDLE, { samples: 1 << 14, bounces: 200 });
       const F = 0.04;
       const expected = ((1 - F) ** 2 * left) / (1 - left * F);
-      const found = counted[COUNTED.refraction]!;
+      const found = counted[ACCUMULATED.refraction]!;
       expect(Math.abs(found / expected - 1), `${found}, not ${expected}`).toBeLessThan(0.01);
-      expect(counted[COUNTED.reflectionDirect]).toBeCloseTo(F, 2);
+      expect(counted[ACCUMULATED.reflectionDirect]).toBeCloseTo(F, 2);
     },
   );
 
@@ -137,7 +137,7 @@ describe('glass', () => {
         [water, glass(0)],
         [strip(from, to), matt(0, 1)],
       ]);
-      return lightAt(scene, { ...MIDDLE, eye }, { samples: 1024, bounces: 4 })[COUNTED.refraction]!;
+      return lightAt(scene, { ...MIDDLE, eye }, { samples: 1024, bounces: 4 })[ACCUMULATED.refraction]!;
     };
     expect(seen(0.69, 0.725)).toBeGreaterThan(0.85);
     expect(seen(0.75, 3)).toBeLessThan(0.02);
@@ -160,7 +160,7 @@ describe('what falls on a surface', () => {
     const expected = (Math.PI * 2 * radius ** 2) / (radius ** 2 + height ** 2);
     expect(Math.abs(irradianceOf(counted) / expected - 1), `${irradianceOf(counted)}`).toBeLessThan(0.005);
     // Lambert: a matt surface sends its albedo of that over π.
-    expect(Math.abs(counted[COUNTED.diffuseDirect]! / ((0.5 * expected) / Math.PI) - 1)).toBeLessThan(0.005);
+    expect(Math.abs(counted[ACCUMULATED.diffuseDirect]! / ((0.5 * expected) / Math.PI) - 1)).toBeLessThan(0.005);
   });
 
   it('from a rectangle is what Lambert’s formula gives (Photometria, 1760)', () => {
@@ -231,7 +231,7 @@ describe('what falls on a surface', () => {
       };
       const counted = lightAt(litScene([[ground(), matt(0.5)]], { suns: [sun] }), MIDDLE, { samples: 1 << 14 });
       for (const [c, own] of [2, 1, 0.5].entries()) {
-        const found = counted[COUNTED.irradiance + c]!;
+        const found = counted[ACCUMULATED.irradiance + c]!;
         expect(Math.abs(found / (own * Math.cos(0.6)) - 1), `${found}`).toBeLessThan(0.005);
       }
     },
@@ -319,13 +319,16 @@ describe('passes', () => {
   it('of all light groups add up to all passes: nothing is counted twice or left out', () => {
     const counted = lightAt(scene(), MIDDLE, { samples: 4096, groups: 4 });
     for (let c = 0; c < 3; c++) {
-      const byWay = [0, 3, 6, 9, COUNTED.refraction, COUNTED.emission].reduce((sum, at) => sum + counted[at + c]!, 0);
+      const byWay = [0, 3, 6, 9, ACCUMULATED.refraction, ACCUMULATED.emission].reduce(
+        (sum, at) => sum + counted[at + c]!,
+        0,
+      );
       const byGroup = [0, 1, 2, 3].reduce((sum, group) => sum + counted[GROUPS_AT + group * 3 + c]!, 0);
       expect(Math.abs(byWay / byGroup - 1)).toBeLessThan(1e-12);
       for (const group of [1, 2, 3]) expect(counted[GROUPS_AT + group * 3 + c]).toBeGreaterThan(0);
     }
-    expect(counted[COUNTED.emission]).toBeCloseTo(0.1, 6);
-    expect(counted[COUNTED.arriving]!).toBeLessThan(counted[COUNTED.unblocked]!);
+    expect(counted[ACCUMULATED.emission]).toBeCloseTo(0.1, 6);
+    expect(counted[ACCUMULATED.visible]!).toBeLessThan(counted[ACCUMULATED.unoccluded]!);
   });
 
   it('of one lamp alone are what its group has among others', () => {

@@ -2,25 +2,25 @@ import { triangleFace } from '../mesh/triangleFace.ts';
 import { hitBatch, rayBatch, type HitBatch, type RayBatch, type Tracer } from '../trace/rays.ts';
 import type { LightScene } from './lightScene.ts';
 import { LightSampler } from './lightSampler.ts';
-import { COUNTED, GROUPS_AT } from './passes.ts';
+import { ACCUMULATED, GROUPS_AT } from './passes.ts';
 import { chanceOf, frameAbout, hashOf, pointOf } from './sampling.ts';
-import { Scattering } from './scattering.ts';
+import { Bsdf } from './bsdf.ts';
 import { placeOn } from './surfacePlace.ts';
 import type { SurfaceReader } from './surfaceReader.ts';
 
 /** Paths that are followed together. */
 export const PATHS = 4096;
 
-/** How far from a surface its rays begin, as a share of the scene's size. */
+/** Offset of ray origins along the geometric normal, as a share of the scene's diagonal. */
 const OFFSET = 4e-6;
-/** A surface is not looked at more flatly than this by the normal it is shaded by. */
+/** Below this cosine to the shading normal the geometric normal is used instead. */
 const LEAST_COSINE = 0.01;
-/** Up to here points are evenly spread; farther on chance is as good. */
+/** Path vertices that use low-discrepancy points; deeper ones use hashed random numbers. */
 const EVEN_DEPTH = 2;
-/** From here on dim paths end by chance, and those that go on count for them. */
+/** Path vertices before Russian roulette begins. */
 const ROULETTE_DEPTH = 3;
 
-/** Where paths begin, and what they are counted for. */
+/** First vertices of camera paths, and the texels whose sums they add to. */
 export interface PathStarts {
   count: number;
   /** Place, shading normal, and unit direction of the eye: x, y, z each. */
@@ -32,7 +32,7 @@ export interface PathStarts {
   weights: Float64Array;
   /** The triangle of the receiver. */
   owners: Int32Array;
-  /** Place in what is counted. */
+  /** Index of the texel's sums. */
   slots: Int32Array;
   /** Number of the sample, and of the texel in the whole picture. */
   samples: Int32Array;
@@ -53,18 +53,18 @@ export const pathStarts = (capacity: number): PathStarts => ({
 });
 
 /**
- * What a path's light is multiplied by on its way to the eye, in three colours each: by its first surface's colour, by its
- * gloss, by what goes through it, by none of them.
+ * Throughput of a path, three colours for each lobe of its first surface: diffuse, glossy, transmitted; and without any, for
+ * the incident light.
  */
-const WAYS = 12;
-const THROUGH = 6;
-const BARE = 9;
+const LOBES = 12;
+const TRANSMITTED = 6;
+const INCIDENT = 9;
 
 /**
- * Follows light back from places to where it comes from: at each place a lamp is asked for its light, and a direction
- * is picked by the surface; what both would find is weighed by how likely each was to find it (Veach, "Robust Monte Carlo
+ * Unidirectional path tracing in wavefronts: at each vertex one light is sampled and one direction by the BSDF, and both
+ * estimates are combined by multiple importance sampling (Veach, "Robust Monte Carlo
  * Methods for Light Transport Simulation", 1997: next-event estimation, balance heuristic, Russian roulette). All paths
- * go one step at a time, so that their rays make one batch.
+ * are extended one vertex at a time, so that their rays make one batch.
  */
 export class PathTracer {
   /** Rays that were cast so far. */
@@ -76,7 +76,7 @@ export class PathTracer {
   private readonly bounces: number;
   private readonly seesSky: boolean;
   private readonly offset: number;
-  private readonly scattering = new Scattering();
+  private readonly bsdf = new Bsdf();
   private readonly frame = new Float64Array(6);
   private readonly face = new Float64Array(9);
   private readonly one = new Float64Array(2);
@@ -89,8 +89,8 @@ export class PathTracer {
   /** The path of each ray and of each shadow ray. */
   private readonly rayPaths = new Int32Array(PATHS);
   private readonly shadowPaths = new Int32Array(PATHS);
-  /** What arrives if nothing is in the way, in all ways; and its group. */
-  private readonly pending = new Float64Array(PATHS * WAYS);
+  /** Radiance each shadow ray carries if it is unoccluded, by lobe; and the light group. */
+  private readonly pending = new Float64Array(PATHS * LOBES);
   private readonly pendingGroups = new Uint8Array(PATHS);
 
   private readonly places = new Float64Array(PATHS * 3);
@@ -98,12 +98,12 @@ export class PathTracer {
   private readonly back = new Float64Array(PATHS * 3);
   private readonly triangles = new Int32Array(PATHS);
   private readonly weights = new Float64Array(PATHS * 2);
-  private readonly throughput = new Float64Array(PATHS * WAYS);
-  /** How likely the ray on its way was picked; Infinity where no lamp is asked for the same. */
-  private readonly densities = new Float64Array(PATHS);
-  /** The material that the ray goes through, or −1. */
+  private readonly throughput = new Float64Array(PATHS * LOBES);
+  /** Probability density of each extension ray; Infinity where light sampling cannot find the same. */
+  private readonly pdfs = new Float64Array(PATHS);
+  /** The material that each path travels within, or −1. */
   private readonly within = new Int16Array(PATHS);
-  /** What is left of light after a mesh unit within each material, as logarithms; null for all of it. */
+  /** Logarithm of the transmittance of a mesh unit within each material; null for 1. */
   private readonly absorbed: (Float64Array | null)[];
 
   /**
@@ -139,7 +139,7 @@ export class PathTracer {
   trace(starts: PathStarts, counted: Float64Array, stride: number): void {
     const { rays, hits, shadows, blocked, tracer, rayPaths } = this;
     this.begin(starts, counted, stride);
-    if (this.seesSky) this.lookAround(starts, counted, stride);
+    if (this.seesSky) this.sampleSky(starts, counted, stride);
     let alive = starts.count;
     for (let depth = 0; alive > 0; depth++) {
       rays.count = 0;
@@ -148,11 +148,11 @@ export class PathTracer {
       this.cast += shadows.count + rays.count;
       if (shadows.count > 0) {
         tracer.anyHits(shadows, blocked, 'accept');
-        this.arrive(depth, starts, counted, stride);
+        this.addUnoccluded(depth, starts, counted, stride);
       }
       if (rays.count === 0) return;
       tracer.closestHits(rays, hits, 'accept');
-      alive = this.meet(depth, starts, counted, stride);
+      alive = this.extend(depth, starts, counted, stride);
     }
   }
 
@@ -163,7 +163,7 @@ export class PathTracer {
     this.back.set(eyes.subarray(0, count * 3));
     this.triangles.set(triangles.subarray(0, count));
     this.weights.set(weights.subarray(0, count * 2));
-    this.throughput.fill(1, 0, count * WAYS);
+    this.throughput.fill(1, 0, count * LOBES);
     this.within.fill(-1, 0, count);
     const { groupOf, materials } = this.scene;
     for (let p = 0; p < count; p++) {
@@ -174,14 +174,14 @@ export class PathTracer {
       const at = slots[p]! * stride;
       const group = at + GROUPS_AT + groupOf[materials.ofTriangle[triangle]!]! * 3;
       for (let c = 0; c < 3; c++) {
-        counted[at + COUNTED.emission + c]! += sent[c]!;
+        counted[at + ACCUMULATED.emission + c]! += sent[c]!;
         counted[group + c]! += sent[c]!;
       }
     }
   }
 
-  /** Counts the directions in which nothing is met, one for each path. */
-  private lookAround(starts: PathStarts, counted: Float64Array, stride: number): void {
+  /** Sky visibility: one cosine-weighted direction for each path. */
+  private sampleSky(starts: PathStarts, counted: Float64Array, stride: number): void {
     const { shadows, blocked, frame, two, normals, places, offset, back } = this;
     shadows.count = starts.count;
     for (let p = 0; p < starts.count; p++) {
@@ -205,13 +205,13 @@ export class PathTracer {
     this.cast += shadows.count;
     this.tracer.anyHits(shadows, blocked, 'accept');
     for (let p = 0; p < starts.count; p++) {
-      if (blocked[p] === 0) counted[starts.slots[p]! * stride + COUNTED.sky]!++;
+      if (blocked[p] === 0) counted[starts.slots[p]! * stride + ACCUMULATED.sky]!++;
     }
   }
 
-  /** At a place: asks a lamp for its light, and sends a ray on. */
+  /** Shades a path vertex: samples one light and queues its shadow ray, samples the BSDF and queues the next ray. */
   private scatter(p: number, depth: number, starts: PathStarts): void {
-    const { scattering, frame, one, two, back, normals, places, throughput, lights } = this;
+    const { bsdf, frame, one, two, back, normals, places, throughput, lights } = this;
     const owner = starts.owners[p]!;
     const triangle = this.triangles[p]!;
     const bx = back[p * 3]!;
@@ -244,7 +244,7 @@ export class PathTracer {
     const sy = frame[4]!;
     const sz = frame[5]!;
     const values = this.surfaces.valuesAt(triangle, this.weights[p * 2]!, this.weights[p * 2 + 1]!, owner);
-    scattering.look(values, bx * tx + by * ty + bz * tz, bx * sx + by * sy + bz * sz, z, this.isBack);
+    bsdf.prepare(values, bx * tx + by * ty + bz * tz, bx * sx + by * sy + bz * sz, z, this.isBack);
     const offset = this.offset;
     const x = places[p * 3]! + gx * offset;
     const y = places[p * 3 + 1]! + gy * offset;
@@ -256,23 +256,23 @@ export class PathTracer {
     this.draw(sample, seed, depth, 1, two);
     const kind = one[1]!;
     // From the place itself: rays begin beside it only so as not to meet it.
-    if (lights.pick(places[p * 3]!, places[p * 3 + 1]!, places[p * 3 + 2]!, one[0]!, two[0]!, two[1]!, owner)) {
-      const { towards, light, density, distance } = lights;
+    if (lights.sample(places[p * 3]!, places[p * 3 + 1]!, places[p * 3 + 2]!, one[0]!, two[0]!, two[1]!, owner)) {
+      const { towards, light, pdf, distance } = lights;
       const lx = towards[0]!;
       const ly = towards[1]!;
       const lz = towards[2]!;
       const up = lx * nx + ly * ny + lz * nz;
       if (up > 0 && lx * gx + ly * gy + lz * gz > 0) {
-        scattering.towards(lx * tx + ly * ty + lz * tz, lx * sx + ly * sy + lz * sz, up);
-        const weight = density === 0 ? 1 : 1 / (density + scattering.density);
-        this.askFor(p, depth, light, weight, up, x, y, q, distance);
+        bsdf.evaluate(lx * tx + ly * ty + lz * tz, lx * sx + ly * sy + lz * sz, up);
+        const weight = pdf === 0 ? 1 : 1 / (pdf + bsdf.pdf);
+        this.queueShadowRay(p, depth, light, weight, up, x, y, q, distance);
       }
     }
     this.draw(sample, seed, depth, 2, two);
-    scattering.pick(kind, two[0]!, two[1]!);
-    const px = scattering.picked[0]!;
-    const py = scattering.picked[1]!;
-    const pz = scattering.picked[2]!;
+    bsdf.sample(kind, two[0]!, two[1]!);
+    const px = bsdf.sampled[0]!;
+    const py = bsdf.sampled[1]!;
+    const pz = bsdf.sampled[2]!;
     if (pz === 0) return;
     const dx = tx * px + sx * py + nx * pz;
     const dy = ty * px + sy * py + ny * pz;
@@ -280,26 +280,26 @@ export class PathTracer {
     const isThrough = pz < 0;
     // Light that would come through the surface where it does not, or not where it does.
     if (dx * gx + dy * gy + dz * gz > 0 === isThrough) return;
-    const at = p * WAYS;
+    const at = p * LOBES;
     if (isThrough) {
-      if (!this.goThrough(p, at, depth)) return;
+      if (!this.transmit(p, at, depth)) return;
     } else {
-      scattering.towards(px, py, pz);
-      const { density } = scattering;
-      if (!(density > 0)) return;
+      bsdf.evaluate(px, py, pz);
+      const { pdf } = bsdf;
+      if (!(pdf > 0)) return;
       for (let c = 0; c < 3; c++) {
-        const diffuse = scattering.diffuse[c]! / density;
-        const glossy = scattering.glossy[c]! / density;
+        const diffuse = bsdf.diffuse[c]! / pdf;
+        const glossy = bsdf.glossy[c]! / pdf;
         if (depth === 0) {
           throughput[at + c] = diffuse;
           throughput[at + 3 + c] = glossy;
-          throughput[at + THROUGH + c] = 0;
-          throughput[at + BARE + c] = pz / density;
+          throughput[at + TRANSMITTED + c] = 0;
+          throughput[at + INCIDENT + c] = pz / pdf;
         } else {
-          for (let way = c; way < WAYS; way += 3) throughput[at + way]! *= diffuse + glossy;
+          for (let way = c; way < LOBES; way += 3) throughput[at + way]! *= diffuse + glossy;
         }
       }
-      this.densities[p] = density;
+      this.pdfs[p] = pdf;
     }
     const side = isThrough ? -2 * offset : 0;
     const { rays } = this;
@@ -318,7 +318,7 @@ export class PathTracer {
   private ny = 0;
   private nz = 1;
 
-  /** Takes a normal to shade by, turned to the side that is looked at. */
+  /** Takes a shading normal, turned to the side of the geometric one. */
   private shadeBy(normals: Float64Array, at: number): void {
     const x = normals[at]!;
     const y = normals[at + 1]!;
@@ -329,22 +329,22 @@ export class PathTracer {
     this.nz = z * side;
   }
 
-  /** Lets a path go through the surface it is at. @returns whether anything is left of it */
-  private goThrough(p: number, at: number, depth: number): boolean {
+  /** Continues a path through its surface. @returns whether its throughput is above 0 */
+  private transmit(p: number, at: number, depth: number): boolean {
     const { throughput } = this;
-    const { through } = this.scattering;
+    const { through } = this.bsdf;
     if (!(through[0]! + through[1]! + through[2]! > 0)) return false;
     for (let c = 0; c < 3; c++) {
       if (depth === 0) {
         throughput[at + c] = 0;
         throughput[at + 3 + c] = 0;
-        throughput[at + THROUGH + c] = through[c]!;
-        throughput[at + BARE + c] = 0;
+        throughput[at + TRANSMITTED + c] = through[c]!;
+        throughput[at + INCIDENT + c] = 0;
       } else {
-        for (let way = c; way < WAYS; way += 3) throughput[at + way]! *= through[c]!;
+        for (let way = c; way < LOBES; way += 3) throughput[at + way]! *= through[c]!;
       }
     }
-    this.densities[p] = Infinity;
+    this.pdfs[p] = Infinity;
     this.within[p] = this.isBack ? -1 : this.scene.materials.ofTriangle[this.triangles[p]!]!;
     return true;
   }
@@ -355,7 +355,7 @@ export class PathTracer {
   private gy = 0;
   private gz = 1;
 
-  /** The normal of a triangle's plane, towards a direction. */
+  /** The geometric normal of a triangle, on the side of a direction. */
   private faceOf(triangle: number, x: number, y: number, z: number): void {
     const { face } = this;
     triangleFace(this.scene.scene, triangle, face);
@@ -376,8 +376,8 @@ export class PathTracer {
     else chanceOf(hashOf(own, sample), out);
   }
 
-  /** Sends a ray to a lamp; what comes along it is counted if nothing is in the way. */
-  private askFor(
+  /** Queues a shadow ray with the radiance that it adds if it is unoccluded. */
+  private queueShadowRay(
     p: number,
     depth: number,
     light: Float64Array,
@@ -388,24 +388,24 @@ export class PathTracer {
     z: number,
     distance: number,
   ): void {
-    const { scattering, shadows, pending, throughput, lights } = this;
+    const { bsdf, shadows, pending, throughput, lights } = this;
     const s = shadows.count;
-    const at = s * WAYS;
+    const at = s * LOBES;
     let any = 0;
     for (let c = 0; c < 3; c++) {
       const arriving = light[c]! * weight;
-      const diffuse = scattering.diffuse[c]!;
-      const glossy = scattering.glossy[c]!;
+      const diffuse = bsdf.diffuse[c]!;
+      const glossy = bsdf.glossy[c]!;
       if (depth === 0) {
         pending[at + c] = arriving * diffuse;
         pending[at + 3 + c] = arriving * glossy;
-        pending[at + THROUGH + c] = 0;
-        pending[at + BARE + c] = arriving * cosine;
+        pending[at + TRANSMITTED + c] = 0;
+        pending[at + INCIDENT + c] = arriving * cosine;
       } else {
         const both = arriving * (diffuse + glossy);
-        for (let way = c; way < WAYS; way += 3) pending[at + way] = both * throughput[p * WAYS + way]!;
+        for (let way = c; way < LOBES; way += 3) pending[at + way] = both * throughput[p * LOBES + way]!;
       }
-      any += pending[at + c]! + pending[at + 3 + c]! + pending[at + THROUGH + c]! + pending[at + BARE + c]!;
+      any += pending[at + c]! + pending[at + 3 + c]! + pending[at + TRANSMITTED + c]! + pending[at + INCIDENT + c]!;
     }
     if (!(any > 0)) return;
     shadows.count++;
@@ -432,22 +432,22 @@ export class PathTracer {
     shadows.origins[s * 3 + 2] = z;
   }
 
-  private arrive(depth: number, { slots }: PathStarts, counted: Float64Array, stride: number): void {
+  private addUnoccluded(depth: number, { slots }: PathStarts, counted: Float64Array, stride: number): void {
     const { shadows, blocked, shadowPaths, pending, pendingGroups } = this;
     for (let s = 0; s < shadows.count; s++) {
       const slot = slots[shadowPaths[s]!]! * stride;
       const isFree = blocked[s] === 0;
       if (depth === 0) {
-        const bare = s * WAYS + BARE;
+        const bare = s * LOBES + INCIDENT;
         const sent = pending[bare]! + pending[bare + 1]! + pending[bare + 2]!;
-        counted[slot + COUNTED.unblocked]! += sent;
-        if (isFree) counted[slot + COUNTED.arriving]! += sent;
+        counted[slot + ACCUMULATED.unoccluded]! += sent;
+        if (isFree) counted[slot + ACCUMULATED.visible]! += sent;
       }
-      if (isFree) this.count(pending, s * WAYS, 1, 1, 1, depth === 0, pendingGroups[s]!, counted, slot);
+      if (isFree) this.count(pending, s * LOBES, 1, 1, 1, depth === 0, pendingGroups[s]!, counted, slot);
     }
   }
 
-  /** Counts light by its way. @param isDirect whether it comes from a lamp at once */
+  /** Adds radiance to the sums of its passes. @param isDirect whether it left a light without a bounce */
   private count(
     ways: Float64Array,
     at: number,
@@ -459,31 +459,31 @@ export class PathTracer {
     counted: Float64Array,
     slot: number,
   ): void {
-    const diffuse = slot + (isDirect ? COUNTED.diffuseDirect : COUNTED.diffuseIndirect);
-    const glossy = slot + (isDirect ? COUNTED.reflectionDirect : COUNTED.reflectionIndirect);
+    const diffuse = slot + (isDirect ? ACCUMULATED.diffuseDirect : ACCUMULATED.diffuseIndirect);
+    const glossy = slot + (isDirect ? ACCUMULATED.reflectionDirect : ACCUMULATED.reflectionIndirect);
     for (let c = 0; c < 3; c++) {
       const light = c === 0 ? r : c === 1 ? g : b;
       const own = ways[at + c]! * light;
       const gloss = ways[at + 3 + c]! * light;
       counted[diffuse + c]! += own;
       counted[glossy + c]! += gloss;
-      const through = ways[at + THROUGH + c]! * light;
-      counted[slot + COUNTED.refraction + c]! += through;
-      counted[slot + COUNTED.irradiance + c]! += ways[at + BARE + c]! * light;
+      const through = ways[at + TRANSMITTED + c]! * light;
+      counted[slot + ACCUMULATED.refraction + c]! += through;
+      counted[slot + ACCUMULATED.irradiance + c]! += ways[at + INCIDENT + c]! * light;
       counted[slot + GROUPS_AT + group * 3 + c]! += own + gloss + through;
     }
   }
 
-  /** What rays have met: light is counted, and surfaces are where paths go on. @returns how many do */
-  private meet(depth: number, starts: PathStarts, counted: Float64Array, stride: number): number {
-    const { rays, hits, rayPaths, throughput, densities, lights, scene } = this;
+  /** Extends paths to what their rays hit, and adds the emission found there. @returns how many paths go on */
+  private extend(depth: number, starts: PathStarts, counted: Float64Array, stride: number): number {
+    const { rays, hits, rayPaths, throughput, pdfs, lights, scene } = this;
     const { groupOf, materials } = scene;
     let alive = 0;
     for (let r = 0; r < rays.count; r++) {
       const p = rayPaths[r]!;
-      const at = p * WAYS;
+      const at = p * LOBES;
       const slot = starts.slots[p]! * stride;
-      const density = densities[p]!;
+      const pdf = pdfs[p]!;
       const dx = rays.directions[r * 3]!;
       const dy = rays.directions[r * 3 + 1]!;
       const dz = rays.directions[r * 3 + 2]!;
@@ -493,7 +493,7 @@ export class PathTracer {
         for (let source = 0; source < lights.farSources; source++) {
           if (!lights.fromFar(source, dx, dy, dz)) continue;
           const { light } = lights;
-          const weight = 1 / (1 + lights.density / density);
+          const weight = 1 / (1 + lights.pdf / pdf);
           const red = light[0]! * weight;
           const green = light[1]! * weight;
           const blue = light[2]! * weight;
@@ -505,8 +505,8 @@ export class PathTracer {
       const wc = hits.weights[r * 2 + 1]!;
       const sent = this.surfaces.radianceAt(triangle, wb, wc, starts.owners[p]!);
       if (sent[0]! + sent[1]! + sent[2]! > 0) {
-        const other = lights.densityAtTriangle(triangle, hits.distances[r]!, dx, dy, dz);
-        const weight = other < 0 ? 0 : 1 / (1 + other / density);
+        const other = lights.pdfOfHit(triangle, hits.distances[r]!, dx, dy, dz);
+        const weight = other < 0 ? 0 : 1 / (1 + other / pdf);
         const group = groupOf[materials.ofTriangle[triangle]!]!;
         const red = sent[0]! * weight;
         const green = sent[1]! * weight;
@@ -514,42 +514,42 @@ export class PathTracer {
         this.count(throughput, at, red, green, blue, depth === 0, group, counted, slot);
       }
       if (depth >= this.bounces || !this.survives(p, depth, starts)) continue;
-      this.arriveAt(p, triangle, wb, wc, dx, dy, dz);
+      this.moveTo(p, triangle, wb, wc, dx, dy, dz);
       rayPaths[alive++] = p;
     }
     return alive;
   }
 
-  /** What is left of a path's light after a way through a body (Beer and Lambert). */
+  /** Absorption along a segment within a body (law of Beer and Lambert). */
   private absorb(p: number, at: number, distance: number): void {
     const absorbed = this.absorbed[this.within[p]!];
     if (!absorbed) return;
     for (let c = 0; c < 3; c++) {
       const left = Math.exp(absorbed[c]! * distance);
-      for (let way = c; way < WAYS; way += 3) this.throughput[at + way]! *= left;
+      for (let way = c; way < LOBES; way += 3) this.throughput[at + way]! *= left;
     }
   }
 
   private survives(p: number, depth: number, { samples, seeds }: PathStarts): boolean {
     const { throughput } = this;
-    const at = p * WAYS;
+    const at = p * LOBES;
     let most = 0;
     for (let c = 0; c < 3; c++)
-      most = Math.max(most, throughput[at + c]! + throughput[at + 3 + c]! + throughput[at + THROUGH + c]!);
+      most = Math.max(most, throughput[at + c]! + throughput[at + 3 + c]! + throughput[at + TRANSMITTED + c]!);
     if (!(most > 0)) {
       // A black surface is still lit.
-      for (let c = BARE; c < WAYS; c++) most = Math.max(most, throughput[at + c]! / Math.PI);
+      for (let c = INCIDENT; c < LOBES; c++) most = Math.max(most, throughput[at + c]! / Math.PI);
     }
     if (!(most > 0)) return false;
     if (depth + 1 < ROULETTE_DEPTH) return true;
     const share = Math.min(0.95, most);
     this.draw(samples[p]!, seeds[p]!, depth, 3, this.one);
     if (this.one[0]! >= share) return false;
-    for (let way = 0; way < WAYS; way++) throughput[at + way]! /= share;
+    for (let way = 0; way < LOBES; way++) throughput[at + way]! /= share;
     return true;
   }
 
-  private arriveAt(p: number, triangle: number, wb: number, wc: number, dx: number, dy: number, dz: number): void {
+  private moveTo(p: number, triangle: number, wb: number, wc: number, dx: number, dy: number, dz: number): void {
     placeOn(this.scene.scene, triangle, wb, wc, this.places, this.normals, p * 3);
     this.back[p * 3] = -dx;
     this.back[p * 3 + 1] = -dy;

@@ -2,7 +2,7 @@ import { BentNormal } from '../bake/source/normalBend.ts';
 import type { MaterialReader } from '../bake/source/sourceMaterials.ts';
 import type { Material } from '../mesh/material.ts';
 import { radianceOf, type LightScene } from './lightScene.ts';
-import type { SurfaceValues } from './scattering.ts';
+import type { SurfaceValues } from './bsdf.ts';
 
 /** Looks up what surfaces are made of; those without pictures are known beforehand. */
 export class SurfaceReader {

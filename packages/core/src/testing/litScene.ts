@@ -8,7 +8,7 @@ import { buildBvh } from '../trace/bvh.ts';
 import { bvhTracer } from '../trace/bvhTracer.ts';
 import { sceneOf } from '../trace/scene.ts';
 import { emittersOf, type LightScene } from '../light/lightScene.ts';
-import { countedPerTexel } from '../light/passes.ts';
+import { accumulatedPerTexel } from '../light/passes.ts';
 import { pathStarts, PATHS, PathTracer } from '../light/pathTracer.ts';
 import { reliefPlane } from './shapes.ts';
 import { SurfaceReader } from '../light/surfaceReader.ts';
@@ -58,7 +58,7 @@ export function lightAt(
   const reader = new MaterialReader(scene.materials, scene.scene, receiver, { width: 1, height: 1 }, 1);
   const paths = new PathTracer(scene, tracer, new SurfaceReader(scene, reader), bounces);
   const starts = pathStarts(PATHS);
-  const stride = countedPerTexel(groups);
+  const stride = accumulatedPerTexel(groups);
   const counted = new Float64Array(stride);
   const [wb, wc] = weights;
   const mix = (values: Float32Array, k: number): number =>

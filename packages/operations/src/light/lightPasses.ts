@@ -1,5 +1,5 @@
 import type { Image } from '@zographos/core/image';
-import { COUNTED, GROUPS_AT, type LightTarget, type LightWork } from '@zographos/core/light';
+import { ACCUMULATED, GROUPS_AT, type LightTarget, type LightWork } from '@zographos/core/light';
 import type { Size } from '@zographos/core/math';
 import type { LightReport } from './report.ts';
 import type { LightPass } from './settings.ts';
@@ -7,18 +7,23 @@ import type { LightPass } from './settings.ts';
 /** What each pass is the sum of. */
 const PARTS: Record<Exclude<LightPass, 'shadow' | 'sky' | 'groups'>, readonly number[]> = {
   combined: [
-    ...[COUNTED.diffuseDirect, COUNTED.diffuseIndirect, COUNTED.reflectionDirect, COUNTED.reflectionIndirect],
-    ...[COUNTED.refraction, COUNTED.emission],
+    ...[
+      ACCUMULATED.diffuseDirect,
+      ACCUMULATED.diffuseIndirect,
+      ACCUMULATED.reflectionDirect,
+      ACCUMULATED.reflectionIndirect,
+    ],
+    ...[ACCUMULATED.refraction, ACCUMULATED.emission],
   ],
-  direct: [COUNTED.diffuseDirect, COUNTED.reflectionDirect],
-  indirect: [COUNTED.diffuseIndirect, COUNTED.reflectionIndirect],
-  diffuse: [COUNTED.diffuseDirect, COUNTED.diffuseIndirect],
-  'diffuse-direct': [COUNTED.diffuseDirect],
-  'diffuse-indirect': [COUNTED.diffuseIndirect],
-  reflection: [COUNTED.reflectionDirect, COUNTED.reflectionIndirect],
-  refraction: [COUNTED.refraction],
-  emission: [COUNTED.emission],
-  irradiance: [COUNTED.irradiance],
+  direct: [ACCUMULATED.diffuseDirect, ACCUMULATED.reflectionDirect],
+  indirect: [ACCUMULATED.diffuseIndirect, ACCUMULATED.reflectionIndirect],
+  diffuse: [ACCUMULATED.diffuseDirect, ACCUMULATED.diffuseIndirect],
+  'diffuse-direct': [ACCUMULATED.diffuseDirect],
+  'diffuse-indirect': [ACCUMULATED.diffuseIndirect],
+  reflection: [ACCUMULATED.reflectionDirect, ACCUMULATED.reflectionIndirect],
+  refraction: [ACCUMULATED.refraction],
+  emission: [ACCUMULATED.emission],
+  irradiance: [ACCUMULATED.irradiance],
 };
 
 /** The picture of a pass. @param samples that were taken @param stride numbers for each texel */
@@ -34,13 +39,13 @@ export function passOf(
     // How much of what lamps send here is blocked.
     const data = new Float32Array(texels);
     for (let i = 0; i < texels; i++) {
-      const sent = sums[i * stride + COUNTED.unblocked]!;
-      data[i] = sent > 0 ? 1 - sums[i * stride + COUNTED.arriving]! / sent : 0;
+      const sent = sums[i * stride + ACCUMULATED.unoccluded]!;
+      data[i] = sent > 0 ? 1 - sums[i * stride + ACCUMULATED.visible]! / sent : 0;
     }
     return { ...size, channels: 1, data };
   }
   if (pass === 'sky') {
-    const data = Float32Array.from({ length: texels }, (_, i) => sums[i * stride + COUNTED.sky]! / samples);
+    const data = Float32Array.from({ length: texels }, (_, i) => sums[i * stride + ACCUMULATED.sky]! / samples);
     return { ...size, channels: 1, data };
   }
   return sumOf(PARTS[pass], target, size, samples, stride);

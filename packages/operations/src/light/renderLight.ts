@@ -1,7 +1,14 @@
 import { padIslands, planBlocks, prepareReceiver } from '@zographos/core/bake';
 import { ZographosError } from '@zographos/core/errors';
 import type { Image } from '@zographos/core/image';
-import { countedPerTexel, denoise, emittersOf, GUIDES, type LightScene, type LightWork } from '@zographos/core/light';
+import {
+  accumulatedPerTexel,
+  denoise,
+  emittersOf,
+  GUIDES,
+  type LightScene,
+  type LightWork,
+} from '@zographos/core/light';
 import { boundsOf, diagonal } from '@zographos/core/mesh';
 import { sharedFloat32, sharedUint16, sharedUint8 } from '@zographos/core/shared-arrays';
 import { islandsOf } from '@zographos/core/uv';
@@ -102,7 +109,7 @@ export async function renderLight(context: LightContext): Promise<LitMaps> {
   moveIntoWindow(receiver.uvs, settings.uvWindow);
   const { size } = settings;
   const plan = planBlocks(receiver.uvs, receiver.indices, size);
-  const stride = countedPerTexel(names.length);
+  const stride = accumulatedPerTexel(names.length);
   const texels = size.width * size.height;
   const work: LightWork = {
     ...{ light, receiver, firstTriangle: 0, plan },
@@ -190,7 +197,7 @@ function requireMemory({ settings: { size, passes, denoise, lights }, memoryLimi
   const bytes =
     size.width *
       size.height *
-      (countedPerTexel(passes.includes('groups') ? lights.length + 2 : 1) * 4 +
+      (accumulatedPerTexel(passes.includes('groups') ? lights.length + 2 : 1) * 4 +
         16 +
         passes.length * 12 +
         (denoise > 0 ? 112 : 0)) +

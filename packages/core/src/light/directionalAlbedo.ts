@@ -1,14 +1,14 @@
-import { LEAST_ALPHA, masking, towardsWhite, visibleNormal } from './microfacet.ts';
+import { LEAST_ALPHA, smithLambda, schlickWeight, sampleVisibleNormal } from './microfacet.ts';
 
 /** Entries along the cosine and along the roughness. */
 const SIDE = 32;
-/** Mirrors that lean ever more, and about. */
-const LEANS = 48;
-const TURNS = 12;
+/** Microfacet normals for each entry, by tilt and azimuth. */
+const TILTS = 48;
+const AZIMUTHS = 12;
 
 /**
- * How much a rough surface reflects of what comes from all about, once: (scale, bias) for each cosine and roughness, so
- * that it is `scale` × F₀ + `bias` (the split of an integral by Schlick's reflectance, common practice; by stratified points of visible normals).
+ * Directional albedo of single scattering, as (scale, bias) of F0 for each cosine and roughness, by Schlick's split (common
+ * practice, no source), integrated over stratified visible normals.
  * @returns two numbers for each roughness and cosine, roughness by roughness
  */
 function measured(): Float32Array {
@@ -19,20 +19,20 @@ function measured(): Float32Array {
     for (let c = 0; c < SIDE; c++) {
       const z = Math.max(1e-3, (c / (SIDE - 1)) ** 2);
       const x = Math.sqrt(1 - z * z);
-      const own = masking(z, alpha);
+      const own = smithLambda(z, alpha);
       let scale = 0;
       let bias = 0;
-      for (let i = 0; i < LEANS; i++) {
-        // Close together where mirrors lean most: they are few, and what they lose is much.
-        const s = (i + 0.5) / LEANS;
-        const weight = (2 * s) / LEANS / TURNS;
-        for (let j = 0; j < TURNS; j++) {
-          visibleNormal(x, 0, z, alpha, 1 - s * s, (j + 0.5) / TURNS, normal);
+      for (let i = 0; i < TILTS; i++) {
+        // Denser towards the largest tilts, which are rare and lose most.
+        const s = (i + 0.5) / TILTS;
+        const weight = (2 * s) / TILTS / AZIMUTHS;
+        for (let j = 0; j < AZIMUTHS; j++) {
+          sampleVisibleNormal(x, 0, z, alpha, 1 - s * s, (j + 0.5) / AZIMUTHS, normal);
           const facing = x * normal[0]! + z * normal[2]!;
           const out = 2 * facing * normal[2]! - z;
           if (out <= 0) continue;
-          const seen = (1 + own) / (1 + own + masking(out, alpha));
-          const white = towardsWhite(facing);
+          const seen = (1 + own) / (1 + own + smithLambda(out, alpha));
+          const white = schlickWeight(facing);
           scale += seen * (1 - white) * weight;
           bias += seen * white * weight;
         }
@@ -46,8 +46,8 @@ function measured(): Float32Array {
 
 let known: Float32Array | null = null;
 
-/** What is reflected once, by the split of Schlick's reflectance. @param out told scale and bias */
-export function reflectedOnce(cosine: number, roughness: number, out: Float64Array): void {
+/** Directional albedo of single scattering: `scale` × F0 + `bias`. @param out told scale and bias */
+export function directionalAlbedo(cosine: number, roughness: number, out: Float64Array): void {
   known ??= measured();
   // Entries lie closer where the light grazes.
   const c = Math.sqrt(Math.max(0, Math.min(1, cosine))) * (SIDE - 1);

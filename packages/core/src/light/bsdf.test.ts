@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { fresnel } from './microfacet.ts';
 import { chanceOf, pointOf } from './sampling.ts';
-import { Scattering, type SurfaceValues } from './scattering.ts';
+import { Bsdf, type SurfaceValues } from './bsdf.ts';
 
 const values = (base: number, metallic: number, roughness: number, specular = 1): SurfaceValues => ({
   ...{ base: new Float64Array([base, base, base]), metallic, roughness, specular, transmission: 0, ior: 1.5 },
@@ -9,18 +9,18 @@ const values = (base: number, metallic: number, roughness: number, specular = 1)
 
 /** What a surface sends one way under a sky of 1: the mean of what its own picks weigh. */
 function furnace(surface: SurfaceValues, z: number, samples = 1 << 14): number {
-  const scattering = new Scattering();
-  scattering.look(surface, Math.sqrt(1 - z * z), 0, z);
+  const bsdf = new Bsdf();
+  bsdf.prepare(surface, Math.sqrt(1 - z * z), 0, z);
   const [kind, place] = [new Float64Array(2), new Float64Array(2)];
   let sum = 0;
   for (let i = 0; i < samples; i++) {
     pointOf(i, 17, kind);
     pointOf(i, 23, place);
-    scattering.pick(kind[0]!, place[0]!, place[1]!);
-    const [x, y, up] = scattering.picked;
+    bsdf.sample(kind[0]!, place[0]!, place[1]!);
+    const [x, y, up] = bsdf.sampled;
     if (up! <= 0) continue;
-    scattering.towards(x!, y!, up!);
-    sum += (scattering.diffuse[0]! + scattering.glossy[0]!) / scattering.density;
+    bsdf.evaluate(x!, y!, up!);
+    sum += (bsdf.diffuse[0]! + bsdf.glossy[0]!) / bsdf.pdf;
   }
   return sum / samples;
 }
@@ -53,10 +53,10 @@ describe('a surface under an even sky', () => {
   });
 });
 
-describe('scattering', () => {
+describe('bsdf', () => {
   it('is as likely in a direction as it says: densities add up to one over the hemisphere', () => {
-    const scattering = new Scattering();
-    scattering.look(values(0.5, 0.3, 0.6), 0.6, 0, 0.8);
+    const bsdf = new Bsdf();
+    bsdf.prepare(values(0.5, 0.3, 0.6), 0.6, 0, 0.8);
     const point = new Float64Array(2);
     let sum = 0;
     const samples = 1 << 15;
@@ -64,8 +64,8 @@ describe('scattering', () => {
       pointOf(i, 5, point);
       const z = point[0]!;
       const r = Math.sqrt(1 - z * z);
-      scattering.towards(r * Math.cos(2 * Math.PI * point[1]!), r * Math.sin(2 * Math.PI * point[1]!), z);
-      sum += scattering.density * 2 * Math.PI;
+      bsdf.evaluate(r * Math.cos(2 * Math.PI * point[1]!), r * Math.sin(2 * Math.PI * point[1]!), z);
+      sum += bsdf.pdf * 2 * Math.PI;
     }
     // Some mirrors send light below the surface.
     expect(sum / samples).toBeGreaterThan(0.95);

@@ -1,5 +1,12 @@
-import { distribution, fresnel, LEAST_ALPHA, masking, towardsWhite, visibleNormal } from './microfacet.ts';
-import { reflectedOnce } from './reflectance.ts';
+import {
+  ggxDistribution,
+  fresnel,
+  LEAST_ALPHA,
+  smithLambda,
+  schlickWeight,
+  sampleVisibleNormal,
+} from './microfacet.ts';
+import { directionalAlbedo } from './directionalAlbedo.ts';
 
 /** What a surface is made of at one place, in the terms of glTF 2.0; colours are light. */
 export interface SurfaceValues {
@@ -17,19 +24,20 @@ export interface SurfaceValues {
 const DIELECTRIC = 0.04;
 
 /**
- * How a surface scatters light that leaves it one way: diffusely, and at its roughness. What is lost between the mirrors of
+ * The bidirectional scattering distribution function of a surface: how it scatters light that leaves it one way, diffusely,
+ * at its roughness and, where it transmits, through it. What is lost between the mirrors of
  * a rough surface is given back (Turquin, "Practical multiple scattering compensation for microfacet models", 2019), and
  * what is reflected does not reach the colour below. All directions are in the surface's frame, with z upwards.
- * @example scattering.look(values, 0, 0, 1); scattering.towards(0.6, 0, 0.8); const weight = scattering.diffuse[0];
+ * @example bsdf.prepare(values, 0, 0, 1); bsdf.evaluate(0.6, 0, 0.8); const weight = bsdf.diffuse[0];
  */
-export class Scattering {
-  /** Of the direction asked for last: what goes there of each colour, times the cosine; and how likely it is picked. */
+export class Bsdf {
+  /** Of the direction evaluated last: the function times the cosine, for each colour; and its probability density. */
   readonly diffuse = new Float64Array(3);
   readonly glossy = new Float64Array(3);
-  density = 0;
-  /** The direction that was picked last; below the surface for what goes through, */
-  readonly picked = new Float64Array(3);
-  /** of each colour of which this is left, for as likely as it was picked. */
+  pdf = 0;
+  /** The direction that was sampled last; below the surface for what is transmitted, */
+  readonly sampled = new Float64Array(3);
+  /** of each colour of which this is left, over the probability that it was sampled. */
   readonly through = new Float64Array(3);
   private readonly base = new Float64Array(3);
   private throughShare = 0;
@@ -55,20 +63,20 @@ export class Scattering {
    * @param x, y, z the direction in which light leaves, above the surface
    * @param isWithin whether that is within the body, which matters where it lets light through
    */
-  look(values: SurfaceValues, x: number, y: number, z: number, isWithin = false): void {
+  prepare(values: SurfaceValues, x: number, y: number, z: number, isWithin = false): void {
     const { base, metallic, roughness, specular } = values;
     this.transmission = values.transmission * (1 - metallic);
     this.x = x;
     this.y = y;
     this.z = Math.max(1e-4, z);
     this.alpha = Math.max(LEAST_ALPHA, roughness * roughness);
-    this.ownMasking = masking(this.z, this.alpha);
+    this.ownMasking = smithLambda(this.z, this.alpha);
     const dielectric = DIELECTRIC * specular;
     this.grazing = specular + (1 - specular) * metallic;
     let reflected = 0;
     let below = 0;
     if (this.grazing > 0) {
-      reflectedOnce(this.z, roughness, this.split);
+      directionalAlbedo(this.z, roughness, this.split);
       const scale = this.split[0]!;
       const bias = this.split[1]!;
       const lost = 1 / (scale + bias) - 1;
@@ -110,15 +118,10 @@ export class Scattering {
     this.glossyShare *= 1 - this.throughShare;
   }
 
-  /** Diffuse reflectance of a colour, without what the surface reflects above. */
-  albedoOf(channel: number): number {
-    return this.albedo[channel]!;
-  }
-
   /** What light that comes from a direction becomes. */
-  towards(x: number, y: number, z: number): void {
+  evaluate(x: number, y: number, z: number): void {
     const { diffuse, glossy, glossyShare, alpha } = this;
-    this.density = 0;
+    this.pdf = 0;
     if (z <= 0) {
       diffuse.fill(0);
       glossy.fill(0);
@@ -126,7 +129,7 @@ export class Scattering {
     }
     const cosine = z / Math.PI;
     for (let c = 0; c < 3; c++) diffuse[c] = this.albedo[c]! * cosine;
-    this.density = (1 - glossyShare - this.throughShare) * cosine;
+    this.pdf = (1 - glossyShare - this.throughShare) * cosine;
     if (glossyShare === 0) {
       glossy.fill(0);
       return;
@@ -137,11 +140,11 @@ export class Scattering {
     const length = Math.sqrt(sx * sx + sy * sy + sz * sz);
     const upright = sz / length;
     const facing = Math.max(0, (this.x * sx + this.y * sy + this.z * sz) / length);
-    const d = distribution(upright, alpha);
-    const other = masking(z, alpha);
+    const d = ggxDistribution(upright, alpha);
+    const other = smithLambda(z, alpha);
     // D G / (4 cos cos) times the cosine of the light.
     const both = d / (4 * this.z * (1 + this.ownMasking + other));
-    const white = towardsWhite(facing);
+    const white = schlickWeight(facing);
     // Of what lets light through it is told exactly, or what goes on would not fit what comes back.
     const mirrored = this.transmission > 0 ? fresnel(facing, this.ratio) : 0;
     for (let c = 0; c < 3; c++) {
@@ -149,41 +152,41 @@ export class Scattering {
       const reflectance = plain + (mirrored - plain) * this.transmission;
       glossy[c] = both * reflectance * this.compensation[c]!;
     }
-    this.density += (glossyShare * d) / (4 * this.z * (1 + this.ownMasking));
+    this.pdf += (glossyShare * d) / (4 * this.z * (1 + this.ownMasking));
   }
 
   /**
-   * Picks a direction that light is likely to come from. What comes from below the surface is told in `through`.
+   * Samples a direction in proportion to the function, roughly. Directions below the surface have their weight in `through`.
    * @param kind, u, v from 0 to below 1
    */
-  pick(kind: number, u: number, v: number): void {
-    const { picked } = this;
+  sample(kind: number, u: number, v: number): void {
+    const { sampled } = this;
     if (kind >= 1 - this.throughShare) {
       this.refract(u, v);
       return;
     }
     if (kind < this.glossyShare) {
-      visibleNormal(this.x, this.y, this.z, this.alpha, u, v, this.normal);
+      sampleVisibleNormal(this.x, this.y, this.z, this.alpha, u, v, this.normal);
       const nx = this.normal[0]!;
       const ny = this.normal[1]!;
       const nz = this.normal[2]!;
       const twice = 2 * (this.x * nx + this.y * ny + this.z * nz);
-      picked[0] = twice * nx - this.x;
-      picked[1] = twice * ny - this.y;
-      picked[2] = twice * nz - this.z;
+      sampled[0] = twice * nx - this.x;
+      sampled[1] = twice * ny - this.y;
+      sampled[2] = twice * nz - this.z;
       return;
     }
     const radius = Math.sqrt(u);
     const turn = 2 * Math.PI * v;
-    picked[0] = radius * Math.cos(turn);
-    picked[1] = radius * Math.sin(turn);
-    picked[2] = Math.sqrt(1 - u);
+    sampled[0] = radius * Math.cos(turn);
+    sampled[1] = radius * Math.sin(turn);
+    sampled[2] = Math.sqrt(1 - u);
   }
 
   /** Through a mirror as it is seen, by Snell's law; nothing is left of what cannot leave. */
   private refract(u: number, v: number): void {
-    const { picked, through, ratio, normal } = this;
-    visibleNormal(this.x, this.y, this.z, this.alpha, u, v, normal);
+    const { sampled, through, ratio, normal } = this;
+    sampleVisibleNormal(this.x, this.y, this.z, this.alpha, u, v, normal);
     const nx = normal[0]!;
     const ny = normal[1]!;
     const nz = normal[2]!;
@@ -191,15 +194,15 @@ export class Scattering {
     const square = 1 - ratio * ratio * (1 - cosine * cosine);
     if (square <= 0) {
       through.fill(0);
-      picked.fill(0);
+      sampled.fill(0);
       return;
     }
     const along = ratio * cosine - Math.sqrt(square);
-    picked[0] = along * nx - ratio * this.x;
-    picked[1] = along * ny - ratio * this.y;
-    picked[2] = along * nz - ratio * this.z;
-    const seen = (1 + this.ownMasking) / (1 + this.ownMasking + masking(Math.abs(picked[2]), this.alpha));
-    const left = picked[2] < 0 ? ((1 - fresnel(cosine, ratio)) * seen * this.transmission) / this.throughShare : 0;
+    sampled[0] = along * nx - ratio * this.x;
+    sampled[1] = along * ny - ratio * this.y;
+    sampled[2] = along * nz - ratio * this.z;
+    const seen = (1 + this.ownMasking) / (1 + this.ownMasking + smithLambda(Math.abs(sampled[2]), this.alpha));
+    const left = sampled[2] < 0 ? ((1 - fresnel(cosine, ratio)) * seen * this.transmission) / this.throughShare : 0;
     for (let c = 0; c < 3; c++) through[c] = this.base[c]! * left;
   }
 }
