@@ -10,7 +10,7 @@ import { hashedMesh } from '@zographos/operations/scene';
 import { LIGHT_PASSES, lightSettings, renderLight, type LitMaps } from '@zographos/operations/light';
 import { oneOf, parseSize, positive, required } from '../flags.ts';
 import { loadMeshes } from '../files/meshFiles.ts';
-import { wearing } from '../files/wornSet.ts';
+import { setToWear } from '../files/wornSet.ts';
 import { pictureFile } from '../files/pictureFiles.ts';
 import { readOnThread } from '../files/readOnThread.ts';
 import { runContext, withThreads } from '../runContext.ts';
@@ -130,11 +130,8 @@ export async function lightCommand(args: string[]): Promise<void> {
   const load = async (files: readonly string[] = []) =>
     (await Promise.all(files.map((file) => loadMeshes(file)))).flat();
   const [bare, sources] = [await load(values.receiver), await load(values.source)];
-  const { set } = values;
-  const receivers =
-    set === undefined
-      ? bare
-      : await Promise.all(bare.map(async ({ mesh }) => hashedMesh(await wearing(mesh, set, settings.uvSet))));
+  const wear = values.set === undefined ? null : await setToWear(values.set, settings.uvSet);
+  const receivers = wear ? bare.map(({ mesh }) => hashedMesh(wear(mesh))) : bare;
   const picture = environment.file === null ? null : await lightPicture(environment.file);
   const threads = values.threads === undefined ? undefined : positive(values.threads, 'threads');
   const lit = await withThreads(() =>

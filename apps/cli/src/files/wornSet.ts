@@ -13,11 +13,12 @@ const WORN = {
 } satisfies Partial<Record<MapKind, Partial<Material>>>;
 
 /**
- * A mesh that wears the maps of a set in place of its own materials and colours.
+ * Reads a set to be worn.
  * @param folder of the set @param uvSet that its maps lie on
+ * @returns makes of a mesh one that wears its maps in place of its own materials and colours
  * @throws missing/not-found, input/bad-settings for a folder without maps
  */
-export async function wearing(mesh: Mesh, folder: string, uvSet: number): Promise<Mesh> {
+export async function setToWear(folder: string, uvSet: number): Promise<(mesh: Mesh) => Mesh> {
   const { maps } = await readSet(folder);
   const pictures: MaterialPicture[] = [];
   let material: Material = { ...PLAIN_MATERIAL, pictures: {} };
@@ -43,12 +44,12 @@ export async function wearing(mesh: Mesh, folder: string, uvSet: number): Promis
     } as const;
     material = { ...material, ...plain, pictures: { ...material.pictures, [kind]: use } };
   }
-  return {
+  return (mesh) => ({
     ...mesh,
     colors: null,
     slots: ['set'],
     triangleSlots: new Uint16Array(mesh.triangleSlots.length),
     materials: [material],
     pictures,
-  };
+  });
 }

@@ -12,6 +12,16 @@ const noise = (width: number, height: number, seed: number): Image => {
   return { width, height, channels: 1, data: Float32Array.from({ length: width * height }, () => random()) };
 };
 
+/** Of one part and of several, down to single rows and columns. */
+const SIZES = [
+  [37, 21],
+  [4, 4],
+  [1, 7],
+  [2, 3],
+  [6, 1],
+  [1500, 1403],
+] as const;
+
 describe('slopes in the kernel', () => {
   beforeEach(() => void useKernelTeam(new KernelTeam(loadKernel(65536), 1)));
   afterEach(() => void useKernelTeam(null));
@@ -40,14 +50,7 @@ describe('slopes in the kernel', () => {
   });
 
   it('make the normals of plain code, of one scale and of several', () => {
-    for (const [width, height] of [
-      [37, 21],
-      [4, 4],
-      [1, 7],
-      [2, 3],
-      [6, 1],
-      [1500, 1403],
-    ] as const) {
+    for (const [width, height] of SIZES) {
       const field = noise(width, height, 3);
       for (const border of ['clamp', 'repeat'] as const) {
         for (const scales of [
@@ -67,14 +70,7 @@ describe('slopes in the kernel', () => {
   });
 
   it('make the curvature of plain code, in numbers and as edges', () => {
-    for (const [width, height] of [
-      [37, 21],
-      [4, 4],
-      [1, 7],
-      [2, 3],
-      [6, 1],
-      [1500, 1403],
-    ] as const) {
+    for (const [width, height] of SIZES) {
       const field = noise(width, height, 4);
       for (const border of ['clamp', 'repeat'] as const) {
         const maps = (): Image[] => [

@@ -1,6 +1,6 @@
 import { TexelState } from '../image/image.ts';
 import type { Scene } from '../trace/scene.ts';
-import { BLOCK, type BlockPlan } from './coverage/blocks.ts';
+import { texelOfBlock, type BlockPlan } from './coverage/blocks.ts';
 import { Coverage, type BlockSamples } from './coverage/coverage.ts';
 import { BEGAN_INSIDE, DEEP_INSIDE, LayerProbe, OUTER_LAYER } from './rays/layerProbe.ts';
 import { mapBakers, type SourceAttributes } from './maps/mapBakers.ts';
@@ -97,7 +97,8 @@ export class BlockBaker {
   private writeIslands({ count, texels, triangles }: BlockSamples, block: number): void {
     const { target, islandOf } = this.work;
     if (!target.islands || !islandOf) return;
-    for (let s = count - 1; s >= 0; s--) target.islands[this.texelOf(block, texels[s]!)] = islandOf[triangles[s]!]!;
+    for (let s = count - 1; s >= 0; s--)
+      target.islands[texelOfBlock(this.work.plan, block, texels[s]!)] = islandOf[triangles[s]!]!;
   }
 
   private write({ count, texels, triangles: owners }: BlockSamples, block: number): void {
@@ -113,7 +114,7 @@ export class BlockBaker {
       let to = from;
       if (complete) while (to < count && texels[to] === texel) to++;
       else for (; to < count && texels[to] === texel; to++) if (triangles[to]! >= 0) found = true;
-      const at = this.texelOf(block, texel);
+      const at = texelOfBlock(this.work.plan, block, texel);
       for (let m = 0; m < bakers.length; m++) {
         const baker = bakers[m]!;
         if (found) baker.texel(surface, from, to, value);
@@ -136,7 +137,8 @@ export class BlockBaker {
     const { hits, behind } = surface;
     const layers = probe?.look(surface);
     const { states } = work.target;
-    const isMissed = (texel: number): boolean => states[this.texelOf(block, texel)] === TexelState.missed;
+    const isMissed = (texel: number): boolean =>
+      states[texelOfBlock(this.work.plan, block, texel)] === TexelState.missed;
     const farther = probe?.lookFarther(surface, isMissed);
     let last = -1;
     for (let s = 0; s < samples.count; s++) {
@@ -172,16 +174,9 @@ export class BlockBaker {
 
   private place(s: number, block: number, texel: number) {
     const { width } = this.work.plan.size;
-    const at = this.texelOf(block, texel);
+    const at = texelOfBlock(this.work.plan, block, texel);
     this.surface.ofReceiver(this.work.receiver.positions, s, this.value);
     const [x, y, z] = this.value;
     return { block, x: at % width, y: Math.floor(at / width), position: [x!, y!, z!] as [number, number, number] };
-  }
-
-  private texelOf(block: number, texel: number): number {
-    const { columns, size } = this.work.plan;
-    const left = (block % columns) * BLOCK;
-    const top = Math.floor(block / columns) * BLOCK;
-    return (top + Math.floor(texel / BLOCK)) * size.width + left + (texel % BLOCK);
   }
 }

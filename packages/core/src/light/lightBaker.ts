@@ -1,14 +1,14 @@
-import { BLOCK, type BlockPlan } from '../bake/coverage/blocks.ts';
+import { BLOCK, texelOfBlock, type BlockPlan } from '../bake/coverage/blocks.ts';
 import { Coverage, type BlockSamples } from '../bake/coverage/coverage.ts';
 import type { Receiver } from '../bake/receiver.ts';
 import { MaterialReader } from '../bake/source/sourceMaterials.ts';
 import { TexelState } from '../image/image.ts';
+import { mixed } from '../math/lowDiscrepancy.ts';
 import { facesAlong } from '../mesh/triangleFace.ts';
 import type { Tracer } from '../trace/rays.ts';
 import type { LightScene } from './lightScene.ts';
 import { accumulatedPerTexel, ACCUMULATED } from './passes.ts';
 import { pathStarts, PATHS, PathTracer } from './pathTracer.ts';
-import { hashOf } from './sampling.ts';
 import { placeOn } from './surfacePlace.ts';
 import { SurfaceReader } from './surfaceReader.ts';
 
@@ -101,8 +101,8 @@ export class LightBaker {
       let end = first + 1;
       while (end < samples.count && samples.texels[end] === samples.texels[first]) end++;
       const texel = samples.texels[first]!;
-      const at = this.texelOf(block, texel);
-      const seed = hashOf(at, this.work.settings.seed) | 0;
+      const at = texelOfBlock(this.work.plan, block, texel);
+      const seed = mixed(at, this.work.settings.seed);
       for (let sample = from; sample < to; sample++) {
         if (!this.begin(samples, first + placeOf(sample, end - first), texel, sample, seed)) continue;
         if (++starts.count < PATHS) continue;
@@ -190,7 +190,7 @@ export class LightBaker {
       const texel = texels[s]!;
       if (texel === last) continue;
       last = texel;
-      const at = this.texelOf(block, texel);
+      const at = texelOfBlock(this.work.plan, block, texel);
       const even = texel * 2 * stride;
       const odd = even + stride;
       for (let k = 0; k < stride; k++) sums[at * stride + k]! += counted[even + k]! + counted[odd + k]!;
@@ -198,13 +198,6 @@ export class LightBaker {
       for (let k = 0; k < ACCUMULATED.irradiance; k++) difference += counted[even + k]! - counted[odd + k]!;
       differences[at]! += difference / 3;
     }
-  }
-
-  private texelOf(block: number, texel: number): number {
-    const { columns, size } = this.work.plan;
-    const left = (block % columns) * BLOCK;
-    const top = Math.floor(block / columns) * BLOCK;
-    return (top + Math.floor(texel / BLOCK)) * size.width + left + (texel % BLOCK);
   }
 }
 

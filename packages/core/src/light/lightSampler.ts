@@ -1,7 +1,8 @@
 import { triangleFace } from '../mesh/triangleFace.ts';
 import { pdfOf, sampleDirection, placeIn, texelTowards } from './environment.ts';
 import type { LightScene } from './lightScene.ts';
-import { frameAbout } from './sampling.ts';
+import { orthonormalBasis } from '../math/orthonormalBasis.ts';
+
 import type { SurfaceReader } from './surfaceReader.ts';
 
 const DEGREE = Math.PI / 180;
@@ -113,7 +114,7 @@ export class LightSampler {
       this.pdf = 0;
       return true;
     }
-    frameAbout(x, y, z, frame);
+    orthonormalBasis(x, y, z, frame);
     const along = 1 - u * (1 - cosine);
     const aside = Math.sqrt(Math.max(0, 1 - along * along));
     const a = aside * Math.cos(2 * Math.PI * v);

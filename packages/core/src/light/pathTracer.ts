@@ -1,9 +1,11 @@
+import { mixed } from '../math/lowDiscrepancy.ts';
 import { triangleFace } from '../mesh/triangleFace.ts';
 import { hitBatch, rayBatch, type HitBatch, type RayBatch, type Tracer } from '../trace/rays.ts';
 import type { LightScene } from './lightScene.ts';
 import { LightSampler } from './lightSampler.ts';
 import { ACCUMULATED, GROUPS_AT } from './passes.ts';
-import { chanceOf, frameAbout, hashOf, pointOf } from './sampling.ts';
+import { orthonormalBasis } from '../math/orthonormalBasis.ts';
+import { chanceOf, pointOf } from './sampling.ts';
 import { Bsdf } from './bsdf.ts';
 import { placeOn } from './surfacePlace.ts';
 import type { SurfaceReader } from './surfaceReader.ts';
@@ -188,7 +190,7 @@ export class PathTracer {
       this.faceOf(this.triangles[p]!, back[p * 3]!, back[p * 3 + 1]!, back[p * 3 + 2]!);
       this.shadeBy(normals, p * 3);
       const { nx, ny, nz } = this;
-      frameAbout(nx, ny, nz, frame);
+      orthonormalBasis(nx, ny, nz, frame);
       this.draw(starts.samples[p]!, starts.seeds[p]!, 0, 3, two);
       const radius = Math.sqrt(two[0]!);
       const a = radius * Math.cos(2 * Math.PI * two[1]!);
@@ -236,7 +238,7 @@ export class PathTracer {
       nz = gz;
       z = nx * bx + ny * by + nz * bz;
     }
-    frameAbout(nx, ny, nz, frame);
+    orthonormalBasis(nx, ny, nz, frame);
     const tx = frame[0]!;
     const ty = frame[1]!;
     const tz = frame[2]!;
@@ -371,9 +373,9 @@ export class PathTracer {
   }
 
   private draw(sample: number, seed: number, depth: number, use: number, out: Float64Array): void {
-    const own = hashOf(seed, depth * 4 + use);
+    const own = mixed(seed, depth * 4 + use);
     if (depth < EVEN_DEPTH) pointOf(sample, own | 0, out);
-    else chanceOf(hashOf(own, sample), out);
+    else chanceOf(mixed(own, sample), out);
   }
 
   /** Queues a shadow ray with the radiance that it adds if it is unoccluded. */

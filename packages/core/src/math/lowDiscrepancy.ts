@@ -1,7 +1,8 @@
 /** The most points a set can have. */
 export const MAX_POINTS = 4096;
 
-const reversed = (x: number): number => {
+/** The bits of a number from the last to the first. */
+export const reversed = (x: number): number => {
   x = ((x >>> 1) & 0x55555555) | ((x & 0x55555555) << 1);
   x = ((x >>> 2) & 0x33333333) | ((x & 0x33333333) << 2);
   x = ((x >>> 4) & 0x0f0f0f0f) | ((x & 0x0f0f0f0f) << 4);
@@ -20,18 +21,21 @@ const SECOND = Int32Array.from({ length: MAX_POINTS }, (_, index) => {
   return reversed(value);
 });
 
-/**
- * Shuffles the bits of a coordinate so that every set remains a net: nested uniform scrambling by the hash of
- * Laine and Karras (Burley, "Practical Hash-based Owen Scrambling", 2020).
- */
-function scrambled(bits: number, seed: number): number {
+/** The hash of Laine and Karras, in which each bit depends on those below it alone. */
+export function laineKarras(bits: number, seed: number): number {
   let x = (bits + seed) | 0;
   x ^= Math.imul(x, 0x6c50b47c);
   x ^= Math.imul(x, 0xb82f1e52);
   x ^= Math.imul(x, 0xc7afe638);
   x ^= Math.imul(x, 0x8d22f6e6);
-  return (reversed(x) >>> 0) / 2 ** 32;
+  return x;
 }
+
+/**
+ * Shuffles the bits of a coordinate so that every set remains a net: nested uniform scrambling (Burley, "Practical
+ * Hash-based Owen Scrambling", 2020).
+ */
+const scrambled = (bits: number, seed: number): number => (reversed(laineKarras(bits, seed)) >>> 0) / 2 ** 32;
 
 /**
  * Points of the unit square that fill it evenly, as a set of its own for each seed: the first two dimensions of

@@ -28,16 +28,17 @@ export function environmentFor(settings: LightSettings, picture: Image | null): 
   return environmentOf(scaled, bearingsOf(settings));
 }
 
+const groupOfLight = ({ group, kind }: PlacedLight, i: number): string => group ?? `${kind}-${i + 1}`;
+
 /** The light groups of a bake, in order: the surroundings, surfaces that send light, and what is placed by its names. */
 export function groupNames({ lights }: LightSettings): string[] {
-  const placed = lights.map(({ group, kind }, i) => group ?? `${kind}-${i + 1}`);
-  return [...new Set(['environment', 'surfaces', ...placed])];
+  return [...new Set(['environment', 'surfaces', ...lights.map(groupOfLight)])];
 }
 
 /** The group of each placed light. */
 export const groupNumbers = (settings: LightSettings): number[] => {
   const names = groupNames(settings);
-  return settings.lights.map(({ group, kind }, i) => names.indexOf(group ?? `${kind}-${i + 1}`));
+  return settings.lights.map((light, i) => names.indexOf(groupOfLight(light, i)));
 };
 
 /** Suns and points where they are placed. @param groups of `groupNumbers` */

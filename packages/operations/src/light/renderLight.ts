@@ -132,7 +132,7 @@ export async function renderLight(context: LightContext): Promise<LitMaps> {
   let rays = 0;
   let overlapping = 0;
   let taken = 0;
-  while (taken < settings.samples && !(taken > ROUND && measured(work, taken, stride).noise <= settings.noise)) {
+  while (taken < settings.samples && !isSureEnough(work, taken, stride, settings)) {
     const from = taken;
     const to = Math.min(settings.samples, from === 0 ? ROUND : from * 4);
     const answers = await pool.run({ work, tree, from, to }, plan.columns * plan.rows, threads, cancelFlag, (share) => {
@@ -169,6 +169,10 @@ export async function renderLight(context: LightContext): Promise<LitMaps> {
     report: { ...report, rays, overlapping, seconds: { build: buildSeconds, trace: traceSeconds, total } },
   };
 }
+
+/** Whether the noise that is asked for has been reached, where one is. */
+const isSureEnough = (work: LightWork, taken: number, stride: number, { noise }: LightSettings): boolean =>
+  noise > 0 && taken > ROUND && measured(work, taken, stride).noise <= noise;
 
 /** The light group of each material: lamps come last, and have their own. */
 function groupsOfMaterials(

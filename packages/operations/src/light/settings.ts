@@ -5,7 +5,15 @@ const vector = z.tuple([z.number(), z.number(), z.number()]);
 const strength = z.tuple([z.number().min(0).max(1e9), z.number().min(0).max(1e9), z.number().min(0).max(1e9)]);
 
 /** The light group it is counted in; left out, one of its own. */
-const grouped = { group: z.string().min(1).max(60).optional() };
+const grouped = {
+  group: z
+    .string()
+    .regex(
+      /^[\p{L}\p{N}_-]{1,60}$/u,
+      'a light group is called by letters, digits, - and _, for files are named after it.',
+    )
+    .optional(),
+};
 const length = z.number().positive().max(1e9);
 
 /** A light that is placed: a sun by where it stands in the sky, a lamp by its place. */

@@ -55,4 +55,11 @@ export function planBlocks(uvs: Float32Array, indices: Uint32Array, size: Size):
   return { size, columns, rows, starts, triangles, outsideTile };
 }
 
+/** Where a texel of a block, counted row by row in it, lies in the whole map. */
+export function texelOfBlock({ columns, size }: BlockPlan, block: number, texel: number): number {
+  const left = (block % columns) * BLOCK;
+  const top = Math.floor(block / columns) * BLOCK;
+  return (top + Math.floor(texel / BLOCK)) * size.width + left + (texel % BLOCK);
+}
+
 const clampIndex = (index: number, count: number): number => Math.max(0, Math.min(count - 1, index));

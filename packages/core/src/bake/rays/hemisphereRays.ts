@@ -1,3 +1,4 @@
+import { orthonormalBasis } from '../../math/orthonormalBasis.ts';
 import type { HitBatch, RayBatch } from '../../trace/rays.ts';
 import { triangleFace } from '../../mesh/triangleFace.ts';
 import { BLOCK } from '../coverage/blocks.ts';
@@ -37,6 +38,7 @@ export class HemisphereRays {
   /** x, y, z of the directions of all sets, z along the normal. */
   private readonly directions: Float32Array;
   /** The present place: normal, where its rays begin, and two directions along the surface. */
+  private readonly basis = new Float64Array(6);
   private readonly place = new Float64Array(12);
   private readonly face = new Float64Array(9);
 
@@ -119,14 +121,13 @@ export class HemisphereRays {
     const angle = (bits / 2 ** 24) * 2 * Math.PI;
     const cos = Math.cos(angle);
     const sin = Math.sin(angle);
-    // An orthonormal basis without a branch (Duff et al., "Building an Orthonormal Basis, Revisited", 2017).
-    const sign = nz < 0 ? -1 : 1;
-    const p = -1 / (sign + nz);
-    const q = nx * ny * p;
-    const ux = 1 + sign * nx * nx * p;
-    const uy = sign * q;
-    const uz = -sign * nx;
-    const vy = sign + ny * ny * p;
+    orthonormalBasis(nx, ny, nz, this.basis);
+    const { basis } = this;
+    const ux = basis[0]!;
+    const uy = basis[1]!;
+    const uz = basis[2]!;
+    const q = basis[3]!;
+    const vy = basis[4]!;
     place[6] = ux * cos + q * sin;
     place[7] = uy * cos + vy * sin;
     place[8] = uz * cos - ny * sin;

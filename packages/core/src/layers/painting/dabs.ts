@@ -1,3 +1,4 @@
+import { orthonormalBasis } from '../../math/orthonormalBasis.ts';
 import { mixed } from '../../math/lowDiscrepancy.ts';
 import type { LayeredSurface } from '../surface/layeredSurface.ts';
 import { POINT, VARYING, type Stroke, type Symmetry, type Varying } from './stroke.ts';
@@ -242,16 +243,14 @@ function strayed(normal: readonly number[], reach: number, random: number): [num
   const turn = ((random & 0xffff) / 65536) * 2 * Math.PI;
   const far = Math.sqrt((random >>> 16) / 65536) * reach;
   const [x, y, z] = normal as [number, number, number];
-  // An orthonormal basis without a branch (Duff et al., "Building an Orthonormal Basis, Revisited", 2017).
-  const sign = z < 0 ? -1 : 1;
-  const p = -1 / (sign + z);
-  const q = x * y * p;
-  const u = [1 + sign * x * x * p, sign * q, -sign * x];
-  const v = [q, sign + y * y * p, -y];
+  orthonormalBasis(x, y, z, basis);
+  const u = [...basis.subarray(0, 3)];
+  const v = [...basis.subarray(3)];
   return [u.map((value) => value * far * Math.cos(turn)), v.map((value) => value * far * Math.sin(turn))];
 }
 
 const ZERO = [0, 0, 0];
+const basis = new Float64Array(6);
 
 function boxesOf({ count, centers, radii }: Omit<Dabs, 'boxes'>): Float32Array {
   const chunks = Math.ceil(count / CHUNK);

@@ -1,3 +1,4 @@
+import { orthonormalBasis } from '../../math/orthonormalBasis.ts';
 import { conjugateGradients, dotProduct } from '../../math/conjugateGradients.ts';
 import { weldPositions } from '../../mesh/weld.ts';
 
@@ -108,12 +109,10 @@ class Cluster {
   private seenFrom(positions: Float32Array, [x, y, z]: [number, number, number]): Float64Array {
     const length = Math.hypot(x, y, z) || 1;
     const [nx, ny, nz] = [x / length, y / length, z / length];
-    // An orthonormal basis without a branch (Duff et al., "Building an Orthonormal Basis, Revisited", 2017).
-    const sign = nz < 0 ? -1 : 1;
-    const p = -1 / (sign + nz);
-    const q = nx * ny * p;
-    const right = [1 + sign * nx * nx * p, sign * q, -sign * nx] as const;
-    const up = [q, sign + ny * ny * p, -ny] as const;
+    const basis = new Float64Array(6);
+    orthonormalBasis(nx, ny, nz, basis);
+    const right = basis.subarray(0, 3);
+    const up = basis.subarray(3);
     const places = new Float64Array(this.numbers.size * 2);
     for (const [vertex, number] of this.numbers) {
       for (let k = 0; k < 3; k++) {
