@@ -4,7 +4,6 @@ import { reliefPlane } from '@zographos/core/testing';
 import { bellBuoyDense, bellBuoyLight } from '@zographos/demo';
 import { parseWith } from '@zographos/operations';
 import { lightSettings, renderLight, type LightReport } from '@zographos/operations/light';
-import { hashedMesh } from '@zographos/operations/scene';
 import { millions, type Figures } from './figures.ts';
 
 /** Light: paths and rays a second in a closed room, and for the demo's buoy beside its dense original, under a sky. */
@@ -38,13 +37,11 @@ export async function benchLight(say: (line: string) => void): Promise<Figures> 
 async function light(receivers: Mesh[], sources: Mesh[], sky: string, threads: number): Promise<LightReport> {
   const size = { width: 256, height: 256 };
   const settings = parseWith(lightSettings, { size, passes: ['combined'], samples: 64, environment: { kind: sky } });
-  const { report } = await renderLight({
+  return renderLight({
     ...{ settings, threads, memoryLimitBytes: Infinity, cancelFlag: new Int32Array(new SharedArrayBuffer(4)) },
     ...{ onProgress: () => {}, environment: skyPicture('uniform') },
-    receivers: receivers.map(hashedMesh),
-    sources: sources.map(hashedMesh),
+    ...{ receivers, sources, onPass: () => Promise.resolve() },
   });
-  return report;
 }
 
 /** One side of a room from −1 to 1, facing inwards. */

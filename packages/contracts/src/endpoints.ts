@@ -32,6 +32,7 @@ import {
   deliverSettings,
   deliveryProfile,
   isFlat,
+  isLit,
   lattice,
   layoutSettings,
   meshChange,
@@ -42,6 +43,7 @@ import {
   TICKET_KINDS,
   tileNumber,
   type FlatKind,
+  type LitKind,
   type OperationSettings,
   type SetKind,
   type TicketKind,
@@ -82,17 +84,17 @@ const uvSet = z.int().min(0).max(63);
 /** The content that a change was made on; it is refused on any other. */
 const contentHash = z.string().regex(/^[0-9a-f]{64}$/);
 
-/** The flat set that a ticket fills: one that is there, or a new one of a name. */
+/** The set that a ticket fills: one that is there, or a new one of a name. */
 const knownSet = z.strictObject({ id: z.uuid() });
-const flatSet = z.union([knownSet, z.strictObject({ name })]);
+const newOrKnownSet = z.union([knownSet, z.strictObject({ name })]);
 
 type NewTicketOf<Kind extends TicketKind> = {
   name: string;
   operation: Kind;
   settings: OperationSettings[Kind];
   inputs: z.infer<typeof ticketInputs>;
-} & (Kind extends FlatKind
-  ? { set: z.infer<typeof flatSet> }
+} & (Kind extends FlatKind | LitKind
+  ? { set: z.infer<typeof newOrKnownSet> }
   : Kind extends SetKind
     ? { set: z.infer<typeof knownSet> }
     : unknown);
@@ -101,7 +103,7 @@ export type NewTicket = { [Kind in TicketKind]: NewTicketOf<Kind> }[TicketKind];
 
 const newTicketOf = (kind: TicketKind) => {
   const { settings, ticket } = OPERATIONS[kind];
-  const set = isFlat(kind) ? { set: flatSet } : ticket === 'set' ? { set: knownSet } : {};
+  const set = isFlat(kind) || isLit(kind) ? { set: newOrKnownSet } : ticket === 'set' ? { set: knownSet } : {};
   return z.strictObject({ name, operation: z.literal(kind), settings, inputs: ticketInputs, ...set });
 };
 

@@ -6,12 +6,14 @@ import {
   mapSize,
   OPERATION_KINDS,
   isFlat,
+  isLit,
   layer,
   OPERATIONS,
   STAGES,
   TICKET_KINDS,
   tileNumber,
   type FlatKind,
+  type LitKind,
   type OperationKind,
   type OperationReports,
   type OperationSettings,
@@ -136,6 +138,8 @@ export type Ticket = { [Kind in TicketKind]: TicketOf<Kind> }[TicketKind];
 export type BakeTicket = TicketOf<'bake'>;
 /** A ticket that lies on an image set which is there: layers. */
 export type LayersTicket = TicketOf<SetKind>;
+/** A ticket that shows meshes in light. */
+export type LightTicket = TicketOf<LitKind>;
 export type FlatTicket = { [Kind in FlatKind]: TicketOf<Kind> }[FlatKind];
 
 const ticketOf = (kind: TicketKind) =>
@@ -231,6 +235,8 @@ export const imageSet = z.object({
   /** The mesh that carries the maps; null for flat material. */
   receiverId: id.nullable(),
   uvSet: z.int(),
+  /** Whether its maps show the mesh in light. */
+  lit: z.boolean(),
   tiles: z.array(tileOfSet),
   namePattern: z.string(),
   /** Of a flat set: how wide its tile is in the world, in millimetres. */
@@ -490,8 +496,9 @@ export type Histogram = z.infer<typeof histogram>;
 
 export const isBakeTicket = (ticket: Ticket): ticket is BakeTicket => ticket.operation === 'bake';
 export const isFlatTicket = (ticket: Ticket): ticket is FlatTicket => isFlat(ticket.operation);
+export const isLightTicket = (ticket: Ticket): ticket is LightTicket => isLit(ticket.operation);
 export const isLayersTicket = (ticket: Ticket): ticket is LayersTicket =>
-  !isBakeTicket(ticket) && !isFlatTicket(ticket);
+  !isBakeTicket(ticket) && !isFlatTicket(ticket) && !isLightTicket(ticket);
 
 /** The report of a run, where it is one of an operation and done. @example reportOf(run, 'bake')?.findings */
 export const reportOf = <Kind extends OperationKind>(

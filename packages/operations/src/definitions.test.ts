@@ -26,6 +26,8 @@ const picture = { kind: 'basecolor', colorSpace: 'srgb' };
 const size = { width: 1024, height: 1024 };
 const set = { imageSet: '00000000-0000-4000-8000-000000000001', name: 'Float light', width: 512, height: 512 };
 
+const SUN = { kind: 'sun', elevation: 40, azimuth: 200, angle: 0.5, strength: [3, 3, 3] };
+
 /** Settings of each operation, as an artist has them at first. */
 const USUAL: Record<OperationKind, unknown> = {
   bake: DEFAULT_BAKE,
@@ -36,6 +38,7 @@ const USUAL: Record<OperationKind, unknown> = {
   derive: { maps: ['height', 'normal'], from: 'color', picture },
   field: { maps: [{ kind: 'height' }], layers: [{ kind: 'bricks' }], size },
   layers: { size, layers: EXAMPLE_STACK.layers },
+  light: { size, passes: ['combined', 'noise', 'groups'], lights: [SUN], environment: { kind: 'overcast' } },
   deliver: { profile: READY_PROFILES[0], sets: [set.imageSet] },
 };
 const names = {

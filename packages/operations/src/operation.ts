@@ -79,9 +79,10 @@ export interface SentenceNames extends OperationInputs<string> {
 
 /**
  * How an operation is kept: as a ticket that makes the maps of a mesh, as one that makes flat material, as one that lays
- * layers on an image set of either kind, or not at all, because it is done once.
+ * layers on an image set of either kind, as one that shows meshes in light, in an image set of its own, or not at all,
+ * because it is done once.
  */
-export type Ticket = 'mesh' | 'flat' | 'set' | null;
+export type Ticket = 'mesh' | 'flat' | 'set' | 'lit' | null;
 
 /**
  * One thing Zographos can do. The definition is free of any platform, so that the studio, the server and the command

@@ -7,6 +7,7 @@ import { deriveOperation } from './derive/operation.ts';
 import { fieldOperation } from './field/operation.ts';
 import { layersOperation } from './layers/operation.ts';
 import { layoutOperation } from './layout/operation.ts';
+import { lightOperation } from './light/operation.ts';
 import { mergeOperation } from './merge/operation.ts';
 import type { Operation } from './operation.ts';
 import { seamlessOperation } from './seamless/operation.ts';
@@ -21,6 +22,7 @@ export const OPERATIONS = {
   derive: deriveOperation,
   field: fieldOperation,
   layers: layersOperation,
+  light: lightOperation,
   deliver: deliverOperation,
 } as const;
 
@@ -37,11 +39,13 @@ type KindsKept<Kept> = {
 }[OperationKind];
 
 /** Operations that are kept as tickets, to be run again. */
-export type TicketKind = KindsKept<'mesh' | 'flat' | 'set'>;
+export type TicketKind = KindsKept<'mesh' | 'flat' | 'set' | 'lit'>;
 /** Those whose maps lie on no mesh. */
 export type FlatKind = KindsKept<'flat'>;
 /** Those that lie on an image set which is there. */
 export type SetKind = KindsKept<'set'>;
+/** Those whose maps show meshes in light, in an image set of their own. */
+export type LitKind = KindsKept<'lit'>;
 /** Those that are done once, without a ticket. */
 export type OnceKind = KindsKept<null>;
 
@@ -53,6 +57,8 @@ const kept = <Kind extends OperationKind>(is: (ticket: Operation<string, never, 
 export const TICKET_KINDS = kept<TicketKind>((ticket) => ticket !== null);
 export const FLAT_KINDS = kept<FlatKind>((ticket) => ticket === 'flat');
 export const ONCE_KINDS = kept<OnceKind>((ticket) => ticket === null);
+
+export const isLit = (kind: OperationKind): kind is LitKind => OPERATIONS[kind].ticket === 'lit';
 
 export const isFlat = (kind: OperationKind): kind is FlatKind => OPERATIONS[kind].ticket === 'flat';
 

@@ -5,12 +5,12 @@ import { ZographosError } from '@zographos/core/errors';
 import { toLight, type Image } from '@zographos/core/image';
 import { forScreen, SKIES, VIEW_TRANSFORMS } from '@zographos/core/light';
 import { encodeExrLayers, encodeImage, limitsFrom } from '@zographos/formats/images';
-import { parseWith } from '@zographos/operations';
-import { hashedMesh } from '@zographos/operations/scene';
-import { LIGHT_PASSES, lightSettings, renderLight, type LitMaps } from '@zographos/operations/light';
-import { oneOf, parseSize, positive, required } from '../flags.ts';
+import { count, parseWith } from '@zographos/operations';
+import { wearing } from '@zographos/operations/scene';
+import { LIGHT_PASSES, lightSettings, renderLight, type LitPass } from '@zographos/operations/light';
+import { namesTiles, oneOf, parseSize, parseTiles, positive, required } from '../flags.ts';
 import { loadMeshes } from '../files/meshFiles.ts';
-import { setToWear } from '../files/wornSet.ts';
+import { mapsToWear } from '../files/mapsToWear.ts';
 import { pictureFile } from '../files/pictureFiles.ts';
 import { readOnThread } from '../files/readOnThread.ts';
 import { runContext, withThreads } from '../runContext.ts';
@@ -24,7 +24,7 @@ export const LIGHT_HELP = `cli light: bake the light that a receiver sends, whol
   --source FILE        what stands about: it sends, reflects and blocks light; may be
                        repeated. A triangle that the receiver has too counts once
   --set DIR            folder with maps that all receivers wear, in place of
-                       their own materials
+                       what their own materials say of the same
   --out DIR            folder for the pictures and report.json; made if it is not there
   --light WHAT         a light; may be repeated. STRENGTH is one number, or R,G,B
                          sun:ELEVATION,AZIMUTH,ANGLE,STRENGTH  degrees above the horizon,
@@ -40,6 +40,7 @@ export const LIGHT_HELP = `cli light: bake the light that a receiver sends, whol
                        which is not in it), or a FILE: longitude across, north
                        in the middle, the zenith at the top                   (none)
   --environment-strength F  times what it sends                               (1)
+  --environment-turn F  degrees that it is turned by, clockwise from above    (0)
   --up AXIS            x, y or z                                              (y)
   --passes LIST        ${LIGHT_PASSES.join(', ')}
                                                                               (combined)
@@ -54,7 +55,9 @@ export const LIGHT_HELP = `cli light: bake the light that a receiver sends, whol
   --uv-window U,V,W,H  the part of the layout that fills the pictures         (0,0,1,1)
   --uv-set N           UV set of the receiver, counted from 1                 (1)
   --size N | WxH       size of the pictures in texels, 16 to 16384            (1024)
+  --tiles LIST | all   UDIM tiles                                             (1001)
   --padding N | all    texels to fill beyond the islands                      (16)
+  --background HEX     colour beyond the padding                              (black)
   --seed N             random seed                                            (0)
   --format NAME        ${FORMATS.join(', ')}                                  (exr)
   --multilayer         all passes as layers of one file, light.exr
@@ -80,6 +83,9 @@ export async function lightCommand(args: string[]): Promise<void> {
       light: { type: 'string', multiple: true },
       environment: { type: 'string', default: 'none' },
       'environment-strength': { type: 'string', default: '1' },
+      'environment-turn': { type: 'string', default: '0' },
+      tiles: { type: 'string' },
+      background: { type: 'string' },
       up: { type: 'string', default: 'y' },
       passes: { type: 'string', default: 'combined' },
       samples: { type: 'string', default: '256' },
@@ -118,6 +124,9 @@ export async function lightCommand(args: string[]): Promise<void> {
     lights: (values.light ?? []).map(parseLight),
     environment: environment.settings,
     environmentStrength: Number(values['environment-strength']),
+    environmentTurn: Number(values['environment-turn']),
+    tiles: parseTiles(values.tiles),
+    ...(values.background === undefined ? {} : { background: values.background }),
     up: values.up,
     seenFrom: values['seen-from'] === 'normal' ? 'normal' : numbersOf('seen-from', values['seen-from'], 3),
     faces: values.faces,
@@ -130,26 +139,31 @@ export async function lightCommand(args: string[]): Promise<void> {
   const load = async (files: readonly string[] = []) =>
     (await Promise.all(files.map((file) => loadMeshes(file)))).flat();
   const [bare, sources] = [await load(values.receiver), await load(values.source)];
-  const wear = values.set === undefined ? null : await setToWear(values.set, settings.uvSet);
-  const receivers = wear ? bare.map(({ mesh }) => hashedMesh(wear(mesh))) : bare;
+  const meshes = bare.map(({ mesh }) => mesh);
+  const worn = values.set === undefined ? [] : await mapsToWear(values.set, meshes, settings.uvSet);
+  const receivers = meshes.map((mesh) => wearing(mesh, settings.uvSet, worn));
   const picture = environment.file === null ? null : await lightPicture(environment.file);
   const threads = values.threads === undefined ? undefined : positive(values.threads, 'threads');
-  const lit = await withThreads(() =>
-    renderLight({ ...runContext(threads), settings, receivers, sources, environment: picture }),
+  const writer = new LightWriter(out, {
+    ...{ format, multilayer: values.multilayer, view, exposure },
+    namesTiles: namesTiles(settings.tiles),
+  });
+  const report = await withThreads(() =>
+    renderLight({
+      ...runContext(threads),
+      ...{ settings, receivers, environment: picture },
+      sources: sources.map(({ mesh }) => mesh),
+      onPass: (pass) => writer.put(pass),
+    }),
   );
-  const written = await writeLight(out, lit, { format, multilayer: values.multilayer, view, exposure });
-  const { report } = lit;
+  const written = await writer.finish();
   await writeFile(
     path.join(out, 'report.json'),
     `${JSON.stringify({ ...report, settings, pictures: written }, null, 2)}\n`,
   );
-  if (report.overlapping > 0) {
-    process.stderr.write(
-      `${report.overlapping} texels lie in two triangles of the layout at once and show one of them. Lay the islands apart, or choose another UV set.\n`,
-    );
-  }
+  for (const { sentence } of report.findings) process.stderr.write(`${sentence}\n`);
   process.stdout.write(
-    `${lit.passes.length} ${lit.passes.length === 1 ? 'pass' : 'passes'} of ${settings.size.width} × ${settings.size.height} px, ${report.samples} samples, noise ${(report.noise * 100).toFixed(1)} %, in ${report.seconds.total.toFixed(1)} s\n`,
+    `${count(writer.passes, 'pass', 'passes')} of ${settings.size.width} × ${settings.size.height} px, ${report.samples} samples, noise ${(report.noise * 100).toFixed(1)} %, in ${report.seconds.total.toFixed(1)} s\n`,
   );
 }
 
@@ -215,35 +229,63 @@ function numbersOf(flag: string, text: string, count: number): number[] {
   );
 }
 
-/** Writes one file for each pass, or one for all. @returns what they are, for the report */
-async function writeLight(
-  folder: string,
-  { passes }: LitMaps,
-  {
-    format,
-    multilayer,
-    view,
-    exposure,
-  }: {
-    format: (typeof FORMATS)[number];
-    multilayer: boolean;
-    view: (typeof VIEW_TRANSFORMS)[number];
-    exposure: number;
-  },
-): Promise<{ file: string; passes: string[] }[]> {
-  await mkdir(folder, { recursive: true });
-  if (multilayer) {
-    const layers = passes.map(([pass, image]): [string, Image] => [pass === 'combined' ? '' : pass, image]);
-    await writeFile(path.join(folder, 'light.exr'), encodeExrLayers(layers, format === 'exr' ? 'float' : 'half'));
-    return [{ file: 'light.exr', passes: passes.map(([pass]) => pass) }];
+/** What was written: a file with its passes. */
+interface WrittenLight {
+  file: string;
+  passes: string[];
+}
+
+interface WritingLight {
+  format: (typeof FORMATS)[number];
+  multilayer: boolean;
+  view: (typeof VIEW_TRANSFORMS)[number];
+  exposure: number;
+  /** Whether tile numbers stand in names. */
+  namesTiles: boolean;
+}
+
+/** Writes one file for each pass as it comes, or one for all passes of a tile. */
+class LightWriter {
+  passes = 0;
+  private readonly written: WrittenLight[] = [];
+  private readonly folder: string;
+  private readonly options: WritingLight;
+  private readonly layers = new Map<number, [name: string, image: Image][]>();
+
+  constructor(folder: string, options: WritingLight) {
+    this.folder = folder;
+    this.options = options;
   }
-  const written: { file: string; passes: string[] }[] = [];
-  for (const [pass, image] of passes) {
-    const isLight = image.channels === 3 && !format.startsWith('exr');
-    const file = `${pass}.${format.startsWith('exr') ? 'exr' : 'png'}`;
-    const shown = isLight ? forScreen(image, view, exposure) : image;
-    await writeFile(path.join(folder, file), await encodeImage(shown, format));
-    written.push({ file, passes: [pass] });
+
+  async put({ name, tile, image }: LitPass): Promise<void> {
+    this.passes++;
+    const { format, multilayer, view, exposure } = this.options;
+    if (multilayer) {
+      const layers = this.layers.get(tile) ?? [];
+      this.layers.set(tile, [...layers, [name === 'combined' ? '' : name, image]]);
+      return;
+    }
+    const isFloat = format.startsWith('exr');
+    const file = this.fileOf(name, tile, isFloat ? 'exr' : 'png');
+    const shown = image.channels === 3 && !isFloat ? forScreen(image, view, exposure) : image;
+    await mkdir(this.folder, { recursive: true });
+    await writeFile(path.join(this.folder, file), await encodeImage(shown, format));
+    this.written.push({ file, passes: [name] });
   }
-  return written;
+
+  /** Writes what waits for all its layers. @returns what the files are, for the report */
+  async finish(): Promise<WrittenLight[]> {
+    await mkdir(this.folder, { recursive: true });
+    for (const [tile, layers] of this.layers) {
+      const file = this.fileOf('light', tile, 'exr');
+      const bytes = encodeExrLayers(layers, this.options.format === 'exr' ? 'float' : 'half');
+      await writeFile(path.join(this.folder, file), bytes);
+      this.written.push({ file, passes: layers.map(([name]) => name || 'combined') });
+    }
+    return this.written;
+  }
+
+  private fileOf(name: string, tile: number, ending: string): string {
+    return `${name}${this.options.namesTiles ? `.${tile}` : ''}.${ending}`;
+  }
 }

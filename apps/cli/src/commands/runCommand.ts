@@ -44,6 +44,17 @@ export async function runCommand(args: string[]): Promise<void> {
     await writeReport(writing.out, maps, report);
     return;
   }
+  if (ticket.operation === 'light') {
+    const { settings } = ticket;
+    const { receivers, sources } = ticket.inputs;
+    const inputs = await loadInputs({ receivers: receivers.map(beside), sources: sources.map(beside) });
+    const meant = await Promise.all(ticket.inputs.pictures.map((picture) => meantPicture(beside(picture).file)));
+    const options = { ...writing, namesTiles: namesTiles(settings.tiles) };
+    const { report, maps } = await runToFolder('light', { settings, inputs, pictures: meant }, options);
+    await writeReport(writing.out, maps, report);
+    for (const { sentence } of report.findings) process.stderr.write(`${sentence}\n`);
+    return;
+  }
   if (ticket.operation !== 'bake') {
     await flatToFolder(ticket, pictures, writing);
     return;

@@ -75,6 +75,8 @@ export interface ImageSetRow {
   /** The mesh that carries the maps; null for flat material. */
   receiverId: string | null;
   uvSet: number;
+  /** Whether its maps show the mesh in light: any number of such sets may lie on one layout. */
+  lit: boolean;
   name: string;
   /** The tiles it was given, each with its size; beside those that islands or maps are in. */
   tiles: TileOfSet[];
@@ -129,7 +131,8 @@ interface TicketBase<Kind extends TicketKind> {
 export type BakeTicketRow = TicketBase<'bake'>;
 export type FlatTicketRow = { [Kind in FlatKind]: TicketBase<Kind> }[FlatKind];
 export type LayersTicketRow = TicketBase<'layers'>;
-export type TicketRow = BakeTicketRow | FlatTicketRow | LayersTicketRow;
+export type LightTicketRow = TicketBase<'light'>;
+export type TicketRow = BakeTicketRow | FlatTicketRow | LayersTicketRow | LightTicketRow;
 
 export interface ProfileRow {
   id: string;
@@ -228,9 +231,10 @@ export type MergeRunRow = RunBase<'merge', null>;
 export type AtlasRunRow = RunBase<'atlas', null>;
 export type FlatRunRow = { [Kind in FlatKind]: RunBase<Kind, string> }[FlatKind];
 export type LayersRunRow = RunBase<'layers', string>;
+export type LightRunRow = RunBase<'light', string>;
 export type DeliverRunRow = RunBase<'deliver', null>;
 /** Runs of tickets. */
-export type TicketRunRow = BakeRunRow | FlatRunRow | LayersRunRow;
+export type TicketRunRow = BakeRunRow | FlatRunRow | LayersRunRow | LightRunRow;
 export type RunRow = TicketRunRow | LayoutRunRow | MergeRunRow | AtlasRunRow | DeliverRunRow;
 
 export interface SessionRow {
@@ -329,6 +333,7 @@ export const imageSets = new EntitySchema<ImageSetRow>({
     projectId: uuid,
     receiverId: optional(uuid),
     uvSet: int,
+    lit: { type: 'boolean', default: false },
     name: text,
     tiles: { ...json, default: [] },
     namePattern: { ...text, default: DEFAULT_NAME_PATTERN },
@@ -341,7 +346,7 @@ export const imageSets = new EntitySchema<ImageSetRow>({
     belongsTo('image_set', 'projectId', 'project'),
     { ...belongsTo('image_set', 'receiverId', 'asset'), name: 'fk_image_set_receiver' },
   ],
-  uniques: [{ name: 'uq_image_set_layout', columns: ['receiverId', 'uvSet'] }],
+  indices: [{ name: 'uq_image_set_layout', columns: ['receiverId', 'uvSet'], unique: true, where: 'NOT lit' }],
 });
 
 export const tickets = new EntitySchema<TicketRow>({

@@ -128,12 +128,13 @@ async function toImageSets(database: DataSource, sets: ImageSetRow[]): Promise<I
     database,
     mapRows.filter(({ ticketId }) => ticketId === null).map(({ id }) => revisions.find(({ mapId }) => mapId === id)),
   );
-  return sets.map(({ id, name, version, receiverId, uvSet, tiles, namePattern, tileWidth, references }) => ({
+  return sets.map(({ id, name, version, receiverId, uvSet, lit, tiles, namePattern, tileWidth, references }) => ({
     id,
     name,
     version,
     receiverId,
     uvSet,
+    lit,
     tiles,
     namePattern,
     tileWidth,

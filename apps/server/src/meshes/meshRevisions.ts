@@ -102,10 +102,10 @@ async function followUvSets(
   };
   if (before.every((_, set) => placeOf(set) === set)) return;
   for (const ticket of await manager.getRepository(tickets).findBy({ projectId })) {
-    if (ticket.operation !== 'bake' || ticket.inputs.receivers[0] !== id) continue;
-    const settings = parseSettings('bake', ticket.settings);
+    if ((ticket.operation !== 'bake' && ticket.operation !== 'light') || ticket.inputs.receivers[0] !== id) continue;
+    const settings = parseSettings(ticket.operation, ticket.settings);
     if (placeOf(settings.uvSet) === settings.uvSet) continue;
-    ticket.settings = { ...settings, uvSet: placeOf(settings.uvSet) };
+    Object.assign(ticket, { settings: { ...settings, uvSet: placeOf(settings.uvSet) } });
     await manager.getRepository(tickets).save(ticket);
   }
   const sets = await manager.getRepository(imageSets).findBy({ receiverId: id });

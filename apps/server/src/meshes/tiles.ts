@@ -114,7 +114,7 @@ export async function renumberTile(
   const { asset, projectId } = await meshAsset(database, assetId);
   if (asset.inspection.uvTiles[uvSet]?.includes(to)) throw stillFilled(to, [to], []);
   // Asked before islands move, so that a refusal leaves everything as it was.
-  const set = await database.getRepository(imageSets).findOneBy({ receiverId: assetId, uvSet });
+  const set = await database.getRepository(imageSets).findOneBy({ receiverId: assetId, uvSet, lit: false });
   if (set && (await database.getRepository(maps).existsBy({ imageSetId: set.id, tile: to }))) {
     throw stillFilled(to, [], [{ tile: to }]);
   }
@@ -125,7 +125,7 @@ export async function renumberTile(
     await changeMeshAsset(services, assetId, from, { what: 'move-islands', uvSet, moves: [{ islands, matrix }] });
   }
   await database.transaction(async (manager) => {
-    const known = await manager.getRepository(imageSets).findOneBy({ receiverId: assetId, uvSet });
+    const known = await manager.getRepository(imageSets).findOneBy({ receiverId: assetId, uvSet, lit: false });
     if (!known) return;
     const row = await lockedSet(manager, known.id);
     if (await manager.getRepository(maps).existsBy({ imageSetId: row.id, tile: to }))

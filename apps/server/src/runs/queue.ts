@@ -14,6 +14,7 @@ import {
   type MapRow,
   type RunInput,
   type RunRow,
+  type TicketRow,
   type TicketRunRow,
 } from '../data/entities.ts';
 import { latestRevisions } from '../data/latestRevisions.ts';
@@ -21,7 +22,8 @@ import { latestPictures } from '../data/pictures.ts';
 import { notFound, readAsset, readRun, readTicket } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
 import { canonicalJson } from '../tickets/canonicalJson.ts';
-import { bakeForStack, lackingKinds, resolvedStack } from '../tickets/stackInputs.ts';
+import { resolvedInputs } from '../tickets/resolvedInputs.ts';
+import { bakeForStack, lackingKinds } from '../tickets/stackInputs.ts';
 import { insertTicket, ticketSentence } from '../tickets/tickets.ts';
 
 /** Times a run is taken before it is given up: a run that kills its worker must not do so for ever. */
@@ -110,13 +112,14 @@ export async function enqueueRun(
   return run;
 }
 
-/** A ticket as it is run: of layers, with what its image set and its materials hold by now. */
+/** A ticket as it is run: with what its image set, its materials and its meshes hold by now. */
 async function readyTicket(database: DataSource, ticketId: string): Promise<Ticket> {
   const row = await database.getRepository(tickets).findOneBy({ id: ticketId });
-  if (row?.operation === 'layers') {
-    const resolved = await resolvedStack(database.manager, row);
+  const resolved = row && (await resolvedInputs(database.manager, row));
+  if (row && resolved) {
     if (canonicalJson(resolved) !== canonicalJson({ settings: row.settings, inputs: row.inputs })) {
-      await database.getRepository(tickets).save({ ...row, ...resolved });
+      // Settings belong to the operation of their ticket, which merging cannot show.
+      await database.getRepository(tickets).save({ ...row, ...resolved } as TicketRow);
     }
   }
   return readTicket(database, ticketId);

@@ -7,6 +7,7 @@ import {
   eachInput,
   meshInputs,
   operationOf,
+  OPERATIONS,
   parseSettings,
   type Estimate,
   type MeshFacts,
@@ -22,12 +23,13 @@ import {
   maps,
   tickets,
   type LayersTicketRow,
+  type LightTicketRow,
   type TicketRow,
 } from '../data/entities.ts';
 import { latestPictures } from '../data/pictures.ts';
 import { latestRevisions } from '../data/latestRevisions.ts';
 import { notFound, readAsset, readTicket } from '../data/readProject.ts';
-import { resolvedStack } from './stackInputs.ts';
+import { resolvedInputs } from './resolvedInputs.ts';
 import { fileName } from '../http/attach.ts';
 import { mapFileName } from '../http/mapFileName.ts';
 
@@ -45,7 +47,7 @@ export async function insertTicket(manager: EntityManager, projectId: string, ti
   const imageSetId = await setOf(manager, projectId, ticket);
   // Operation and settings belong together by their schema, which the union of rows cannot see.
   const values = { name, operation, settings, inputs, projectId, imageSetId } as TicketRow;
-  if (values.operation === 'layers') Object.assign(values, await resolvedStack(manager, values));
+  Object.assign(values, await resolvedInputs(manager, values));
   const row = await manager.getRepository(tickets).save(values);
   await claimMaps(manager, row);
   return row.id;
@@ -68,7 +70,8 @@ export async function changeTicket(
     if (row.operation === 'bake') {
       row.imageSetId = await imageSetOf(manager, row.projectId, row.inputs.receivers[0]!, row.settings.uvSet);
     }
-    if (row.operation === 'layers') Object.assign(row, await resolvedStack(manager, row));
+    if (row.operation === 'light') await followReceiver(manager, row);
+    Object.assign(row, await resolvedInputs(manager, row));
     await manager.getRepository(tickets).save(row);
     await claimMaps(manager, row);
   });
@@ -122,7 +125,9 @@ export async function ticketAsFile(database: DataSource, id: string): Promise<Ti
   const pictures: TicketInput[] = [];
   const receivers = await Promise.all(ticket.inputs.receivers.map((id) => inputFile(database, id)));
   for (const picture of ticket.inputs.pictures ?? []) pictures.push(await inputFile(database, picture));
-  const inputs = ticket.operation === 'layers' ? { receivers, pictures } : { pictures };
+  const sources = await Promise.all(ticket.inputs.sources.map((id) => inputFile(database, id)));
+  const { ticket: kept } = OPERATIONS[ticket.operation];
+  const inputs = { flat: { pictures }, set: { receivers, pictures }, lit: { receivers, sources, pictures } }[kept];
   // Operation and settings belong together by their schema, which the union of tickets cannot see.
   return { ...file, operation: ticket.operation, settings: ticket.settings, inputs } as TicketFile;
 }
@@ -165,7 +170,7 @@ async function requireInputs(
   operation: TicketKind,
   inputs: TicketInputs,
 ): Promise<void> {
-  if (operation === 'bake' && inputs.receivers.length === 0) {
+  if ((operation === 'bake' || operation === 'light') && inputs.receivers.length === 0) {
     throw new ZographosError('input/bad-settings', 'A bake needs a mesh that carries its maps. Choose one.');
   }
   const ids = [...new Set(meshInputs(inputs))];
@@ -191,9 +196,32 @@ async function setOf(manager: EntityManager, projectId: string, ticket: NewTicke
   if (ticket.operation === 'bake') {
     return imageSetOf(manager, projectId, ticket.inputs.receivers[0]!, ticket.settings.uvSet);
   }
+  if (ticket.operation === 'light') return litSetOf(manager, projectId, ticket);
   if (ticket.operation !== 'layers') return flatSetOf(manager, projectId, ticket.set);
   const known = await manager.getRepository(imageSets).findOneBy({ id: ticket.set.id, projectId });
   return known?.id ?? notFound('image set');
+}
+
+/** The image set that shows meshes in light: one that does so already, or a new one. @throws missing/not-found */
+async function litSetOf(
+  manager: EntityManager,
+  projectId: string,
+  { set, inputs, settings }: Extract<NewTicket, { operation: 'light' }>,
+): Promise<string> {
+  const repository = manager.getRepository(imageSets);
+  if ('name' in set) {
+    const receiverId = inputs.receivers[0]!;
+    return (await repository.save({ projectId, receiverId, uvSet: settings.uvSet, lit: true, name: set.name })).id;
+  }
+  const known = await repository.findOneBy({ id: set.id, projectId, lit: true });
+  return known?.id ?? notFound('image set');
+}
+
+/** The image set of a light ticket lies on the layout that the ticket names now. */
+async function followReceiver(manager: EntityManager, { imageSetId, inputs, settings }: LightTicketRow): Promise<void> {
+  await manager
+    .getRepository(imageSets)
+    .update({ id: imageSetId }, { receiverId: inputs.receivers[0]!, uvSet: settings.uvSet });
 }
 
 /** @throws missing/not-found */
@@ -217,7 +245,7 @@ export async function imageSetOf(
   uvSet: number,
 ): Promise<string> {
   const repository = manager.getRepository(imageSets);
-  const known = await repository.findOneBy({ receiverId, uvSet });
+  const known = await repository.findOneBy({ receiverId, uvSet, lit: false });
   if (known) return known.id;
   const { name } = await manager.getRepository(assets).findOneByOrFail({ id: receiverId });
   const inspection = (await latestRevisions(manager, [receiverId])).get(receiverId)?.inspection;
@@ -252,8 +280,8 @@ export async function claimMaps(manager: EntityManager, ticket: TicketRow): Prom
 
 /** The tiles that a ticket fills: those it names, or all in which its receivers have islands. */
 async function tilesOf(manager: EntityManager, ticket: TicketRow): Promise<number[]> {
-  if (ticket.operation !== 'bake' && ticket.operation !== 'layers') return [FIRST_TILE];
   const { settings, inputs } = ticket;
+  if (!('tiles' in settings)) return [FIRST_TILE];
   if (settings.tiles !== 'all') return settings.tiles;
   const revisions = await latestRevisions(manager, inputs.receivers);
   const tiles = inputs.receivers.flatMap((id) => {

@@ -10,6 +10,7 @@ import {
   type DeliverRunRow,
   type FlatRunRow,
   type LayersRunRow,
+  type LightRunRow,
   type LayoutRunRow,
   type MergeRunRow,
   type AtlasRunRow,
@@ -40,10 +41,11 @@ interface Ended {
 /** Where the results of each operation go. */
 const PLACES: Record<OperationKind, (run: never, ended: Ended) => Promise<Place> | Place> = {
   bake: placeBake,
-  seamless: placeFlat,
-  derive: placeFlat,
-  field: placeFlat,
-  layers: placeFlat,
+  seamless: placeInSet,
+  derive: placeInSet,
+  field: placeInSet,
+  layers: placeInSet,
+  light: placeInSet,
   layout:
     (run: LayoutRunRow, { made }: Ended): Place =>
     async (manager) => {
@@ -87,14 +89,14 @@ async function placeBake(run: BakeRunRow, { made, done, started, computed }: End
     // The layout this run was asked for, whatever the ticket says by now.
     const { id: imageSetId } = await manager
       .getRepository(imageSets)
-      .findOneByOrFail({ receiverId: run.inputs.receivers[0]!.assetId, uvSet: run.settings.uvSet });
+      .findOneByOrFail({ receiverId: run.inputs.receivers[0]!.assetId, uvSet: run.settings.uvSet, lit: false });
     await addMaps(manager, run, imageSetId, made);
     return undefined;
   };
 }
 
-/** Flat maps, and those of layers, go to the set of their ticket. */
-function placeFlat(run: FlatRunRow | LayersRunRow, { made }: Ended): Place {
+/** Maps go to the set of their ticket. */
+function placeInSet(run: FlatRunRow | LayersRunRow | LightRunRow, { made }: Ended): Place {
   return async (manager) => {
     const { imageSetId } = await manager.getRepository(tickets).findOneByOrFail({ id: run.ticketId });
     await addMaps(manager, run, imageSetId, made);

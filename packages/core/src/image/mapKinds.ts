@@ -49,6 +49,8 @@ export interface MapKindDescriptor {
   isInObjectSpace?: true;
   /** Whether only floats can hold it. */
   needsFloat?: true;
+  /** Whether it is light: linear, without an upper end, and seen through an exposure. */
+  isLight?: true;
   /** Whether any other meaning that a file name has comes before it. */
   isVague?: true;
 }
@@ -63,6 +65,17 @@ const ownMask = {
   channels: 1,
   neutral: 0,
 } as const;
+/** Light that a surface sends, in whole or in part. */
+const lit = { ...data, values: 'color', channels: 3, neutral: 0, needsFloat: true, isLight: true } as const;
+/** Light of one light group. */
+const groupOf = (number: number) =>
+  ({
+    ...lit,
+    label: `Light group ${number}`,
+    phrase: `light group ${number}`,
+    hint: 'light of one group alone',
+    words: [`light_group_${number}`],
+  }) as const;
 const FLAT: readonly [number, number, number] = [0.5, 0.5, 1];
 
 /**
@@ -331,6 +344,102 @@ export const MAP_KINDS = {
     words: [],
     isVague: true,
   },
+  combined: {
+    ...lit,
+    label: 'Combined light',
+    phrase: 'combined light',
+    hint: 'all light that the surface sends',
+    words: ['lit', 'combined_light', 'light_combined'],
+  },
+  direct: {
+    ...lit,
+    label: 'Direct light',
+    phrase: 'direct light',
+    hint: 'light that comes straight from lights and environment',
+    words: ['direct_light', 'light_direct'],
+  },
+  indirect: {
+    ...lit,
+    label: 'Indirect light',
+    phrase: 'indirect light',
+    hint: 'light that comes by way of other surfaces',
+    words: ['indirect_light', 'light_indirect'],
+  },
+  diffuselight: {
+    ...lit,
+    label: 'Diffuse light',
+    phrase: 'diffuse light',
+    hint: 'light that the surface scatters all around',
+    words: ['diffuse_light', 'light_diffuse'],
+  },
+  diffusedirect: {
+    ...lit,
+    label: 'Diffuse direct light',
+    phrase: 'diffuse direct light',
+    hint: 'direct light, scattered all around',
+    words: ['diffuse_direct'],
+  },
+  diffuseindirect: {
+    ...lit,
+    label: 'Diffuse indirect light',
+    phrase: 'diffuse indirect light',
+    hint: 'indirect light, scattered all around',
+    words: ['diffuse_indirect'],
+  },
+  reflection: {
+    ...lit,
+    label: 'Reflection',
+    phrase: 'reflection',
+    hint: 'light that the surface mirrors',
+    words: ['reflections'],
+  },
+  refraction: {
+    ...lit,
+    label: 'Refraction',
+    phrase: 'refraction',
+    hint: 'light that comes through the surface',
+    words: ['refractions'],
+  },
+  emitted: {
+    ...lit,
+    label: 'Emitted light',
+    phrase: 'emitted light',
+    hint: 'light that the surface sends by itself',
+    words: ['emitted_light', 'light_emission'],
+  },
+  irradiance: {
+    ...lit,
+    label: 'Irradiance',
+    phrase: 'irradiance',
+    hint: 'light that falls on the surface, without its colour',
+    words: ['lightmap', 'light_map'],
+  },
+  shadow: {
+    ...data,
+    label: 'Shadow',
+    phrase: 'shadow',
+    hint: 'share of the light of lights that is blocked',
+    values: 'share',
+    channels: 1,
+    neutral: 0,
+    words: ['shadows'],
+  },
+  lightnoise: {
+    ...lit,
+    label: 'Noise',
+    phrase: 'noise',
+    hint: 'standard error of the combined light',
+    channels: 1,
+    words: ['light_noise', 'standard_error'],
+  },
+  lightgroup1: groupOf(1),
+  lightgroup2: groupOf(2),
+  lightgroup3: groupOf(3),
+  lightgroup4: groupOf(4),
+  lightgroup5: groupOf(5),
+  lightgroup6: groupOf(6),
+  lightgroup7: groupOf(7),
+  lightgroup8: groupOf(8),
   maskred: { ...ownMask, label: 'Red mask', phrase: 'red mask', words: ['mask_red'] },
   maskgreen: { ...ownMask, label: 'Green mask', phrase: 'green mask', words: ['mask_green'] },
   maskblue: { ...ownMask, label: 'Blue mask', phrase: 'blue mask', words: ['mask_blue'] },

@@ -1,5 +1,6 @@
 import type { BlendMode, ColorChange } from '../image/blend.ts';
 import type { MapConvention } from '../image/convention.ts';
+import type { Image } from '../image/image.ts';
 import type { ChannelPick } from '../image/packing.ts';
 import type { Wrap } from '../image/sample.ts';
 
@@ -7,6 +8,8 @@ import type { Wrap } from '../image/sample.ts';
 export interface MaterialPicture {
   name: string;
   bytes: Uint8Array;
+  /** What it holds, where that is there already: the bytes are empty then. */
+  image?: Image;
   /** Whether its numbers are meant as they are, even where colours are asked for. */
   isData?: boolean;
   /** How its directions or heights are written; left out, as glTF 2.0 has them. */

@@ -1,11 +1,11 @@
-import type { Image } from '@zographos/core/image';
-import { ACCUMULATED, GROUPS_AT, type LightTarget, type LightWork } from '@zographos/core/light';
-import type { Size } from '@zographos/core/math';
+import { TexelState, type Image } from '@zographos/core/image';
+import { accumulatedPerTexel, ACCUMULATED, GROUPS_AT, type LightWork } from '@zographos/core/light';
+import { sharedFloat32 } from '@zographos/core/shared-arrays';
+import type { LightPass } from './options.ts';
 import type { LightReport } from './report.ts';
-import type { LightPass } from './settings.ts';
 
 /** What each pass is the sum of. */
-const PARTS: Record<Exclude<LightPass, 'shadow' | 'sky' | 'groups'>, readonly number[]> = {
+const PARTS: Record<Exclude<LightPass, 'shadow' | 'sky' | 'noise' | 'groups'>, readonly number[]> = {
   combined: [
     ...[
       ACCUMULATED.diffuseDirect,
@@ -26,65 +26,78 @@ const PARTS: Record<Exclude<LightPass, 'shadow' | 'sky' | 'groups'>, readonly nu
   irradiance: [ACCUMULATED.irradiance],
 };
 
-/** The picture of a pass. @param samples that were taken @param stride numbers for each texel */
-export function passOf(
-  pass: Exclude<LightPass, 'groups'>,
-  { target, plan: { size } }: LightWork,
-  samples: number,
-  stride: number,
-): Image {
+/** Numbers that are kept for each texel. */
+const strideOf = ({ settings }: LightWork): number => accumulatedPerTexel(settings.groups);
+
+/** The picture of a pass. @param samples that were taken */
+export function passOf(pass: Exclude<LightPass, 'groups'>, work: LightWork, samples: number): Image {
+  const { target, plan } = work;
   const { sums } = target;
-  const texels = size.width * size.height;
+  const { size } = plan;
+  const stride = strideOf(work);
+  const single = (of: (at: number) => number): Image => {
+    const data = sharedFloat32(size.width * size.height);
+    for (let i = 0; i < data.length; i++) data[i] = of(i);
+    return { ...size, channels: 1, data };
+  };
   if (pass === 'shadow') {
-    // How much of what lamps send here is blocked.
-    const data = new Float32Array(texels);
-    for (let i = 0; i < texels; i++) {
+    // How much of what lights send here is blocked.
+    return single((i) => {
       const sent = sums[i * stride + ACCUMULATED.unoccluded]!;
-      data[i] = sent > 0 ? 1 - sums[i * stride + ACCUMULATED.visible]! / sent : 0;
-    }
-    return { ...size, channels: 1, data };
+      return sent > 0 ? 1 - sums[i * stride + ACCUMULATED.visible]! / sent : 0;
+    });
   }
-  if (pass === 'sky') {
-    const data = Float32Array.from({ length: texels }, (_, i) => sums[i * stride + ACCUMULATED.sky]! / samples);
-    return { ...size, channels: 1, data };
-  }
-  return sumOf(PARTS[pass], target, size, samples, stride);
+  if (pass === 'sky') return single((i) => sums[i * stride + ACCUMULATED.sky]! / samples);
+  if (pass === 'noise') return single((i) => Math.abs(target.differences[i]!) / samples);
+  return sumOf(PARTS[pass], work, samples);
 }
 
-/** What one light group gives. */
-export const groupOf = (group: number, { target, plan: { size } }: LightWork, samples: number, stride: number): Image =>
-  sumOf([GROUPS_AT + group * 3], target, size, samples, stride);
+/** What one light group gives. @param samples that were taken */
+export const groupOf = (group: number, work: LightWork, samples: number): Image =>
+  sumOf([GROUPS_AT + group * 3], work, samples);
 
-function sumOf(parts: readonly number[], { sums }: LightTarget, size: Size, samples: number, stride: number): Image {
-  const texels = size.width * size.height;
-  const data = new Float32Array(texels * 3);
-  for (let i = 0; i < texels; i++) {
+function sumOf(parts: readonly number[], work: LightWork, samples: number): Image {
+  const { target, plan } = work;
+  const stride = strideOf(work);
+  const data = sharedFloat32(plan.size.width * plan.size.height * 3);
+  for (let i = 0; i < data.length / 3; i++) {
     for (let c = 0; c < 3; c++) {
       let sum = 0;
-      for (const part of parts) sum += sums[i * stride + part + c]!;
+      for (const part of parts) sum += target.sums[i * stride + part + c]!;
       data[i * 3 + c] = sum / samples;
     }
   }
-  return { ...size, channels: 3, data };
+  return { ...plan.size, channels: 3, data };
 }
 
-/** How bright it is, and how sure. @param samples that were taken @param stride numbers for each texel */
+/** The sum of the combined light of a texel over all its samples. @param c the colour, 0 to 2 */
+export function combinedAt(work: LightWork, texel: number, c: number): number {
+  const at = texel * strideOf(work) + c;
+  let sum = 0;
+  for (const part of PARTS.combined) sum += work.target.sums[at + part]!;
+  return sum;
+}
+
+/** How bright it is, and how sure. @param samples that were taken */
 export function measured(
-  { target, plan: { size } }: LightWork,
+  work: LightWork,
   samples: number,
-  stride: number,
-): Pick<LightReport, 'samples' | 'paths' | 'texels' | 'noise' | 'mean'> {
-  const { sums, differences, states } = target;
+): Pick<LightReport, 'texels' | 'noise' | 'mean'> & { squares: number } {
+  const { differences, states } = work.target;
   const mean: [number, number, number] = [0, 0, 0];
   let [covered, squares] = [0, 0];
-  for (let i = 0; i < size.width * size.height; i++) {
-    if (states[i] === 0) continue;
+  for (let i = 0; i < states.length; i++) {
+    if (states[i] !== TexelState.covered) continue;
     covered++;
-    for (const part of PARTS.combined) for (let c = 0; c < 3; c++) mean[c]! += sums[i * stride + part + c]! / samples;
+    for (let c = 0; c < 3; c++) mean[c]! += combinedAt(work, i, c) / samples;
     squares += (differences[i]! / samples) ** 2;
   }
   if (covered > 0) for (let c = 0; c < 3; c++) mean[c]! /= covered;
-  const level = (mean[0] + mean[1] + mean[2]) / 3;
-  const noise = level > 0 && samples > 1 ? Math.sqrt(squares / Math.max(1, covered)) / level : 0;
-  return { samples, paths: covered * samples, texels: covered, noise, mean };
+  return { texels: covered, noise: noiseOf(squares, covered, mean, samples), mean, squares };
+}
+
+/** Standard error of a texel, root of the mean square, as a share of the mean light. */
+export function noiseOf(squares: number, texels: number, mean: readonly number[], samples: number): number {
+  const level = (mean[0]! + mean[1]! + mean[2]!) / 3;
+  return level > 0 && samples > 1 ? Math.sqrt(squares / Math.max(1, texels)) / level : 0;
 }

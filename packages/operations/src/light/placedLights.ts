@@ -16,7 +16,25 @@ import type { LightSettings, PlacedLight } from './settings.ts';
 const UP = { x: [1, 0, 0], y: [0, 1, 0], z: [0, 0, 1] } as const;
 /** North for each axis that is up. */
 const NORTH = { x: [0, 1, 0], y: [0, 0, -1], z: [0, 1, 0] } as const;
-const bearingsOf = ({ up }: LightSettings): Bearings => ({ up: UP[up], north: NORTH[up] });
+const bearingsOf = ({ up }: Pick<LightSettings, 'up'>): Bearings => ({ up: UP[up], north: NORTH[up] });
+
+/** East of a north, seen along the axis that is up. */
+const eastOf = ({ up, north }: Bearings): [number, number, number] => [
+  north[1] * up[2] - north[2] * up[1],
+  north[2] * up[0] - north[0] * up[2],
+  north[0] * up[1] - north[1] * up[0],
+];
+
+/** Unit direction of a place in the sky. @param elevation, azimuth degrees above the horizon, clockwise from north */
+export function skyDirection(up: LightSettings['up'], elevation: number, azimuth: number): [number, number, number] {
+  const bearings = bearingsOf({ up });
+  const east = eastOf(bearings);
+  const [height, bearing] = [(elevation * Math.PI) / 180, (azimuth * Math.PI) / 180];
+  const [level, upwards] = [Math.cos(height), Math.sin(height)];
+  const along = (k: 0 | 1 | 2): number =>
+    bearings.up[k] * upwards + level * (bearings.north[k] * Math.cos(bearing) + east[k] * Math.sin(bearing));
+  return [along(0), along(1), along(2)];
+}
 
 /** @param picture of the settings' environment, where it is one @throws input/bad-settings */
 export function environmentFor(settings: LightSettings, picture: Image | null): Environment | null {
@@ -25,43 +43,20 @@ export function environmentFor(settings: LightSettings, picture: Image | null): 
   const given =
     wanted.kind === 'picture' ? picture! : skyPicture(wanted.kind, { elevation: wanted.elevation, azimuth: 180 });
   const scaled = { ...given, data: given.data.map((value) => value * environmentStrength) };
-  return environmentOf(scaled, bearingsOf(settings));
+  return environmentOf(scaled, { up: UP[settings.up], north: skyDirection(settings.up, 0, settings.environmentTurn) });
 }
-
-const groupOfLight = ({ group, kind }: PlacedLight, i: number): string => group ?? `${kind}-${i + 1}`;
-
-/** The light groups of a bake, in order: the surroundings, surfaces that send light, and what is placed by its names. */
-export function groupNames({ lights }: LightSettings): string[] {
-  return [...new Set(['environment', 'surfaces', ...lights.map(groupOfLight)])];
-}
-
-/** The group of each placed light. */
-export const groupNumbers = (settings: LightSettings): number[] => {
-  const names = groupNames(settings);
-  return settings.lights.map((light, i) => names.indexOf(groupOfLight(light, i)));
-};
 
 /** Suns and points where they are placed. @param groups of `groupNumbers` */
 export function placedLights(
   settings: LightSettings,
   groups: readonly number[],
 ): { suns: SunLight[]; points: PointLight[] } {
-  const { up, north } = bearingsOf(settings);
-  const east = [
-    north[1] * up[2] - north[2] * up[1],
-    north[2] * up[0] - north[0] * up[2],
-    north[0] * up[1] - north[1] * up[0],
-  ];
   const suns: SunLight[] = [];
   const points: PointLight[] = [];
   for (const [i, light] of settings.lights.entries()) {
     const group = groups[i]!;
     if (light.kind === 'sun') {
-      const [height, bearing] = [(light.elevation * Math.PI) / 180, (light.azimuth * Math.PI) / 180];
-      const [level, upwards] = [Math.cos(height), Math.sin(height)];
-      const towards = [0, 1, 2].map(
-        (k) => up[k]! * upwards + level * (north[k]! * Math.cos(bearing) + east[k]! * Math.sin(bearing)),
-      ) as [number, number, number];
+      const towards = skyDirection(settings.up, light.elevation, light.azimuth);
       suns.push({ kind: 'sun', towards, halfAngle: light.angle / 2, irradiance: light.strength, group });
     } else if (!isLamp(light)) {
       points.push({

@@ -1,214 +1,252 @@
-import { padIslands, planBlocks, prepareReceiver } from '@zographos/core/bake';
+import { padIslands, type Receiver } from '@zographos/core/bake';
 import { ZographosError } from '@zographos/core/errors';
-import type { Image } from '@zographos/core/image';
-import {
-  accumulatedPerTexel,
-  denoise,
-  emittersOf,
-  GUIDES,
-  type LightScene,
-  type LightWork,
-} from '@zographos/core/light';
-import { boundsOf, diagonal } from '@zographos/core/mesh';
-import { sharedFloat32, sharedUint16, sharedUint8 } from '@zographos/core/shared-arrays';
-import { islandsOf } from '@zographos/core/uv';
-import { throwIfCancelled, type RunResources } from '../runContext.ts';
-import { hashedMesh, type RunMesh } from '../scene/runMesh.ts';
-import { builtScene } from '../scene/sceneCache.ts';
-import { sourceMaterials } from '../scene/sourceMaterials.ts';
-import type { SceneTree } from '../scene/sceneTree.ts';
-import { BlockPool, type BlockShare } from '../threads/blockPool.ts';
-import { litMeshes } from './litMeshes.ts';
-import { isLamp, lampMesh } from './lampMeshes.ts';
-import { groupOf, measured, passOf } from './lightPasses.ts';
-import { environmentFor, groupNames, groupNumbers, placedLights, requireGlass, requireLight } from './placedLights.ts';
+import { fillBackground, parseBackground, type Image, type MapKind } from '@zographos/core/image';
+import { accumulatedPerTexel, denoise, type LightWork } from '@zographos/core/light';
+import type { Mesh } from '@zographos/core/mesh';
+import type { Size } from '@zographos/core/math';
+import { layoutFingerprint } from '@zographos/core/uv';
+import { atTile, chooseTiles } from '../bake/blocks/bakedTiles.ts';
+import type { Finding } from '../proof/finding.ts';
+import { secondsSince, throwIfCancelled, type Canvas, type RunResources } from '../runContext.ts';
+import { namesText } from '../wording.ts';
+import { estimateLight } from './estimate.ts';
+import { LightCanvas } from './lightCanvas.ts';
+import { findOnTile, lightFindings, type FoundOnTile } from './lightFindings.ts';
+import { combinedAt, groupOf, measured, noiseOf, passOf } from './lightPasses.ts';
+import { tileWork, traceTile, warmLightPool } from './lightTile.ts';
+import { litScene, type LitScene } from './litScene.ts';
+import { GROUP_KINDS, KIND_OF_PASS } from './options.ts';
 import type { LightReport } from './report.ts';
 import type { LightSettings } from './settings.ts';
-
-/** Everything a thread needs to take part; all arrays are shared memory. */
-export interface LightJob {
-  work: LightWork;
-  tree: SceneTree;
-  /** Numbers of the samples to take, the last not among them. */
-  from: number;
-  to: number;
-}
-export type LightShare = LightJob & BlockShare;
-/** What a thread has done: rays it has cast, and texels that lie in two triangles at once. */
-export interface LightAnswer {
-  cast: number;
-  overlapping: number;
-}
-
-const pool = new BlockPool<LightJob, LightAnswer>('./lightThread', import.meta.url);
-
-/** Ends the warm threads, so that the process can end. */
-export const closeLightPool = (): Promise<void> => pool.close();
 
 /** What a light bake is given. */
 export interface LightContext extends RunResources {
   settings: LightSettings;
-  receivers: readonly RunMesh[];
-  sources: readonly RunMesh[];
-  /** Of the settings' environment, where it is one; as light. */
+  receivers: readonly Mesh[];
+  sources: readonly Mesh[];
+  /** Of the settings' environment, where it is an image; as light. */
   environment: Image | null;
+  /** Seconds it took to load all that. */
+  loadSeconds?: number;
+  /** Told when there is a picture to look at while a tile grows finer. */
+  onCanvas?: (canvas: Canvas) => void;
+  /** Takes each picture as soon as it is made, so that memory need not hold them all. */
+  onPass: (pass: LitPass) => Promise<void>;
 }
 
-/** What a light bake has made: a picture for each pass, and how sure it is. */
-export interface LitMaps {
-  passes: [name: string, image: Image][];
+/** A picture that a light bake has made. */
+export interface LitPass {
+  /** A pass by its id, or `group-` and the name of a light group. */
+  name: string;
+  kind: MapKind;
+  tile: number;
+  image: Image;
   states: Uint8Array;
-  report: LightReport;
 }
 
-/** Rounds of samples: a first look, then ever more. */
-const ROUND = 4;
+/** A tile that is larger is drafted first, at an eighth of its width. */
+const DRAFTED = 512;
+const DRAFT_SAMPLES = 8;
+/** How much of a run it takes to get ready. */
+const READY_SHARE = 0.05;
 
 /**
- * Lights the receivers and makes pictures of it on their layout.
+ * Lights the receivers and makes pictures of it on their layout, tile by tile.
  * @throws input/bad-settings where there is no light at all, or the environment is none; limit/memory; input/no-uvs;
- * run/cancelled
+ * input/outside-tile; run/cancelled
  */
-export async function renderLight(context: LightContext): Promise<LitMaps> {
-  const { settings, threads, cancelFlag, onProgress } = context;
+export async function renderLight(context: LightContext): Promise<LightReport> {
+  const { settings, threads, cancelFlag, onProgress, receivers, sources, loadSeconds = 0 } = context;
   const started = performance.now();
   requireMemory(context);
-  pool.warmUp(threads);
-  const receivers = context.receivers.map(({ mesh }) => mesh);
-  const lamps = settings.lights.flatMap((light, i) => (isLamp(light) ? [{ number: i, mesh: lampMesh(light) }] : []));
-  const meshes = [
-    ...litMeshes(
-      receivers,
-      context.sources.map(({ mesh }) => mesh),
-    ),
-    ...lamps.map(({ mesh }) => mesh),
-  ];
+  warmLightPool(threads);
   onProgress({ stage: 'build', share: 0, secondsLeft: null });
-  const { scene, tree } = builtScene([meshes.map(hashedMesh)], threads, () => throwIfCancelled(cancelFlag));
-  const materials = await sourceMaterials(
-    meshes,
-    meshes.some((mesh) => mesh.materials?.some(({ pictures }) => pictures.normal)),
+  const check = (): void => throwIfCancelled(cancelFlag);
+  const scene = await litScene(settings, receivers, sources, context.environment, threads, check);
+  const names = namesText(
+    receivers.map(({ name }) => name),
+    'mesh',
   );
-  const countsGroups = settings.passes.includes('groups');
-  const names = countsGroups ? groupNames(settings) : ['all'];
-  const light: LightScene = {
-    ...{ scene, materials, emitters: emittersOf(scene, materials), extent: diagonal(boundsOf(scene.positions)) },
-    ...groupsOfMaterials(materials.materials.length, lamps, settings),
-    oneSided: Uint8Array.from(materials.materials, ({ lit }) => (lit?.isOneSided ? 1 : 0)),
-    environment: environmentFor(settings, context.environment),
-    ...placedLights(settings, countsGroups ? groupNumbers(settings) : settings.lights.map(() => 0)),
-  };
-  requireLight(light);
-  requireGlass(materials.materials);
-  const receiver = prepareReceiver(
-    meshes.slice(0, receivers.length).map((mesh) => ({ mesh, group: 0 })),
-    settings.uvSet,
-    'split',
-    false,
-  );
-  moveIntoWindow(receiver.uvs, settings.uvWindow);
-  const { size } = settings;
-  const plan = planBlocks(receiver.uvs, receiver.indices, size);
-  const stride = accumulatedPerTexel(names.length);
-  const texels = size.width * size.height;
-  const work: LightWork = {
-    ...{ light, receiver, firstTriangle: 0, plan },
-    islandOf: islandsOf(receiver.positions, receiver.uvs, receiver.indices),
-    settings: {
-      seenFrom: settings.seenFrom === 'normal' ? { from: 'normal' } : { from: 'eye', place: settings.seenFrom },
-      ...{ faces: settings.faces, bounces: settings.bounces, groups: names.length, seed: settings.seed },
-      seesSky: settings.passes.includes('sky'),
-    },
-    target: {
-      sums: sharedFloat32(texels * stride),
-      differences: sharedFloat32(texels),
-      states: sharedUint8(texels),
-      islands: sharedUint16(texels),
-      guides: settings.denoise > 0 ? sharedFloat32(texels * GUIDES) : null,
-    },
-  };
-  const buildSeconds = (performance.now() - started) / 1000;
+  const { tiles, findings } = chooseTiles(scene.receiver, settings, names);
+  const buildSeconds = secondsSince(started);
   const begun = performance.now();
-  let rays = 0;
-  let overlapping = 0;
-  let taken = 0;
-  while (taken < settings.samples && !isSureEnough(work, taken, stride, settings)) {
-    const from = taken;
-    const to = Math.min(settings.samples, from === 0 ? ROUND : from * 4);
-    const answers = await pool.run({ work, tree, from, to }, plan.columns * plan.rows, threads, cancelFlag, (share) => {
-      const done = (from + (to - from) * share) / settings.samples;
-      const seconds = (performance.now() - begun) / 1000;
-      onProgress({ stage: 'trace', share: done, secondsLeft: done > 0.01 ? (seconds / done) * (1 - done) : null });
-    });
-    rays += answers.reduce((sum, { cast }) => sum + cast, 0);
-    if (from === 0) overlapping = answers.reduce((sum, answer) => sum + answer.overlapping, 0);
-    taken = to;
+  const total = new Totals();
+  for (const [i, tile] of tiles.entries()) {
+    const onShare = (share: number): void => {
+      const all = (i + share) / tiles.length;
+      const seconds = secondsSince(begun);
+      const secondsLeft = all > 0.01 ? (seconds / all) * (1 - all) : null;
+      onProgress({ stage: 'trace', share: READY_SHARE + (1 - READY_SHARE) * all, secondsLeft });
+    };
+    total.add(await litTile(scene, tile, context, onShare));
   }
-  const traceSeconds = (performance.now() - begun) / 1000;
-  const report = measured(work, taken, stride);
-  if (report.texels === 0) {
+  if (total.texels === 0) {
     throw new ZographosError(
       'input/outside-tile',
       'No texel is covered: the receiver’s UVs lie outside the tile 0 to 1. Move its islands into it, or choose another UV set.',
     );
   }
-  denoise(work.target, size, stride, settings.denoise, () => throwIfCancelled(cancelFlag));
-  const passes = settings.passes.flatMap((pass): [name: string, image: Image][] =>
-    pass === 'groups'
-      ? names.map((name, group) => [`group-${name}`, groupOf(group, work, taken, stride)])
-      : [[pass, passOf(pass, work, taken, stride)]],
-  );
+  return total.report(settings, scene, findings, {
+    load: loadSeconds,
+    build: buildSeconds,
+    trace: secondsSince(begun),
+    total: loadSeconds + secondsSince(started),
+  });
+}
+
+/** What a tile has given. */
+interface LitTile {
+  samples: number;
+  rays: number;
+  overlapping: number;
+  measured: ReturnType<typeof measured>;
+  /** Sum of the squares of what taking noise out has changed. */
+  changed: number;
+  found: FoundOnTile;
+}
+
+async function litTile(
+  scene: LitScene,
+  tile: number,
+  context: LightContext,
+  onShare: (share: number) => void,
+): Promise<LitTile> {
+  const { settings, cancelFlag, onProgress, onCanvas } = context;
+  const { tree } = scene.built;
+  const receiver = atTile(scene.receiver, tile);
+  const canvas = onCanvas && new LightCanvas(settings.size);
+  if (canvas) {
+    canvas.draft = await draftOf(scene, receiver, context);
+    onCanvas(canvas);
+  }
+  const work = tileWork(scene, receiver, settings.size, settings);
+  const taken = await traceTile(work, tree, settings, context, onShare, (samples) => canvas?.show(work, samples));
+  const { samples } = taken;
+  const figures = measured(work, samples);
+  const found = findOnTile(tile, work, samples);
+  const changed = denoised(work, samples, settings, () => throwIfCancelled(cancelFlag));
+  canvas?.show(work, samples);
   onProgress({ stage: 'pad', share: 1, secondsLeft: null });
-  const { states, islands } = work.target;
-  const planes = [...passes.map(([, image]) => image), { ...size, channels: 1, data: islands! }];
-  padIslands(planes, states, settings.padding === 'all' ? Infinity : settings.padding);
-  const total = (performance.now() - started) / 1000;
-  return {
-    passes,
-    states,
-    report: { ...report, rays, overlapping, seconds: { build: buildSeconds, trace: traceSeconds, total } },
-  };
+  for (const { name, kind, image } of passesOf(work, samples, settings, scene.groups)) {
+    throwIfCancelled(cancelFlag);
+    const states = work.target.states.slice();
+    padIslands([image], states, settings.padding === 'all' ? Infinity : settings.padding);
+    const background = settings.background ? parseBackground(settings.background) : null;
+    if (background) fillBackground(image, states, background);
+    await context.onPass({ name, kind, tile, image, states });
+  }
+  return { ...taken, measured: figures, changed, found };
 }
 
-/** Whether the noise that is asked for has been reached, where one is. */
-const isSureEnough = (work: LightWork, taken: number, stride: number, { noise }: LightSettings): boolean =>
-  noise > 0 && taken > ROUND && measured(work, taken, stride).noise <= noise;
-
-/** The light group of each material: lamps come last, and have their own. */
-function groupsOfMaterials(
-  materials: number,
-  lamps: readonly { number: number }[],
-  settings: LightSettings,
-): Pick<LightScene, 'groupOf' | 'environmentGroup'> {
-  const groupOf = sharedUint8(materials);
-  if (!settings.passes.includes('groups')) return { groupOf, environmentGroup: 0 };
-  const names = groupNames(settings);
-  groupOf.fill(names.indexOf('surfaces'));
-  const numbers = groupNumbers(settings);
-  lamps.forEach(({ number }, i) => (groupOf[materials - lamps.length + i] = numbers[number]!));
-  return { groupOf, environmentGroup: names.indexOf('environment') };
+/** A tile at a size at which it takes a moment; null where it takes but that at its own. */
+async function draftOf(scene: LitScene, receiver: Receiver, context: LightContext): Promise<Canvas | null> {
+  const { settings } = context;
+  const { width, height } = settings.size;
+  if (Math.max(width, height) <= DRAFTED) return null;
+  const size: Size = { width: Math.max(16, width >> 3), height: Math.max(16, height >> 3) };
+  const work = tileWork(scene, receiver, size, { ...settings, denoise: 0 });
+  const samples = Math.min(settings.samples, DRAFT_SAMPLES);
+  await traceTile(work, scene.built.tree, { samples, noise: 0 }, context);
+  const draft = new LightCanvas(size);
+  draft.show(work, samples);
+  return draft;
 }
 
-/** Makes a part of the layout all of it. */
-function moveIntoWindow(uvs: Float32Array, [left, lower, width, height]: LightSettings['uvWindow']): void {
-  for (let i = 0; i < uvs.length; i += 2) {
-    uvs[i] = (uvs[i]! - left) / width;
-    uvs[i + 1] = (uvs[i + 1]! - lower) / height;
+/** Takes noise out. @returns the sum of the squares of what that has changed, per sample */
+function denoised(work: LightWork, samples: number, { denoise: strength }: LightSettings, check: () => void): number {
+  if (strength === 0) return 0;
+  const { plan, settings, target } = work;
+  const texels = plan.size.width * plan.size.height;
+  const level = (i: number): number => (combinedAt(work, i, 0) + combinedAt(work, i, 1) + combinedAt(work, i, 2)) / 3;
+  const before = new Float32Array(texels);
+  for (let i = 0; i < texels; i++) before[i] = level(i);
+  denoise(target, plan.size, accumulatedPerTexel(settings.groups), strength, check);
+  let squares = 0;
+  for (let i = 0; i < texels; i++) squares += ((level(i) - before[i]!) / samples) ** 2;
+  return squares;
+}
+
+function* passesOf(
+  work: LightWork,
+  samples: number,
+  { passes }: LightSettings,
+  groups: readonly string[],
+): Generator<Pick<LitPass, 'name' | 'kind' | 'image'>> {
+  for (const pass of passes) {
+    if (pass !== 'groups') {
+      yield { name: pass, kind: KIND_OF_PASS[pass], image: passOf(pass, work, samples) };
+      continue;
+    }
+    for (const [i, name] of groups.entries()) {
+      yield { name: `group-${name}`, kind: GROUP_KINDS[i]!, image: groupOf(i, work, samples) };
+    }
   }
 }
 
-function requireMemory({ settings: { size, passes, denoise, lights }, memoryLimitBytes }: LightContext): void {
-  const bytes =
-    size.width *
-      size.height *
-      (accumulatedPerTexel(passes.includes('groups') ? lights.length + 2 : 1) * 4 +
-        16 +
-        passes.length * 12 +
-        (denoise > 0 ? 112 : 0)) +
-    3e8;
-  if (bytes <= memoryLimitBytes) return;
+/** Adds up what tiles have given. */
+class Totals {
+  texels = 0;
+  private readonly tiles: LitTile[] = [];
+
+  add(tile: LitTile): void {
+    this.tiles.push(tile);
+    this.texels += tile.measured.texels;
+  }
+
+  report(
+    settings: LightSettings,
+    { receiver, groups }: LitScene,
+    findings: readonly Finding[],
+    seconds: LightReport['seconds'],
+  ): LightReport {
+    const { tiles, texels } = this;
+    const sum = (of: (tile: LitTile) => number): number => tiles.reduce((all, tile) => all + of(tile), 0);
+    const samples = Math.max(...tiles.map((tile) => tile.samples));
+    const meanOf = (c: 0 | 1 | 2): number =>
+      sum(({ measured }) => measured.mean[c] * measured.texels) / Math.max(1, texels);
+    const mean: LightReport['mean'] = [meanOf(0), meanOf(1), meanOf(2)];
+    const noise = noiseOf(
+      sum(({ measured }) => measured.squares),
+      texels,
+      mean,
+      samples,
+    );
+    const figures = {
+      ...{ samples, texels, noise, mean },
+      paths: sum((tile) => tile.samples * tile.measured.texels),
+      rays: sum(({ rays }) => rays),
+      overlapping: sum(({ overlapping }) => overlapping),
+    };
+    const found = tiles.map((tile) => tile.found);
+    return {
+      layout: layoutFingerprint(receiver),
+      ...figures,
+      denoised:
+        settings.denoise > 0
+          ? noiseOf(
+              sum(({ changed }) => changed),
+              texels,
+              mean,
+              samples,
+            )
+          : null,
+      groups: settings.passes.includes('groups') ? groups : [],
+      seconds,
+      peakMemoryBytes: process.resourceUsage().maxRSS * 1024,
+      findings: [...findings, ...lightFindings(found, figures, settings)],
+    };
+  }
+}
+
+function requireMemory({ settings, receivers, sources, memoryLimitBytes }: LightContext): void {
+  const facts = ({ name, indices, positions }: Mesh) => ({
+    ...{ name, triangles: indices.length / 3, vertices: positions.length / 3 },
+  });
+  const { memoryBytes } = estimateLight(settings, { receivers: receivers.map(facts), sources: sources.map(facts) });
+  if (memoryBytes <= memoryLimitBytes) return;
+  const { width, height } = settings.size;
   throw new ZographosError(
     'limit/memory',
-    `Light at ${size.width} × ${size.height} px would need about ${(bytes / 1e9).toFixed(1)} GB; the limit is ${(memoryLimitBytes / 1e9).toFixed(1)} GB (ZOGRAPHOS_MAX_MEMORY_MB). Choose a smaller size or fewer passes.`,
+    `Light at ${width} × ${height} px would need about ${(memoryBytes / 1e9).toFixed(1)} GB; the limit is ${(memoryLimitBytes / 1e9).toFixed(1)} GB (ZOGRAPHOS_MAX_MEMORY_MB). Choose a smaller size, leave denoising out, or bake fewer light groups.`,
   );
 }

@@ -1,5 +1,4 @@
 import { z } from 'zod';
-import type { BakeOperationSettings } from '../bake/settings.ts';
 
 const place = z.tuple([z.number(), z.number(), z.number()]);
 
@@ -37,7 +36,7 @@ export const finding = z.object({
 export type Finding = z.infer<typeof finding>;
 
 type More = Partial<Pick<Finding, 'places'>> & {
-  remedy?: { label: string; change?: Partial<BakeOperationSettings>; exchange?: boolean; room?: 'uv' };
+  remedy?: { label: string; change?: Record<string, unknown>; exchange?: boolean; room?: 'uv' };
 };
 
 const findingOf =

@@ -25,7 +25,9 @@ export async function sourceMaterials(sources: readonly Mesh[], withNormals: boo
   let triangle = 0;
   for (const mesh of sources) {
     const numbers = (mesh.pictures ?? []).map((picture) => {
-      const known = files.findIndex(({ bytes }) => sameBytes(bytes, picture.bytes));
+      const known = files.findIndex((file) =>
+        picture.image ? file.image === picture.image : !file.image && sameBytes(file.bytes, picture.bytes),
+      );
       return known >= 0 ? known : files.push(picture) - 1;
     });
     const first = materials.length;
@@ -48,7 +50,7 @@ const sameBytes = (a: Uint8Array, b: Uint8Array): boolean => Buffer.compare(a, b
 async function readPictures(files: MaterialPicture[], materials: Material[]): Promise<Image[][]> {
   const limits = limitsFrom(process.env);
   const pictures: Image[][] = [];
-  for (const [number, { name, bytes, isData, convention }] of files.entries()) {
+  for (const [number, { name, bytes, image: held, isData, convention }] of files.entries()) {
     const used = new Set(
       materials.flatMap(({ pictures: uses, layers = {} }) => [
         ...Object.entries(uses)
@@ -64,9 +66,11 @@ async function readPictures(files: MaterialPicture[], materials: Material[]): Pr
       pictures.push([{ width: 1, height: 1, channels: 1, data: new Float32Array(1) }]);
       continue;
     }
-    const image = await readImageFile(name, bytes, limits);
-    if (!isData && (used.has('basecolor') || used.has('emission'))) toLight(image);
-    pictures.push(pictureLevels(used.has('normal') ? withYUp(image, name, convention) : image).map(sharedImage));
+    const image = held ?? (await readImageFile(name, bytes, limits));
+    if (!held && !isData && (used.has('basecolor') || used.has('emission'))) toLight(image);
+    pictures.push(
+      pictureLevels(used.has('normal') ? withYUp(image, name, convention ?? image.convention) : image).map(sharedImage),
+    );
   }
   return pictures;
 }

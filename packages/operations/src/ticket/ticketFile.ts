@@ -23,6 +23,12 @@ const INPUTS = {
   flat: z.strictObject({ pictures: z.array(ticketInput) }),
   /** Layers lie on meshes, or on none where the tile is flat. */
   set: z.strictObject({ receivers: z.array(ticketInput), pictures: z.array(ticketInput) }),
+  /** Meshes in light, among others; images are their environment and what they wear. */
+  lit: z.strictObject({
+    receivers: z.array(ticketInput).min(1),
+    sources: z.array(ticketInput),
+    pictures: z.array(ticketInput),
+  }),
 };
 
 /** A ticket saved as a file, to be run anywhere without a server. */

@@ -3,6 +3,7 @@ import { FlatMaterial1700000000004 } from './flatMaterial.ts';
 import { FollowingRows1700000000007 } from './followingRows.ts';
 import { Foundation1700000000001 } from './foundation.ts';
 import { LayeredMaps1700000000009 } from './layeredMaps.ts';
+import { LitSets1700000000012 } from './litSets.ts';
 import { Layouts1700000000003 } from './layouts.ts';
 import { ImagePacking1700000000008 } from './imagePacking.ts';
 import { MapMeanings1700000000005 } from './mapMeanings.ts';
@@ -23,4 +24,5 @@ export const MIGRATIONS = [
   LayeredMaps1700000000009,
   Coatings1700000000010,
   References1700000000011,
+  LitSets1700000000012,
 ];

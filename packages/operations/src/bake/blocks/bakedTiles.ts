@@ -26,7 +26,7 @@ export interface BakedTile {
  */
 export function chooseTiles(
   { uvs, indices }: Receiver,
-  { tiles: wanted, tileSizes }: BakePassSettings,
+  { tiles: wanted, tileSizes = {} }: Pick<BakePassSettings, 'tiles'> & Partial<Pick<BakePassSettings, 'tileSizes'>>,
   names: string,
 ): { tiles: number[]; findings: Finding[] } {
   const { tiles: filled, outside } = tilesOf(uvs, indices);
@@ -100,7 +100,8 @@ export function enlarged(bakedTile: BakedTile, times: number, settings: BakePass
   };
 }
 
-function atTile(receiver: Receiver, tile: number): Receiver {
+/** The same receiver, moved so that a tile is 0 to 1. */
+export function atTile(receiver: Receiver, tile: number): Receiver {
   if (tile === FIRST_TILE) return receiver;
   const [u0, v0] = tileOrigin(tile);
   const uvs = sharedFloat32(receiver.uvs.length);

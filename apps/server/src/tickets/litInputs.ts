@@ -1,0 +1,73 @@
+import { In, type EntityManager } from 'typeorm';
+import type { TicketInputs } from '@zographos/contracts';
+import type { LightSettings } from '@zographos/operations';
+import { WORN_KINDS, type WornKind } from '@zographos/operations/scene';
+import { imageSets, maps, tickets, type LightTicketRow } from '../data/entities.ts';
+import { latestMapRevisions } from '../data/latestRevisions.ts';
+import { mapsInEffect } from '../data/mapsInEffect.ts';
+import { wearersOf } from '../data/wearers.ts';
+
+/**
+ * Fills in the maps that the meshes of a light ticket wear, as the project has them now; what the artist has chosen, an
+ * image of the environment, stays first. Of several image sets on a mesh the first that has a base colour is worn.
+ */
+export async function resolvedLight(
+  manager: EntityManager,
+  { projectId, settings, inputs }: Pick<LightTicketRow, 'projectId' | 'settings' | 'inputs'>,
+): Promise<{ settings: LightSettings; inputs: TicketInputs }> {
+  const pictures = settings.environment.kind === 'picture' ? (inputs.pictures ?? []).slice(0, 1) : [];
+  const worn: LightSettings['worn'] = [];
+  if (settings.materials === 'maps') {
+    const meshes = [...inputs.receivers, ...inputs.sources];
+    const sets = await wornSets(manager, projectId, meshes);
+    for (const [mesh, id] of meshes.entries()) {
+      const set = sets.get(id);
+      if (!set) continue;
+      for (const { kind, tile, picture } of set.maps) {
+        const known = pictures.indexOf(picture);
+        const number = known >= 0 ? known : pictures.push(picture) - 1;
+        worn.push({ mesh, uvSet: set.uvSet, kind, tile, picture: number });
+      }
+    }
+  }
+  return { settings: { ...settings, worn }, inputs: { ...inputs, pictures } };
+}
+
+interface WornSet {
+  uvSet: number;
+  maps: { kind: WornKind; tile: number; picture: string }[];
+}
+
+/** The set that each mesh wears, with those of its maps that are made. */
+async function wornSets(
+  manager: EntityManager,
+  projectId: string,
+  meshes: readonly string[],
+): Promise<Map<string, WornSet>> {
+  const sets = await manager
+    .getRepository(imageSets)
+    .find({ where: { projectId, lit: false }, order: { uvSet: 'ASC', createdAt: 'ASC' } });
+  const imageSetId = In(sets.map(({ id }) => id));
+  const users = await manager.getRepository(tickets).findBy({ imageSetId, operation: In(['bake', 'layers']) });
+  const rows = await manager
+    .getRepository(maps)
+    .find({ where: { imageSetId, kind: In(WORN_KINDS) }, order: { kind: 'ASC', tile: 'ASC' } });
+  const made = await latestMapRevisions(
+    manager,
+    rows.map(({ id }) => id),
+  );
+  const filled = mapsInEffect(rows, made).filter(({ id }) => made.has(id));
+  const found = new Map<string, WornSet & { hasColor: boolean }>();
+  for (const set of sets) {
+    const own = filled.filter((map) => map.imageSetId === set.id);
+    const hasColor = own.some(({ kind }) => kind === 'basecolor');
+    for (const mesh of wearersOf(set, users)) {
+      if (own.length === 0 || !meshes.includes(mesh)) continue;
+      const known = found.get(mesh);
+      if (known && (known.hasColor || !hasColor)) continue;
+      const worn = own.map(({ id, kind, tile }) => ({ kind: kind as WornKind, tile, picture: id }));
+      found.set(mesh, { uvSet: set.uvSet, maps: worn, hasColor });
+    }
+  }
+  return found;
+}
