@@ -13,6 +13,7 @@ export const ROOMS: { name: string; title: string; path: string; view?: () => Pr
   { name: 'bake', title: 'Bake', path: 'bake/:ticketId?', view: () => import('./rooms/bake/BakeRoom.vue') },
   { name: 'flat', title: 'Flat', path: 'flat/:setId?', view: () => import('./rooms/flat/FlatRoom.vue') },
   { name: 'layers', title: 'Layers', path: 'layers/:setId?', view: () => import('./rooms/layers/LayersRoom.vue') },
+  { name: 'light', title: 'Light', path: 'light/:ticketId?', view: () => import('./rooms/light/LightRoom.vue') },
   { name: 'proof', title: 'Proof', path: 'proof/:ticketId?', view: () => import('./rooms/proof/ProofRoom.vue') },
   { name: 'deliver', title: 'Deliver', path: 'deliver', view: () => import('./rooms/deliver/DeliverRoom.vue') },
 ];

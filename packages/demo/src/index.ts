@@ -13,6 +13,7 @@ import { bollardDense, bollardLight } from './bollard.ts';
 import { harbourStone } from './harbourStone.ts';
 import { KIT_MATERIALS, kitDense, kitLight } from './kit.ts';
 import { netFloat } from './netFloat.ts';
+import { QUAY_MATERIALS, quayScenes } from './quay.ts';
 import { fishScale, roofPlane, SCALES } from './roof.ts';
 
 export { bellBuoyDense, bellBuoyLight };
@@ -26,6 +27,8 @@ export async function* demoFiles(): AsyncGenerator<{ name: string; bytes: Uint8A
   yield { name: 'Kit.mtl', bytes: new TextEncoder().encode(KIT_MATERIALS) };
   yield { name: 'Kit light.obj', bytes: writeObj(kitLight(), 'Kit.mtl') };
   yield { name: 'Kit dense.obj', bytes: writeObj(kitDense(), 'Kit.mtl') };
+  yield { name: 'Quay.mtl', bytes: new TextEncoder().encode(QUAY_MATERIALS) };
+  yield { name: 'Quay.obj', bytes: writeObj(quayScenes(), 'Quay.mtl') };
   yield { name: 'Roof plane.obj', bytes: writeObj([roofPlane()]) };
   yield { name: 'Fish scale.ply', bytes: writePly(fishScale()) };
   yield { name: 'Net float.glb', bytes: await writeGlb([await netFloat()]) };
@@ -212,4 +215,5 @@ export const DEMO_FLAT_TICKETS: DemoFlatTicket[] = [
   },
 ];
 
+export { DEMO_LIGHTS, type DemoLight } from './demoLights.ts';
 export { DEMO_STACKS, type DemoStack } from './demoStacks.ts';

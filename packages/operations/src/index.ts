@@ -51,6 +51,7 @@ export * from './layers/report.ts';
 export * from './light/options.ts';
 export * from './light/lightGroups.ts';
 export * from './light/settings.ts';
+export * from './light/skyDirection.ts';
 export * from './light/operation.ts';
 export * from './light/report.ts';
 export * from './deliver/settings.ts';

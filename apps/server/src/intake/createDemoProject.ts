@@ -1,5 +1,5 @@
 import type { MapKind } from '@zographos/core/image';
-import { DEMO_FLAT_TICKETS, DEMO_STACKS, DEMO_TICKETS } from '@zographos/demo';
+import { DEMO_FLAT_TICKETS, DEMO_LIGHTS, DEMO_STACKS, DEMO_TICKETS } from '@zographos/demo';
 import { readAssets, notFound } from '../data/readProject.ts';
 import { maps, projects, tickets } from '../data/entities.ts';
 import { enqueueRun } from '../runs/queue.ts';
@@ -50,6 +50,10 @@ async function fill(services: Services, id: string): Promise<void> {
   for (const { receiver, ...stack } of DEMO_STACKS) {
     const inputs = { receivers: [], sources: [], pictures: [] };
     await createTicket(database, id, { ...stack, operation: 'layers', inputs, set: { id: baked.get(receiver)! } });
+  }
+  for (const { receiver, sources, set, name, settings } of DEMO_LIGHTS) {
+    const inputs = { receivers: [named(receiver)], sources: sources.map(named) };
+    await createTicket(database, id, { name, settings, inputs, operation: 'light', set: { name: set } });
   }
   const sets = new Map<string, string>();
   for (const { set, from, ...ticket } of DEMO_FLAT_TICKETS) {

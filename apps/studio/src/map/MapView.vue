@@ -3,6 +3,7 @@ import { computed, onMounted, ref, watch } from 'vue';
 import { useElementSize, useEventListener } from '@vueuse/core';
 import type { MapRevision, TextureMap } from '@zographos/contracts';
 import { describeKind } from '@zographos/core/image';
+import type { ScreenView } from '@zographos/core/light';
 import { percent } from '../controls/format.ts';
 import { isTyping } from '../controls/isTyping.ts';
 import { useLight } from '../stores/light.ts';
@@ -15,6 +16,10 @@ const props = defineProps<{
   kind: TextureMap['kind'];
   /** Whether dragging marks a rectangle instead of moving the map. */
   marking?: boolean;
+  /** Maps of light that are added to it. */
+  added?: readonly MapRevision[];
+  /** How light is shown. */
+  screen?: ScreenView | null;
 }>();
 const emit = defineEmits<{ texel: [Texel | null]; mark: [Rectangle | null] }>();
 
@@ -26,7 +31,13 @@ const { width, height } = useElementSize(holder);
 const channel = ref<Channel>('all');
 const missed = ref(false);
 const scale = ref(1);
-let painter = new MapPainter(props.revision, draw);
+let painter = painterOf(props.revision);
+
+function painterOf(revision: MapRevision): MapPainter {
+  const made = new MapPainter(revision, draw, props.added);
+  made.screen = props.screen ?? null;
+  return made;
+}
 let pointer: { x: number; y: number } | null = null;
 let fitted = false;
 let pending = 0;
@@ -68,17 +79,25 @@ watch([width, height], ([w, h]) => {
   if (fitted || painter.eye.x === 0) fit();
   else draw();
 });
+const shownIds = (): string => [props.revision, ...(props.added ?? [])].map(({ id }) => id).join();
 watch(
-  () => props.revision,
-  (revision, before) => {
-    if (revision.id === before.id) return;
+  () => [props.revision, shownIds()] as const,
+  ([revision, ids], [before, idsBefore]) => {
+    if (ids === idsBefore) return;
     const { eye } = painter;
-    painter = new MapPainter(revision, draw);
+    painter = painterOf(revision);
     painter.channel = channel.value;
     painter.showMissed = missed.value;
     // Looking at the same place makes revisions comparable.
     if (revision.width === before.width && revision.height === before.height) painter.eye = eye;
     else fit();
+    draw();
+  },
+);
+watch(
+  () => props.screen,
+  (screen) => {
+    painter.screen = screen ?? null;
     draw();
   },
 );

@@ -1,6 +1,8 @@
 import type { MapRevision } from '@zographos/contracts';
-import { missedPicture, tilePicture, type Channel } from './tilePicture.ts';
-import { TILE, TileStore, type Tile } from './tileStore.ts';
+import type { ScreenView } from '@zographos/core/light';
+import { lightPicture, missedPicture, tilePicture, type Channel } from './tilePicture.ts';
+import { TILE, type Tile } from './tileStore.ts';
+import { TileSum } from './tileSum.ts';
 
 /** Where one looks: the texel in the middle of the view, and screen pixels for each texel. */
 export interface Eye {
@@ -37,12 +39,15 @@ export class MapPainter {
   /** A texel that is pointed out. */
   ringed: { x: number; y: number } | null = null;
   private readonly revision: MapRevision;
-  private readonly tiles: TileStore;
+  /** How light is shown; null for maps that are no light. */
+  screen: ScreenView | null = null;
+  private readonly tiles: TileSum;
   private readonly pictures = new WeakMap<Tile, Map<string, OffscreenCanvas>>();
 
-  constructor(revision: MapRevision, onTile: () => void) {
+  /** @param added maps of the same size that are added to it, texel by texel: light to light */
+  constructor(revision: MapRevision, onTile: () => void, added: readonly MapRevision[] = []) {
     this.revision = revision;
-    this.tiles = new TileStore(revision, onTile);
+    this.tiles = new TileSum([revision, ...added], onTile);
   }
 
   /** Shows the whole map with a little room around it. */
@@ -169,12 +174,16 @@ export class MapPainter {
   }
 
   private picture(tile: Tile, plane: 'map' | 'states'): OffscreenCanvas {
-    const key = plane === 'map' ? this.channel : 'missed';
+    const { screen } = this;
+    const look = screen ? `${this.channel} ${screen.view} ${screen.exposure}` : this.channel;
+    const key = plane === 'map' ? look : 'missed';
     const made = this.pictures.get(tile) ?? new Map<string, OffscreenCanvas>();
     this.pictures.set(tile, made);
     let picture = made.get(key);
     if (!picture) {
-      picture = plane === 'map' ? tilePicture(tile, this.revision, this.channel) : missedPicture(tile);
+      if (plane === 'states') picture = missedPicture(tile);
+      else if (screen) picture = lightPicture(tile, this.revision, this.channel, screen);
+      else picture = tilePicture(tile, this.revision, this.channel);
       made.clear();
       made.set(key, picture);
     }

@@ -1,4 +1,5 @@
 import { TexelState, quantised } from '@zographos/core/image';
+import { screenBytes, type ScreenView } from '@zographos/core/light';
 import type { MapRevision } from '@zographos/contracts';
 import type { Tile } from './tileStore.ts';
 
@@ -19,6 +20,19 @@ export function tilePicture(tile: Tile, revision: MapRevision, channel: Channel)
     pixels.data[i * 4 + 3] = 255;
   }
   return canvasOf(pixels);
+}
+
+/** A tile of light as a screen shows it. */
+export function lightPicture(
+  { width, height, samples }: Tile,
+  { channels }: MapRevision,
+  channel: Channel,
+  screen: ScreenView,
+): OffscreenCanvas {
+  const shown = channel === 'all' ? null : 'RGB'.indexOf(channel);
+  return canvasOf(
+    new ImageData(screenBytes({ data: samples as Float32Array, channels }, screen, shown), width, height),
+  );
 }
 
 /** Missed texels in minium, with a dark texel in each corner of the pattern so that it reads without colour. */

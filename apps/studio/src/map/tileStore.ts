@@ -13,6 +13,21 @@ export interface Tile {
 /** Tiles kept in memory: enough for a large screen at two levels. */
 const KEPT = 120;
 
+/** @throws Error when it cannot be had */
+export async function fetchTile(
+  { id, levels }: MapRevision,
+  plane: Plane,
+  level: number,
+  column: number,
+  row: number,
+): Promise<Tile> {
+  const response = await fetch(PATHS.tile(id, plane, level, column, row));
+  if (!response.ok) throw new Error('A tile of the map is not to be had.');
+  const bytes = new Uint8Array(await response.arrayBuffer());
+  const size = tileSize({ ...levels[level]!, offsets: [] }, column, row);
+  return { ...size, samples: plane === 'map' ? unshufflePlanes(bytes) : bytes };
+}
+
 /** Fetches tiles of one map as they are wanted and keeps those used lately. */
 export class TileStore {
   private readonly tiles = new Map<string, Tile | 'coming'>();
@@ -42,11 +57,7 @@ export class TileStore {
 
   private async fetch(key: string, plane: Plane, level: number, column: number, row: number): Promise<void> {
     try {
-      const response = await fetch(PATHS.tile(this.revision.id, plane, level, column, row));
-      if (!response.ok) throw new Error('tile not there');
-      const bytes = new Uint8Array(await response.arrayBuffer());
-      const size = tileSize({ ...this.revision.levels[level]!, offsets: [] }, column, row);
-      this.tiles.set(key, { ...size, samples: plane === 'map' ? unshufflePlanes(bytes) : bytes });
+      this.tiles.set(key, await fetchTile(this.revision, plane, level, column, row));
       this.trim();
       this.onTile();
     } catch {

@@ -11,8 +11,10 @@ import {
   isBakeTicket,
   isFlatTicket,
   isLayersTicket,
+  isLightTicket,
   type BakeTicket,
   type FlatTicket,
+  type LightTicket,
   type NewTicket,
   type Run,
   type ServerEvent,
@@ -167,7 +169,9 @@ export const useProject = defineStore('project', () => {
   const bakes = computed(() => (project.value?.tickets ?? []).filter(isBakeTicket));
   const flats = computed(() => (project.value?.tickets ?? []).filter(isFlatTicket));
   const stacks = computed(() => (project.value?.tickets ?? []).filter(isLayersTicket));
+  const lightTickets = computed(() => (project.value?.tickets ?? []).filter(isLightTicket));
   const bakeById = (id: string): BakeTicket | undefined => bakes.value.find((ticket) => ticket.id === id);
+  const lightById = (id: string): LightTicket | undefined => lightTickets.value.find((ticket) => ticket.id === id);
   const flatById = (id: string): FlatTicket | undefined => flats.value.find((ticket) => ticket.id === id);
   /** What a picture of a ticket is called: an image by its name, a map by its set and kind. */
   function pictureName(id: string): string {
@@ -280,7 +284,7 @@ export const useProject = defineStore('project', () => {
   }
 
   /** Changes a ticket as a finding proposes. */
-  async function takeRemedy({ id, settings, inputs }: BakeTicket, { remedy }: Finding): Promise<void> {
+  async function takeRemedy({ id, settings, inputs }: BakeTicket | LightTicket, { remedy }: Finding): Promise<void> {
     if (!remedy) return;
     const { receivers, sources } = inputs;
     if (remedy.room) {
@@ -356,7 +360,9 @@ export const useProject = defineStore('project', () => {
     bakes,
     flats,
     stacks,
+    lightTickets,
     bakeById,
+    lightById,
     flatById,
     pictureName,
     latestRunOf,

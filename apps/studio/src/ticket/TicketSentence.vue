@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue';
-import type { BakeTicket } from '@zographos/contracts';
+import type { BakeTicket, LightTicket } from '@zographos/contracts';
 import SentenceSlots from './SentenceSlots.vue';
 import { slotEditorOf } from './slotEditors.ts';
 import { useProject } from '../stores/project.ts';
 
 /** A ticket as the sentence it reads as, with what is seldom changed folded away below. */
-const props = defineProps<{ ticket: BakeTicket }>();
+const props = defineProps<{ ticket: BakeTicket | LightTicket }>();
 const store = useProject();
 const folded = ref(true);
 

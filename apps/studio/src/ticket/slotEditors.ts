@@ -9,6 +9,15 @@ import SkySlot from './bake/maps/SkySlot.vue';
 import SunSlot from './bake/maps/SunSlot.vue';
 import HeightSlot from './bake/maps/HeightSlot.vue';
 import IdSlot from './bake/maps/IdSlot.vue';
+import DenoiseSlot from './light/DenoiseSlot.vue';
+import EnvironmentSlot from './light/EnvironmentSlot.vue';
+import LightsSlot from './light/LightsSlot.vue';
+import MaterialsSlot from './light/MaterialsSlot.vue';
+import PassesSlot from './light/PassesSlot.vue';
+import QualitySlot from './light/QualitySlot.vue';
+import SeenFromSlot from './light/SeenFromSlot.vue';
+import TileNumbersSlot from './light/TileNumbersSlot.vue';
+import WindowSlot from './light/WindowSlot.vue';
 import MapsSlot from './bake/maps/MapsSlot.vue';
 import MatchSlot from './bake/inputs/MatchSlot.vue';
 import MeshesSlot from './bake/inputs/MeshesSlot.vue';
@@ -54,6 +63,22 @@ export const SLOT_EDITORS: Partial<Record<TicketKind, Record<string, Component>>
     sun: SunSlot,
     curvature: CurvatureSlot,
     id: IdSlot,
+  },
+  light: {
+    receivers: MeshesSlot,
+    sources: MeshesSlot,
+    environment: EnvironmentSlot,
+    lights: LightsSlot,
+    passes: PassesSlot,
+    size: SizeSlot,
+    samples: QualitySlot,
+    seenFrom: SeenFromSlot,
+    materials: MaterialsSlot,
+    denoise: DenoiseSlot,
+    uvSet: UvSetSlot,
+    tiles: TileNumbersSlot,
+    uvWindow: WindowSlot,
+    padding: PaddingSlot,
   },
 };
 

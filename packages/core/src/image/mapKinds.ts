@@ -424,6 +424,13 @@ export const MAP_KINDS = {
     neutral: 0,
     words: ['shadows'],
   },
+  noisylight: {
+    ...lit,
+    label: 'Before denoising',
+    phrase: 'combined light before denoising',
+    hint: 'all light that the surface sends, with its noise',
+    words: ['noisy_light'],
+  },
   lightnoise: {
     ...lit,
     label: 'Noise',

@@ -4,17 +4,17 @@ import { sharedFloat32 } from '@zographos/core/shared-arrays';
 import type { LightPass } from './options.ts';
 import type { LightReport } from './report.ts';
 
+/** What all light is the sum of. */
+const COMBINED = [
+  ...[ACCUMULATED.diffuseDirect, ACCUMULATED.diffuseIndirect],
+  ...[ACCUMULATED.reflectionDirect, ACCUMULATED.reflectionIndirect],
+  ...[ACCUMULATED.refraction, ACCUMULATED.emission],
+] as const;
+
 /** What each pass is the sum of. */
 const PARTS: Record<Exclude<LightPass, 'shadow' | 'sky' | 'noise' | 'groups'>, readonly number[]> = {
-  combined: [
-    ...[
-      ACCUMULATED.diffuseDirect,
-      ACCUMULATED.diffuseIndirect,
-      ACCUMULATED.reflectionDirect,
-      ACCUMULATED.reflectionIndirect,
-    ],
-    ...[ACCUMULATED.refraction, ACCUMULATED.emission],
-  ],
+  combined: COMBINED,
+  noisy: COMBINED,
   direct: [ACCUMULATED.diffuseDirect, ACCUMULATED.reflectionDirect],
   indirect: [ACCUMULATED.diffuseIndirect, ACCUMULATED.reflectionIndirect],
   diffuse: [ACCUMULATED.diffuseDirect, ACCUMULATED.diffuseIndirect],
@@ -74,7 +74,7 @@ function sumOf(parts: readonly number[], work: LightWork, samples: number): Imag
 export function combinedAt(work: LightWork, texel: number, c: number): number {
   const at = texel * strideOf(work) + c;
   let sum = 0;
-  for (const part of PARTS.combined) sum += work.target.sums[at + part]!;
+  for (const part of COMBINED) sum += work.target.sums[at + part]!;
   return sum;
 }
 

@@ -1,6 +1,6 @@
-import type { MapKind } from '@zographos/core/image';
+import { describeKind, type MapKind } from '@zographos/core/image';
 import { SKIES, VIEW_TRANSFORMS } from '@zographos/core/light';
-import type { Labels } from '../labels.ts';
+import type { Label, Labels } from '../labels.ts';
 
 /** Pictures that one run can make of light. */
 export const LIGHT_PASSES = [
@@ -16,6 +16,8 @@ export const LIGHT_PASSES = [
   'shadow',
   'sky',
   'irradiance',
+  /** The combined light before noise was taken out. */
+  'noisy',
   /** Standard error of the combined light. */
   'noise',
   /** One for each light group. */
@@ -37,6 +39,7 @@ export const KIND_OF_PASS = {
   shadow: 'shadow',
   sky: 'sky',
   irradiance: 'irradiance',
+  noisy: 'noisylight',
   noise: 'lightnoise',
 } as const satisfies Record<Exclude<LightPass, 'groups'>, MapKind>;
 
@@ -45,6 +48,30 @@ export const GROUP_KINDS = [
   ...['lightgroup1', 'lightgroup2', 'lightgroup3', 'lightgroup4'],
   ...['lightgroup5', 'lightgroup6', 'lightgroup7', 'lightgroup8'],
 ] as readonly MapKind[];
+
+const ofKind = (pass: keyof typeof KIND_OF_PASS): Label => {
+  const { label, hint } = describeKind(KIND_OF_PASS[pass]);
+  return { label, hint };
+};
+
+/** Passes by the labels of the maps that they are kept as. */
+export const PASS_LABELS: Labels<LightPass> = {
+  combined: ofKind('combined'),
+  direct: ofKind('direct'),
+  indirect: ofKind('indirect'),
+  diffuse: ofKind('diffuse'),
+  'diffuse-direct': ofKind('diffuse-direct'),
+  'diffuse-indirect': ofKind('diffuse-indirect'),
+  reflection: ofKind('reflection'),
+  refraction: ofKind('refraction'),
+  emission: ofKind('emission'),
+  shadow: ofKind('shadow'),
+  sky: ofKind('sky'),
+  irradiance: ofKind('irradiance'),
+  noisy: ofKind('noisy'),
+  noise: ofKind('noise'),
+  groups: { label: 'Light groups', hint: 'one map for each, to be mixed without a new run' },
+};
 
 /** Lights that are placed. */
 export const LIGHT_LABELS: Labels<'sun' | 'point' | 'sphere' | 'disk' | 'rectangle' | 'spot'> = {

@@ -3,7 +3,6 @@ import type { Image } from '@zographos/core/image';
 import {
   environmentOf,
   skyPicture,
-  type Bearings,
   type Environment,
   type LightScene,
   type PointLight,
@@ -12,29 +11,7 @@ import {
 import type { Material } from '@zographos/core/mesh';
 import { isLamp } from './lampMeshes.ts';
 import type { LightSettings, PlacedLight } from './settings.ts';
-
-const UP = { x: [1, 0, 0], y: [0, 1, 0], z: [0, 0, 1] } as const;
-/** North for each axis that is up. */
-const NORTH = { x: [0, 1, 0], y: [0, 0, -1], z: [0, 1, 0] } as const;
-const bearingsOf = ({ up }: Pick<LightSettings, 'up'>): Bearings => ({ up: UP[up], north: NORTH[up] });
-
-/** East of a north, seen along the axis that is up. */
-const eastOf = ({ up, north }: Bearings): [number, number, number] => [
-  north[1] * up[2] - north[2] * up[1],
-  north[2] * up[0] - north[0] * up[2],
-  north[0] * up[1] - north[1] * up[0],
-];
-
-/** Unit direction of a place in the sky. @param elevation, azimuth degrees above the horizon, clockwise from north */
-export function skyDirection(up: LightSettings['up'], elevation: number, azimuth: number): [number, number, number] {
-  const bearings = bearingsOf({ up });
-  const east = eastOf(bearings);
-  const [height, bearing] = [(elevation * Math.PI) / 180, (azimuth * Math.PI) / 180];
-  const [level, upwards] = [Math.cos(height), Math.sin(height)];
-  const along = (k: 0 | 1 | 2): number =>
-    bearings.up[k] * upwards + level * (bearings.north[k] * Math.cos(bearing) + east[k] * Math.sin(bearing));
-  return [along(0), along(1), along(2)];
-}
+import { skyDirection, UP } from './skyDirection.ts';
 
 /** @param picture of the settings' environment, where it is one @throws input/bad-settings */
 export function environmentFor(settings: LightSettings, picture: Image | null): Environment | null {

@@ -124,17 +124,22 @@ async function litTile(
   const { samples } = taken;
   const figures = measured(work, samples);
   const found = findOnTile(tile, work, samples);
-  const changed = denoised(work, samples, settings, () => throwIfCancelled(cancelFlag));
-  canvas?.show(work, samples);
-  onProgress({ stage: 'pad', share: 1, secondsLeft: null });
-  for (const { name, kind, image } of passesOf(work, samples, settings, scene.groups)) {
+  const pass = async (made: Pick<LitPass, 'name' | 'kind' | 'image'>): Promise<void> => {
     throwIfCancelled(cancelFlag);
+    const { image } = made;
     const states = work.target.states.slice();
     padIslands([image], states, settings.padding === 'all' ? Infinity : settings.padding);
     const background = settings.background ? parseBackground(settings.background) : null;
     if (background) fillBackground(image, states, background);
-    await context.onPass({ name, kind, tile, image, states });
+    await context.onPass({ ...made, tile, states });
+  };
+  if (settings.passes.includes('noisy')) {
+    await pass({ name: 'noisy', kind: KIND_OF_PASS.noisy, image: passOf('noisy', work, samples) });
   }
+  const changed = denoised(work, samples, settings, () => throwIfCancelled(cancelFlag));
+  canvas?.show(work, samples);
+  onProgress({ stage: 'pad', share: 1, secondsLeft: null });
+  for (const made of passesOf(work, samples, settings, scene.groups)) await pass(made);
   return { ...taken, measured: figures, changed, found };
 }
 
@@ -173,6 +178,7 @@ function* passesOf(
   groups: readonly string[],
 ): Generator<Pick<LitPass, 'name' | 'kind' | 'image'>> {
   for (const pass of passes) {
+    if (pass === 'noisy') continue;
     if (pass !== 'groups') {
       yield { name: pass, kind: KIND_OF_PASS[pass], image: passOf(pass, work, samples) };
       continue;

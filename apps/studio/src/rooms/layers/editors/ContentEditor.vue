@@ -7,7 +7,7 @@ import AdjustmentSteps from '../../../controls/AdjustmentSteps.vue';
 import ChannelsEditor from './ChannelsEditor.vue';
 import { POSITION } from './layerFields.ts';
 import NoiseFields from './NoiseFields.vue';
-import PictureChooser from './PictureChooser.vue';
+import PictureChooser from '../../../ticket/PictureChooser.vue';
 import PlaceEditor from './PlaceEditor.vue';
 import PlainEditor from './PlainEditor.vue';
 import TilingEditor from './TilingEditor.vue';

@@ -4,7 +4,7 @@ import InputText from 'primevue/inputtext';
 import { ref } from 'vue';
 import Choice from '../../../controls/Choice.vue';
 import { letteringFile, type LetterWeight } from './lettering.ts';
-import { useNewPicture } from './useNewPicture.ts';
+import { useNewPicture } from '../../../ticket/useNewPicture.ts';
 
 /** Sets lettering in the typeface that comes with Zographos, as an image whose alpha is the letters. */
 const props = defineProps<{ text: string }>();

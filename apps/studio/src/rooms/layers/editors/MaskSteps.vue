@@ -16,7 +16,7 @@ import { isPicked, newStep, type StepSurface } from './newStep.ts';
 import BreakupEditor from './BreakupEditor.vue';
 import LetteringEditor from './LetteringEditor.vue';
 import NoiseFields from './NoiseFields.vue';
-import PictureChooser from './PictureChooser.vue';
+import PictureChooser from '../../../ticket/PictureChooser.vue';
 import PlaceEditor from './PlaceEditor.vue';
 
 /** Steps of a mask, which are combined one after the other; those that tell where a process begins lie within its own. */

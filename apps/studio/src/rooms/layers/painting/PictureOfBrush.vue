@@ -4,7 +4,7 @@ import type { BrushPicture } from '@zographos/core/layers';
 import { optionsOf, PICTURE_LIES_LABELS } from '@zographos/operations';
 import Amounts from '../../../controls/Amounts.vue';
 import Choice from '../../../controls/Choice.vue';
-import PictureChooser from '../editors/PictureChooser.vue';
+import PictureChooser from '../../../ticket/PictureChooser.vue';
 import { ANGLE, LENGTH } from '../editors/layerFields.ts';
 
 /** The picture on a brush: what it shows, how it lies, and what it gives. */

@@ -8,7 +8,7 @@ import { call } from '../../../api/call.ts';
 import { count } from '../../../controls/format.ts';
 import { useNotices } from '../../../stores/notices.ts';
 import { useProject } from '../../../stores/project.ts';
-import PictureChooser from '../editors/PictureChooser.vue';
+import PictureChooser from '../../../ticket/PictureChooser.vue';
 import ReferenceImage from './ReferenceImage.vue';
 
 /** Images pinned beside the view: moved, zoomed, and colours picked from them. They stay with the image set. */

@@ -5,7 +5,7 @@ import { chosenPictures, withPicture, type LayersSettings } from '@zographos/ope
 import { useProject } from '../../../stores/project.ts';
 import { decalAt, type SurfacePlace } from '../placing/decalPlace.ts';
 import { letteringFile } from '../editors/lettering.ts';
-import { useNewPicture } from '../editors/useNewPicture.ts';
+import { useNewPicture } from '../../../ticket/useNewPicture.ts';
 import { made, type NewLayer } from '../adding/newLayers.ts';
 
 /** A change of a ticket that has other images. */

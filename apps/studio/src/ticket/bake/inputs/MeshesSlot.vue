@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import Listbox from 'primevue/listbox';
 import { computed } from 'vue';
-import type { BakeTicket } from '@zographos/contracts';
+import type { BakeTicket, LightTicket } from '@zographos/contracts';
 import { aimAmong } from '@zographos/operations';
 import { whole } from '../../../controls/format.ts';
 import { useProject } from '../../../stores/project.ts';
 import OptionLine from '../../../controls/OptionLine.vue';
 
 /** The receivers or the sources of a ticket, any number of them. */
-const props = defineProps<{ ticket: BakeTicket; slotName: string }>();
+const props = defineProps<{ ticket: BakeTicket | LightTicket; slotName: string }>();
 const store = useProject();
 const which = computed(() => (props.slotName === 'receivers' ? 'receivers' : 'sources'));
 
@@ -26,8 +26,8 @@ function choose(ids: string[]): void {
   const added = ids.filter((id) => !kept.includes(id));
   const inputs = { ...props.ticket.inputs, [which.value]: [...kept, ...added] };
   const { settings } = props.ticket;
-  const aim = aimAmong(inputs, settings.aim);
-  void store.changeTicket(props.ticket.id, which.value, { inputs, settings: { ...settings, aim } });
+  const change = 'aim' in settings ? { settings: { ...settings, aim: aimAmong(inputs, settings.aim) } } : {};
+  void store.changeTicket(props.ticket.id, which.value, { inputs, ...change });
 }
 </script>
 

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import Listbox from 'primevue/listbox';
 import { computed } from 'vue';
-import type { BakeTicket } from '@zographos/contracts';
+import type { BakeTicket, LightTicket } from '@zographos/contracts';
 import { useProject } from '../../../stores/project.ts';
 import { useTicketChange } from '../../useTicketChange.ts';
 
 /** The UV set of the receiver that the maps lie on. */
-const props = defineProps<{ ticket: BakeTicket }>();
+const props = defineProps<{ ticket: BakeTicket | LightTicket }>();
 const store = useProject();
 const { change } = useTicketChange(() => props.ticket);
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { BakeTicket } from '@zographos/contracts';
+import type { BakeTicket, LightTicket } from '@zographos/contracts';
 import { bakeSettings } from '@zographos/operations';
 import BackgroundField from '../../../controls/BackgroundField.vue';
 import CheckLine from '../../../controls/CheckLine.vue';
@@ -8,7 +8,7 @@ import PaddingField from '../../PaddingField.vue';
 import { useTicketChange } from '../../useTicketChange.ts';
 
 /** How far texels beyond the islands are filled, what lies beyond that, and whether seams are mended. */
-const props = defineProps<{ ticket: BakeTicket }>();
+const props = defineProps<{ ticket: BakeTicket | LightTicket }>();
 const { change } = useTicketChange(() => props.ticket);
 const PADDING = limitsOf(bakeSettings, 'padding');
 </script>
@@ -30,6 +30,7 @@ const PADDING = limitsOf(bakeSettings, 'padding');
       />
     </label>
     <CheckLine
+      v-if="'mend' in ticket.settings"
       label="Mend seams: both sides match under texture filtering"
       :value="ticket.settings.mend"
       @change="change('seams', { mend: $event })"

@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import type { BakeTicket } from '@zographos/contracts';
+import type { BakeTicket, LightTicket } from '@zographos/contracts';
 import SizeFields from '../../../controls/SizeFields.vue';
 import { useTicketChange } from '../../useTicketChange.ts';
 
 /** How large the maps of a bake are. */
-const props = defineProps<{ ticket: BakeTicket }>();
+const props = defineProps<{ ticket: BakeTicket | LightTicket }>();
 const { change } = useTicketChange(() => props.ticket);
 </script>
 

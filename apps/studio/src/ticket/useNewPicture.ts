@@ -1,6 +1,6 @@
-import { sendFiles } from '../../../api/call.ts';
-import { useNotices } from '../../../stores/notices.ts';
-import { useProject } from '../../../stores/project.ts';
+import { sendFiles } from '../api/call.ts';
+import { useNotices } from '../stores/notices.ts';
+import { useProject } from '../stores/project.ts';
 
 /** Brings an image into the open project, without leaving the room. */
 export function useNewPicture() {

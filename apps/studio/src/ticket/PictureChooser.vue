@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { PATHS } from '@zographos/contracts';
-import FilePicker from '../../../controls/FilePicker.vue';
-import { useProject } from '../../../stores/project.ts';
+import FilePicker from '../controls/FilePicker.vue';
+import { useProject } from '../stores/project.ts';
 import { useNewPicture } from './useNewPicture.ts';
 
 /** One of the project's images, shown as what it is; another can be brought in. */

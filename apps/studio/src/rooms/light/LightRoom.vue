@@ -1,0 +1,346 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import { useEventListener, useLocalStorage } from '@vueuse/core';
+import { computed, nextTick, ref, watch } from 'vue';
+import { useRouter } from 'vue-router';
+import { ENDPOINTS, PATHS, reportOf, type MapRevision } from '@zographos/contracts';
+import { describeKind, type MapKind } from '@zographos/core/image';
+import { VIEW_TRANSFORMS, type ScreenView } from '@zographos/core/light';
+import { groupNames, GROUP_KINDS, OPERATIONS, type Finding, type LightSettings } from '@zographos/operations';
+import { call } from '../../api/call.ts';
+import Columns from '../../controls/Columns.vue';
+import { bytes, percent, whole } from '../../controls/format.ts';
+import MapView from '../../map/MapView.vue';
+import TexelReadout from '../../map/TexelReadout.vue';
+import type { Texel } from '../../map/mapPainter.ts';
+import FindingList from '../../runs/FindingList.vue';
+import { CELL_WORDS, useCells } from '../../stores/cells.ts';
+import { useNotices } from '../../stores/notices.ts';
+import { useProject } from '../../stores/project.ts';
+import LightList from '../../ticket/light/LightList.vue';
+import TicketSentence from '../../ticket/TicketSentence.vue';
+import LightChooser from './LightChooser.vue';
+import LightFigures from './LightFigures.vue';
+import { LightPictures } from './passes/lightPictures.ts';
+import PassGrid from './passes/PassGrid.vue';
+import ShownLight from './passes/ShownLight.vue';
+import { kindsShown, partsOfLight } from './passes/shownLight.ts';
+import LightModel from './scene/LightModel.vue';
+
+const props = defineProps<{ projectId: string; ticketId?: string }>();
+const store = useProject();
+const notices = useNotices();
+const router = useRouter();
+const { cells } = useCells();
+
+const ticket = computed(() => (props.ticketId ? store.lightById(props.ticketId) : undefined));
+const receivers = computed(() => store.meshesByIds(ticket.value?.inputs.receivers));
+const sources = computed(() => store.meshesByIds(ticket.value?.inputs.sources));
+const ticketCells = computed(() => cells.value.filter(({ map }) => map.ticketId === ticket.value?.id));
+const tiles = computed(() => [...new Set(ticketCells.value.map(({ map }) => map.tile))].sort((a, b) => a - b));
+const chosenTile = ref<number | null>(null);
+const tile = computed(() => tiles.value.find((each) => each === chosenTile.value) ?? tiles.value[0] ?? 1001);
+
+/** Maps that are made, of one tile. */
+const madeOn = (at: number): Map<MapKind, MapRevision> =>
+  new Map(
+    ticketCells.value.flatMap(({ map: { kind, tile: on, revisions } }) =>
+      on === at && revisions[0] ? [[kind, revisions[0]] as const] : [],
+    ),
+  );
+const made = computed(() => madeOn(tile.value));
+const groups = computed(() => (ticket.value ? groupNames(ticket.value.settings) : []));
+const labelOf = (kind: MapKind): string => {
+  const group = groups.value[GROUP_KINDS.indexOf(kind)];
+  return GROUP_KINDS.includes(kind) && group ? `Group ${group}` : describeKind(kind).label;
+};
+const passes = computed(() => [...made.value].map(([kind, revision]) => ({ kind, label: labelOf(kind), revision })));
+
+/** The pass that is looked at; all light at first. */
+const chosenKind = ref<MapKind>('combined');
+const kind = computed(() =>
+  made.value.has(chosenKind.value) ? chosenKind.value : (passes.value[0]?.kind ?? 'combined'),
+);
+const sideBySide = ref(false);
+const off = ref<ReadonlySet<MapKind>>(new Set());
+const parts = computed(() => (ticket.value ? partsOfLight(ticket.value.settings, new Set(made.value.keys())) : []));
+const shownOn = (at: number): MapRevision[] => {
+  const there = madeOn(at);
+  return kindsShown(kind.value, parts.value, off.value).flatMap((each) => there.get(each) ?? []);
+};
+const shown = computed(() => shownOn(tile.value));
+const onModel = computed(() => tiles.value.map((at) => ({ tile: at, revisions: shownOn(at) })));
+const isLight = computed(() => 'isLight' in describeKind(kind.value));
+
+function toggle(part: MapKind): void {
+  chosenKind.value = 'combined';
+  const next = new Set(off.value);
+  if (!next.delete(part)) next.add(part);
+  off.value = next;
+}
+
+const view = useLocalStorage<ScreenView['view']>('zographos.view transform', 'filmic');
+const exposure = ref(0);
+const screen = computed<ScreenView>({
+  get: () => ({
+    view: VIEW_TRANSFORMS.find((each) => each === view.value) ?? 'filmic',
+    exposure: isLight.value ? exposure.value : 0,
+  }),
+  set: (next) => {
+    view.value = next.view;
+    exposure.value = next.exposure;
+  },
+});
+const screenOfPass = computed<ScreenView>(() => (isLight.value ? screen.value : { view: 'srgb', exposure: 0 }));
+
+/** What the mean of the combined light is brought to, as light. */
+const MIDDLE = 0.25;
+function fitExposure(): void {
+  const mean = report.value?.mean;
+  const level = mean ? (mean[0] + mean[1] + mean[2]) / 3 : 0;
+  exposure.value = level > 0 ? Math.max(-12, Math.min(12, Math.round(Math.log2(MIDDLE / level) * 10) / 10)) : 0;
+}
+
+const cell = computed(() => ticketCells.value.find(({ map }) => map.kind === kind.value && map.tile === tile.value));
+const state = computed(() => cell.value ?? ticketCells.value[0]);
+const run = computed(() => state.value?.run);
+const isRunning = computed(() => run.value?.state === 'running' || run.value?.state === 'queued');
+/** The run that made what is on screen; an older one may have been dropped from the list. */
+const maker = computed(() => store.project?.runs.find(({ id }) => id === shown.value[0]?.runId) ?? null);
+const report = computed(() => reportOf(maker.value, 'light'));
+watch(() => maker.value?.id, fitExposure, { immediate: true });
+const growing = computed(() =>
+  isRunning.value && run.value && run.value.previewVersion > 0
+    ? PATHS.preview(run.value.id, run.value.previewVersion)
+    : null,
+);
+
+const pictures = new LightPictures(1024);
+const small = new LightPictures(256);
+watch(ticketCells, () => {
+  const all = ticketCells.value.flatMap(({ map }) => map.revisions.slice(0, 1));
+  pictures.keepOnly(all);
+  small.keepOnly(all);
+});
+
+const chosen = ref(0);
+const texel = ref<Texel | null>(null);
+const mapView = ref<{ goTo: (x: number, y: number) => void } | null>(null);
+
+const cost = computed(() => {
+  if (!ticket.value) return '';
+  const facts = (mesh: (typeof receivers.value)[number]) => ({ name: mesh.name, ...mesh.inspection });
+  const { settings } = ticket.value;
+  const inputs = { receivers: receivers.value.map(facts), sources: sources.value.map(facts) };
+  const { rays, memoryBytes } = OPERATIONS.light.estimate(OPERATIONS.light.resolve(settings, inputs), inputs);
+  return `about ${whole(rays / 1e6)} million rays and ${bytes(memoryBytes)} of memory`;
+});
+
+async function light(): Promise<void> {
+  if (ticket.value) await notices.guard(() => store.runTicket(ticket.value!.id));
+}
+
+useEventListener(document, 'keydown', (event: KeyboardEvent) => {
+  if (event.ctrlKey && event.key === 'Enter' && !isRunning.value) void light();
+});
+
+function place(part: Partial<LightSettings>): void {
+  const { id, settings } = ticket.value!;
+  void store.changeTicket(id, 'place', { settings: { ...settings, ...part } });
+}
+
+async function show({ x, y, tile: at }: Finding['places'][number]): Promise<void> {
+  chosenTile.value = at;
+  sideBySide.value = false;
+  await nextTick();
+  mapView.value?.goTo(x, y);
+}
+
+async function remove(): Promise<void> {
+  const { id } = ticket.value!;
+  const gone = await notices.guard(() => call(ENDPOINTS.deleteTicket, { id }).then(() => true));
+  if (!gone) return;
+  await store.reload();
+  await router.push({ name: 'light', params: { projectId: props.projectId } });
+}
+
+function choosePass(pass: MapKind): void {
+  chosenKind.value = pass;
+  sideBySide.value = false;
+}
+
+const COLUMNS = [
+  { name: 'model', width: 42, least: 20 },
+  { name: 'map', width: 36, least: 15 },
+  { name: 'figures', width: 22, least: 18 },
+];
+</script>
+
+<template>
+  <main v-if="ticket && receivers.length" class="light-room">
+    <section class="panel ticket" aria-label="Ticket">
+      <TicketSentence :ticket="ticket" />
+      <div class="act">
+        <Button
+          :label="isRunning ? `Lighting, ${percent(run?.share ?? 0)}` : 'Light now'"
+          :disabled="isRunning"
+          @click="light"
+        />
+        <Button v-if="isRunning" label="Cancel" outlined @click="notices.guard(() => store.cancelRun(run!.id))" />
+        <span v-else-if="state" class="mark" :class="`mark-${state.state}`"
+          ><span>{{ CELL_WORDS[state.state] }}</span></span
+        >
+      </div>
+      <p class="small soft">
+        {{ cost }}
+        <a :href="PATHS.ticketFile(ticket.id)" download>Save the ticket</a>
+        <button v-if="passes.length === 0" type="button" class="plain-button" @click="remove">Delete ticket</button>
+        <RouterLink :to="{ name: 'light', params: { projectId } }">All light tickets</RouterLink>
+      </p>
+      <p v-if="state?.state === 'failed'" class="failed" role="alert">{{ run?.error?.message }}</p>
+    </section>
+
+    <Columns room="light" :columns="COLUMNS">
+      <template #model>
+        <LightModel
+          v-model:chosen="chosen"
+          :receivers="receivers"
+          :sources="sources"
+          :settings="ticket.settings"
+          :tiles="onModel"
+          :pictures="pictures"
+          :screen="screenOfPass"
+          :growing="growing"
+          @place="place"
+        />
+      </template>
+      <template #map>
+        <div class="maps">
+          <div v-if="passes.length > 0" class="choices" role="group" aria-label="Pass">
+            <button v-if="passes.length > 1" type="button" :aria-pressed="sideBySide" @click="sideBySide = !sideBySide">
+              Side by side
+            </button>
+            <button
+              v-for="pass in passes"
+              :key="pass.kind"
+              type="button"
+              :aria-pressed="!sideBySide && pass.kind === kind"
+              @click="choosePass(pass.kind)"
+            >
+              {{ pass.label }}
+            </button>
+            <template v-if="tiles.length > 1">
+              <button
+                v-for="each in tiles"
+                :key="each"
+                type="button"
+                :aria-pressed="each === tile"
+                @click="chosenTile = each"
+              >
+                {{ each }}
+              </button>
+            </template>
+          </div>
+          <figure v-if="growing" class="filling"><img :src="growing" alt="The light as it grows finer" /></figure>
+          <PassGrid
+            v-else-if="sideBySide"
+            :passes="passes"
+            :pictures="small"
+            :screen="screen"
+            :chosen="kind"
+            @choose="choosePass"
+          />
+          <MapView
+            v-else-if="shown[0]"
+            ref="mapView"
+            :revision="shown[0]"
+            :added="shown.slice(1)"
+            :kind="kind"
+            :screen="isLight ? screen : null"
+            @texel="texel = $event"
+          />
+          <figure v-else class="filling">
+            <figcaption v-if="isRunning">The light appears here as it grows finer.</figcaption>
+            <figcaption v-else-if="passes.length > 0">All parts of the light are switched off.</figcaption>
+            <figcaption v-else>No light yet. Place lights in the view, and light the model.</figcaption>
+          </figure>
+        </div>
+      </template>
+      <template #figures>
+        <aside class="figures" aria-label="Figures" tabindex="0">
+          <section class="panel">
+            <h2>Lights</h2>
+            <LightList v-model:chosen="chosen" :ticket="ticket" />
+          </section>
+          <ShownLight
+            v-if="passes.length > 0"
+            v-model:screen="screen"
+            :parts="parts"
+            :off="off"
+            @toggle="toggle"
+            @auto="fitExposure"
+          />
+          <LightFigures v-if="report" :report="report">
+            <template #findings>
+              <FindingList :findings="report.findings" can-mend @show="show" @mend="store.takeRemedy(ticket, $event)" />
+            </template>
+          </LightFigures>
+        </aside>
+      </template>
+    </Columns>
+    <TexelReadout class="readout" :texel="texel" :kind="kind" :revision="shown[0] ?? null">
+      <RouterLink v-if="cell && shown[0]" :to="{ name: 'map', params: { projectId, mapId: cell.map.id } }"
+        >Open map</RouterLink
+      >
+    </TexelReadout>
+  </main>
+
+  <LightChooser v-else :project-id="projectId" />
+</template>
+
+<style scoped>
+.light-room {
+  display: grid;
+  grid-template-rows: auto minmax(0, 1fr) auto;
+  grid-template-columns: minmax(0, 1fr);
+  gap: 10px;
+  height: 100%;
+  padding: 10px 20px;
+}
+
+.small {
+  grid-column: 1 / -1;
+  font-size: var(--text-small);
+}
+
+.small a {
+  margin-left: 12px;
+}
+
+.maps {
+  display: flex;
+  flex-direction: column;
+  gap: 4px;
+  min-width: 0;
+  min-height: 0;
+}
+
+.maps figure {
+  flex: 1;
+}
+
+.filling {
+  display: grid;
+  place-items: center;
+  overflow: hidden;
+  min-height: 0;
+  margin: 0;
+  background: var(--surround);
+}
+
+.filling img {
+  width: 100%;
+  height: 100%;
+  object-fit: contain;
+}
+</style>
