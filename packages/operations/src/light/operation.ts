@@ -32,11 +32,9 @@ export function kindsOfLight(settings: Pick<LightSettings, 'passes' | 'lights'>)
 
 function sentence(settings: LightSettings, { receivers, sources, pictures = [] }: SentenceNames): SentencePart[] {
   const { passes, samples, noise, size } = settings;
-  const ordinary = passes.filter((pass) => pass !== 'groups').map((pass) => KIND_OF_PASS[pass]);
-  const text = [
-    ...(ordinary.length > 0 ? [phraseOfKinds(ordinary)] : []),
-    ...(ordinary.length < passes.length ? ['each light group'] : []),
-  ].join(' and ');
+  const words = passes.map((pass) => (pass === 'groups' ? 'each light group' : phraseOfKinds([KIND_OF_PASS[pass]])));
+  const text =
+    words.length > 3 ? `${words[0]!} and ${count(words.length - 1, 'more pass', 'more passes')}` : words.join(', ');
   return [
     { text: 'Light ' },
     { text: namesText(receivers, 'mesh'), slot: 'receivers' },

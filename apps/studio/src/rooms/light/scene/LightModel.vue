@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { Texture } from 'three';
+import { Texture, type MeshStandardMaterial } from 'three';
 import { computed, onUnmounted, ref, shallowRef, watch } from 'vue';
 import type { MapRevision, MeshAsset } from '@zographos/contracts';
 import { screenBytes, type ScreenView } from '@zographos/core/light';
@@ -32,6 +32,10 @@ const props = defineProps<{
 }>();
 const chosen = defineModel<number>('chosen', { required: true });
 const emit = defineEmits<{ place: [Scene] }>();
+
+/** How many times as far as the receivers reach a light may be, to be framed with them. */
+const FRAMED = 3.5;
+const BACKDROP = '#3c3d3e';
 
 const notices = useNotices();
 const canvas = ref<HTMLCanvasElement | null>(null);
@@ -68,8 +72,21 @@ async function loadMeshes(): Promise<void> {
     geometry,
     body: { geometry: meshBody(geometry).geometry, parts: [], hasUvs: geometry.uvs !== null },
   };
-  if (isFirst) viewport.current?.frame(geometry.box);
+  if (isFirst) viewport.current?.frame(withLights(geometry.box));
   await loadSources();
+}
+
+/** A box with the lights about it, those that are not too far away to see both. */
+function withLights({ min, max }: Geometry['box']): Geometry['box'] {
+  const { centre, radius } = dome.value;
+  const places = handlesOf(props.settings, chosen.value, dome.value)
+    .map(({ at }) => at)
+    .filter((at) => Math.hypot(...at.map((value, k) => value - centre[k]!)) < FRAMED * radius);
+  const end = (from: readonly number[], of: (...values: number[]) => number): [number, number, number] => {
+    const [x, y, z] = [0, 1, 2].map((k) => of(from[k]!, ...places.map((at) => at[k]!)));
+    return [x!, y!, z!];
+  };
+  return { min: end(min, Math.min), max: end(max, Math.max) };
 }
 
 async function loadSources(): Promise<void> {
@@ -78,7 +95,13 @@ async function loadSources(): Promise<void> {
   if (key !== keyOf(props.sources)) return;
   about.value?.geometry.dispose();
   const parts = geometry ? geometry.tiles.map(({ from, count }) => ({ from, count, maps: new Map() })) : [];
-  about.value = geometry ? { geometry: meshBody(geometry).geometry, parts, hasUvs: false } : null;
+  about.value = geometry ? { geometry: meshBody(geometry).geometry, parts, hasUvs: false, adjust: asBackdrop } : null;
+}
+
+/** What stands about shows where it is, and does not outshine what is looked at. */
+function asBackdrop(material: MeshStandardMaterial): void {
+  material.color.set(BACKDROP);
+  material.roughness = 1;
 }
 
 /** The light as textures, in the exposure that is chosen. */
