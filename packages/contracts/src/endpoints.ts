@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { ScreenView } from '@zographos/core/light';
 import {
   asset,
   colorSpace,
@@ -434,14 +435,18 @@ export const PATHS = {
   download: (
     revisionId: string,
     format: string,
-    dress: { alpha?: boolean; dither?: boolean; background?: string } = {},
+    dress: { alpha?: boolean; dither?: boolean; background?: string; screen?: ScreenView | null } = {},
   ) =>
     `/api/map-revisions/${revisionId}/download?${new URLSearchParams({
       format,
       ...(dress.alpha ? { alpha: '1' } : {}),
       ...(dress.dither ? { dither: '1' } : {}),
       ...(dress.background ? { background: dress.background } : {}),
+      ...(dress.screen ? { view: dress.screen.view, exposure: String(dress.screen.exposure) } : {}),
     }).toString()}`,
+  /** GET all light of one tile of an image set, as one OpenEXR with a layer for each map. */
+  lightLayers: (imageSetId: string, tile: number, samples: 'float' | 'half') =>
+    `/api/image-sets/${imageSetId}/light?tile=${tile}&samples=${samples}`,
   /** GET the source beside the receiver with its maps, as a PNG. */
   likeness: (runId: string) => `/api/runs/${runId}/likeness`,
   ticketFile: (ticketId: string) => `/api/tickets/${ticketId}/file`,

@@ -37,7 +37,9 @@ describe('the OpenAPI document', () => {
       samples: PATHS.samples('{id}', 'a', 64),
       archive: PATHS.archive('{id}'),
       picture: PATHS.picture('{id}', 64),
-      download: PATHS.download('{id}', 'png8', { alpha: true, dither: true, background: 'black' }),
+      download: PATHS.download('{id}', 'png8', {
+        ...{ alpha: true, dither: true, background: 'black', screen: { view: 'filmic', exposure: 1 } },
+      }),
       likeness: PATHS.likeness('{id}'),
       coatingFile: PATHS.coatingFile('{id}'),
       layeredFile: PATHS.layeredFile('{id}'),
@@ -51,6 +53,7 @@ describe('the OpenAPI document', () => {
         ...{ fill: true, inner: true, legend: true, format: 'png' },
       }),
       original: PATHS.original('{id}'),
+      lightLayers: PATHS.lightLayers('{id}', 1001, 'float'),
     };
     for (const [name, address] of Object.entries(addresses)) {
       const [path, query = ''] = address.split('?');

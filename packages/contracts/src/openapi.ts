@@ -19,7 +19,12 @@ const BYTES: { path: string; summary: string; query?: string[] }[] = [
   {
     path: '/api/map-revisions/:id/download',
     summary: 'A map as PNG, JPEG, WebP, TIFF, EXR or TGA',
-    query: ['format', 'alpha', 'dither', 'background'],
+    query: ['format', 'alpha', 'dither', 'background', 'view', 'exposure'],
+  },
+  {
+    path: '/api/image-sets/:id/light',
+    summary: 'All light of one tile of an image set as layers of one OpenEXR',
+    query: ['tile', 'samples'],
   },
   {
     path: '/api/pictures/:id/samples',

@@ -217,8 +217,8 @@ interface RunBase<Kind extends OperationKind, TicketId> {
   /** What the next bake of the ticket can take over: compressed JSON. */
   records: Buffer | null;
   error: { code: string; message: string } | null;
-  /** The ticket that is run once this run is done, for it waits for its maps. */
-  followedBy: string | null;
+  /** Tickets that are run once this run is done, one after the other, for each waits for the maps before it. */
+  followedBy: string[];
   createdAt: Date;
   startedAt: Date | null;
   finishedAt: Date | null;
@@ -408,16 +408,12 @@ export const runs = new EntitySchema<RunRow>({
     likeness: { type: 'bytea', select: false, nullable: true },
     records: { type: 'bytea', select: false, nullable: true },
     error: optional(json),
-    followedBy: optional(uuid),
+    followedBy: { ...uuid, array: true, default: [] },
     createdAt,
     startedAt: time,
     finishedAt: time,
   },
-  foreignKeys: [
-    belongsTo('run', 'projectId', 'project'),
-    belongsTo('run', 'ticketId', 'ticket'),
-    { ...belongsTo('run', 'followedBy', 'ticket'), name: 'fk_run_followed_by', onDelete: 'SET NULL' as const },
-  ],
+  foreignKeys: [belongsTo('run', 'projectId', 'project'), belongsTo('run', 'ticketId', 'ticket')],
   indices: [{ name: 'ix_run_state', columns: ['state', 'createdAt'] }],
 });
 

@@ -2,8 +2,15 @@ import { pipeline } from 'node:stream/promises';
 import { Readable } from 'node:stream';
 import { Router } from 'express';
 import { ZographosError } from '@zographos/core/errors';
-import { exported, parseBackground } from '@zographos/core/image';
-import { encodeImage, encodeThumbnail, IMAGE_FORMAT_NAMES, IMAGE_FORMATS } from '@zographos/formats/images';
+import { exported, isLight, parseBackground } from '@zographos/core/image';
+import { forScreen } from '@zographos/core/light';
+import {
+  encodeImage,
+  encodeThumbnail,
+  IMAGE_FORMAT_NAMES,
+  IMAGE_FORMATS,
+  isFloatFormat,
+} from '@zographos/formats/images';
 import { filesQuery, PATHS, type Coating } from '@zographos/contracts';
 import { stackAsFile, takeInCoating } from '../coatings/coatings.ts';
 import { coatings, imageSets, mapRevisions, maps, runs, type MapRevisionRow } from '../data/entities.ts';
@@ -16,6 +23,7 @@ import { ticketAsFile } from '../tickets/tickets.ts';
 import { mapFileName } from './mapFileName.ts';
 import { parseRequest, plain } from './answer.ts';
 import { attach, fileName, FOR_EVER } from './attach.ts';
+import { lightLayers, viewOf } from './lightFiles.ts';
 import type { Services } from '../services.ts';
 import { receiveFiles } from './uploads.ts';
 
@@ -157,7 +165,8 @@ export function binaryRoutes(services: Services): Router {
       const revision = await revisionOf(id!);
       const { kind, imageSetId, tile } = await database.getRepository(maps).findOneByOrFail({ id: revision.mapId });
       const { name, namePattern } = await database.getRepository(imageSets).findOneByOrFail({ id: imageSetId });
-      const image = await loadMapImage(blobs, revision);
+      const stored = await loadMapImage(blobs, revision);
+      const image = isLight(kind) && !isFloatFormat(format) ? forScreen(stored, ...viewOf(request.query)) : stored;
       const alpha = request.query['alpha'] === '1';
       const wanted = request.query['background'];
       const background = parseBackground(typeof wanted === 'string' ? wanted : 'neutral');
@@ -166,6 +175,18 @@ export function binaryRoutes(services: Services): Router {
       const bytes = await encodeImage(exported(image, states, { alpha, background }), format, { dither });
       const { ending, mime } = IMAGE_FORMATS[format];
       attach(response, `${fileName(mapFileName(namePattern, name, kind, tile))}.${ending}`, mime);
+      response.end(bytes);
+    }),
+  );
+
+  router.get(
+    '/api/image-sets/:id/light',
+    plain(async ({ id }, request, response) => {
+      const set = (await database.getRepository(imageSets).findOneBy({ id: id! })) ?? notFound('image set');
+      const tile = Number(request.query['tile']);
+      const bytes = await lightLayers(services, set, tile, request.query['samples'] === 'half' ? 'half' : 'float');
+      const { ending, mime } = IMAGE_FORMATS.exr;
+      attach(response, `${fileName(mapFileName(set.namePattern, set.name, 'light', tile))}.${ending}`, mime);
       response.end(bytes);
     }),
   );

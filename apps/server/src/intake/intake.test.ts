@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { zipSync, strToU8 } from 'fflate';
+import { encodeExrLayers } from '@zographos/formats/images';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ENDPOINTS, PATHS, type ImageAsset, type MeshAsset } from '@zographos/contracts';
@@ -167,6 +168,24 @@ describe('images brought in', () => {
 });
 
 describe('archives and limits', () => {
+  it('OpenEXR with layers becomes an image for each of them', async () => {
+    const grey = (value: number, channels: number) => ({
+      ...{ width: 16, height: 16, channels },
+      data: new Float32Array(256 * channels).fill(value),
+    });
+    const exr = encodeExrLayers([
+      ['', grey(0.5, 3)],
+      ['indirect', grey(2, 3)],
+      ['shadow', grey(0.25, 1)],
+    ]);
+    const { assets, failures } = await server.send(await newProject(), { 'quay.exr': exr });
+    expect(failures).toEqual([]);
+    expect(assets.map(({ name }) => name).sort()).toEqual(['quay', 'quay.indirect', 'quay.shadow']);
+    const kinds = assets.map((asset) => (asset.kind === 'image' ? asset.imageKind : '')).sort();
+    expect(kinds).toContain('indirect');
+    expect(kinds).toContain('shadow');
+  });
+
   it('takes the files of a ZIP with what they refer to', async () => {
     const zip = zipSync({ 'kit/relief.obj': strToU8(reliefObj(3)), 'kit/plane.obj': strToU8(PLANE_OBJ) });
     const { assets } = await server.send(await newProject(), { 'kit.zip': zip });

@@ -10,7 +10,7 @@ import type { FormatLimits } from '@zographos/formats/meshes';
 /** One question to the intake thread. */
 export type IntakeRequest =
   | { kind: 'mesh'; name: string; bytes: Uint8Array; companions: Record<string, Uint8Array>; limits: FormatLimits }
-  | { kind: 'image' | 'layered'; name: string; bytes: Uint8Array; limits: FormatLimits }
+  | { kind: 'image' | 'layered' | 'exrLayers'; name: string; bytes: Uint8Array; limits: FormatLimits }
   /** Of a stack its JSON is taken out too. */
   | { kind: 'archive'; name: string; bytes: Uint8Array; maxExpandedBytes: number; holds?: 'stack' }
   | {
@@ -37,6 +37,7 @@ export type IntakeAnswer =
   | { kind: 'mesh'; objects: ReadObject[] }
   | { kind: 'image'; inspection: ImageInspection; thumbnail: Uint8Array }
   | ({ kind: 'layered' } & LayeredFile)
+  | { kind: 'exrLayers'; files: { name: string; bytes: Uint8Array }[] }
   | ({ kind: 'archive' } & UnfoldedArchive)
   | { kind: 'samples'; image: Image }
   | { kind: 'demo'; files: { name: string; bytes: Uint8Array }[] }
@@ -88,6 +89,10 @@ async function answer(request: IntakeRequest): Promise<IntakeAnswer> {
     case 'layered': {
       const { readLayeredFile } = await import('@zographos/formats/images');
       return { kind: 'layered', ...(await readLayeredFile(request.name, request.bytes, request.limits)) };
+    }
+    case 'exrLayers': {
+      const { splitExrLayers } = await import('@zographos/formats/images');
+      return { kind: 'exrLayers', files: splitExrLayers(request.name, request.bytes, request.limits) };
     }
     case 'samples':
       return { kind: 'samples', image: await samples(request) };

@@ -23,7 +23,7 @@ export async function takeIn(
   incoming: IncomingFile[],
   { existing = 'ask', signal, onReading }: TakeInOptions = {},
 ): Promise<IntakeResult> {
-  const { files, failures } = await unfoldArchives(services, incoming, signal);
+  const { files, failures } = await unfolded(services, incoming, signal);
   // Pictures are brought in for themselves, and as what materials name.
   const besides = files.filter((file) => isCompanion(file.name) || imageFormatOf(file.name));
   const wanted = files.filter((file) => !isCompanion(file.name));
@@ -82,7 +82,8 @@ function failureOf(file: string, error: unknown): IntakeResult['failures'][numbe
   throw error;
 }
 
-async function unfoldArchives(
+/** Files that hold several, taken apart: archives, and the layers of OpenEXR. */
+async function unfolded(
   { blobs, config }: Services,
   incoming: IncomingFile[],
   signal?: AbortSignal,
@@ -90,11 +91,20 @@ async function unfoldArchives(
   const files: IncomingFile[] = [];
   const failures: IntakeResult['failures'] = [];
   for (const file of incoming) {
-    if (!/\.zip$/i.test(file.name)) {
+    const ending = /\.(zip|exr)$/i.exec(file.name)?.[1]?.toLowerCase();
+    if (!ending) {
       files.push(file);
       continue;
     }
     try {
+      if (ending === 'exr') {
+        const bytes = await blobs.readBytes(file.blob.hash);
+        const question = { kind: 'exrLayers', name: file.name, bytes, limits: config.limits } as const;
+        const layers = await readOnThread(question, { signal });
+        if (layers.files.length === 0) files.push(file);
+        for (const each of layers.files) files.push({ name: each.name, blob: await blobs.writeBytes(each.bytes) });
+        continue;
+      }
       const bytes = await blobs.readBytes(file.blob.hash);
       const { maxExpandedBytes } = config;
       const archive = await readOnThread({ kind: 'archive', name: file.name, bytes, maxExpandedBytes }, { signal });

@@ -115,6 +115,43 @@ describe('light', () => {
     expect(greenNow! / redNow!).toBeGreaterThan(8);
   });
 
+  it('waits for maps that its meshes wear: bakes for layers, then the layers, then the light', async () => {
+    const { projectId, ticket } = await reliefProject(server);
+    const settings = parseSettings('layers', {
+      size,
+      layers: [
+        { id: 'maps', name: 'Baked', content: 'maps', channels: ['normal'] },
+        { id: 'a', name: 'Red', content: 'plain', values: { basecolor: '#ff0000' } },
+        {
+          ...{ id: 'b', name: 'Bare', content: 'plain', values: { roughness: 0.2 } },
+          mask: { steps: [{ measure: 'wear', radius: 2 }] },
+        },
+      ],
+    });
+    await server.call(
+      ENDPOINTS.createTicket,
+      { id: projectId },
+      {
+        ...{ name: 'Painted', operation: 'layers', settings, set: { id: ticket.imageSetId } },
+        inputs: { receivers: [], sources: [] },
+      },
+    );
+    const lit = await light(projectId, ticket.inputs.receivers[0]!, 'Lit', { materials: 'maps' });
+    await server.call(ENDPOINTS.runTicket, { id: lit.id });
+    for (;;) {
+      const { runs } = await read(projectId);
+      const failed = runs.find(({ state }) => state === 'failed');
+      if (failed) throw new Error(failed.error!.message);
+      if (runs.some(({ ticketId, state }) => ticketId === lit.id && state === 'done')) break;
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+    const { runs } = await read(projectId);
+    // Newest first.
+    expect(runs.map(({ operation }) => operation)).toEqual(['light', 'layers', 'bake', 'bake']);
+    const [red, green] = await texelOf(projectId, lit.imageSetId);
+    expect(red! / green!).toBeGreaterThan(8);
+  });
+
   it('says that there is none before anything is computed, and travels as a file', async () => {
     const { projectId, plane } = await reliefProject(server);
     const dark = await light(projectId, plane, 'Dark', { environment: { kind: 'none' } });
@@ -122,14 +159,10 @@ describe('light', () => {
     const file = await (await server.fetch(PATHS.ticketFile(dark.id))).text();
     expect(parseTicketFile('dark.json', file)).toMatchObject({ operation: 'light', inputs: { sources: [] } });
     await expect(
-      server.call(
-        ENDPOINTS.createTicket,
-        { id: projectId },
-        {
-          ...{ name: 'Nothing', operation: 'light', set: { name: 'Nothing' } },
-          ...{ settings: dark.settings, inputs: { receivers: [], sources: [] } },
-        } as never,
-      ),
+      server.call(ENDPOINTS.createTicket, { id: projectId }, {
+        ...{ name: 'Nothing', operation: 'light', set: { name: 'Nothing' } },
+        ...{ settings: dark.settings, inputs: { receivers: [], sources: [] } },
+      } as never),
     ).rejects.toThrow('needs a mesh');
   });
 

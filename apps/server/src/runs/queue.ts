@@ -2,7 +2,14 @@ import { randomUUID } from 'node:crypto';
 import type { DataSource, EntityManager } from 'typeorm';
 import { ZographosError } from '@zographos/core/errors';
 import { describeKind, phraseOfKinds } from '@zographos/core/image';
-import type { LayersTicket, Region, Run, Ticket } from '@zographos/contracts';
+import {
+  isLayersTicket,
+  isLightTicket,
+  type LayersTicket,
+  type Region,
+  type Run,
+  type Ticket,
+} from '@zographos/contracts';
 import { eachInput } from '@zographos/operations';
 import {
   mapRevisions,
@@ -22,6 +29,7 @@ import { latestPictures } from '../data/pictures.ts';
 import { notFound, readAsset, readRun, readTicket } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
 import { canonicalJson } from '../tickets/canonicalJson.ts';
+import { makersOfUnmade } from '../tickets/litInputs.ts';
 import { resolvedInputs } from '../tickets/resolvedInputs.ts';
 import { bakeForStack, lackingKinds } from '../tickets/stackInputs.ts';
 import { insertTicket, ticketSentence } from '../tickets/tickets.ts';
@@ -37,23 +45,24 @@ const MAX_ATTEMPTS = 3;
 /**
  * Asks for a run of a ticket. A run already under way is returned as it is; a result made before with the same
  * key is put in place without computing anything.
- * Layers whose image set lacks a map that they go by have it baked first.
+ * Layers whose image set lacks a map that they go by have it baked first; light whose meshes wear a map that is not made
+ * yet has it made first.
  * @param region the one rectangle to bake, if it is not the whole
- * @param followedBy a ticket that is run once this one is done
+ * @param followedBy tickets that are run once this one is done, one after the other
  * @throws input/bad-settings when the ticket has no source yet
  */
 export async function enqueueRun(
   database: DataSource,
   ticketId: string,
   region: Region | null = null,
-  followedBy: string | null = null,
+  followedBy: readonly string[] = [],
 ): Promise<Run> {
   const ticket = await readyTicket(database, ticketId);
-  const lacking = ticket.operation === 'layers' ? await mapsToBake(database, ticket) : [];
+  const lacking = await ticketsBefore(database, ticket);
   if (lacking.length > 0) {
-    const baking: Run[] = [];
-    for (const bake of lacking) baking.push(await enqueueRun(database, bake, null, ticketId));
-    return baking[0]!;
+    const before: Run[] = [];
+    for (const maker of lacking) before.push(await enqueueRun(database, maker, null, [ticketId, ...followedBy]));
+    return before[0]!;
   }
   if (!ticket.key) {
     throw new ZographosError(
@@ -84,7 +93,10 @@ export async function enqueueRun(
       { ticketId, key, state: 'running' },
     ]);
     if (underWay) {
-      if (followedBy) await repository.update({ id: underWay.id }, { followedBy });
+      const further = followedBy.filter((each) => !underWay.followedBy.includes(each));
+      if (further.length > 0) {
+        await repository.update({ id: underWay.id }, { followedBy: [...underWay.followedBy, ...further] });
+      }
       return underWay.id;
     }
     const values = {
@@ -97,7 +109,7 @@ export async function enqueueRun(
       sentence,
       region,
       state: 'queued',
-      followedBy,
+      followedBy: [...followedBy],
     };
     // Operation and settings belong together by the ticket, which the union of rows cannot see.
     const row = (await repository.save(values as Partial<BakeRunRow>)) as TicketRunRow;
@@ -108,7 +120,7 @@ export async function enqueueRun(
   await announce(database, { type: 'changed', projectId: await projectOf(database, id) });
   if (run.state === 'queued') await announce(database, { type: 'queued' });
   // A result that was there already keeps nobody waiting.
-  if (run.state === 'done' && followedBy) return enqueueRun(database, followedBy);
+  if (run.state === 'done' && followedBy[0]) return enqueueRun(database, followedBy[0], null, followedBy.slice(1));
   return run;
 }
 
@@ -123,6 +135,12 @@ async function readyTicket(database: DataSource, ticketId: string): Promise<Tick
     }
   }
   return readTicket(database, ticketId);
+}
+
+/** The tickets whose maps have to be made before those of another. */
+async function ticketsBefore(database: DataSource, ticket: Ticket): Promise<string[]> {
+  if (isLayersTicket(ticket)) return mapsToBake(database, ticket);
+  return isLightTicket(ticket) ? makersOfUnmade(database.manager, ticket.inputs.pictures ?? []) : [];
 }
 
 /**

@@ -1,11 +1,11 @@
 import { In, type EntityManager } from 'typeorm';
 import type { TicketInputs } from '@zographos/contracts';
-import type { LightSettings } from '@zographos/operations';
+import { parseSettings, type LightSettings } from '@zographos/operations';
 import { WORN_KINDS, type WornKind } from '@zographos/operations/scene';
-import { imageSets, maps, tickets, type LightTicketRow } from '../data/entities.ts';
+import { imageSets, maps, tickets, type LightTicketRow, type MapRow } from '../data/entities.ts';
 import { latestMapRevisions } from '../data/latestRevisions.ts';
-import { mapsInEffect } from '../data/mapsInEffect.ts';
 import { wearersOf } from '../data/wearers.ts';
+import { canonicalJson } from './canonicalJson.ts';
 
 /**
  * Fills in the maps that the meshes of a light ticket wear, as the project has them now; what the artist has chosen, an
@@ -38,7 +38,25 @@ interface WornSet {
   maps: { kind: WornKind; tile: number; picture: string }[];
 }
 
-/** The set that each mesh wears, with those of its maps that are made. */
+/** Brings the light tickets of a project up to date once meshes wear other maps than they did. */
+export async function followWornMaps(manager: EntityManager, projectId: string): Promise<void> {
+  for (const ticket of await manager.getRepository(tickets).findBy({ projectId, operation: 'light' })) {
+    if (ticket.operation !== 'light') continue;
+    const row = { ...ticket, settings: parseSettings('light', ticket.settings) };
+    const resolved = await resolvedLight(manager, row);
+    if (canonicalJson(resolved.settings.worn) === canonicalJson(row.settings.worn)) continue;
+    await manager.getRepository(tickets).save({ ...ticket, ...resolved });
+  }
+}
+
+/** The tickets that make those maps that are not made yet. @param pictures maps, or images that came in */
+export async function makersOfUnmade(manager: EntityManager, pictures: readonly string[]): Promise<string[]> {
+  const rows = await manager.getRepository(maps).findBy({ id: In([...pictures]) });
+  const made = await latestMapRevisions(manager, [...pictures]);
+  return [...new Set(rows.filter(({ id }) => !made.has(id)).flatMap(({ ticketId }) => ticketId ?? []))];
+}
+
+/** The set that each mesh wears, with its maps: those that layers make before those that were baked. */
 async function wornSets(
   manager: EntityManager,
   projectId: string,
@@ -52,14 +70,14 @@ async function wornSets(
   const rows = await manager
     .getRepository(maps)
     .find({ where: { imageSetId, kind: In(WORN_KINDS) }, order: { kind: 'ASC', tile: 'ASC' } });
-  const made = await latestMapRevisions(
-    manager,
-    rows.map(({ id }) => id),
-  );
-  const filled = mapsInEffect(rows, made).filter(({ id }) => made.has(id));
+  const isLaidOver = (row: MapRow): boolean =>
+    rows.some(
+      ({ layered, imageSetId: set, kind, tile }) =>
+        layered && !row.layered && set === row.imageSetId && kind === row.kind && tile === row.tile,
+    );
   const found = new Map<string, WornSet & { hasColor: boolean }>();
   for (const set of sets) {
-    const own = filled.filter((map) => map.imageSetId === set.id);
+    const own = rows.filter((map) => map.imageSetId === set.id && !isLaidOver(map));
     const hasColor = own.some(({ kind }) => kind === 'basecolor');
     for (const mesh of wearersOf(set, users)) {
       if (own.length === 0 || !meshes.includes(mesh)) continue;

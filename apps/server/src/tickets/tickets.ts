@@ -29,6 +29,7 @@ import {
 import { latestPictures } from '../data/pictures.ts';
 import { latestRevisions } from '../data/latestRevisions.ts';
 import { notFound, readAsset, readTicket } from '../data/readProject.ts';
+import { followWornMaps } from './litInputs.ts';
 import { resolvedInputs } from './resolvedInputs.ts';
 import { fileName } from '../http/attach.ts';
 import { mapFileName } from '../http/mapFileName.ts';
@@ -50,6 +51,7 @@ export async function insertTicket(manager: EntityManager, projectId: string, ti
   Object.assign(values, await resolvedInputs(manager, values));
   const row = await manager.getRepository(tickets).save(values);
   await claimMaps(manager, row);
+  if (row.operation !== 'light') await followWornMaps(manager, projectId);
   return row.id;
 }
 
@@ -74,6 +76,7 @@ export async function changeTicket(
     Object.assign(row, await resolvedInputs(manager, row));
     await manager.getRepository(tickets).save(row);
     await claimMaps(manager, row);
+    if (row.operation !== 'light') await followWornMaps(manager, row.projectId);
   });
   return readTicket(database, id);
 }

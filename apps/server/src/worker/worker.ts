@@ -254,13 +254,13 @@ export class RunWorker {
     await after?.();
     // Asked now, for a ticket may have begun to wait for it meanwhile.
     const { followedBy } = await this.database.getRepository(runs).findOneByOrFail({ id: run.id });
-    if (followedBy) await this.follow(run.id, followedBy);
+    if (followedBy[0]) await this.follow(run.id, followedBy[0], followedBy.slice(1));
   }
 
   /** Runs a ticket that has waited for this run; what hinders it is no fault of this run. */
-  private async follow(runId: string, ticketId: string): Promise<void> {
+  private async follow(runId: string, ticketId: string, further: readonly string[]): Promise<void> {
     try {
-      await enqueueRun(this.database, ticketId);
+      await enqueueRun(this.database, ticketId, null, further);
     } catch (error) {
       this.log.warn({ runId, ticketId, error: String(error) }, 'the run that was to follow could not be asked for');
     }

@@ -2,12 +2,17 @@
 import Button from 'primevue/button';
 import Popover from 'primevue/popover';
 import { ref } from 'vue';
+import type { ScreenView } from '@zographos/core/light';
 import { PATHS } from '@zographos/contracts';
 import { IMAGE_FORMATS } from '@zographos/formats/image-formats';
 import BackgroundField from '../controls/BackgroundField.vue';
 import CheckLine from '../controls/CheckLine.vue';
 
-defineProps<{ revisionId: string }>();
+defineProps<{
+  revisionId: string;
+  /** How light is shown, and written to files that hold no floats. */
+  screen?: ScreenView | null;
+}>();
 
 const FORMATS = Object.entries(IMAGE_FORMATS).map(([format, { label }]) => [format, label] as const);
 
@@ -23,7 +28,9 @@ const menu = ref<InstanceType<typeof Popover> | null>(null);
     <ul class="formats">
       <li v-for="[format, label] in FORMATS" :key="format">
         <a
-          :href="PATHS.download(revisionId, format, { alpha, dither, background: background ?? '' })"
+          :href="
+            PATHS.download(revisionId, format, { alpha, dither, background: background ?? '', screen: screen ?? null })
+          "
           download
           @click="menu?.hide()"
           >{{ label }}</a

@@ -25,6 +25,9 @@ export const inUsualOrder = (kinds: Iterable<MapKind>): MapKind[] => {
   return MAP_KIND_IDS.filter((kind) => set.has(kind));
 };
 
+/** Whether it is light, which is shown through an exposure. */
+export const isLight = (kind: MapKind): boolean => describeKind(kind).isLight === true;
+
 /** Whether texels are unit vectors, and stay of unit length when they are mixed. */
 export const isDirection = (kind: MapKind): boolean => describeKind(kind).values === 'direction';
 

@@ -33,6 +33,15 @@ export function forScreen(image: Image, view: ViewTransform, exposure: number): 
   return { ...image, data: image.data.map((value) => shown(value * scale, view)), colorSpace: 'srgb' };
 }
 
+/** What the mean of a picture is brought to on a screen, as light. */
+const MIDDLE = 0.25;
+
+/** Doublings of light that suit a screen: they bring its mean to a quarter of white; 0 for black. @example exposureOf([1, 1, 1]) // -2 */
+export function exposureOf(mean: readonly number[]): number {
+  const level = mean.reduce((sum, value) => sum + value, 0) / mean.length;
+  return level > 0 ? Math.log2(MIDDLE / level) : 0;
+}
+
 /** Bits of a 32-bit float that are dropped: what is left of its mantissa tells 0.2 %, half a step of the screen. */
 const DROPPED = 14;
 const tables = new Map<ViewTransform, Uint8Array>();

@@ -1,6 +1,7 @@
 export * from './imageFormats.ts';
 export * from './encodeImage.ts';
 export { encodeExrLayers } from './exr.ts';
+export { splitExrLayers } from './exrLayers.ts';
 export * from './layered/fileLayer.ts';
 export * from './layered/layeredFile.ts';
 export * from './layered/openRaster.ts';

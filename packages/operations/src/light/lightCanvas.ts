@@ -1,5 +1,5 @@
 import { TexelState, type Image } from '@zographos/core/image';
-import { forScreen, type LightWork } from '@zographos/core/light';
+import { exposureOf, forScreen, type LightWork } from '@zographos/core/light';
 import type { Size } from '@zographos/core/math';
 import { sharedFloat32, sharedUint8 } from '@zographos/core/shared-arrays';
 import type { Canvas } from '../runContext.ts';
@@ -7,8 +7,6 @@ import { combinedAt, measured } from './lightPasses.ts';
 
 /** Side of the small picture that is looked at while a tile grows finer. */
 const SIDE = 512;
-/** What the mean of a picture is made on the screen, as light. */
-const MIDDLE = 0.25;
 
 /** The combined light of a tile as it grows finer, small and as bright as suits a screen. */
 export class LightCanvas implements Canvas {
@@ -28,7 +26,7 @@ export class LightCanvas implements Canvas {
   show(work: LightWork, samples: number): void {
     const { width, height, data } = this.image;
     const { size } = work.plan;
-    const exposure = exposureFor(measured(work, samples).mean);
+    const exposure = exposureOf(measured(work, samples).mean);
     const picture = new Float32Array(data.length);
     for (let y = 0; y < height; y++) {
       const row = Math.floor(((y + 0.5) * size.height) / height) * size.width;
@@ -42,10 +40,4 @@ export class LightCanvas implements Canvas {
     }
     data.set(forScreen({ ...this.image, data: picture }, 'filmic', exposure).data);
   }
-}
-
-/** Doublings of light that bring its mean to the middle of what a screen shows; 0 for none. */
-export function exposureFor(mean: readonly number[]): number {
-  const level = mean.reduce((sum, value) => sum + value, 0) / mean.length;
-  return level > 0 ? Math.log2(MIDDLE / level) : 0;
 }

@@ -4,7 +4,7 @@ import { computed, inject, ref } from 'vue';
 import { useRouter, type RouteLocationRaw } from 'vue-router';
 import { until, useEventListener } from '@vueuse/core';
 import { ENDPOINTS, type ImageSet, type Ticket } from '@zographos/contracts';
-import { describeKind, inUsualOrder } from '@zographos/core/image';
+import { describeKind, inUsualOrder, type MapKind } from '@zographos/core/image';
 import { FIRST_TILE } from '@zographos/core/uv';
 import { call } from '../../api/call.ts';
 import FilePicker from '../../controls/FilePicker.vue';
@@ -25,22 +25,35 @@ const { cells, waiting } = useCells();
 
 /** A row for each image set, and for each of its UDIM tiles; what layers have made of it stands above what was baked. */
 const rows = computed(() =>
-  (store.project?.imageSets ?? []).flatMap((set) =>
-    [true, false].flatMap((layered) => {
-      const own = set.maps.filter((map) => map.layered === layered);
-      const tiles = [...new Set(own.map(({ tile }) => tile))].sort((a, b) => a - b);
-      const hasTiles = tiles.length > 1 || (tiles[0] ?? FIRST_TILE) !== FIRST_TILE;
-      return tiles.map((tile, i) => ({ set, tile, layered, isFirst: i === 0, hasTiles }));
-    }),
-  ),
+  (store.project?.imageSets ?? [])
+    .toSorted((a, b) => Number(a.lit) - Number(b.lit))
+    .flatMap((set) =>
+      [true, false].flatMap((layered) => {
+        const own = set.maps.filter((map) => map.layered === layered);
+        const tiles = [...new Set(own.map(({ tile }) => tile))].sort((a, b) => a - b);
+        const hasTiles = tiles.length > 1 || (tiles[0] ?? FIRST_TILE) !== FIRST_TILE;
+        return tiles.map((tile, i) => ({ set, tile, layered, isFirst: i === 0, hasTiles }));
+      }),
+    ),
 );
-/** Kinds as far as the project has them: those of finished materials first, then as they are usually made. */
-const kinds = computed(() => {
-  const all = inUsualOrder(cells.value.map(({ map }) => map.kind));
-  const finished = LAYER_CHANNELS.filter((kind) => cells.value.some(({ map }) => map.layered && map.kind === kind));
-  return [...new Set([...finished, ...all])];
-});
 type Row = (typeof rows.value)[number];
+
+/** Kinds as far as some cells have them: those of finished materials first, then as they are usually made. */
+function kindsOf(of: readonly Cell[]): MapKind[] {
+  const all = inUsualOrder(of.map(({ map }) => map.kind));
+  const finished = LAYER_CHANNELS.filter((kind) => of.some(({ map }) => map.layered && map.kind === kind));
+  return [...new Set([...finished, ...all])];
+}
+
+/** What meshes and tiles are made of, and below it how meshes look in light: they have no kinds in common. */
+const sheets = computed(() =>
+  [false, true].flatMap((lit) => {
+    const own = rows.value.filter(({ set }) => set.lit === lit);
+    if (own.length === 0) return [];
+    const kinds = kindsOf(cells.value.filter(({ set }) => set.lit === lit));
+    return [{ lit, kinds, rows: own, first: rows.value.indexOf(own[0]!) }];
+  }),
+);
 const cellAt = ({ set: { id }, tile, layered }: Row, kind: string): Cell | undefined =>
   cells.value.find(
     ({ set, map }) => set.id === id && map.tile === tile && map.kind === kind && map.layered === layered,
@@ -51,9 +64,11 @@ const ticketsOf = ({ set, layered }: Row): Ticket[] =>
     .map((id) => store.ticketById(id ?? ''))
     .filter((ticket) => ticket !== undefined);
 
-/** Where a set is seen from: its receiver, or the room of tiling material. */
-const setPlace = ({ id: setId, receiverId }: ImageSet): RouteLocationRaw => {
+/** Where a set is seen from: its receiver, the room of its light, or that of tiling material. */
+const setPlace = ({ id: setId, receiverId, lit }: ImageSet): RouteLocationRaw => {
   const { id: projectId } = store.project!;
+  const light = lit && store.lightTickets.find(({ imageSetId }) => imageSetId === setId);
+  if (light) return ticketPlace(projectId, light);
   return receiverId
     ? { name: 'intake', params: { projectId }, query: { asset: receiverId } }
     : { name: 'flat', params: { projectId, setId } };
@@ -110,17 +125,17 @@ async function ended(ids: readonly string[]): Promise<void> {
   ).toBe(true);
 }
 
-const grid = ref<HTMLElement | null>(null);
+const grids = ref<HTMLElement | null>(null);
 
 /** Arrow keys walk the cells; the browser's own focus is the selection. */
 function walk(event: KeyboardEvent): void {
   const step = { ArrowLeft: [0, -1], ArrowRight: [0, 1], ArrowUp: [-1, 0], ArrowDown: [1, 0] }[event.key];
   const here = document.activeElement?.closest<HTMLElement>('[data-row]');
-  if (!step || !here || !grid.value) return;
+  if (!step || !here || !grids.value) return;
   event.preventDefault();
   const row = Number(here.dataset['row']) + step[0]!;
   const column = Number(here.dataset['column']) + step[1]!;
-  grid.value.querySelector<HTMLElement>(`[data-row="${row}"][data-column="${column}"]`)?.focus();
+  grids.value.querySelector<HTMLElement>(`[data-row="${row}"][data-column="${column}"]`)?.focus();
 }
 
 useEventListener(document, 'keydown', (event: KeyboardEvent) => {
@@ -149,55 +164,74 @@ function look({ map, ticket }: Cell): void {
           <Button label="New ticket" outlined @click="navigate()" />
         </RouterLink>
       </header>
-      <div
-        ref="grid"
-        class="grid"
-        role="grid"
-        aria-label="Contact sheet"
-        :style="{ '--columns': kinds.length }"
-        @keydown="walk"
-      >
-        <div class="heads" role="row">
-          <span role="columnheader" class="unseen">image set</span>
-          <span v-for="kind in kinds" :key="kind" role="columnheader" class="head">{{ describeKind(kind).label }}</span>
-        </div>
-        <div v-for="(each, row) in rows" :key="`${each.set.id} ${each.tile} ${each.layered}`" class="row" role="row">
-          <div role="rowheader" class="name">
-            <RouterLink :to="setPlace(each.set)">
-              {{ each.set.name }}<template v-if="each.hasTiles">, {{ each.tile }}</template>
-            </RouterLink>
-            <template v-if="each.isFirst">
-              <span v-if="each.layered" class="soft">finished in layers</span>
-              <span v-else-if="each.set.receiverId" class="soft"
-                >receiver, {{ whole(store.meshById(each.set.receiverId)?.inspection.triangles ?? 0) }} triangles</span
-              >
-              <span v-else class="soft">tiling material</span>
-              <RouterLink
-                v-for="ticket in ticketsOf(each)"
-                :key="ticket.id"
-                class="ticket"
-                :to="ticketPlace(store.project!.id, ticket)"
-              >
-                {{
-                  store
-                    .sentenceOf(ticket)
-                    .map((part) => part.text)
-                    .join('')
-                }}
-              </RouterLink>
-            </template>
-            <span v-else class="soft">UDIM tile of the same set</span>
+      <div ref="grids" class="grids" @keydown="walk">
+        <div
+          v-for="sheet in sheets"
+          :key="String(sheet.lit)"
+          class="grid"
+          role="grid"
+          :aria-label="sheet.lit ? 'Contact sheet of light' : 'Contact sheet'"
+          :style="{ '--columns': sheet.kinds.length }"
+        >
+          <div class="heads" role="row">
+            <span role="columnheader" class="unseen">image set</span>
+            <span v-for="kind in sheet.kinds" :key="kind" role="columnheader" class="head">{{
+              describeKind(kind).label
+            }}</span>
           </div>
-          <template v-for="(kind, column) in kinds" :key="kind">
-            <SheetCell
-              v-if="cellAt(each, kind)"
-              :cell="cellAt(each, kind)!"
-              :data-row="row"
-              :data-column="column"
-              @look="look(cellAt(each, kind)!)"
-            />
-            <div v-else role="gridcell" class="nothing" :data-row="row" :data-column="column" tabindex="-1">–</div>
-          </template>
+          <div
+            v-for="(each, row) in sheet.rows"
+            :key="`${each.set.id} ${each.tile} ${each.layered}`"
+            class="row"
+            role="row"
+          >
+            <div role="rowheader" class="name">
+              <RouterLink :to="setPlace(each.set)">
+                {{ each.set.name }}<template v-if="each.hasTiles">, {{ each.tile }}</template>
+              </RouterLink>
+              <template v-if="each.isFirst">
+                <span v-if="each.layered" class="soft">finished in layers</span>
+                <span v-else-if="each.set.lit" class="soft">in light</span>
+                <span v-else-if="each.set.receiverId" class="soft"
+                  >receiver, {{ whole(store.meshById(each.set.receiverId)?.inspection.triangles ?? 0) }} triangles</span
+                >
+                <span v-else class="soft">tiling material</span>
+                <RouterLink
+                  v-for="ticket in ticketsOf(each)"
+                  :key="ticket.id"
+                  class="ticket"
+                  :to="ticketPlace(store.project!.id, ticket)"
+                >
+                  {{
+                    store
+                      .sentenceOf(ticket)
+                      .map((part) => part.text)
+                      .join('')
+                  }}
+                </RouterLink>
+              </template>
+              <span v-else class="soft">UDIM tile of the same set</span>
+            </div>
+            <template v-for="(kind, column) in sheet.kinds" :key="kind">
+              <SheetCell
+                v-if="cellAt(each, kind)"
+                :cell="cellAt(each, kind)!"
+                :data-row="sheet.first + row"
+                :data-column="column"
+                @look="look(cellAt(each, kind)!)"
+              />
+              <div
+                v-else
+                role="gridcell"
+                class="nothing"
+                :data-row="sheet.first + row"
+                :data-column="column"
+                tabindex="-1"
+              >
+                –
+              </div>
+            </template>
+          </div>
         </div>
       </div>
     </template>
@@ -242,6 +276,13 @@ header {
 .summary {
   margin-right: auto;
   font-size: 15px;
+}
+
+/* Their heads stand out from the rows before. */
+.grid + .grid {
+  margin-top: 18px;
+  padding-top: 12px;
+  border-top: 1px solid var(--line-strong);
 }
 
 .grid {

@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import { PATHS } from '@zographos/contracts';
 import { describeKind } from '@zographos/core/image';
+import { operationOf } from '@zographos/operations';
 import { percent } from '../../controls/format.ts';
 import { CELL_WORDS, type Cell } from '../../stores/cells.ts';
 
@@ -12,7 +13,7 @@ const picture = computed(() => {
   const { run, map, state } = props.cell;
   // The picture that fills is that of the ticket's first map.
   const { ticket } = props.cell;
-  const isFirst = ticket?.operation === 'bake' && ticket.settings.maps[0] === map.kind;
+  const isFirst = ticket && operationOf(ticket.operation).outputs(ticket.settings)[0] === map.kind;
   if (isFirst && state === 'running' && run && run.previewVersion > 0) {
     return PATHS.preview(run.id, run.previewVersion);
   }

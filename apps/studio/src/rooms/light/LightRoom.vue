@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
-import { useEventListener, useLocalStorage } from '@vueuse/core';
+import { useEventListener } from '@vueuse/core';
 import { computed, nextTick, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { ENDPOINTS, PATHS, reportOf, type MapRevision } from '@zographos/contracts';
-import { describeKind, type MapKind } from '@zographos/core/image';
-import { VIEW_TRANSFORMS, type ScreenView } from '@zographos/core/light';
+import { describeKind, isLight, type MapKind } from '@zographos/core/image';
+import type { ScreenView } from '@zographos/core/light';
 import { groupNames, GROUP_KINDS, OPERATIONS, type Finding, type LightSettings } from '@zographos/operations';
 import { call } from '../../api/call.ts';
 import Columns from '../../controls/Columns.vue';
@@ -13,6 +13,7 @@ import { bytes, percent, whole } from '../../controls/format.ts';
 import MapView from '../../map/MapView.vue';
 import TexelReadout from '../../map/TexelReadout.vue';
 import type { Texel } from '../../map/mapPainter.ts';
+import { useScreenView } from '../../map/useScreenView.ts';
 import FindingList from '../../runs/FindingList.vue';
 import { CELL_WORDS, useCells } from '../../stores/cells.ts';
 import { useNotices } from '../../stores/notices.ts';
@@ -70,35 +71,13 @@ const shownOn = (at: number): MapRevision[] => {
 };
 const shown = computed(() => shownOn(tile.value));
 const onModel = computed(() => tiles.value.map((at) => ({ tile: at, revisions: shownOn(at) })));
-const isLight = computed(() => 'isLight' in describeKind(kind.value));
+const isOfLight = computed(() => isLight(kind.value));
 
 function toggle(part: MapKind): void {
   chosenKind.value = 'combined';
   const next = new Set(off.value);
   if (!next.delete(part)) next.add(part);
   off.value = next;
-}
-
-const view = useLocalStorage<ScreenView['view']>('zographos.view transform', 'filmic');
-const exposure = ref(0);
-const screen = computed<ScreenView>({
-  get: () => ({
-    view: VIEW_TRANSFORMS.find((each) => each === view.value) ?? 'filmic',
-    exposure: isLight.value ? exposure.value : 0,
-  }),
-  set: (next) => {
-    view.value = next.view;
-    exposure.value = next.exposure;
-  },
-});
-const screenOfPass = computed<ScreenView>(() => (isLight.value ? screen.value : { view: 'srgb', exposure: 0 }));
-
-/** What the mean of the combined light is brought to, as light. */
-const MIDDLE = 0.25;
-function fitExposure(): void {
-  const mean = report.value?.mean;
-  const level = mean ? (mean[0] + mean[1] + mean[2]) / 3 : 0;
-  exposure.value = level > 0 ? Math.max(-12, Math.min(12, Math.round(Math.log2(MIDDLE / level) * 10) / 10)) : 0;
 }
 
 const cell = computed(() => ticketCells.value.find(({ map }) => map.kind === kind.value && map.tile === tile.value));
@@ -108,7 +87,8 @@ const isRunning = computed(() => run.value?.state === 'running' || run.value?.st
 /** The run that made what is on screen; an older one may have been dropped from the list. */
 const maker = computed(() => store.project?.runs.find(({ id }) => id === shown.value[0]?.runId) ?? null);
 const report = computed(() => reportOf(maker.value, 'light'));
-watch(() => maker.value?.id, fitExposure, { immediate: true });
+const { screen, fit } = useScreenView(() => report.value?.mean ?? null);
+const screenOfPass = computed<ScreenView>(() => (isOfLight.value ? screen.value : { view: 'srgb', exposure: 0 }));
 const growing = computed(() =>
   isRunning.value && run.value && run.value.previewVersion > 0
     ? PATHS.preview(run.value.id, run.value.previewVersion)
@@ -194,6 +174,13 @@ const COLUMNS = [
       <p class="small soft">
         {{ cost }}
         <a :href="PATHS.ticketFile(ticket.id)" download>Save the ticket</a>
+        <a
+          v-if="passes.length > 0"
+          v-tooltip="'All passes as layers of one OpenEXR, as floats'"
+          :href="PATHS.lightLayers(ticket.imageSetId, tile, 'float')"
+          download
+          >Download all passes</a
+        >
         <button v-if="passes.length === 0" type="button" class="plain-button" @click="remove">Delete ticket</button>
         <RouterLink :to="{ name: 'light', params: { projectId } }">All light tickets</RouterLink>
       </p>
@@ -256,7 +243,7 @@ const COLUMNS = [
             :revision="shown[0]"
             :added="shown.slice(1)"
             :kind="kind"
-            :screen="isLight ? screen : null"
+            :screen="isOfLight ? screen : null"
             @texel="texel = $event"
           />
           <figure v-else class="filling">
@@ -278,7 +265,7 @@ const COLUMNS = [
             :parts="parts"
             :off="off"
             @toggle="toggle"
-            @auto="fitExposure"
+            @fit="fit"
           />
           <LightFigures v-if="report" :report="report">
             <template #findings>

@@ -2,16 +2,18 @@
 import { computed, ref } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { reportOf } from '@zographos/contracts';
-import { describeKind } from '@zographos/core/image';
+import { describeKind, isLight } from '@zographos/core/image';
 import { FIRST_TILE } from '@zographos/core/uv';
 import type { Finding } from '@zographos/operations';
 import Dropdown from '../../controls/Dropdown.vue';
 import { clockOf, dayOf } from '../../controls/format.ts';
 import DownloadMenu from '../../map/DownloadMenu.vue';
+import ExposureControls from '../../map/ExposureControls.vue';
 import HistogramChart from '../../map/HistogramChart.vue';
 import IdLegend from '../../map/IdLegend.vue';
 import type { Texel } from '../../map/mapPainter.ts';
 import MapView from '../../map/MapView.vue';
+import { useScreenView } from '../../map/useScreenView.ts';
 import TexelReadout from '../../map/TexelReadout.vue';
 import DistanceChart from '../../runs/DistanceChart.vue';
 import FindingList from '../../runs/FindingList.vue';
@@ -33,6 +35,7 @@ const revisions = computed(() => cell.value?.map.revisions ?? []);
 const revision = computed(
   () => revisions.value.find(({ number }) => String(number) === route.query['revision']) ?? revisions.value[0],
 );
+const { screen, fit } = useScreenView(() => revision.value?.histograms.map(({ mean }) => mean) ?? null);
 const report = computed(() =>
   reportOf(
     store.project?.runs.find((run) => run.id === revision.value?.runId),
@@ -80,10 +83,20 @@ const choose = (number: number): void => void router.replace({ query: { revision
       <RouterLink v-else :to="{ name: 'atlas', params: { projectId }, query: { atlas: cell.set.name } }"
         >Open atlas</RouterLink
       >
-      <DownloadMenu :revision-id="revision.id" />
+      <DownloadMenu :revision-id="revision.id" :screen="isLight(cell.map.kind) ? screen : null" />
     </header>
-    <MapView ref="view" :revision="revision" :kind="cell.map.kind" @texel="texel = $event" />
+    <MapView
+      ref="view"
+      :revision="revision"
+      :kind="cell.map.kind"
+      :screen="isLight(cell.map.kind) ? screen : null"
+      @texel="texel = $event"
+    />
     <aside aria-label="Figures" tabindex="0">
+      <section v-if="isLight(cell.map.kind)" class="panel">
+        <h2>Shown</h2>
+        <ExposureControls v-model:screen="screen" @fit="fit" />
+      </section>
       <HistogramChart :revision="revision" />
       <template v-if="report">
         <IdLegend v-if="cell.map.kind === 'id' && report.legend.length" :legend="report.legend" />

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { MapRevision } from '@zographos/contracts';
-import { describeKind, type MapKind } from '@zographos/core/image';
+import { isLight, type MapKind } from '@zographos/core/image';
 import type { ScreenView } from '@zographos/core/light';
 import type { LightPictures } from './lightPictures.ts';
 import PassPicture from './PassPicture.vue';
@@ -14,7 +14,7 @@ defineProps<{
 }>();
 const emit = defineEmits<{ choose: [MapKind] }>();
 const screenOf = (kind: MapKind, screen: ScreenView): ScreenView =>
-  'isLight' in describeKind(kind) ? screen : { view: 'srgb', exposure: 0 };
+  isLight(kind) ? screen : { view: 'srgb', exposure: 0 };
 </script>
 
 <template>
