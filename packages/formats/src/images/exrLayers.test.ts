@@ -69,7 +69,7 @@ describe('layers of OpenEXR', () => {
     );
   });
 
-  it('are none in a file of one picture, and halves stay halves', async () => {
+  it('are none in a file of one picture, and halves stay halves', () => {
     const sent = picture(8, 8, 3, 1);
     expect(splitExrLayers('a.exr', encodeExrLayers([['', sent]]), DEFAULT_LIMITS)).toEqual([]);
     expect(splitExrLayers('a.exr', new Uint8Array(9), DEFAULT_LIMITS)).toEqual([]);

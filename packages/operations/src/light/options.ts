@@ -1,5 +1,5 @@
 import { describeKind, type MapKind } from '@zographos/core/image';
-import { SKIES, VIEW_TRANSFORMS } from '@zographos/core/light';
+import type { SKIES, VIEW_TRANSFORMS } from '@zographos/core/light';
 import type { Label, Labels } from '../labels.ts';
 
 /** Pictures that one run can make of light. */

@@ -13,7 +13,7 @@ import type { LightSettings } from './settings.ts';
  * @throws missing/not-found for an image that is not there any more; as `renderLight`
  */
 export const run: Run<LightSettings, LightReport> = async (context) => {
-  const { settings, inputs, put, loadSeconds = 0, ...resources } = context;
+  const { settings, put, loadSeconds = 0, ...resources } = context;
   const since = performance.now();
   const isPicture = settings.environment.kind === 'picture';
   const environment = isPicture ? await pictureOf(context, 0, 'The environment') : null;

@@ -61,19 +61,15 @@ export function wearing(mesh: Mesh, uvSet: number, maps: readonly WornMap[]): Me
     let material = own;
     for (const map of maps) {
       if (map.tile !== tile) continue;
-      // What was told in numbers of light was told of the colour that stands there no more.
-      const { lit: _, layers = {}, ...rest } = material;
-      const { [map.kind as 'basecolor']: __, ...others } = layers;
       const use = {
         ...{ picture: numbers.get(map)!, uvSet, transform: UNMOVED, channel: 0 },
         wrap: ['repeat', 'repeat'] as const,
       };
-      material = {
-        ...rest,
-        ...WORN[map.kind],
-        layers: others,
-        pictures: { ...material.pictures, [map.kind]: use },
-      };
+      material = { ...material, ...WORN[map.kind], pictures: { ...material.pictures, [map.kind]: use } };
+      const others = Object.entries(material.layers ?? {}).filter(([channel]) => channel !== map.kind);
+      material.layers = Object.fromEntries(others);
+      // What was told in numbers of light was told of the colour that stands there no more.
+      delete material.lit;
     }
     return material;
   }

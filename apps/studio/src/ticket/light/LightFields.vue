@@ -52,13 +52,17 @@ const set = (part: object): void => emit('change', { ...props.light, ...part });
 /** Files are named after groups: of other characters there is none. */
 function setGroup({ target }: Event): void {
   const group = (target as HTMLInputElement).value.trim().replace(/[^\p{L}\p{N}_-]+/gu, '-');
-  const { group: _, ...rest } = props.light;
-  emit('change', group ? { ...rest, group } : rest);
+  const light = { ...props.light };
+  if (group) light.group = group;
+  else delete light.group;
+  emit('change', light);
 }
 
 function setName(name: string): void {
-  const { name: _, ...rest } = props.light;
-  emit('change', name === LIGHT_LABELS[props.light.kind].label ? rest : { ...rest, name });
+  const light = { ...props.light };
+  if (name === LIGHT_LABELS[light.kind].label) delete light.name;
+  else light.name = name;
+  emit('change', light);
 }
 </script>
 

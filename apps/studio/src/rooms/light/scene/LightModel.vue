@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { Texture, type MeshStandardMaterial } from 'three';
+import type { Texture} from 'three';
+import { type MeshStandardMaterial } from 'three';
 import { computed, onUnmounted, ref, shallowRef, watch } from 'vue';
 import type { MapRevision, MeshAsset } from '@zographos/contracts';
 import { screenBytes, type ScreenView } from '@zographos/core/light';
