@@ -10,20 +10,23 @@ export interface DemoLight {
   settings: OperationSettings['light'];
 }
 
-const size = { width: 512, height: 512 };
+/** Small, for a first look: light takes its time. */
+const SIDES = { buoy: 512, bollard: 256 };
+const sizeOf = (object: keyof typeof SIDES) => ({ width: SIDES[object], height: SIDES[object] });
 
 /** The harbour at noon under an overcast sky. */
-const NOON = parseSettings('light', {
-  ...{ size, samples: 48, denoise: 0.5, materials: 'maps', tiles: 'all' },
-  passes: ['combined', 'diffuse-direct', 'diffuse-indirect', 'reflection', 'refraction', 'emission'],
-  environment: { kind: 'overcast' },
-  environmentStrength: 4,
-});
+const noon = (object: keyof typeof SIDES) =>
+  parseSettings('light', {
+    ...{ size: sizeOf(object), samples: 24, denoise: 0.6, materials: 'maps', tiles: 'all' },
+    passes: ['combined', 'diffuse-direct', 'diffuse-indirect', 'reflection', 'refraction', 'emission'],
+    environment: { kind: 'overcast' },
+    environmentStrength: 4,
+  });
 
 /** The same at evening: what is left of the sky, and the lantern on the quay. */
 const evening = (object: 'buoy' | 'bollard') =>
   parseSettings('light', {
-    ...{ size, samples: 48, denoise: 0.5, materials: 'maps', tiles: 'all' },
+    ...{ size: sizeOf(object), samples: 24, denoise: 0.6, materials: 'maps', tiles: 'all' },
     passes: ['combined', 'direct', 'indirect', 'shadow', 'noisy', 'groups'],
     environment: { kind: 'clear', elevation: 4 },
     environmentStrength: 0.15,
@@ -43,7 +46,7 @@ export const DEMO_LIGHTS: DemoLight[] = (
 ).flatMap(({ object, title, receiver }) => {
   const meshes = { receiver, sources: [`Quay by the ${object}`] };
   return [
-    { ...meshes, name: `${title} at noon`, set: `${title} at noon`, settings: NOON },
+    { ...meshes, name: `${title} at noon`, set: `${title} at noon`, settings: noon(object) },
     { ...meshes, name: `${title} at evening`, set: `${title} at evening`, settings: evening(object) },
   ];
 });

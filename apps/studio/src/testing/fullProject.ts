@@ -143,7 +143,15 @@ const flatTicket = (id: string, operation: 'seamless' | 'derive' | 'field', sett
 
 /** @param change what is other than usual, by its place in a project */
 export function fullProject(change: Partial<Record<keyof Project, unknown>> = {}): Project {
-  const set = { version: 1, uvSet: 0, tiles: [], namePattern: '{set}_{map}.{tile}', tileWidth: null, references: [] };
+  const set = {
+    version: 1,
+    uvSet: 0,
+    lit: false,
+    tiles: [],
+    namePattern: '{set}_{map}.{tile}',
+    tileWidth: null,
+    references: [],
+  };
   const picture = { kind: 'basecolor', colorSpace: 'srgb' };
   return project.parse({
     ...{ id: IDS.project, name: 'Slip', version: 1 },

@@ -3,16 +3,21 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { flushPromises } from '@vue/test-utils';
 import type { DefineComponent } from 'vue';
 import { BAKED_KINDS } from '@zographos/core/image';
-import type { BakeTicket } from '@zographos/contracts';
+import type { BakeTicket, LightTicket } from '@zographos/contracts';
 import {
   bakeSettings,
   DEFAULT_BAKE,
+  lightSettings,
   OPERATIONS,
   parseSettings,
   type BakeOperationSettings,
+  type LightSettings,
 } from '@zographos/operations';
 import { FLAT_EDITING, flatSlotTitle } from '../rooms/flat/editors/flatEditors.ts';
 import { answeringServer, mountInStudio, openProject, smallProject, type Asked } from '../testing/studio.ts';
+import { litProject } from '../testing/litProject.ts';
+import { tryAll } from '../testing/tryAll.ts';
+import { newLight } from './light/newLight.ts';
 import { SLOT_EDITORS, slotEditorOf } from './slotEditors.ts';
 
 /** Settings that between them make every slot of the sentences appear. */
@@ -82,6 +87,44 @@ describe('the slots of a bake', () => {
       warned.mockRestore();
     },
   );
+});
+
+describe('the slots of light', () => {
+  afterEach(() => vi.unstubAllGlobals());
+  const lit = (settings: Partial<LightSettings> = {}) => litProject(settings).tickets.at(-1) as LightTicket;
+  const { settings } = lit();
+  const slots = [
+    OPERATIONS.light.sentence(settings, names, 'mm'),
+    ...OPERATIONS.light.moreSentences(settings, names, 'mm'),
+  ].flat();
+
+  it('each have an editor', () => {
+    for (const { slot } of slots) if (slot) expect(slotEditorOf('light', slot), slot).toBeTruthy();
+  });
+
+  it.each([
+    ...Object.keys(SLOT_EDITORS.light!).map((slot) => [slot, {}] as const),
+    ['environment', { environment: { kind: 'clear', elevation: 20 } }],
+    ['environment', { environment: { kind: 'picture' } }],
+    ['seenFrom', { seenFrom: [1, 2, 3] }],
+    ['materials', { materials: 'maps', worn: [{ mesh: 0, uvSet: 0, kind: 'normal', tile: 1001, picture: 0 }] }],
+    ...(['sun', 'point', 'disk', 'rectangle', 'spot'] as const).map(
+      (kind) => ['lights', { lights: [newLight(kind, { centre: [0, 0, 0], radius: 5 }, 1)] }] as const,
+    ),
+  ] as [string, Partial<LightSettings>][])('%s %j offers but what the schema takes', async (slot, change) => {
+    const project = litProject(change);
+    const asked = answeringServer(project);
+    openProject(project);
+    const editor = mountInStudio(slotEditorOf('light', slot) as DefineComponent, {
+      ticket: lit(change),
+      slotName: slot,
+    });
+    await flushPromises();
+    await tryAll(editor);
+    const sent = asked.filter(({ method }) => method === 'PATCH').map(({ body }) => body as { settings?: unknown });
+    for (const { settings: each } of sent) if (each) expect(lightSettings.safeParse(each).error).toBeUndefined();
+    editor.unmount();
+  });
 });
 
 describe('the slots of tiling materials', () => {

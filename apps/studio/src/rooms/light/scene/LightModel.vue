@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Texture} from 'three';
+import type { Texture } from 'three';
 import { type MeshStandardMaterial } from 'three';
 import { computed, onUnmounted, ref, shallowRef, watch } from 'vue';
 import type { MapRevision, MeshAsset } from '@zographos/contracts';

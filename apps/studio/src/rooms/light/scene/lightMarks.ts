@@ -44,7 +44,7 @@ export class LightMarks {
   clear(): void {
     for (const child of [...this.group.children] as (LineSegments | Points)[]) {
       this.group.remove(child);
-      (child.geometry).dispose();
+      child.geometry.dispose();
       (child.material as LineBasicMaterial).dispose();
     }
   }
