@@ -22,8 +22,8 @@ async function take(name: string): Promise<void> {
 }
 
 await page.getByRole('link', { name: 'Saltmarsh Quay' }).click();
-await page.getByRole('button', { name: /^Update 49 maps/ }).click();
-await page.locator('[data-state="fresh"]').nth(48).waitFor({ timeout: 400_000 });
+await page.getByRole('button', { name: /^Update 91 maps/ }).click();
+await page.locator('[data-state="fresh"]').nth(90).waitFor({ timeout: 900_000 });
 await take('contact-sheet');
 
 await page.getByRole('link', { name: 'Intake' }).click();
@@ -97,6 +97,19 @@ await stroke([
 ]);
 await take('painting');
 await page.keyboard.press('Control+z');
+
+await page.getByRole('link', { name: 'Light', exact: true }).click();
+await page.getByRole('link', { name: 'Bell buoy at evening' }).click();
+await page.getByText('Bell light in its light', { exact: true }).waitFor();
+await page.waitForTimeout(3000);
+await take('light');
+await page.getByRole('link', { name: 'All light tickets' }).click();
+await page.getByRole('link', { name: 'Bollard at noon' }).click();
+await page.getByText('Bollard light in its light', { exact: true }).waitFor();
+await page.getByRole('button', { name: 'Side by side' }).click();
+await page.getByRole('button', { name: 'More settings' }).click();
+await page.waitForTimeout(3000);
+await take('light-passes');
 
 await page.getByRole('link', { name: 'Proof', exact: true }).click();
 await page.getByRole('img', { name: /View 6/ }).waitFor();

@@ -45,7 +45,7 @@ const stops = (exposure: number): string => `${exposure > 0 ? '+' : ''}${exposur
 }
 
 .exposure :deep(.p-slider) {
-  margin: 4px 8px;
+  margin: 10px 12px;
 }
 
 .line {
