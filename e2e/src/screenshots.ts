@@ -40,12 +40,6 @@ await page.getByRole('img', { name: /normal, 2048 px/i }).waitFor();
 await take('map');
 
 await page.getByRole('link', { name: 'Bake', exact: true }).click();
-await page.getByRole('link', { name: 'Bell buoy wear' }).click();
-await page.getByRole('button', { name: 'Curvature', exact: true }).click();
-await page.getByRole('button', { name: 'Map only' }).click();
-await take('further-maps');
-
-await page.getByRole('link', { name: 'Bake', exact: true }).click();
 await page.getByRole('link', { name: 'Quay kit' }).click();
 await page.getByRole('button', { name: 'Show reach', exact: true }).click();
 await page.getByRole('button', { name: 'Increase reach' }).click();
@@ -127,11 +121,6 @@ await page.goto(uvRoom('set=1', 'Net float'));
 await page.getByText('Figures').waitFor();
 await page.getByRole('button', { name: 'Density', exact: true }).click();
 await take('uv');
-await page.goto(uvRoom('panel=islands', 'Bell light'));
-await page.getByText('7 islands').waitFor();
-const layout = (await page.getByRole('img', { name: 'UV 1 of Bell light' }).boundingBox())!;
-await page.mouse.click(layout.x + layout.width * 0.6, layout.y + layout.height * 0.5);
-await take('islands');
 
 await page.goto(uvRoom('job=merge', 'Cleat_low', 'Shackle_low', 'Ring_low'));
 await page.getByRole('button', { name: 'Merge', exact: true }).click();
