@@ -26,7 +26,7 @@ const fine = (share: number): string => `${(share * 100).toFixed(1)}\u2009%`;
   <section class="panel">
     <h2>Result</h2>
     <slot name="findings" />
-    <dl>
+    <dl class="numbers">
       <dt>Rays</dt>
       <dd class="figure">{{ whole(report.rays) }}</dd>
       <dt>Missed rays</dt>
@@ -68,21 +68,6 @@ const fine = (share: number): string => `${(share * 100).toFixed(1)}\u2009%`;
 </template>
 
 <style scoped>
-dl {
-  display: grid;
-  grid-template-columns: auto auto;
-  gap: 2px 8px;
-  margin-top: 8px;
-}
-
-dt {
-  color: var(--ink-soft);
-}
-
-dd {
-  text-align: right;
-}
-
 .stages li {
   display: grid;
   grid-template-columns: 104px 1fr 48px;

@@ -70,7 +70,7 @@ async function write(): Promise<void> {
 </script>
 
 <template>
-  <main class="choose">
+  <main class="ticket-list">
     <section v-if="tickets.length" class="panel">
       <h2>Tickets</h2>
       <ul>
@@ -108,30 +108,3 @@ async function write(): Promise<void> {
     </section>
   </main>
 </template>
-
-<style scoped>
-.choose {
-  display: grid;
-  gap: 12px;
-  align-content: start;
-  overflow: auto;
-  height: 100%;
-  max-width: 860px;
-  padding: 20px;
-}
-
-.choose .panel {
-  display: grid;
-  gap: 10px;
-  justify-items: start;
-}
-
-.choose li {
-  padding: 8px 0;
-}
-
-.choose li a {
-  font-size: 15px;
-  font-weight: 650;
-}
-</style>

@@ -183,7 +183,7 @@ const COLUMNS = [
 </script>
 
 <template>
-  <main v-if="ticket && receivers.length" class="bake">
+  <main v-if="ticket && receivers.length" class="ticket-room">
     <section class="panel ticket" aria-label="Ticket">
       <TicketSentence :ticket="ticket" />
       <div class="act">
@@ -199,7 +199,7 @@ const COLUMNS = [
           >
         </template>
       </div>
-      <p class="small soft">
+      <p class="cost soft">
         {{ cost }}
         <a :href="PATHS.ticketFile(ticket.id)" download>Save the ticket</a>
         <button v-if="!revision" type="button" class="plain-button" @click="remove">Delete ticket</button>
@@ -260,7 +260,7 @@ const COLUMNS = [
         </ModelView>
       </template>
       <template #map>
-        <div class="maps">
+        <div class="chosen-map">
           <div v-if="ticketCells.length > 1" class="lines">
             <div v-if="kinds.length > 1" class="choices" role="group" aria-label="Map on the bench">
               <button
@@ -308,7 +308,7 @@ const COLUMNS = [
               </button>
             </template>
           </MapView>
-          <figure v-else class="filling">
+          <figure v-else class="filling-map">
             <img v-if="preview" :src="preview" alt="The map as it fills" />
             <figcaption v-else-if="isRunning">The map fills here as it is traced.</figcaption>
             <figcaption v-else>No map yet. Bake it, and it appears here.</figcaption>
@@ -353,32 +353,6 @@ const COLUMNS = [
 </template>
 
 <style scoped>
-.bake {
-  display: grid;
-  grid-template-rows: auto minmax(0, 1fr) auto;
-  grid-template-columns: minmax(0, 1fr);
-  gap: 10px;
-  height: 100%;
-  padding: 10px 20px;
-}
-
-.small {
-  grid-column: 1 / -1;
-  font-size: var(--text-small);
-}
-
-.small a {
-  margin-left: 12px;
-}
-
-.maps {
-  display: flex;
-  flex-direction: column;
-  gap: 4px;
-  min-width: 0;
-  min-height: 0;
-}
-
 .onward {
   display: inline-block;
   min-height: 26px;
@@ -389,30 +363,6 @@ const COLUMNS = [
   display: flex;
   flex-wrap: wrap;
   gap: 4px 16px;
-}
-
-.maps figure {
-  flex: 1;
-}
-
-.filling {
-  display: grid;
-  place-items: center;
-  overflow: hidden;
-  min-height: 0;
-  margin: 0;
-  background: var(--surround);
-}
-
-.filling img {
-  width: 100%;
-  height: 100%;
-  object-fit: contain;
-  image-rendering: pixelated;
-}
-
-.readout {
-  grid-column: 1 / -1;
 }
 
 .hold {

@@ -53,7 +53,7 @@ const sentence = (ticket: (typeof tickets.value)[number]): string =>
 </script>
 
 <template>
-  <main class="choose">
+  <main class="ticket-list">
     <section v-if="tickets.length" class="panel">
       <h2>Light tickets</h2>
       <ul>
@@ -83,31 +83,6 @@ const sentence = (ticket: (typeof tickets.value)[number]): string =>
 </template>
 
 <style scoped>
-.choose {
-  display: grid;
-  gap: 12px;
-  align-content: start;
-  overflow: auto;
-  height: 100%;
-  max-width: 860px;
-  padding: 20px;
-}
-
-.choose .panel {
-  display: grid;
-  gap: 10px;
-  justify-items: start;
-}
-
-.choose li {
-  padding: 8px 0;
-}
-
-.choose li a {
-  font-size: 15px;
-  font-weight: 650;
-}
-
 .new {
   display: flex;
   gap: 12px;

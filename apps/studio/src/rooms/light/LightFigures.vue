@@ -11,7 +11,7 @@ const fine = (share: number): string => `${(share * 100).toFixed(1)}\u2009%`;
   <section class="panel">
     <h2>Result, {{ seconds(report.seconds.total) }}</h2>
     <slot name="findings" />
-    <dl>
+    <dl class="numbers">
       <dt>Samples</dt>
       <dd class="figure">{{ whole(report.samples) }}</dd>
       <dt v-tooltip="'Standard error of a texel, as a share of the mean light'">Noise</dt>
@@ -31,20 +31,3 @@ const fine = (share: number): string => `${(share * 100).toFixed(1)}\u2009%`;
     </dl>
   </section>
 </template>
-
-<style scoped>
-dl {
-  display: grid;
-  grid-template-columns: auto auto;
-  gap: 2px 8px;
-  margin-top: 8px;
-}
-
-dt {
-  color: var(--ink-soft);
-}
-
-dd {
-  text-align: right;
-}
-</style>

@@ -157,7 +157,7 @@ const COLUMNS = [
 </script>
 
 <template>
-  <main v-if="ticket && receivers.length" class="light-room">
+  <main v-if="ticket && receivers.length" class="ticket-room">
     <section class="panel ticket" aria-label="Ticket">
       <TicketSentence :ticket="ticket" />
       <div class="act">
@@ -171,7 +171,7 @@ const COLUMNS = [
           ><span>{{ CELL_WORDS[state.state] }}</span></span
         >
       </div>
-      <p class="small soft">
+      <p class="cost soft">
         {{ cost }}
         <a :href="PATHS.ticketFile(ticket.id)" download>Save the ticket</a>
         <a
@@ -202,7 +202,7 @@ const COLUMNS = [
         />
       </template>
       <template #map>
-        <div class="maps">
+        <div class="chosen-map">
           <div v-if="passes.length > 0" class="choices" role="group" aria-label="Pass">
             <button v-if="passes.length > 1" type="button" :aria-pressed="sideBySide" @click="sideBySide = !sideBySide">
               Side by side
@@ -228,7 +228,7 @@ const COLUMNS = [
               </button>
             </template>
           </div>
-          <figure v-if="growing" class="filling"><img :src="growing" alt="The light as it grows finer" /></figure>
+          <figure v-if="growing" class="filling-map"><img :src="growing" alt="The light as it grows finer" /></figure>
           <PassGrid
             v-else-if="sideBySide"
             :passes="passes"
@@ -246,7 +246,7 @@ const COLUMNS = [
             :screen="isOfLight ? screen : null"
             @texel="texel = $event"
           />
-          <figure v-else class="filling">
+          <figure v-else class="filling-map">
             <figcaption v-if="isRunning">The light appears here as it grows finer.</figcaption>
             <figcaption v-else-if="passes.length > 0">All parts of the light are switched off.</figcaption>
             <figcaption v-else>No light yet. Place lights in the view, and light the model.</figcaption>
@@ -284,50 +284,3 @@ const COLUMNS = [
 
   <LightChooser v-else :project-id="projectId" />
 </template>
-
-<style scoped>
-.light-room {
-  display: grid;
-  grid-template-rows: auto minmax(0, 1fr) auto;
-  grid-template-columns: minmax(0, 1fr);
-  gap: 10px;
-  height: 100%;
-  padding: 10px 20px;
-}
-
-.small {
-  grid-column: 1 / -1;
-  font-size: var(--text-small);
-}
-
-.small a {
-  margin-left: 12px;
-}
-
-.maps {
-  display: flex;
-  flex-direction: column;
-  gap: 4px;
-  min-width: 0;
-  min-height: 0;
-}
-
-.maps figure {
-  flex: 1;
-}
-
-.filling {
-  display: grid;
-  place-items: center;
-  overflow: hidden;
-  min-height: 0;
-  margin: 0;
-  background: var(--surround);
-}
-
-.filling img {
-  width: 100%;
-  height: 100%;
-  object-fit: contain;
-}
-</style>
