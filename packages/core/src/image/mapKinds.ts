@@ -414,6 +414,18 @@ export const MAP_KINDS = {
     hint: 'light that falls on the surface, without its colour',
     words: ['lightmap', 'light_map'],
   },
+  lightdirection: {
+    ...data,
+    label: 'Light direction',
+    phrase: 'light direction',
+    hint: 'mean direction of the irradiance, in object space; longer the more it comes from one side',
+    values: 'coordinate',
+    channels: 3,
+    neutral: 0,
+    range: 'symmetric',
+    needsFloat: true,
+    words: ['light_direction', 'dominant_direction'],
+  },
   shadow: {
     ...data,
     label: 'Shadow',

@@ -40,6 +40,7 @@ export function denoise(
     ACCUMULATED.unoccluded,
     ACCUMULATED.visible,
     ACCUMULATED.sky,
+    ...[0, 1, 2].map((k) => ACCUMULATED.direction + k),
   ];
   const before = new Float32Array(texels * filtered.length);
   const light = new Float32Array(texels);

@@ -13,9 +13,11 @@ export const ACCUMULATED = {
   visible: 22,
   /** Unoccluded cosine-weighted directions. */
   sky: 23,
+  /** Unit directions that irradiance comes from, weighed by its three colours in sum: x, y, z. */
+  direction: 24,
 } as const;
 
 /** Numbers for each texel before those of the light groups, which have three each. */
-export const GROUPS_AT = 24;
+export const GROUPS_AT = 27;
 
 export const accumulatedPerTexel = (groups: number): number => GROUPS_AT + groups * 3;

@@ -101,6 +101,8 @@ export class PathTracer {
   private readonly triangles = new Int32Array(PATHS);
   private readonly weights = new Float64Array(PATHS * 2);
   private readonly throughput = new Float64Array(PATHS * LOBES);
+  /** Unit direction in which each path has left its first surface. */
+  private readonly firsts = new Float64Array(PATHS * 3);
   /** Probability density of each extension ray; Infinity where light sampling cannot find the same. */
   private readonly pdfs = new Float64Array(PATHS);
   /** The material that each path travels within, or −1. */
@@ -314,6 +316,10 @@ export class PathTracer {
     rays.directions[r * 3 + 1] = dy;
     rays.directions[r * 3 + 2] = dz;
     rays.lengths[r] = this.scene.extent * 4;
+    if (depth > 0) return;
+    this.firsts[p * 3] = dx;
+    this.firsts[p * 3 + 1] = dy;
+    this.firsts[p * 3 + 2] = dz;
   }
 
   private nx = 0;
@@ -435,7 +441,7 @@ export class PathTracer {
   }
 
   private addUnoccluded(depth: number, { slots }: PathStarts, counted: Float64Array, stride: number): void {
-    const { shadows, blocked, shadowPaths, pending, pendingGroups } = this;
+    const { shadows, blocked, shadowPaths, pending, pendingGroups, firsts } = this;
     for (let s = 0; s < shadows.count; s++) {
       const slot = slots[shadowPaths[s]!]! * stride;
       const isFree = blocked[s] === 0;
@@ -445,8 +451,22 @@ export class PathTracer {
         counted[slot + ACCUMULATED.unoccluded]! += sent;
         if (isFree) counted[slot + ACCUMULATED.visible]! += sent;
       }
-      if (isFree) this.count(pending, s * LOBES, 1, 1, 1, depth === 0, pendingGroups[s]!, counted, slot);
+      if (!isFree) continue;
+      if (depth === 0) this.comeFrom(shadows.directions, s * 3);
+      else this.comeFrom(firsts, shadowPaths[s]! * 3);
+      this.count(pending, s * LOBES, 1, 1, 1, depth === 0, pendingGroups[s]!, counted, slot);
     }
+  }
+
+  /** Where light comes from that is counted next. */
+  private ix = 0;
+  private iy = 0;
+  private iz = 0;
+
+  private comeFrom(directions: Float64Array | Float32Array, at: number): void {
+    this.ix = directions[at]!;
+    this.iy = directions[at + 1]!;
+    this.iz = directions[at + 2]!;
   }
 
   /** Adds radiance to the sums of its passes. @param isDirect whether it left a light without a bounce */
@@ -463,6 +483,7 @@ export class PathTracer {
   ): void {
     const diffuse = slot + (isDirect ? ACCUMULATED.diffuseDirect : ACCUMULATED.diffuseIndirect);
     const glossy = slot + (isDirect ? ACCUMULATED.reflectionDirect : ACCUMULATED.reflectionIndirect);
+    let incident = 0;
     for (let c = 0; c < 3; c++) {
       const light = c === 0 ? r : c === 1 ? g : b;
       const own = ways[at + c]! * light;
@@ -471,9 +492,14 @@ export class PathTracer {
       counted[glossy + c]! += gloss;
       const through = ways[at + TRANSMITTED + c]! * light;
       counted[slot + ACCUMULATED.refraction + c]! += through;
-      counted[slot + ACCUMULATED.irradiance + c]! += ways[at + INCIDENT + c]! * light;
+      const falling = ways[at + INCIDENT + c]! * light;
+      counted[slot + ACCUMULATED.irradiance + c]! += falling;
+      incident += falling;
       counted[slot + GROUPS_AT + group * 3 + c]! += own + gloss + through;
     }
+    counted[slot + ACCUMULATED.direction]! += incident * this.ix;
+    counted[slot + ACCUMULATED.direction + 1]! += incident * this.iy;
+    counted[slot + ACCUMULATED.direction + 2]! += incident * this.iz;
   }
 
   /** Extends paths to what their rays hit, and adds the emission found there. @returns how many paths go on */
@@ -490,6 +516,7 @@ export class PathTracer {
       const dy = rays.directions[r * 3 + 1]!;
       const dz = rays.directions[r * 3 + 2]!;
       const triangle = hits.triangles[r]!;
+      this.comeFrom(this.firsts, p * 3);
       if (triangle >= 0 && this.within[p]! >= 0) this.absorb(p, at, hits.distances[r]!);
       if (triangle < 0) {
         for (let source = 0; source < lights.farSources; source++) {

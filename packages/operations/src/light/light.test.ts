@@ -106,6 +106,18 @@ describe('what one run makes', () => {
     expect(quiet.of('noisy').data).not.toEqual(quiet.of('combined').data);
   });
 
+  it('has the main direction of light: that of the sun, and 2/3 along the normal under an even sky', async () => {
+    // ∫ cos² dω / ∫ cos dω over the hemisphere is (2π/3) / π.
+    const even = await lit([square('a')], [], { passes: ['direction', 'irradiance'], samples: 256 });
+    const mean = [0, 1, 2].map((c) => meanOf(even.of('direction'), c));
+    expect(mean).toEqual([expect.closeTo(0, 1), expect.closeTo(0, 1), expect.closeTo(2 / 3, 2)]);
+    expect(meanOf(even.of('irradiance'))).toBeCloseTo(Math.PI, 1);
+    const sun = { kind: 'sun', elevation: 50, azimuth: 70, angle: 0, strength: [2, 1, 3] };
+    const settings = { up: 'z', environment: { kind: 'none' }, lights: [sun], passes: ['direction'], samples: 4 };
+    const alone = await lit([square('a')], [], settings);
+    skyDirection('z', 50, 70).forEach((value, c) => expect(meanOf(alone.of('direction'), c)).toBeCloseTo(value, 4));
+  });
+
   it('is refused with nine light groups, and each group of eight has a map', () => {
     const lights = Array.from({ length: 7 }, (_, i) => ({ ...lantern, group: `g${i}` }));
     const settings = { size, passes: ['groups'], lights };

@@ -12,7 +12,7 @@ const COMBINED = [
 ] as const;
 
 /** What each pass is the sum of. */
-const PARTS: Record<Exclude<LightPass, 'shadow' | 'sky' | 'noise' | 'groups'>, readonly number[]> = {
+const PARTS: Record<Exclude<LightPass, 'shadow' | 'sky' | 'direction' | 'noise' | 'groups'>, readonly number[]> = {
   combined: COMBINED,
   noisy: COMBINED,
   direct: [ACCUMULATED.diffuseDirect, ACCUMULATED.reflectionDirect],
@@ -47,9 +47,31 @@ export function passOf(pass: Exclude<LightPass, 'groups'>, work: LightWork, samp
       return sent > 0 ? 1 - sums[i * stride + ACCUMULATED.visible]! / sent : 0;
     });
   }
+  if (pass === 'direction') return mainDirection(work);
   if (pass === 'sky') return single((i) => sums[i * stride + ACCUMULATED.sky]! / samples);
   if (pass === 'noise') return single((i) => Math.abs(target.differences[i]!) / samples);
   return sumOf(PARTS[pass], work, samples);
+}
+
+/**
+ * The mean of the unit directions that irradiance comes from, each weighed by it: band 1 of its spherical harmonics over
+ * band 0. Of length 1 where all comes from one side, 2/3 along the normal under an even sky.
+ */
+function mainDirection(work: LightWork): Image {
+  const { target, plan } = work;
+  const { sums } = target;
+  const stride = strideOf(work);
+  const data = sharedFloat32(plan.size.width * plan.size.height * 3);
+  for (let i = 0; i < data.length / 3; i++) {
+    const at = i * stride;
+    const falling =
+      sums[at + ACCUMULATED.irradiance]! +
+      sums[at + ACCUMULATED.irradiance + 1]! +
+      sums[at + ACCUMULATED.irradiance + 2]!;
+    if (!(falling > 0)) continue;
+    for (let k = 0; k < 3; k++) data[i * 3 + k] = sums[at + ACCUMULATED.direction + k]! / falling;
+  }
+  return { ...plan.size, channels: 3, data, range: [-1, 1] };
 }
 
 /** What one light group gives. @param samples that were taken */

@@ -16,6 +16,8 @@ export const LIGHT_PASSES = [
   'shadow',
   'sky',
   'irradiance',
+  /** The main direction that irradiance comes from. */
+  'direction',
   /** The combined light before noise was taken out. */
   'noisy',
   /** Standard error of the combined light. */
@@ -39,6 +41,7 @@ export const KIND_OF_PASS = {
   shadow: 'shadow',
   sky: 'sky',
   irradiance: 'irradiance',
+  direction: 'lightdirection',
   noisy: 'noisylight',
   noise: 'lightnoise',
 } as const satisfies Record<Exclude<LightPass, 'groups'>, MapKind>;
@@ -68,6 +71,7 @@ export const PASS_LABELS: Labels<LightPass> = {
   shadow: ofKind('shadow'),
   sky: ofKind('sky'),
   irradiance: ofKind('irradiance'),
+  direction: ofKind('direction'),
   noisy: ofKind('noisy'),
   noise: ofKind('noise'),
   groups: { label: 'Light groups', hint: 'one map for each, to be mixed without a new run' },
