@@ -58,7 +58,7 @@ export function litProject(settings: Partial<LightSettings> = {}, change: Partia
       {
         ...base.runs.find(({ id }) => id === IDS.bakeRun)!,
         ...{ id: LIT.run, operation: 'light', ticketId: LIT.ticket, report: LIGHT_REPORT },
-      } as Project['runs'][number],
+      },
       ...base.runs,
     ],
     ...change,

@@ -150,7 +150,7 @@ describe('what one run makes', () => {
       canvas = shown;
       shots.push(shown.states.reduce((sum, state) => sum + Number(state === TexelState.covered), 0));
     });
-    const { image, states, draft } = canvas! as Canvas;
+    const { image, states, draft } = canvas!;
     // Nothing of it was there when it was shown first, but the draft.
     expect(shots).toEqual([0]);
     expect(draft!.states.every((state) => state === TexelState.covered)).toBe(true);

@@ -98,7 +98,7 @@ describe('the light room', () => {
     expect(calls.filter(({ name }) => name === 'runTicket')).toHaveLength(2);
     const [done, ...others] = litProject().runs;
     const running = { ...done!, state: 'running' as const, report: null, share: 0.25, previewVersion: 2 };
-    const growing = await open(litProject({}, { runs: [running as (typeof others)[number], ...others] }));
+    const growing = await open(litProject({}, { runs: [running, ...others] }));
     expect(growing.room.find('img[alt="The light as it grows finer"]').attributes('src')).toContain('v=2');
     expect(growing.room.findComponent({ name: 'LightModel' }).props('growing')).toContain('v=2');
     await click(growing.part('Cancel'));
