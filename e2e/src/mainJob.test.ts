@@ -42,7 +42,9 @@ describe('the demo, from the first page to a file on disk', () => {
     // Rooms that are not built yet are not there.
     expect(await page.getByRole('navigation').getByRole('link').allTextContents()).toEqual(
       expect.arrayContaining(
-        ['Contact sheet', 'Intake', 'UV', 'Bake', 'Light', 'Proof'].map((name) => expect.stringContaining(name) as string),
+        ['Contact sheet', 'Intake', 'UV', 'Bake', 'Light', 'Proof'].map(
+          (name) => expect.stringContaining(name) as string,
+        ),
       ),
     );
   });

@@ -160,10 +160,14 @@ describe('light', () => {
     const file = await (await server.fetch(PATHS.ticketFile(dark.id))).text();
     expect(parseTicketFile('dark.json', file)).toMatchObject({ operation: 'light', inputs: { sources: [] } });
     await expect(
-      server.call(ENDPOINTS.createTicket, { id: projectId }, {
-        ...{ name: 'Nothing', operation: 'light', set: { name: 'Nothing' } },
-        ...{ settings: dark.settings, inputs: { receivers: [], sources: [] } },
-      }),
+      server.call(
+        ENDPOINTS.createTicket,
+        { id: projectId },
+        {
+          ...{ name: 'Nothing', operation: 'light', set: { name: 'Nothing' } },
+          ...{ settings: dark.settings, inputs: { receivers: [], sources: [] } },
+        },
+      ),
     ).rejects.toThrow('needs a mesh');
   });
 
