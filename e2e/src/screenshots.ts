@@ -95,14 +95,14 @@ await page.keyboard.press('Control+z');
 await page.getByRole('link', { name: 'Light', exact: true }).click();
 await page.getByRole('link', { name: 'Bell buoy at evening' }).click();
 await page.getByText('Bell light in its light', { exact: true }).waitFor();
-await page.waitForTimeout(3000);
+await page.waitForTimeout(10_000);
 await take('light');
 await page.getByRole('link', { name: 'All light tickets' }).click();
 await page.getByRole('link', { name: 'Bollard at noon' }).click();
 await page.getByText('Bollard light in its light', { exact: true }).waitFor();
 await page.getByRole('button', { name: 'Side by side' }).click();
 await page.getByRole('button', { name: 'More settings' }).click();
-await page.waitForTimeout(3000);
+await page.waitForTimeout(10_000);
 await take('light-passes');
 
 await page.getByRole('link', { name: 'Proof', exact: true }).click();
