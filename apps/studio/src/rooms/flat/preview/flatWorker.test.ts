@@ -1,4 +1,4 @@
-import { afterEach, describe, expect, it, vi } from 'vitest';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Image } from '@zographos/core/image';
 import { parseSettings } from '@zographos/operations';
 import { workerScope } from '../../../testing/workerScope.ts';
@@ -8,7 +8,16 @@ import type { FlatAsk, FlatTold, PreviewMap } from './flatWorker.ts';
 // What the kernel computes is tested beside it.
 vi.mock('../../../preview/previewKernel.ts', () => ({ usePreviewKernel: () => Promise.resolve() }));
 
-afterEach(() => vi.unstubAllGlobals());
+/** Each look at the clock is so much later than the one before: no machine is slow or fast here. */
+function slowed(milliseconds: number): void {
+  let now = 0;
+  vi.spyOn(performance, 'now').mockImplementation(() => (now += milliseconds));
+}
+beforeEach(() => slowed(0));
+afterEach(() => {
+  vi.restoreAllMocks();
+  vi.unstubAllGlobals();
+});
 
 /** Stones of a sort, whose ends do not fit; as light. */
 const stone: Image = {
@@ -179,12 +188,6 @@ describe('the preview of a material', () => {
   });
 
   describe('that takes too long to follow a slider', () => {
-    /** Each look at the clock is so much later than the one before. */
-    function slowed(milliseconds: number): void {
-      let now = 0;
-      vi.spyOn(performance, 'now').mockImplementation(() => (now += milliseconds));
-    }
-    afterEach(() => void vi.restoreAllMocks());
     const job = { operation: 'field' as const, settings: { ...field, size: { width: 256, height: 256 } } };
     const ask = (turn: number): FlatAsk => ({
       ...{ what: 'make', turn, job, kinds: ['height', 'basecolor'], side: 256, pick: null },
