@@ -10,6 +10,7 @@ import {
   isBakeTicket,
   isFlatTicket,
   isLayersTicket,
+  isLightTicket,
   namePattern,
   region,
   reportOf,
@@ -58,7 +59,8 @@ describe('tickets', () => {
   it('of each operation that has them are made with its settings, and with no others', () => {
     for (const operation of TICKET_KINDS) {
       const { ticket } = OPERATIONS[operation];
-      const set = ticket === 'flat' ? { set: { name: 'Deck' } } : ticket === 'set' ? { set: { id: randomUUID() } } : {};
+      const isNew = ticket === 'flat' || ticket === 'lit';
+      const set = isNew ? { set: { name: 'Deck' } } : ticket === 'set' ? { set: { id: randomUUID() } } : {};
       const made = { name: 'A', operation, settings: {}, inputs: { receivers: [], sources: [] } };
       const issues = newTicket.safeParse({ ...made, ...set }).error?.issues ?? [];
       // Only the settings can be wrong with it.
@@ -72,8 +74,8 @@ describe('tickets', () => {
   it('are told apart by their operation', () => {
     for (const operation of TICKET_KINDS) {
       const ticket = { operation } as Ticket;
-      const kinds = [isBakeTicket(ticket), isFlatTicket(ticket), isLayersTicket(ticket)];
-      expect(kinds).toEqual(['mesh', 'flat', 'set'].map((kept) => kept === OPERATIONS[operation].ticket));
+      const kinds = [isBakeTicket(ticket), isFlatTicket(ticket), isLayersTicket(ticket), isLightTicket(ticket)];
+      expect(kinds).toEqual(['mesh', 'flat', 'set', 'lit'].map((kept) => kept === OPERATIONS[operation].ticket));
     }
   });
 });

@@ -66,7 +66,7 @@ describe('light', () => {
     const own = imageSets.find(({ id }) => id === evening.imageSetId)!;
     expect(own).toMatchObject({ lit: true, receiverId: plane, name: 'Evening' });
     expect(own.maps.map(({ kind }) => kind).sort()).toEqual([
-      ...['combined', 'lightgroup1', 'lightgroup2', 'lightgroup3'],
+      ...['combined', 'lightgroupa', 'lightgroupb', 'lightgroupc'],
     ]);
     // A bake of the mesh does not go astray into one of them.
     await run(projectId, ticket);

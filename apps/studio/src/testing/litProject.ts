@@ -23,7 +23,7 @@ export function litProject(settings: Partial<LightSettings> = {}, change: Partia
   const base = fullProject();
   const passes = ['combined', 'direct', 'shadow', 'groups'] as const;
   const lantern = { kind: 'sphere', group: 'lantern', position: [0, 30, 0], radius: 2, strength: [4, 2, 1] };
-  const kinds = ['combined', 'direct', 'shadow', 'lightgroup1', 'lightgroup2', 'lightgroup3'] as const;
+  const kinds = ['combined', 'direct', 'shadow', 'lightgroupa', 'lightgroupb', 'lightgroupc'] as const;
   const revision = (i: number, channels: number) => ({
     ...{ id: idOf(80 + i), number: 1, runId: LIT.run, key: 'k1', width: 512, height: 512, channels },
     ...{ range: [0, 1] as [number, number], colorSpace: 'linear' as const, convention: null, thumbnailHash: hashOf(6) },

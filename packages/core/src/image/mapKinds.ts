@@ -67,14 +67,14 @@ const ownMask = {
 } as const;
 /** Light that a surface sends, in whole or in part. */
 const lit = { ...data, values: 'color', channels: 3, neutral: 0, needsFloat: true, isLight: true } as const;
-/** Light of one light group. */
-const groupOf = (number: number) =>
+/** Light of one light group, by a letter: numbers in names of files are sizes and tiles. */
+const groupOf = (letter: string) =>
   ({
     ...lit,
-    label: `Light group ${number}`,
-    phrase: `light group ${number}`,
+    label: `Light group ${letter}`,
+    phrase: `light group ${letter}`,
     hint: 'light of one group alone',
-    words: [`light_group_${number}`],
+    words: [`light_group_${letter.toLowerCase()}`],
   }) as const;
 const FLAT: readonly [number, number, number] = [0.5, 0.5, 1];
 
@@ -451,14 +451,14 @@ export const MAP_KINDS = {
     channels: 1,
     words: ['light_noise', 'standard_error'],
   },
-  lightgroup1: groupOf(1),
-  lightgroup2: groupOf(2),
-  lightgroup3: groupOf(3),
-  lightgroup4: groupOf(4),
-  lightgroup5: groupOf(5),
-  lightgroup6: groupOf(6),
-  lightgroup7: groupOf(7),
-  lightgroup8: groupOf(8),
+  lightgroupa: groupOf('A'),
+  lightgroupb: groupOf('B'),
+  lightgroupc: groupOf('C'),
+  lightgroupd: groupOf('D'),
+  lightgroupe: groupOf('E'),
+  lightgroupf: groupOf('F'),
+  lightgroupg: groupOf('G'),
+  lightgrouph: groupOf('H'),
   maskred: { ...ownMask, label: 'Red mask', phrase: 'red mask', words: ['mask_red'] },
   maskgreen: { ...ownMask, label: 'Green mask', phrase: 'green mask', words: ['mask_green'] },
   maskblue: { ...ownMask, label: 'Blue mask', phrase: 'blue mask', words: ['mask_blue'] },

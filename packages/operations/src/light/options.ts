@@ -48,8 +48,8 @@ export const KIND_OF_PASS = {
 
 /** The kinds of map that light groups are kept as, in their order. */
 export const GROUP_KINDS = [
-  ...['lightgroup1', 'lightgroup2', 'lightgroup3', 'lightgroup4'],
-  ...['lightgroup5', 'lightgroup6', 'lightgroup7', 'lightgroup8'],
+  ...['lightgroupa', 'lightgroupb', 'lightgroupc', 'lightgroupd'],
+  ...['lightgroupe', 'lightgroupf', 'lightgroupg', 'lightgrouph'],
 ] as readonly MapKind[];
 
 const ofKind = (pass: keyof typeof KIND_OF_PASS): Label => {

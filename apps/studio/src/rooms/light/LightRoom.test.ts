@@ -46,13 +46,13 @@ describe('the light room', () => {
   it('switches a light group off at once, on the map and on the model, without a run', async () => {
     const opened = await open();
     await click(opened.part('lantern', 'label'));
-    expect(shown(opened)).toEqual(['lightgroup1', 'lightgroup2']);
+    expect(shown(opened)).toEqual(['lightgroupa', 'lightgroupb']);
     const [onModel] = opened.room.findComponent({ name: 'LightModel' }).props('tiles') as { revisions: unknown[] }[];
     expect(onModel!.revisions).toHaveLength(2);
     for (const group of ['environment', 'surfaces']) await click(opened.part(group, 'label'));
     expect(opened.text()).toContain('All parts of the light are switched off.');
     await click(opened.part('lantern', 'label'));
-    expect(shown(opened)).toEqual(['lightgroup3']);
+    expect(shown(opened)).toEqual(['lightgroupc']);
     expect(opened.calls.filter(({ name }) => name === 'runTicket')).toEqual([]);
   });
 
@@ -142,9 +142,9 @@ describe('sets in light on the contact sheet', () => {
       'Combined light',
       'Direct light',
       'Shadow',
-      'Light group 1',
-      'Light group 2',
-      'Light group 3',
+      'Light group A',
+      'Light group B',
+      'Light group C',
     ]);
     await click(part('Float at evening'));
     expect(router.currentRoute.value).toMatchObject({ name: 'light', params: { ticketId: LIT.ticket } });

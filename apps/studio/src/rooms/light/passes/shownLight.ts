@@ -18,7 +18,7 @@ const DIVISIONS: readonly (readonly MapKind[])[] = [
  * What the combined light can be mixed of anew without a run: the light groups, where they are there, else passes that add
  * up to it.
  * @param made the kinds of maps that are there @returns none where nothing adds up
- * @example partsOfLight(settings, new Set(['combined', 'lightgroup1', 'lightgroup2'])) // environment, surfaces
+ * @example partsOfLight(settings, new Set(['combined', 'lightgroupa', 'lightgroupb'])) // environment, surfaces
  */
 export function partsOfLight(settings: Pick<LightSettings, 'lights'>, made: ReadonlySet<MapKind>): LightPart[] {
   const names = groupNames(settings);
