@@ -14,7 +14,7 @@ const NODE_PROGRAMS = {
   server: 'apps/server/src/server.ts',
   worker: 'apps/server/src/workerProcess.ts',
   bench: 'tools/bench/bench.ts',
-  lightThread: 'packages/operations/src/light/lightThread.ts',
+  lightThread: 'packages/operations/src/light/render/lightThread.ts',
   bakeThread: 'packages/operations/src/bake/blocks/bakeThread.ts',
   treeThread: 'packages/operations/src/scene/treeThread.ts',
   layoutThread: 'packages/operations/src/layout/layoutThread.ts',

@@ -1,7 +1,7 @@
 import { accumulatedPerTexel } from '@zographos/core/light';
 import { BASE_BYTES } from '../memoryLimit.ts';
 import type { Estimate, MeshFacts, OperationInputs } from '../operation.ts';
-import { groupNames } from './lightGroups.ts';
+import { groupNames } from './scene/lightGroups.ts';
 import type { LightSettings } from './settings.ts';
 
 /** Bytes for each triangle and vertex of the scene: trees, corners, and what is looked up at a place. */

@@ -1,5 +1,5 @@
-export * from './renderLight.ts';
-export { closeLightPool } from './lightTile.ts';
+export * from './render/renderLight.ts';
+export { closeLightPool } from './render/lightTile.ts';
 export * from './options.ts';
 export * from './report.ts';
 export * from './settings.ts';

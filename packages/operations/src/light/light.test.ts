@@ -8,7 +8,7 @@ import type { Canvas } from '../runContext.ts';
 import { quietly } from '../testing/collect.ts';
 import { wearing } from '../scene/wornMaps.ts';
 import { closeLightPool, renderLight, type LightReport, type LightSettings, type LitPass } from './index.ts';
-import { placeInSky, skyDirection } from './skyDirection.ts';
+import { placeInSky, skyDirection } from './scene/skyDirection.ts';
 
 afterAll(closeLightPool);
 

@@ -3,7 +3,7 @@ import { resolveTiles } from '../bake/resolveTiles.ts';
 import { defineOperation, type SentenceNames, type SentencePart } from '../operation.ts';
 import { count, inSentence, namesText, percentText, shortNumber, sizeText } from '../wording.ts';
 import { estimateLight } from './estimate.ts';
-import { groupNames } from './lightGroups.ts';
+import { groupNames } from './scene/lightGroups.ts';
 import { ENVIRONMENT_LABELS, GROUP_KINDS, KIND_OF_PASS, LIGHT_LABELS } from './options.ts';
 import { lightReport } from './report.ts';
 import { lightSettings, type LightSettings, type PlacedLight } from './settings.ts';

@@ -4,7 +4,7 @@ import type { Mesh } from '@zographos/core/mesh';
 import { imageOfTicket } from '../layers/imageOfTicket.ts';
 import { secondsSince, type Run, type RunContext } from '../runContext.ts';
 import { wearing, type WornMap } from '../scene/wornMaps.ts';
-import { renderLight } from './renderLight.ts';
+import { renderLight } from './render/renderLight.ts';
 import type { LightReport } from './report.ts';
 import type { LightSettings } from './settings.ts';
 

@@ -4,7 +4,7 @@ import { WORN_KINDS } from '../scene/wornMaps.ts';
 import { mapSize, tileNumber } from '../bake/settings.ts';
 import { colorText } from '../colorText.ts';
 import { FIRST_TILE } from '@zographos/core/uv';
-import { groupNames } from './lightGroups.ts';
+import { groupNames } from './scene/lightGroups.ts';
 import { LIGHT_PASSES } from './options.ts';
 
 const vector = z.tuple([z.number(), z.number(), z.number()]);

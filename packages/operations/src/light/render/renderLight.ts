@@ -5,19 +5,19 @@ import { accumulatedPerTexel, denoise, type LightWork } from '@zographos/core/li
 import type { Mesh } from '@zographos/core/mesh';
 import type { Size } from '@zographos/core/math';
 import { layoutFingerprint } from '@zographos/core/uv';
-import { atTile, chooseTiles } from '../bake/blocks/bakedTiles.ts';
-import type { Finding } from '../proof/finding.ts';
-import { secondsSince, throwIfCancelled, type Canvas, type RunResources } from '../runContext.ts';
-import { namesText } from '../wording.ts';
-import { estimateLight } from './estimate.ts';
+import { atTile, chooseTiles } from '../../bake/blocks/bakedTiles.ts';
+import type { Finding } from '../../proof/finding.ts';
+import { secondsSince, throwIfCancelled, type Canvas, type RunResources } from '../../runContext.ts';
+import { namesText } from '../../wording.ts';
+import { estimateLight } from '../estimate.ts';
 import { LightCanvas } from './lightCanvas.ts';
 import { findOnTile, lightFindings, type FoundOnTile } from './lightFindings.ts';
 import { combinedAt, groupOf, measured, noiseOf, passOf } from './lightPasses.ts';
 import { tileWork, traceTile, warmLightPool } from './lightTile.ts';
-import { litScene, type LitScene } from './litScene.ts';
-import { GROUP_KINDS, KIND_OF_PASS } from './options.ts';
-import type { LightReport } from './report.ts';
-import type { LightSettings } from './settings.ts';
+import { litScene, type LitScene } from '../scene/litScene.ts';
+import { GROUP_KINDS, KIND_OF_PASS } from '../options.ts';
+import type { LightReport } from '../report.ts';
+import type { LightSettings } from '../settings.ts';
 
 /** What a light bake is given. */
 export interface LightContext extends RunResources {

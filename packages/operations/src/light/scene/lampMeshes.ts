@@ -1,5 +1,5 @@
 import { PLAIN_MATERIAL, triangleArea, type Mesh } from '@zographos/core/mesh';
-import type { PlacedLight } from './settings.ts';
+import type { PlacedLight } from '../settings.ts';
 
 /** Lamps that have a size. */
 export type Lamp = Extract<PlacedLight, { kind: 'sphere' | 'disk' | 'rectangle' }>;

@@ -1,4 +1,4 @@
-import type { LightSettings } from './settings.ts';
+import type { LightSettings } from '../settings.ts';
 
 type Vector = readonly [number, number, number];
 type Up = LightSettings['up'];

@@ -4,14 +4,14 @@ import type { Image } from '@zographos/core/image';
 import { boundsOf, diagonal, type Mesh } from '@zographos/core/mesh';
 import { sharedUint8 } from '@zographos/core/shared-arrays';
 import { islandsOf } from '@zographos/core/uv';
-import { hashedMesh } from '../scene/runMesh.ts';
-import { builtScene, type BuiltScene } from '../scene/sceneCache.ts';
-import { sourceMaterials } from '../scene/sourceMaterials.ts';
+import { hashedMesh } from '../../scene/runMesh.ts';
+import { builtScene, type BuiltScene } from '../../scene/sceneCache.ts';
+import { sourceMaterials } from '../../scene/sourceMaterials.ts';
 import { isLamp, lampMesh } from './lampMeshes.ts';
 import { groupNames, groupNumbers } from './lightGroups.ts';
 import { litMeshes } from './litMeshes.ts';
 import { environmentFor, placedLights, requireGlass, requireLight } from './placedLights.ts';
-import type { LightSettings } from './settings.ts';
+import type { LightSettings } from '../settings.ts';
 
 /** All that is lit and lights, made ready, and the receiver whose triangles come first in it. */
 export interface LitScene {

@@ -10,7 +10,7 @@ import {
 } from '@zographos/core/light';
 import type { Material } from '@zographos/core/mesh';
 import { isLamp } from './lampMeshes.ts';
-import type { LightSettings, PlacedLight } from './settings.ts';
+import type { LightSettings, PlacedLight } from '../settings.ts';
 import { skyDirection, UP } from './skyDirection.ts';
 
 /** @param picture of the settings' environment, where it is one @throws input/bad-settings */

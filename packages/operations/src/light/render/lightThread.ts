@@ -1,7 +1,7 @@
 import { parentPort } from 'node:worker_threads';
 import { LightBaker } from '@zographos/core/light';
-import { tracersOn } from '../scene/sceneTree.ts';
-import { doBlocks } from '../threads/blockPool.ts';
+import { tracersOn } from '../../scene/sceneTree.ts';
+import { doBlocks } from '../../threads/blockPool.ts';
 import type { LightAnswer, LightShare } from './lightTile.ts';
 
 parentPort!.on('message', (share: LightShare) => {

@@ -1,10 +1,10 @@
 import { TexelState } from '@zographos/core/image';
 import type { LightWork } from '@zographos/core/light';
-import { note, warning, type Finding } from '../proof/finding.ts';
-import { count, percentText } from '../wording.ts';
+import { note, warning, type Finding } from '../../proof/finding.ts';
+import { count, percentText } from '../../wording.ts';
 import { combinedAt } from './lightPasses.ts';
-import type { LightReport } from './report.ts';
-import type { LightSettings } from './settings.ts';
+import type { LightReport } from '../report.ts';
+import type { LightSettings } from '../settings.ts';
 
 /** Places that a finding names at most. */
 const PLACES = 8;

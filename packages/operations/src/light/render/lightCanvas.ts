@@ -2,7 +2,7 @@ import { TexelState, type Image } from '@zographos/core/image';
 import { exposureOf, forScreen, type LightWork } from '@zographos/core/light';
 import type { Size } from '@zographos/core/math';
 import { sharedFloat32, sharedUint8 } from '@zographos/core/shared-arrays';
-import type { Canvas } from '../runContext.ts';
+import type { Canvas } from '../../runContext.ts';
 import { combinedAt, measured } from './lightPasses.ts';
 
 /** Side of the small picture that is looked at while a tile grows finer. */

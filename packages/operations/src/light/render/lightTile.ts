@@ -2,11 +2,11 @@ import { planBlocks, type Receiver } from '@zographos/core/bake';
 import { accumulatedPerTexel, GUIDES, type LightWork } from '@zographos/core/light';
 import type { Size } from '@zographos/core/math';
 import { sharedFloat32, sharedUint16, sharedUint8 } from '@zographos/core/shared-arrays';
-import { BlockPool, type BlockShare } from '../threads/blockPool.ts';
-import type { SceneTree } from '../scene/sceneTree.ts';
+import { BlockPool, type BlockShare } from '../../threads/blockPool.ts';
+import type { SceneTree } from '../../scene/sceneTree.ts';
 import { measured } from './lightPasses.ts';
-import type { LitScene } from './litScene.ts';
-import type { LightSettings } from './settings.ts';
+import type { LitScene } from '../scene/litScene.ts';
+import type { LightSettings } from '../settings.ts';
 
 /** Everything a thread needs to take part; all arrays are shared memory. */
 export interface LightJob {

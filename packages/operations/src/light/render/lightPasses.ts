@@ -1,8 +1,8 @@
 import { TexelState, type Image } from '@zographos/core/image';
 import { accumulatedPerTexel, ACCUMULATED, GROUPS_AT, type LightWork } from '@zographos/core/light';
 import { sharedFloat32 } from '@zographos/core/shared-arrays';
-import type { LightPass } from './options.ts';
-import type { LightReport } from './report.ts';
+import type { LightPass } from '../options.ts';
+import type { LightReport } from '../report.ts';
 
 /** What all light is the sum of. */
 const COMBINED = [
