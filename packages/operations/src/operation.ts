@@ -1,5 +1,6 @@
 import type { z } from 'zod';
 import type { MapKind } from '@zographos/core/image';
+import type { Mesh } from '@zographos/core/mesh';
 import type { Run } from './runContext.ts';
 
 /** What an operation needs to know of an input mesh to estimate its cost. */
@@ -10,6 +11,11 @@ export interface MeshFacts {
   /** The UDIM tiles that each UV set has islands in; left out where that is not known. */
   uvTiles?: readonly (readonly number[])[];
 }
+
+/** What an estimate needs to know of a mesh that is held. */
+export const factsOf = ({ name, indices, positions }: Pick<Mesh, 'name' | 'indices' | 'positions'>): MeshFacts => ({
+  ...{ name, triangles: indices.length / 3, vertices: positions.length / 3 },
+});
 
 /** The inputs of an operation, each as whatever stands for it: an id, a name, its content. */
 export interface OperationInputs<T> {

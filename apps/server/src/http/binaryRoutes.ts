@@ -182,7 +182,7 @@ export function binaryRoutes(services: Services): Router {
   router.get(
     '/api/image-sets/:id/light',
     plain(async ({ id }, request, response) => {
-      const set = (await database.getRepository(imageSets).findOneBy({ id: id! })) ?? notFound('image set');
+      const set = (await database.getRepository(imageSets).findOneBy({ id: id!, lit: true })) ?? notFound('image set');
       const tile = Number(request.query['tile']);
       const bytes = await lightLayers(services, set, tile, request.query['samples'] === 'half' ? 'half' : 'float');
       const { ending, mime } = IMAGE_FORMATS.exr;

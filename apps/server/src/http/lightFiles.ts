@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { ZographosError } from '@zographos/core/errors';
-import { isLight, type Image } from '@zographos/core/image';
+import type { Image } from '@zographos/core/image';
 import { VIEW_TRANSFORMS, type ViewTransform } from '@zographos/core/light';
 import { encodeExrLayers } from '@zographos/formats/images';
-import { groupNames, GROUP_KINDS } from '@zographos/operations';
+import { groupNames, GROUP_KINDS, refuseBeyondMemory } from '@zographos/operations';
 import { maps, tickets, type ImageSetRow } from '../data/entities.ts';
 import { latestMapRevisions } from '../data/latestRevisions.ts';
 import { loadMapImage } from '../data/mapImages.ts';
@@ -22,8 +22,8 @@ export function viewOf(query: unknown): [view: ViewTransform, exposure: number] 
 }
 
 /**
- * All maps of light of one tile as layers of one OpenEXR, called after their kinds and light groups; the combined light has
- * plain channels.
+ * All maps of one tile of a set in light as layers of one OpenEXR, called after their kinds and light groups. The combined
+ * light has plain channels, which are what viewers show that know no layers.
  * @throws missing/not-found where there is no light; limit/memory
  */
 export async function lightLayers(
@@ -32,9 +32,7 @@ export async function lightLayers(
   tile: number,
   samples: 'float' | 'half',
 ): Promise<Uint8Array> {
-  const rows = (await database.getRepository(maps).findBy({ imageSetId: id, tile })).filter(
-    ({ kind }) => isLight(kind) || kind === 'shadow' || kind === 'sky',
-  );
+  const rows = await database.getRepository(maps).findBy({ imageSetId: id, tile });
   const made = await latestMapRevisions(
     database.manager,
     rows.map((row) => row.id),
@@ -50,12 +48,8 @@ export async function lightLayers(
     const { width, height } = directory.levels[0]!;
     return sum + width * height * directory.channels * 4 * 2;
   }, 0);
-  if (bytes > config.memoryLimitBytes) {
-    throw new ZographosError(
-      'limit/memory',
-      `All passes of “${name}” in one file would need about ${(bytes / 1e9).toFixed(1)} GB of memory (ZOGRAPHOS_MAX_MEMORY_MB). Download them one by one, or deliver the set.`,
-    );
-  }
+  const wayOut = 'Download them one by one, or deliver the set.';
+  refuseBeyondMemory(bytes, config.memoryLimitBytes, `All passes of “${name}” in one file`, wayOut);
   const [ticket] = await database.getRepository(tickets).findBy({ imageSetId: id, operation: 'light' });
   const groups = ticket?.operation === 'light' ? groupNames(ticket.settings) : [];
   const layers: [string, Image][] = [];
@@ -64,6 +58,5 @@ export async function lightLayers(
     const layer = kind === 'combined' ? '' : group ? `group-${group}` : kind;
     layers.push([layer, await loadMapImage(blobs, revision)]);
   }
-  // Viewers that know no layers show the plain channels.
   return encodeExrLayers(layers, samples);
 }

@@ -92,7 +92,7 @@ async function answer(request: IntakeRequest): Promise<IntakeAnswer> {
     }
     case 'exrLayers': {
       const { splitExrLayers } = await import('@zographos/formats/images');
-      return { kind: 'exrLayers', files: splitExrLayers(request.name, request.bytes, request.limits) };
+      return { kind: 'exrLayers', files: await splitExrLayers(request.name, request.bytes, request.limits) };
     }
     case 'samples':
       return { kind: 'samples', image: await samples(request) };

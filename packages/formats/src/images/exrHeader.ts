@@ -4,6 +4,9 @@ export interface ExrHeader {
   height: number;
   /** Name and sample type of each channel, in the order of the file. */
   channels: { name: string; type: 'uint' | 'half' | 'float' }[];
+  /** Where the bytes of the list of channels lie, and where the header ends and the table of chunks begins. */
+  list: { from: number; to: number };
+  end: number;
 }
 
 const MAGIC = 0x01312f76;
@@ -40,6 +43,7 @@ export function readExrHeader(bytes: Uint8Array): ExrHeader {
   let window: number[] | null = null;
   let compression = 0;
   let channels: ExrHeader['channels'] = [];
+  let list = { from: 0, to: 0 };
   for (let attribute = name(); attribute !== ''; attribute = name()) {
     const type = name();
     const size = view.getUint32(at, true);
@@ -50,7 +54,10 @@ export function readExrHeader(bytes: Uint8Array): ExrHeader {
       throw new RangeError('An attribute has not the size of its type.');
     if (attribute === 'dataWindow' && type === 'box2i') window = [0, 4, 8, 12].map((o) => view.getInt32(at + o, true));
     if (attribute === 'compression') compression = view.getUint8(at);
-    if (attribute === 'channels') channels = readChannels(bytes.subarray(at, at + size));
+    if (attribute === 'channels') {
+      list = { from: at, to: at + size };
+      channels = readChannels(bytes.subarray(list.from, list.to));
+    }
     at += size;
   }
   if (!window || channels.length === 0) throw new RangeError('The header says no size or no channels.');
@@ -69,7 +76,7 @@ export function readExrHeader(bytes: Uint8Array): ExrHeader {
       if (length < 0 || Number(offset) + 8 + length > bytes.length) throw new RangeError('A chunk is cut off.');
     }
   }
-  return { width, height, channels };
+  return { width, height, channels, list, end: at };
 }
 
 /** Each entry is a name up to its zero, then sixteen bytes, of which the first four are the type. */

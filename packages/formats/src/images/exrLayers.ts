@@ -1,10 +1,9 @@
-import { DataUtils, FloatType } from 'three';
-import { EXRLoader } from 'three/addons/loaders/EXRLoader.js';
 import { ZographosError } from '@zographos/core/errors';
 import type { Image } from '@zographos/core/image';
 import { checkPixels, type FormatLimits } from '../limits.ts';
 import { encodeExr } from './exr.ts';
 import { readExrHeader, type ExrHeader } from './exrHeader.ts';
+import { readImageFile } from './readImageFile.ts';
 
 /** Layers that one file may have. */
 const MOST_LAYERS = 128;
@@ -46,11 +45,11 @@ function inOrder(all: ExrHeader['channels']): ExrHeader['channels'] {
  * @returns nothing where the file has but one layer
  * @throws input/unreadable-file, limit/pixels
  */
-export function splitExrLayers(
+export async function splitExrLayers(
   name: string,
   bytes: Uint8Array,
   limits: FormatLimits,
-): { name: string; bytes: Uint8Array }[] {
+): Promise<{ name: string; bytes: Uint8Array }[]> {
   let header: ExrHeader;
   try {
     header = readExrHeader(bytes);
@@ -68,88 +67,58 @@ export function splitExrLayers(
   }
   checkPixels(name, header.width, header.height, limits);
   const base = name.replace(/\.exr$/i, '');
-  return layers.map((layer) => {
+  const files: { name: string; bytes: Uint8Array }[] = [];
+  for (const layer of layers) {
     const isHalf = layer.channels.every(({ type }) => type === 'half');
-    const image = readLayer(name, bytes, header, layer);
-    return {
+    const image = await readLayer(name, bytes, header, layer, limits);
+    files.push({
       name: `${layer.name === '' ? base : `${base}.${layer.name}`}.exr`,
       bytes: encodeExr(image, isHalf ? 'half' : 'float'),
-    };
-  });
+    });
+  }
+  return files;
 }
 
 /** @throws input/unreadable-file */
-function readLayer(
+async function readLayer(
   name: string,
   bytes: Uint8Array,
-  { width, height, channels: all }: ExrHeader,
+  header: ExrHeader,
   { channels }: ExrLayer,
-): Image {
+  limits: FormatLimits,
+): Promise<Image> {
   const wanted = channels.length === 1 ? ['Y'] : ['R', 'G', 'B', 'A'];
-  const names = all.map((channel, i) => wanted[channels.indexOf(channel)] ?? `_${i}`);
-  let texels: ArrayLike<number>;
-  try {
-    const { buffer } = withChannelNames(bytes, names);
-    ({ data: texels } = new EXRLoader().setDataType(FloatType).parse(buffer) as unknown as { data: ArrayLike<number> });
-  } catch (error) {
-    throw new ZographosError(
-      'input/unreadable-file',
-      `A layer of “${name}” cannot be read: it is damaged, or packed in a way that is unknown here. Save it again with ZIP compression.`,
-      { cause: error },
-    );
-  }
-  const stored = texels.length / (width * height);
+  const names = header.channels.map((channel, i) => wanted[channels.indexOf(channel)] ?? `_${i}`);
+  const image = await readImageFile(name, withChannelNames(bytes, header, names), limits);
+  const { width, height } = image;
+  // Grey is read into all colours, and colours with what covers them.
   const data = new Float32Array(width * height * channels.length);
-  for (let y = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      // The loader puts the bottom row first.
-      const from = ((height - 1 - y) * width + x) * stored;
-      for (let c = 0; c < channels.length; c++) {
-        const value = texels[from + c]!;
-        data[(y * width + x) * channels.length + c] =
-          texels instanceof Uint16Array ? DataUtils.fromHalfFloat(value) : value;
-      }
+  for (let texel = 0; texel < width * height; texel++) {
+    for (let c = 0; c < channels.length; c++) {
+      data[texel * channels.length + c] = image.data[texel * image.channels + c]!;
     }
   }
   return { width, height, channels: channels.length, data };
 }
 
 /** The same file with other names for its channels, which moves all that follows them. */
-function withChannelNames(bytes: Uint8Array, names: readonly string[]): Uint8Array<ArrayBuffer> {
-  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const text = new TextDecoder('latin1');
-  let at = 8;
-  const word = (): string => {
-    const end = bytes.indexOf(0, at);
-    const found = text.decode(bytes.subarray(at, end));
-    at = end + 1;
-    return found;
-  };
-  let list: { from: number; size: number } | null = null;
-  for (let attribute = word(); attribute !== ''; attribute = word()) {
-    word();
-    const size = view.getUint32(at, true);
-    at += 4;
-    if (attribute === 'channels') list = { from: at, size };
-    at += size;
-  }
-  const { from, size } = list!;
+function withChannelNames(bytes: Uint8Array, { list, end }: ExrHeader, names: readonly string[]): Uint8Array {
   const renamed: number[] = [];
-  let place = from;
+  let place = list.from;
   for (const name of names) {
-    const end = bytes.indexOf(0, place);
-    renamed.push(...new TextEncoder().encode(name), ...bytes.subarray(end, end + 17));
-    place = end + 17;
+    const own = bytes.indexOf(0, place);
+    renamed.push(...new TextEncoder().encode(name), ...bytes.subarray(own, own + 17));
+    place = own + 17;
   }
   renamed.push(0);
-  const shift = renamed.length - size;
+  const shift = renamed.length - (list.to - list.from);
   const out = new Uint8Array(bytes.length + shift);
-  out.set(bytes.subarray(0, from));
-  out.set(renamed, from);
-  out.set(bytes.subarray(from + size), from + renamed.length);
+  out.set(bytes.subarray(0, list.from));
+  out.set(renamed, list.from);
+  out.set(bytes.subarray(list.to), list.to + shift);
   const moved = new DataView(out.buffer);
-  moved.setUint32(from - 4, renamed.length, true);
-  moveTable(moved, at + shift, shift);
+  moved.setUint32(list.from - 4, renamed.length, true);
+  moveTable(moved, end + shift, shift);
   return out;
 }
 

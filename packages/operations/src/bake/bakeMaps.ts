@@ -15,9 +15,10 @@ import {
 import { ZographosError } from '@zographos/core/errors';
 import { describeKind, type Image, type MapKind } from '@zographos/core/image';
 import { islandsOf, layoutFingerprint } from '@zographos/core/uv';
+import { refuseBeyondMemory } from '../memoryLimit.ts';
 import { estimateBake } from './estimate.ts';
 import type { BakePassSettings } from './settings.ts';
-import type { OperationInputs } from '../operation.ts';
+import { factsOf, type OperationInputs } from '../operation.ts';
 import type { BakeReport } from './report.ts';
 import { BakePool, type BakeTrees } from './blocks/bakePool.ts';
 import { bakeTile, draftOf, type TileBake } from './blocks/bakeTile.ts';
@@ -78,7 +79,7 @@ const SHARE = { build: 0, trace: 0.15, pad: 0.92, end: 0.95 };
  * input/not-flat, input/outside-tile, run/nothing-hit, run/cancelled
  */
 export async function runBake(context: BakeContext): Promise<BakeResult> {
-  refuseBeyondMemory(context);
+  requireMemory(context);
   const clock = new StageClock();
   const { threads, cancelFlag, onProgress } = context;
   pool.warmUp(threads);
@@ -263,24 +264,16 @@ function finish(bakedTiles: readonly BakedTile[], settings: BakePassSettings, no
   }
 }
 
-function refuseBeyondMemory({ settings, inputs, memoryLimitBytes }: BakeContext): void {
-  const facts = ({ mesh }: { mesh: { name: string; indices: Uint32Array; positions: Float32Array } }) => ({
-    name: mesh.name,
-    triangles: mesh.indices.length / 3,
-    vertices: mesh.positions.length / 3,
-  });
+function requireMemory({ settings, inputs, memoryLimitBytes }: BakeContext): void {
+  const { size, samples } = settings;
+  const facts = (mesh: RunMesh) => factsOf(mesh.mesh);
   const { memoryBytes } = estimateBake(settings, {
     receivers: inputs.receivers.map(facts),
     sources: inputs.sources.map(facts),
   });
-  if (memoryBytes <= memoryLimitBytes) return;
-  throw new ZographosError(
-    'limit/memory',
-    `This bake at ${settings.size.width} × ${settings.size.height} px with ${settings.samples} × ${settings.samples} samples would need about ${gigabytes(memoryBytes)} GB; the limit is ${gigabytes(memoryLimitBytes)} GB (ZOGRAPHOS_MAX_MEMORY_MB). Choose a smaller size or fewer samples.`,
-  );
+  const what = `This bake at ${size.width} × ${size.height} px with ${samples} × ${samples} samples`;
+  refuseBeyondMemory(memoryBytes, memoryLimitBytes, what, 'Choose a smaller size or fewer samples.');
 }
-
-const gigabytes = (bytes: number): string => (bytes / 1e9).toFixed(1);
 
 function coreSettings(settings: BakePassSettings, reach: Reach): Omit<BakeSettings, 'size'> {
   const { maps, samples, normal, backFaces, occlusion, seed, aim, gradient, sky, sun, prove } = settings;

@@ -23,7 +23,7 @@ import { coveringLayout, FIRST_TILE, findOverlaps, layoutFingerprint, tilesOf } 
 import { withKernelTeam } from '../kernel/withKernelTeam.ts';
 import { warning, type Finding } from '../proof/finding.ts';
 import { secondsSince, throwIfCancelled, type HeldMap, type Run, type RunContext } from '../runContext.ts';
-import { BASE_BYTES } from '../memoryLimit.ts';
+import { BASE_BYTES, refuseBeyondMemory } from '../memoryLimit.ts';
 import { ThreadTeam } from '../threads/threadTeam.ts';
 import { count } from '../wording.ts';
 import type { ComposeJob } from './composeThread.ts';
@@ -47,7 +47,7 @@ const READ_SHARE = 0.1;
 export const run: Run<LayersSettings, LayersReport> = async (context) => {
   const { settings, threads, cancelFlag } = context;
   const since = performance.now();
-  refuseBeyondMemory(context);
+  requireMemory(context);
   const channels = channelsOfStack(settings);
   if (channels.length === 0) {
     throw new ZographosError('input/bad-settings', 'The stack has no layer that shows. Add a layer, or show one.');
@@ -81,7 +81,7 @@ async function composedWith(
   await withKernelTeam(context, async () => {
     let done = 0;
     for (const together of tilesTogether(settings.layers, context.strokes ?? new Map(), surface, tiles)) {
-      refuseBeyondMemory(context, together.length);
+      requireMemory(context, together.length);
       const doBlocks = (place: LayeredTile): DoBlocks => onThreads(team, threads, place, settings.mixing);
       const made = await composedMaps(surface, together, channels, settings, inputsOf, doBlocks, (share, note) => {
         const all = READ_SHARE + ((1 - READ_SHARE) * (done + share * together.length)) / tiles.length;
@@ -117,16 +117,13 @@ const secondsLeft = (since: number, share: number): number | null =>
   share > 0.2 ? (secondsSince(since) * (1 - share)) / share : null;
 
 /** @param together tiles that have to be composed at the same time */
-function refuseBeyondMemory({ settings, memoryLimitBytes }: LayersContext, together = 1): void {
+function requireMemory({ settings, memoryLimitBytes }: LayersContext, together = 1): void {
   const memoryBytes = BASE_BYTES + (estimateLayers(settings).memoryBytes - BASE_BYTES) * together;
-  if (memoryBytes <= memoryLimitBytes) return;
-  const gigabytes = (bytes: number): string => (bytes / 1e9).toFixed(1);
   const { width, height } = settings.size;
+  const what = `This stack at ${width} × ${height} px`;
   const why = together > 1 ? `, for strokes are cloned or smeared over ${together} tiles` : '';
-  throw new ZographosError(
-    'limit/memory',
-    `This stack at ${width} × ${height} px would need about ${gigabytes(memoryBytes)} GB${why}; the limit is ${gigabytes(memoryLimitBytes)} GB (ZOGRAPHOS_MAX_MEMORY_MB). Choose a smaller size, or compose it without oversampling.`,
-  );
+  const wayOut = 'Choose a smaller size, or compose it without oversampling.';
+  refuseBeyondMemory(memoryBytes, memoryLimitBytes, what, wayOut, why);
 }
 
 function surfaceOf({ settings, inputs }: LayersContext, hasNormals: boolean): LayeredSurface {

@@ -6,6 +6,8 @@ import type { Mesh } from '@zographos/core/mesh';
 import type { Size } from '@zographos/core/math';
 import { layoutFingerprint } from '@zographos/core/uv';
 import { atTile, chooseTiles } from '../../bake/blocks/bakedTiles.ts';
+import { refuseBeyondMemory } from '../../memoryLimit.ts';
+import { factsOf } from '../../operation.ts';
 import type { Finding } from '../../proof/finding.ts';
 import { secondsSince, throwIfCancelled, type Canvas, type RunResources } from '../../runContext.ts';
 import { namesText } from '../../wording.ts';
@@ -245,14 +247,9 @@ class Totals {
 }
 
 function requireMemory({ settings, receivers, sources, memoryLimitBytes }: LightContext): void {
-  const facts = ({ name, indices, positions }: Mesh) => ({
-    ...{ name, triangles: indices.length / 3, vertices: positions.length / 3 },
-  });
-  const { memoryBytes } = estimateLight(settings, { receivers: receivers.map(facts), sources: sources.map(facts) });
-  if (memoryBytes <= memoryLimitBytes) return;
+  const inputs = { receivers: receivers.map(factsOf), sources: sources.map(factsOf) };
   const { width, height } = settings.size;
-  throw new ZographosError(
-    'limit/memory',
-    `Light at ${width} × ${height} px would need about ${(memoryBytes / 1e9).toFixed(1)} GB; the limit is ${(memoryLimitBytes / 1e9).toFixed(1)} GB (ZOGRAPHOS_MAX_MEMORY_MB). Choose a smaller size, leave denoising out, or bake fewer light groups.`,
-  );
+  const wayOut = 'Choose a smaller size, leave denoising out, or bake fewer light groups.';
+  const { memoryBytes } = estimateLight(settings, inputs);
+  refuseBeyondMemory(memoryBytes, memoryLimitBytes, `Light at ${width} × ${height} px`, wayOut);
 }
