@@ -52,6 +52,7 @@ export * from './light/options.ts';
 export * from './light/scene/lightGroups.ts';
 export * from './light/settings.ts';
 export * from './light/scene/skyDirection.ts';
+export { lampFrame, unit } from './light/scene/lampFrame.ts';
 export * from './light/operation.ts';
 export * from './light/report.ts';
 export * from './deliver/settings.ts';

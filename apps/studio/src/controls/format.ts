@@ -7,6 +7,9 @@ export const measure = (value: number): string => String(Number(value.toPrecisio
 
 export const percent = (share: number): string => `${Math.round(share * 100)}\u2009%`;
 
+/** Doublings of light: “+1.5”. */
+export const stops = (exposure: number): string => `${exposure > 0 ? '+' : ''}${exposure.toFixed(1)}`;
+
 export function seconds(value: number): string {
   if (value < 10) return `${value.toFixed(1)} s`;
   if (value < 100) return `${Math.round(value)} s`;

@@ -4,13 +4,13 @@ import { useId } from 'vue';
 import type { ScreenView } from '@zographos/core/light';
 import { optionsOf, VIEW_TRANSFORM_LABELS } from '@zographos/operations';
 import Choice from '../controls/Choice.vue';
+import { stops } from '../controls/format.ts';
 
 /** How light is shown: exposure, which is found for it or dragged, and the view transform. */
 const screen = defineModel<ScreenView>('screen', { required: true });
 const emit = defineEmits<{ fit: [] }>();
 const id = useId();
 const VIEWS = optionsOf(VIEW_TRANSFORM_LABELS);
-const stops = (exposure: number): string => `${exposure > 0 ? '+' : ''}${exposure.toFixed(1)}`;
 </script>
 
 <template>

@@ -1,6 +1,11 @@
 import { useLocalStorage } from '@vueuse/core';
 import { computed, ref, watch } from 'vue';
+import { isLight, type MapKind } from '@zographos/core/image';
 import { exposureOf, VIEW_TRANSFORMS, type ScreenView } from '@zographos/core/light';
+
+/** How a map is shown: light through a view, and what is no light as it is. */
+export const screenFor = (kind: MapKind, screen: ScreenView): ScreenView =>
+  isLight(kind) ? screen : { view: 'srgb', exposure: 0 };
 
 /** Stops that an exposure can be set to. */
 const MOST = 12;

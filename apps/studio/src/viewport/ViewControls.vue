@@ -3,6 +3,7 @@ import Popover from 'primevue/popover';
 import Slider from 'primevue/slider';
 import { ref, useId } from 'vue';
 import Dropdown from '../controls/Dropdown.vue';
+import { stops } from '../controls/format.ts';
 import { ENVIRONMENT_LABELS, ENVIRONMENTS } from './environments.ts';
 import type { ViewLook } from './Viewport.ts';
 
@@ -16,7 +17,6 @@ const environments = ENVIRONMENTS.map((value) => ({ value, label: ENVIRONMENT_LA
 const change = (part: Partial<ViewLook>): void => {
   look.value = { ...look.value, ...part };
 };
-const stops = (exposure: number): string => `${exposure > 0 ? '+' : ''}${exposure.toFixed(1)}`;
 </script>
 
 <template>

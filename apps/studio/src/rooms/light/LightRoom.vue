@@ -5,7 +5,7 @@ import { computed, nextTick, ref, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { ENDPOINTS, PATHS, reportOf, type MapRevision } from '@zographos/contracts';
 import { describeKind, isLight, type MapKind } from '@zographos/core/image';
-import type { ScreenView } from '@zographos/core/light';
+import { FIRST_TILE } from '@zographos/core/uv';
 import { groupNames, GROUP_KINDS, OPERATIONS, type Finding, type LightSettings } from '@zographos/operations';
 import { call } from '../../api/call.ts';
 import Columns from '../../controls/Columns.vue';
@@ -13,7 +13,7 @@ import { bytes, percent, whole } from '../../controls/format.ts';
 import MapView from '../../map/MapView.vue';
 import TexelReadout from '../../map/TexelReadout.vue';
 import type { Texel } from '../../map/mapPainter.ts';
-import { useScreenView } from '../../map/useScreenView.ts';
+import { screenFor, useScreenView } from '../../map/useScreenView.ts';
 import FindingList from '../../runs/FindingList.vue';
 import { CELL_WORDS, useCells } from '../../stores/cells.ts';
 import { useNotices } from '../../stores/notices.ts';
@@ -40,7 +40,7 @@ const sources = computed(() => store.meshesByIds(ticket.value?.inputs.sources));
 const ticketCells = computed(() => cells.value.filter(({ map }) => map.ticketId === ticket.value?.id));
 const tiles = computed(() => [...new Set(ticketCells.value.map(({ map }) => map.tile))].sort((a, b) => a - b));
 const chosenTile = ref<number | null>(null);
-const tile = computed(() => tiles.value.find((each) => each === chosenTile.value) ?? tiles.value[0] ?? 1001);
+const tile = computed(() => tiles.value.find((each) => each === chosenTile.value) ?? tiles.value[0] ?? FIRST_TILE);
 
 /** Maps that are made, of one tile. */
 const madeOn = (at: number): Map<MapKind, MapRevision> =>
@@ -53,7 +53,7 @@ const made = computed(() => madeOn(tile.value));
 const groups = computed(() => (ticket.value ? groupNames(ticket.value.settings) : []));
 const labelOf = (kind: MapKind): string => {
   const group = groups.value[GROUP_KINDS.indexOf(kind)];
-  return GROUP_KINDS.includes(kind) && group ? `Group ${group}` : describeKind(kind).label;
+  return group ? `Group ${group}` : describeKind(kind).label;
 };
 const passes = computed(() => [...made.value].map(([kind, revision]) => ({ kind, label: labelOf(kind), revision })));
 
@@ -71,7 +71,6 @@ const shownOn = (at: number): MapRevision[] => {
 };
 const shown = computed(() => shownOn(tile.value));
 const onModel = computed(() => tiles.value.map((at) => ({ tile: at, revisions: shownOn(at) })));
-const isOfLight = computed(() => isLight(kind.value));
 
 function toggle(part: MapKind): void {
   chosenKind.value = 'combined';
@@ -88,7 +87,6 @@ const isRunning = computed(() => run.value?.state === 'running' || run.value?.st
 const maker = computed(() => store.project?.runs.find(({ id }) => id === shown.value[0]?.runId) ?? null);
 const report = computed(() => reportOf(maker.value, 'light'));
 const { screen, fit } = useScreenView(() => report.value?.mean ?? null);
-const screenOfPass = computed<ScreenView>(() => (isOfLight.value ? screen.value : { view: 'srgb', exposure: 0 }));
 const growing = computed(() =>
   isRunning.value && run.value && run.value.previewVersion > 0
     ? PATHS.preview(run.value.id, run.value.previewVersion)
@@ -196,8 +194,8 @@ const COLUMNS = [
           :settings="ticket.settings"
           :tiles="onModel"
           :pictures="pictures"
-          :screen="screenOfPass"
-          :growing="growing"
+          :screen="screenFor(kind, screen)"
+          :growing="tiles.length === 1 ? growing : null"
           @place="place"
         />
       </template>
@@ -243,7 +241,7 @@ const COLUMNS = [
             :revision="shown[0]"
             :added="shown.slice(1)"
             :kind="kind"
-            :screen="isOfLight ? screen : null"
+            :screen="isLight(kind) ? screen : null"
             @texel="texel = $event"
           />
           <figure v-else class="filling-map">

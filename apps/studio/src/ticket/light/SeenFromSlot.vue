@@ -5,6 +5,7 @@ import { FACES_LABELS, optionsOf } from '@zographos/operations';
 import Choice from '../../controls/Choice.vue';
 import { useProject } from '../../stores/project.ts';
 import { useTicketChange } from '../useTicketChange.ts';
+import { domeOf } from './newLight.ts';
 import PlaceFields from './PlaceFields.vue';
 
 /** From where surfaces are seen, and which of their sides. */
@@ -20,10 +21,8 @@ const eye = computed(() => (props.ticket.settings.seenFrom === 'normal' ? null :
 
 /** An eye stands before the receiver at first, twice as far as it is large. */
 function choose(from: 'normal' | 'eye'): void {
-  const { min, max } = store.meshById(props.ticket.inputs.receivers[0]!)!.inspection.bounds;
-  const size = Math.hypot(...max.map((high, k) => high - min[k]!));
-  const middle = max.map((high, k) => (high + min[k]!) / 2);
-  const place: [number, number, number] = [middle[0]!, middle[1]! + size * 0.3, middle[2]! + size * 2];
+  const { centre, radius } = domeOf([store.meshById(props.ticket.inputs.receivers[0]!)!.inspection.bounds]);
+  const place: [number, number, number] = [centre[0], centre[1] + radius * 0.6, centre[2] + radius * 4];
   change('eye', { seenFrom: from === 'normal' ? 'normal' : place });
 }
 </script>

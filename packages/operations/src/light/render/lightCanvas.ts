@@ -3,7 +3,7 @@ import { exposureOf, forScreen, type LightWork } from '@zographos/core/light';
 import type { Size } from '@zographos/core/math';
 import { sharedFloat32, sharedUint8 } from '@zographos/core/shared-arrays';
 import type { Canvas } from '../../runContext.ts';
-import { combinedAt, measured } from './lightPasses.ts';
+import { combinedAt } from './lightPasses.ts';
 
 /** Side of the small picture that is looked at while a tile grows finer. */
 const SIDE = 512;
@@ -26,8 +26,9 @@ export class LightCanvas implements Canvas {
   show(work: LightWork, samples: number): void {
     const { width, height, data } = this.image;
     const { size } = work.plan;
-    const exposure = exposureOf(measured(work, samples).mean);
     const picture = new Float32Array(data.length);
+    const sums = [0, 0, 0];
+    let covered = 0;
     for (let y = 0; y < height; y++) {
       const row = Math.floor(((y + 0.5) * size.height) / height) * size.width;
       for (let x = 0; x < width; x++) {
@@ -35,9 +36,14 @@ export class LightCanvas implements Canvas {
         const at = y * width + x;
         this.states[at] = work.target.states[from]!;
         if (this.states[at] !== TexelState.covered) continue;
-        for (let c = 0; c < 3; c++) picture[at * 3 + c] = combinedAt(work, from, c) / samples;
+        covered++;
+        for (let c = 0; c < 3; c++) {
+          picture[at * 3 + c] = combinedAt(work, from, c) / samples;
+          sums[c]! += picture[at * 3 + c]!;
+        }
       }
     }
+    const exposure = exposureOf(sums.map((sum) => sum / Math.max(1, covered)));
     data.set(forScreen({ ...this.image, data: picture }, 'filmic', exposure).data);
   }
 }

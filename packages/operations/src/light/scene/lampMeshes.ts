@@ -1,5 +1,6 @@
 import { PLAIN_MATERIAL, triangleArea, type Mesh } from '@zographos/core/mesh';
 import type { PlacedLight } from '../settings.ts';
+import { lampFrame, unit } from './lampFrame.ts';
 
 /** Lamps that have a size. */
 export type Lamp = Extract<PlacedLight, { kind: 'sphere' | 'disk' | 'rectangle' }>;
@@ -57,15 +58,10 @@ function sphere(radius: number): Shape {
   return { positions: Float32Array.from(positions), indices: Uint32Array.from(indices) };
 }
 
-/** A disk or a rectangle about the origin that faces its target; what is wide lies level where it can. */
+/** A disk or a rectangle about the origin that faces its target. */
 function flat(lamp: Extract<Lamp, { kind: 'disk' | 'rectangle' }>): Shape {
-  const axis = unit(lamp.target.map((value, k) => value - lamp.position[k]!));
-  const aside = Math.abs(axis[1]!) < 0.999 ? unit([axis[2]!, 0, -axis[0]!]) : [1, 0, 0];
-  const up = [
-    axis[1]! * aside[2]! - axis[2]! * aside[1]!,
-    axis[2]! * aside[0]! - axis[0]! * aside[2]!,
-    axis[0]! * aside[1]! - axis[1]! * aside[0]!,
-  ];
+  const { position, target } = lamp;
+  const { aside, up } = lampFrame(unit([target[0] - position[0], target[1] - position[1], target[2] - position[2]]));
   const corners =
     lamp.kind === 'disk'
       ? Array.from({ length: COLUMNS }, (_, i) => {
@@ -83,9 +79,4 @@ function flat(lamp: Extract<Lamp, { kind: 'disk' | 'rectangle' }>): Shape {
   const positions = corners.flatMap(([x, y]) => [0, 1, 2].map((k) => aside[k]! * x + up[k]! * y));
   const indices = corners.slice(2).flatMap((_, i) => [0, i + 1, i + 2]);
   return { positions: Float32Array.from(positions), indices: Uint32Array.from(indices) };
-}
-
-function unit(vector: readonly number[]): number[] {
-  const length = Math.hypot(...vector);
-  return length > 0 ? vector.map((value) => value / length) : [0, -1, 0];
 }

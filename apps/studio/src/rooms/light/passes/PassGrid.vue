@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { MapRevision } from '@zographos/contracts';
-import { isLight, type MapKind } from '@zographos/core/image';
+import type { MapKind } from '@zographos/core/image';
 import type { ScreenView } from '@zographos/core/light';
+import { screenFor } from '../../../map/useScreenView.ts';
 import type { LightPictures } from './lightPictures.ts';
 import PassPicture from './PassPicture.vue';
 
@@ -13,15 +14,13 @@ defineProps<{
   chosen: MapKind;
 }>();
 const emit = defineEmits<{ choose: [MapKind] }>();
-const screenOf = (kind: MapKind, screen: ScreenView): ScreenView =>
-  isLight(kind) ? screen : { view: 'srgb', exposure: 0 };
 </script>
 
 <template>
   <ul class="passes" aria-label="Passes side by side">
     <li v-for="{ kind, label, revision } in passes" :key="kind">
       <button type="button" :aria-pressed="kind === chosen" @click="emit('choose', kind)">
-        <PassPicture :revisions="[revision]" :pictures="pictures" :screen="screenOf(kind, screen)" :label="label" />
+        <PassPicture :revisions="[revision]" :pictures="pictures" :screen="screenFor(kind, screen)" :label="label" />
         <span>{{ label }}</span>
       </button>
     </li>

@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import type { Texture } from 'three';
-import { type MeshStandardMaterial } from 'three';
+import type { MeshStandardMaterial, Texture } from 'three';
 import { computed, onUnmounted, ref, shallowRef, watch } from 'vue';
 import type { MapRevision, MeshAsset } from '@zographos/contracts';
 import { screenBytes, type ScreenView } from '@zographos/core/light';
@@ -52,21 +51,24 @@ const textures = shallowRef<ReadonlyMap<number, Texture>>(new Map());
 const look = computed(() => ({ ...DEFAULT_LOOK, shading: 'map' as const, alone: 'combined' as const }));
 const viewport = useViewport(canvas, holder, look, (opened) => {
   opened.add(marks.group);
+  // What is looked at first; the worker prepares one after the other.
   void loadMeshes();
+  void loadSources();
   void paint();
 });
 
 const dome = computed(() => domeOf(props.receivers.map(({ inspection }) => inspection.bounds)));
 const placed = computed((): Scene => drag.value?.to ?? props.settings);
-const keyOf = (meshes: readonly MeshAsset[]): string => meshes.map(({ contentHash }) => contentHash).join();
 const hashes = (meshes: readonly MeshAsset[]): string[] => meshes.map(({ contentHash }) => contentHash);
+const meshKey = computed(() => [...hashes(props.receivers), props.settings.uvSet].join());
+const sourceKey = computed(() => hashes(props.sources).join());
 
 async function loadMeshes(): Promise<void> {
-  const key = `${keyOf(props.receivers)} ${props.settings.uvSet}`;
+  const key = meshKey.value;
   busy.value = 'Preparing the mesh …';
   const geometry = await notices.guard(() => loadGeometry(hashes(props.receivers), props.settings.uvSet));
   busy.value = '';
-  if (!geometry || key !== `${keyOf(props.receivers)} ${props.settings.uvSet}`) return;
+  if (!geometry || key !== meshKey.value) return;
   receiver.value?.body.geometry.dispose();
   const isFirst = receiver.value === null;
   receiver.value = {
@@ -74,7 +76,6 @@ async function loadMeshes(): Promise<void> {
     body: { geometry: meshBody(geometry).geometry, parts: [], hasUvs: geometry.uvs !== null },
   };
   if (isFirst) viewport.current?.frame(withLights(geometry.box));
-  await loadSources();
 }
 
 /** A box with the lights about it, those that are not too far away to see both. */
@@ -91,9 +92,9 @@ function withLights({ min, max }: Geometry['box']): Geometry['box'] {
 }
 
 async function loadSources(): Promise<void> {
-  const key = keyOf(props.sources);
+  const key = sourceKey.value;
   const geometry = props.sources.length > 0 ? await notices.guard(() => loadGeometry(hashes(props.sources), 99)) : null;
-  if (key !== keyOf(props.sources)) return;
+  if (key !== sourceKey.value) return;
   about.value?.geometry.dispose();
   const parts = geometry ? geometry.tiles.map(({ from, count }) => ({ from, count, maps: new Map() })) : [];
   about.value = geometry ? { geometry: meshBody(geometry).geometry, parts, hasUvs: false, adjust: asBackdrop } : null;
@@ -118,8 +119,7 @@ async function paint(): Promise<void> {
 
 async function growingTexture(url: string): Promise<[number, Texture]> {
   const bitmap = await createImageBitmap(await (await fetch(url)).blob());
-  const tile = props.settings.tiles === 'all' ? 1001 : props.settings.tiles[0]!;
-  return [tile, windowed(mapTexture('basecolor', bitmap))];
+  return [props.tiles[0]!.tile, windowed(mapTexture('basecolor', bitmap))];
 }
 
 async function bakedTextures(): Promise<([number, Texture] | null)[]> {
@@ -169,8 +169,8 @@ function mark(): void {
 
 watch([receiver, about, textures], show);
 watch(paintKey, paint);
-watch(() => `${keyOf(props.receivers)} ${props.settings.uvSet}`, loadMeshes);
-watch(() => keyOf(props.sources), loadSources);
+watch(meshKey, loadMeshes);
+watch(sourceKey, loadSources);
 watch([placed, chosen, dome, marksShown], mark, { immediate: true });
 
 const pointerOf = ({ offsetX: x, offsetY: y }: PointerEvent): Pointer => {

@@ -8,7 +8,7 @@ import {
   Points,
   PointsMaterial,
 } from 'three';
-import { skyDirection, UP, type LightSettings, type PlacedLight } from '@zographos/operations';
+import { lampFrame, skyDirection, unit, UP, type LightSettings, type PlacedLight } from '@zographos/operations';
 import type { Dome } from '../../../ticket/light/newLight.ts';
 import { handlesOf, placeOf, type Handle } from './lightHandles.ts';
 
@@ -102,25 +102,10 @@ const add = (a: Vector, b: Vector, times = 1): Vector => [
 ];
 const minus = (a: Vector, b: Vector): Vector => add(a, b, -1);
 const lengthOf = (a: Vector): number => Math.hypot(...a);
-const unit = (a: Vector): Vector => {
-  const length = lengthOf(a) || 1;
-  return [a[0] / length, a[1] / length, a[2] / length];
-};
-const cross = (a: Vector, b: Vector): Vector => [
-  a[1] * b[2] - a[2] * b[1],
-  a[2] * b[0] - a[0] * b[2],
-  a[0] * b[1] - a[1] * b[0],
-];
-
-/** Two directions across an axis, as lamps lie across theirs. */
-function across(axis: Vector): [aside: Vector, up: Vector] {
-  const aside = Math.abs(axis[1]) < 0.999 ? unit([axis[2], 0, -axis[0]]) : ([1, 0, 0] as Vector);
-  return [aside, cross(axis, aside)];
-}
 
 /** A ring of line segments about an axis. */
 function ring(at: Vector, axis: Vector, radius: number): Vector[] {
-  const [aside, up] = across(axis);
+  const { aside, up } = lampFrame(axis);
   const points = Array.from({ length: ROUND }, (_, i) => {
     const turn = (i / ROUND) * 2 * Math.PI;
     return add(add(at, aside, Math.cos(turn) * radius), up, Math.sin(turn) * radius);
@@ -137,7 +122,7 @@ function outline(light: PlacedLight, dome: Dome, up: LightSettings['up']): Vecto
   switch (light.kind) {
     case 'sun': {
       const away = skyDirection(up, light.elevation, light.azimuth);
-      const [aside, above] = across(away);
+      const { aside, up: above } = lampFrame(away);
       const size = dome.radius * 0.09;
       const beams = [
         [0, 0],
@@ -172,7 +157,7 @@ function outline(light: PlacedLight, dome: Dome, up: LightSettings['up']): Vecto
     case 'disk':
       return [...ring(at, axisOf(light), light.radius), at, light.target];
     case 'rectangle': {
-      const [aside, above] = across(axisOf(light));
+      const { aside, up: above } = lampFrame(axisOf(light));
       const corners = [
         [-1, -1],
         [1, -1],
@@ -196,7 +181,7 @@ const axisOf = ({ position, target }: { position: Vector; target: Vector }): Vec
 /** The eye looks at the middle of the receivers. */
 function eyeOutline(at: Vector, { centre, radius }: Dome): Vector[] {
   const axis = unit(minus(centre, at));
-  const [aside, above] = across(axis);
+  const { aside, up: above } = lampFrame(axis);
   const size = radius * 0.12;
   const rim = [
     [-1, -0.7],
