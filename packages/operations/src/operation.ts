@@ -77,6 +77,9 @@ export interface SentencePart {
   slot?: string;
 }
 
+/** A sentence without its slots. @example sentenceText(operation.sentence(settings, names, 'mm')) */
+export const sentenceText = (parts: readonly SentencePart[]): string => parts.map(({ text }) => text).join('');
+
 /** What the inputs are called in a sentence. */
 export interface SentenceNames extends OperationInputs<string> {
   /** The UV sets of the first receiver. */

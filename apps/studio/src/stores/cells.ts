@@ -37,6 +37,9 @@ function stateOf(map: TextureMap, ticket: Ticket | undefined, run: Run | undefin
   return latest ? 'stale' : 'missing';
 }
 
+/** Whether a run is queued or running. */
+export const isUnderWay = (run: Run | null | undefined): boolean => run?.state === 'running' || run?.state === 'queued';
+
 /** All places of the open project's contact sheet, row by row. */
 export function useCells() {
   const store = useProject();

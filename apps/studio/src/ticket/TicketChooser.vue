@@ -7,6 +7,7 @@ import { DEFAULT_BAKE, proposeInputs } from '@zographos/operations';
 import { call } from '../api/call.ts';
 import { useNotices } from '../stores/notices.ts';
 import { useProject } from '../stores/project.ts';
+import TicketList from './TicketList.vue';
 
 /** All tickets of the project, and the way to a new one. */
 const props = defineProps<{ projectId: string }>();
@@ -71,22 +72,7 @@ async function write(): Promise<void> {
 
 <template>
   <main class="ticket-list">
-    <section v-if="tickets.length" class="panel">
-      <h2>Tickets</h2>
-      <ul>
-        <li v-for="each in tickets" :key="each.id">
-          <RouterLink :to="{ name: 'bake', params: { projectId, ticketId: each.id } }">{{ each.name }}</RouterLink>
-          <p class="soft">
-            {{
-              store
-                .sentenceOf(each)
-                .map((part) => part.text)
-                .join('')
-            }}
-          </p>
-        </li>
-      </ul>
-    </section>
+    <TicketList v-if="tickets.length" title="Tickets" :tickets="tickets" />
     <section class="panel">
       <h2>New ticket</h2>
       <template v-if="proposal">

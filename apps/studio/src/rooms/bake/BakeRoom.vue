@@ -1,8 +1,6 @@
 <script setup lang="ts">
-import Button from 'primevue/button';
-import { useEventListener } from '@vueuse/core';
 import { computed, nextTick, ref, watch } from 'vue';
-import { useRoute, useRouter } from 'vue-router';
+import { useRoute } from 'vue-router';
 import { ENDPOINTS, PATHS, reportOf, type MeshAsset, type Shell } from '@zographos/contracts';
 import type { ReachTouch } from '@zographos/core/bake';
 import { describeKind } from '@zographos/core/image';
@@ -18,9 +16,9 @@ import FindingList from '../../runs/FindingList.vue';
 import IdLegend from '../../map/IdLegend.vue';
 import RunFigures from '../../runs/RunFigures.vue';
 import TicketChooser from '../../ticket/TicketChooser.vue';
-import TicketSentence from '../../ticket/TicketSentence.vue';
-import { bytes, percent, whole } from '../../controls/format.ts';
-import { CELL_WORDS, useCells } from '../../stores/cells.ts';
+import TicketPanel from '../../ticket/TicketPanel.vue';
+import { bytes, whole } from '../../controls/format.ts';
+import { isUnderWay, useCells } from '../../stores/cells.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useProject } from '../../stores/project.ts';
 import Columns from '../../controls/Columns.vue';
@@ -28,7 +26,6 @@ import Columns from '../../controls/Columns.vue';
 const props = defineProps<{ projectId: string; ticketId?: string }>();
 const store = useProject();
 const notices = useNotices();
-const router = useRouter();
 const route = useRoute();
 const { cells } = useCells();
 const texel = ref<Texel | null>(null);
@@ -69,7 +66,7 @@ const modelMaps = computed((): TileMaps[] => {
 const maker = computed(() => store.project?.runs.find(({ id }) => id === revision.value?.runId) ?? null);
 const report = computed(() => reportOf(maker.value, 'bake'));
 const run = computed(() => cell.value?.run);
-const isRunning = computed(() => run.value?.state === 'running' || run.value?.state === 'queued');
+const isRunning = computed(() => isUnderWay(run.value));
 const preview = computed(() =>
   isRunning.value && run.value && run.value.previewVersion > 0
     ? PATHS.preview(run.value.id, run.value.previewVersion)
@@ -160,21 +157,6 @@ function touch(touches: ReachTouch[]): void {
   void store.changeTicket(id, 'reach', { settings: { ...settings, touches: all } });
 }
 
-async function bake(): Promise<void> {
-  if (ticket.value) await notices.guard(() => store.runTicket(ticket.value!.id));
-}
-
-useEventListener(document, 'keydown', (event: KeyboardEvent) => {
-  if (event.ctrlKey && event.key === 'Enter' && !isRunning.value) void bake();
-});
-
-async function remove(): Promise<void> {
-  const { id } = ticket.value!;
-  const gone = await notices.guard(() => call(ENDPOINTS.deleteTicket, { id }).then(() => true));
-  if (!gone) return;
-  await store.reload();
-  await router.push({ name: 'bake', params: { projectId: props.projectId } });
-}
 const COLUMNS = [
   { name: 'model', width: 37, least: 15 },
   { name: 'map', width: 44, least: 15 },
@@ -184,29 +166,15 @@ const COLUMNS = [
 
 <template>
   <main v-if="ticket && receivers.length" class="ticket-room">
-    <section class="panel ticket" aria-label="Ticket">
-      <TicketSentence :ticket="ticket" />
-      <div class="act">
-        <Button
-          :label="isRunning ? `Baking, ${percent(run?.share ?? 0)}` : 'Bake now'"
-          :disabled="isRunning"
-          @click="bake"
-        />
-        <Button v-if="isRunning" label="Cancel" outlined @click="notices.guard(() => store.cancelRun(run!.id))" />
-        <template v-else>
-          <span v-if="cell" class="mark" :class="`mark-${cell.state}`"
-            ><span>{{ CELL_WORDS[cell.state] }}</span></span
-          >
-        </template>
-      </div>
-      <p class="cost soft">
-        {{ cost }}
-        <a :href="PATHS.ticketFile(ticket.id)" download>Save the ticket</a>
-        <button v-if="!revision" type="button" class="plain-button" @click="remove">Delete ticket</button>
-        <RouterLink v-if="tickets.length > 1" :to="{ name: 'bake', params: { projectId } }">All tickets</RouterLink>
-      </p>
-      <p v-if="cell?.state === 'failed'" class="failed" role="alert">{{ run?.error?.message }}</p>
-    </section>
+    <TicketPanel
+      now="Bake now"
+      doing="Baking"
+      :all="tickets.length > 1 ? 'All tickets' : null"
+      :ticket="ticket"
+      :cost="cost"
+      :cell="cell"
+      :is-made="revision !== null"
+    />
 
     <Columns room="bake" :columns="COLUMNS">
       <template #model>

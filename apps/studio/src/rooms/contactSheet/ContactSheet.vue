@@ -6,6 +6,7 @@ import { until, useEventListener } from '@vueuse/core';
 import { ENDPOINTS, type ImageSet, type Ticket } from '@zographos/contracts';
 import { describeKind, inUsualOrder, type MapKind } from '@zographos/core/image';
 import { FIRST_TILE } from '@zographos/core/uv';
+import { sentenceText } from '@zographos/operations';
 import { call } from '../../api/call.ts';
 import FilePicker from '../../controls/FilePicker.vue';
 import { count, whole } from '../../controls/format.ts';
@@ -202,12 +203,7 @@ function look({ map, ticket }: Cell): void {
                   class="ticket"
                   :to="ticketPlace(store.project!.id, ticket)"
                 >
-                  {{
-                    store
-                      .sentenceOf(ticket)
-                      .map((part) => part.text)
-                      .join('')
-                  }}
+                  {{ sentenceText(store.sentenceOf(ticket)) }}
                 </RouterLink>
               </template>
               <span v-else class="soft">UDIM tile of the same set</span>

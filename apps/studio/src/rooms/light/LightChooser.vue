@@ -6,6 +6,7 @@ import { parseSettings } from '@zographos/operations';
 import Dropdown from '../../controls/Dropdown.vue';
 import { useNotices } from '../../stores/notices.ts';
 import { useProject } from '../../stores/project.ts';
+import TicketList from '../../ticket/TicketList.vue';
 
 /** All light tickets of the project, and the way to a new one. */
 const props = defineProps<{ projectId: string }>();
@@ -44,25 +45,11 @@ async function write(): Promise<void> {
   });
   isMaking.value = false;
 }
-
-const sentence = (ticket: (typeof tickets.value)[number]): string =>
-  store
-    .sentenceOf(ticket)
-    .map((part) => part.text)
-    .join('');
 </script>
 
 <template>
   <main class="ticket-list">
-    <section v-if="tickets.length" class="panel">
-      <h2>Light tickets</h2>
-      <ul>
-        <li v-for="each in tickets" :key="each.id">
-          <RouterLink :to="{ name: 'light', params: { projectId, ticketId: each.id } }">{{ each.name }}</RouterLink>
-          <p class="soft">{{ sentence(each) }}</p>
-        </li>
-      </ul>
-    </section>
+    <TicketList v-if="tickets.length" title="Light tickets" :tickets="tickets" />
     <section class="panel">
       <h2>New light ticket</h2>
       <template v-if="receiver">

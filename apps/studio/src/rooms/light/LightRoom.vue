@@ -1,25 +1,20 @@
 <script setup lang="ts">
-import Button from 'primevue/button';
-import { useEventListener } from '@vueuse/core';
 import { computed, nextTick, ref, watch } from 'vue';
-import { useRouter } from 'vue-router';
-import { ENDPOINTS, PATHS, reportOf, type MapRevision } from '@zographos/contracts';
+import { PATHS, reportOf, type MapRevision } from '@zographos/contracts';
 import { describeKind, isLight, type MapKind } from '@zographos/core/image';
 import { FIRST_TILE } from '@zographos/core/uv';
 import { groupNames, GROUP_KINDS, OPERATIONS, type Finding, type LightSettings } from '@zographos/operations';
-import { call } from '../../api/call.ts';
 import Columns from '../../controls/Columns.vue';
-import { bytes, percent, whole } from '../../controls/format.ts';
+import { bytes, whole } from '../../controls/format.ts';
 import MapView from '../../map/MapView.vue';
 import TexelReadout from '../../map/TexelReadout.vue';
 import type { Texel } from '../../map/mapPainter.ts';
 import { screenFor, useScreenView } from '../../map/useScreenView.ts';
 import FindingList from '../../runs/FindingList.vue';
-import { CELL_WORDS, useCells } from '../../stores/cells.ts';
-import { useNotices } from '../../stores/notices.ts';
+import { isUnderWay, useCells } from '../../stores/cells.ts';
 import { useProject } from '../../stores/project.ts';
 import LightList from '../../ticket/light/LightList.vue';
-import TicketSentence from '../../ticket/TicketSentence.vue';
+import TicketPanel from '../../ticket/TicketPanel.vue';
 import LightChooser from './LightChooser.vue';
 import LightFigures from './LightFigures.vue';
 import { LightPictures } from './passes/lightPictures.ts';
@@ -30,8 +25,6 @@ import LightModel from './scene/LightModel.vue';
 
 const props = defineProps<{ projectId: string; ticketId?: string }>();
 const store = useProject();
-const notices = useNotices();
-const router = useRouter();
 const { cells } = useCells();
 
 const ticket = computed(() => (props.ticketId ? store.lightById(props.ticketId) : undefined));
@@ -82,7 +75,7 @@ function toggle(part: MapKind): void {
 const cell = computed(() => ticketCells.value.find(({ map }) => map.kind === kind.value && map.tile === tile.value));
 const state = computed(() => cell.value ?? ticketCells.value[0]);
 const run = computed(() => state.value?.run);
-const isRunning = computed(() => run.value?.state === 'running' || run.value?.state === 'queued');
+const isRunning = computed(() => isUnderWay(run.value));
 /** The run that made what is on screen; an older one may have been dropped from the list. */
 const maker = computed(() => store.project?.runs.find(({ id }) => id === shown.value[0]?.runId) ?? null);
 const report = computed(() => reportOf(maker.value, 'light'));
@@ -114,14 +107,6 @@ const cost = computed(() => {
   return `about ${whole(rays / 1e6)} million rays and ${bytes(memoryBytes)} of memory`;
 });
 
-async function light(): Promise<void> {
-  if (ticket.value) await notices.guard(() => store.runTicket(ticket.value!.id));
-}
-
-useEventListener(document, 'keydown', (event: KeyboardEvent) => {
-  if (event.ctrlKey && event.key === 'Enter' && !isRunning.value) void light();
-});
-
 function place(part: Partial<LightSettings>): void {
   const { id, settings } = ticket.value!;
   void store.changeTicket(id, 'place', { settings: { ...settings, ...part } });
@@ -132,14 +117,6 @@ async function show({ x, y, tile: at }: Finding['places'][number]): Promise<void
   sideBySide.value = false;
   await nextTick();
   mapView.value?.goTo(x, y);
-}
-
-async function remove(): Promise<void> {
-  const { id } = ticket.value!;
-  const gone = await notices.guard(() => call(ENDPOINTS.deleteTicket, { id }).then(() => true));
-  if (!gone) return;
-  await store.reload();
-  await router.push({ name: 'light', params: { projectId: props.projectId } });
 }
 
 function choosePass(pass: MapKind): void {
@@ -156,34 +133,23 @@ const COLUMNS = [
 
 <template>
   <main v-if="ticket && receivers.length" class="ticket-room">
-    <section class="panel ticket" aria-label="Ticket">
-      <TicketSentence :ticket="ticket" />
-      <div class="act">
-        <Button
-          :label="isRunning ? `Lighting, ${percent(run?.share ?? 0)}` : 'Light now'"
-          :disabled="isRunning"
-          @click="light"
-        />
-        <Button v-if="isRunning" label="Cancel" outlined @click="notices.guard(() => store.cancelRun(run!.id))" />
-        <span v-else-if="state" class="mark" :class="`mark-${state.state}`"
-          ><span>{{ CELL_WORDS[state.state] }}</span></span
-        >
-      </div>
-      <p class="cost soft">
-        {{ cost }}
-        <a :href="PATHS.ticketFile(ticket.id)" download>Save the ticket</a>
-        <a
-          v-if="passes.length > 0"
-          v-tooltip="'All passes as layers of one OpenEXR, as floats'"
-          :href="PATHS.lightLayers(ticket.imageSetId, tile, 'float')"
-          download
-          >Download all passes</a
-        >
-        <button v-if="passes.length === 0" type="button" class="plain-button" @click="remove">Delete ticket</button>
-        <RouterLink :to="{ name: 'light', params: { projectId } }">All light tickets</RouterLink>
-      </p>
-      <p v-if="state?.state === 'failed'" class="failed" role="alert">{{ run?.error?.message }}</p>
-    </section>
+    <TicketPanel
+      now="Light now"
+      doing="Lighting"
+      all="All light tickets"
+      :ticket="ticket"
+      :cost="cost"
+      :cell="state"
+      :is-made="passes.length > 0"
+    >
+      <a
+        v-if="passes.length > 0"
+        v-tooltip="'All passes as layers of one OpenEXR, as floats'"
+        :href="PATHS.lightLayers(ticket.imageSetId, tile, 'float')"
+        download
+        >Download all passes</a
+      >
+    </TicketPanel>
 
     <Columns room="light" :columns="COLUMNS">
       <template #model>

@@ -1,8 +1,7 @@
 <script setup lang="ts">
-import Listbox from 'primevue/listbox';
 import type { LightTicket } from '@zographos/contracts';
 import { LIGHT_PASSES, optionsOf, PASS_LABELS, type LightPass } from '@zographos/operations';
-import OptionLine from '../../controls/OptionLine.vue';
+import OptionList from '../OptionList.vue';
 import { useTicketChange } from '../useTicketChange.ts';
 
 /** Which passes a bake of light makes; all are counted in one run. */
@@ -19,17 +18,6 @@ function setPasses(chosen: LightPass[]): void {
 <template>
   <div class="editor">
     <h3>Passes</h3>
-    <Listbox
-      multiple
-      :model-value="ticket.settings.passes"
-      :options="OPTIONS"
-      option-label="label"
-      option-value="value"
-      aria-label="Passes"
-      scroll-height="360px"
-      @update:model-value="setPasses($event)"
-    >
-      <template #option="{ option, selected }"><OptionLine :option="option" :ticked="selected" /></template>
-    </Listbox>
+    <OptionList label="Passes" :values="ticket.settings.passes" :options="OPTIONS" :height="360" @choose="setPasses" />
   </div>
 </template>

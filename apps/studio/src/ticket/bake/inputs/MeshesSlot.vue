@@ -1,11 +1,10 @@
 <script setup lang="ts">
-import Listbox from 'primevue/listbox';
 import { computed } from 'vue';
 import type { BakeTicket, LightTicket } from '@zographos/contracts';
 import { aimAmong } from '@zographos/operations';
 import { whole } from '../../../controls/format.ts';
 import { useProject } from '../../../stores/project.ts';
-import OptionLine from '../../../controls/OptionLine.vue';
+import OptionList from '../../OptionList.vue';
 
 /** The receivers or the sources of a ticket, any number of them. */
 const props = defineProps<{ ticket: BakeTicket | LightTicket; slotName: string }>();
@@ -15,7 +14,7 @@ const which = computed(() => (props.slotName === 'receivers' ? 'receivers' : 'so
 const options = computed(() =>
   store.meshes.map(({ id, name, inspection }) => {
     const unfit = which.value === 'receivers' && inspection.uvSets.length === 0;
-    return { id, label: name, note: unfit ? 'no UVs' : `${whole(inspection.triangles)} triangles`, unfit };
+    return { value: id, label: name, note: unfit ? 'no UVs' : `${whole(inspection.triangles)} triangles`, unfit };
   }),
 );
 
@@ -34,19 +33,13 @@ function choose(ids: string[]): void {
 <template>
   <div class="editor">
     <h3>{{ which === 'receivers' ? 'Receivers' : 'Sources' }}</h3>
-    <Listbox
-      multiple
-      :model-value="ticket.inputs[which]"
+    <OptionList
+      :label="which === 'receivers' ? 'Receivers' : 'Sources'"
+      :values="ticket.inputs[which]"
       :options="options"
-      option-label="label"
-      option-value="id"
-      option-disabled="unfit"
-      :aria-label="which === 'receivers' ? 'Receivers' : 'Sources'"
-      scroll-height="320px"
-      @update:model-value="choose($event)"
-    >
-      <template #option="{ option, selected }"><OptionLine :option="option" :ticked="selected" /></template>
-    </Listbox>
+      :height="320"
+      @choose="choose"
+    />
     <p v-if="which === 'receivers'" class="soft">
       Several receivers share one layout and one set of maps, named after the first.
     </p>

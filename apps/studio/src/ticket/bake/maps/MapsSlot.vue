@@ -1,10 +1,9 @@
 <script setup lang="ts">
-import Listbox from 'primevue/listbox';
 import { computed } from 'vue';
 import type { BakeTicket } from '@zographos/contracts';
 import { describeKind, inUsualOrder, MAP_KIND_IDS, type MapKind } from '@zographos/core/image';
 import { kindOptions } from '@zographos/operations';
-import OptionLine from '../../../controls/OptionLine.vue';
+import OptionList from '../../OptionList.vue';
 import { useTicketChange } from '../../useTicketChange.ts';
 
 /** Which maps a bake makes; those that cannot be baked are there while an image gives them. */
@@ -26,17 +25,6 @@ function setMaps(chosen: MapKind[]): void {
 <template>
   <div class="editor">
     <h3>Maps</h3>
-    <Listbox
-      multiple
-      :model-value="ticket.settings.maps"
-      :options="options"
-      option-label="label"
-      option-value="value"
-      aria-label="Maps"
-      scroll-height="340px"
-      @update:model-value="setMaps($event)"
-    >
-      <template #option="{ option, selected }"><OptionLine :option="option" :ticked="selected" /></template>
-    </Listbox>
+    <OptionList label="Maps" :values="ticket.settings.maps" :options="options" :height="340" @choose="setMaps" />
   </div>
 </template>

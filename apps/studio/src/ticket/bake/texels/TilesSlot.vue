@@ -1,37 +1,27 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import type { BakeTicket } from '@zographos/contracts';
-import { FIRST_TILE } from '@zographos/core/uv';
 import type { BakeOperationSettings } from '@zographos/operations';
 import BackgroundField from '../../../controls/BackgroundField.vue';
 import CheckLine from '../../../controls/CheckLine.vue';
 import Choice from '../../../controls/Choice.vue';
 import Dropdown from '../../../controls/Dropdown.vue';
-import { useProject } from '../../../stores/project.ts';
 import { useTicketChange } from '../../useTicketChange.ts';
+import { useTicketTiles } from '../../useTicketTiles.ts';
 
 type Tiles = Partial<Pick<BakeOperationSettings, 'tiles' | 'tileSizes' | 'tileBackgrounds'>>;
 
 /** Which UDIM tiles are baked, and how large each is. */
 const props = defineProps<{ ticket: BakeTicket }>();
-const store = useProject();
 const { change } = useTicketChange(() => props.ticket);
 const set = (part: Tiles): void => change('tiles', part);
 
 const settings = computed(() => props.ticket.settings);
-/** The tiles in which the receivers have islands. */
-const filled = computed(() => {
-  const tiles = props.ticket.inputs.receivers.flatMap(
-    (id) => store.meshById(id)?.inspection.uvTiles[settings.value.uvSet] ?? [],
-  );
-  return [...new Set(tiles.length > 0 ? tiles : [FIRST_TILE])].sort((a, b) => a - b);
-});
-const isBaked = (tile: number): boolean => settings.value.tiles === 'all' || settings.value.tiles.includes(tile);
+const { filled, isTaken, toggled } = useTicketTiles(() => props.ticket);
 
 function toggle(tile: number): void {
-  const now = filled.value.filter(isBaked);
-  const next = now.includes(tile) ? now.filter((each) => each !== tile) : [...now, tile].sort((a, b) => a - b);
-  if (next.length > 0) set({ tiles: next });
+  const tiles = toggled(tile);
+  if (tiles) set({ tiles });
 }
 
 const SIZES = [256, 512, 1024, 2048, 4096, 8192];
@@ -67,7 +57,7 @@ function setBackground(tile: number, color: string | null): void {
       <li v-for="tile in filled" :key="tile">
         <CheckLine
           :label="String(tile)"
-          :value="isBaked(tile)"
+          :value="isTaken(tile)"
           :disabled="settings.tiles === 'all'"
           @change="toggle(tile)"
         />
