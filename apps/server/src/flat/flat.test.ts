@@ -11,21 +11,14 @@ import {
   type Ticket,
 } from '@zographos/contracts';
 import { manifest, parseSettings, parseTicketFile, READY_PROFILES } from '@zographos/operations';
-import { RunWorker } from '../worker/worker.ts';
-import { quiet, TestServer } from '../testing/testServer.ts';
+import { TestServer } from '../testing/testServer.ts';
 
 let server: TestServer;
-let worker: RunWorker;
 
 beforeAll(async () => {
-  server = await TestServer.start();
-  worker = new RunWorker(server.database, server.config, quiet);
-  await worker.start();
+  server = await TestServer.startWithWorker();
 });
-afterAll(async () => {
-  await worker.stop();
-  await server.stop();
-});
+afterAll(() => server.stop());
 
 const size = { width: 64, height: 64 };
 

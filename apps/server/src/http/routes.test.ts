@@ -9,18 +9,14 @@ import { unshufflePlanes } from '@zographos/formats/tiles';
 import { parseTicketFile, READY_PROFILES } from '@zographos/operations';
 import { runs } from '../data/entities.ts';
 import { reliefProject, type ReliefProject } from '../testing/meshes.ts';
-import { quiet, TestServer } from '../testing/testServer.ts';
-import { RunWorker } from '../worker/worker.ts';
+import { TestServer } from '../testing/testServer.ts';
 
 const NOBODY = '00000000-0000-4000-8000-000000000000';
 let server: TestServer;
-let worker: RunWorker;
 let made: ReliefProject & { runId: string; deliveryId: string; revision: MapRevision; setId: string };
 
 beforeAll(async () => {
-  server = await TestServer.start();
-  worker = new RunWorker(server.database, server.config, quiet);
-  await worker.start();
+  server = await TestServer.startWithWorker();
   const relief = await reliefProject(server);
   const { projectId, ticket } = relief;
   const { id: runId } = await server.call(ENDPOINTS.runTicket, { id: ticket.id });
@@ -36,10 +32,7 @@ beforeAll(async () => {
   expect(await server.ended(projectId, deliveryId)).toMatchObject({ state: 'done' });
   made = { ...relief, runId, deliveryId, revision: set!.maps[0]!.revisions[0]!, setId: set!.id };
 });
-afterAll(async () => {
-  await worker.stop();
-  await server.stop();
-});
+afterAll(() => server.stop());
 
 async function bytesOf(path: string): Promise<{ bytes: Uint8Array; headers: Headers }> {
   const response = await server.fetch(path);

@@ -3,23 +3,16 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { encodeOpenRaster, encodePsd, readLayeredFile } from '@zographos/formats/images';
 import { DEFAULT_LIMITS } from '@zographos/formats/meshes';
 import { ENDPOINTS, layeredFile, PATHS, type LayeredFileTaken } from '@zographos/contracts';
-import { quiet, TestServer } from '../testing/testServer.ts';
+import { TestServer } from '../testing/testServer.ts';
 import { reliefProject, type ReliefProject } from '../testing/meshes.ts';
-import { RunWorker } from '../worker/worker.ts';
 
 let server: TestServer;
-let worker: RunWorker;
 let project: ReliefProject;
 beforeAll(async () => {
-  server = await TestServer.start();
-  worker = new RunWorker(server.database, server.config, quiet);
-  await worker.start();
+  server = await TestServer.startWithWorker();
   project = await reliefProject(server);
 });
-afterAll(async () => {
-  await worker.stop();
-  await server.stop();
-});
+afterAll(() => server.stop());
 
 const size = { width: 64, height: 64 };
 const painted = (background: { r: number; g: number; b: number; alpha: number }): Promise<Buffer> =>

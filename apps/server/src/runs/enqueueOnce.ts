@@ -1,6 +1,6 @@
 import type { DataSource } from 'typeorm';
 import type { MeshAsset, Run } from '@zographos/contracts';
-import { operationOf, type OnceKind, type OperationSettings } from '@zographos/operations';
+import { operationOf, sentenceText, type OnceKind, type OperationSettings } from '@zographos/operations';
 import { runs, type LayoutRunRow } from '../data/entities.ts';
 import { notFound, readProject, readRun } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
@@ -28,13 +28,11 @@ export async function enqueueOnce<Kind extends OnceKind>(
   }));
   const inputs = { receivers, sources: [] };
   const names = { receivers: meshes.map(({ name }) => name), sources: [] };
-  const sentence = operationOf(operation)
-    .sentence(settings, names, meshes[0]?.unit ?? 'units')
-    .map(({ text }) => text);
+  const sentence = operationOf(operation).sentence(settings, names, meshes[0]?.unit ?? 'units');
   const row = {
     ...{ projectId, ticketId: null, operation, settings, inputs },
     key: key ?? runKey(operation, settings, inputs),
-    sentence: sentence.join(''),
+    sentence: sentenceText(sentence),
     state: 'queued',
   };
   // Operation and settings belong together by the type of this function, which the union of rows cannot see.

@@ -13,21 +13,14 @@ import {
   tilingSettings,
 } from '@zographos/operations';
 import { BlobStore } from '../blobs/blobStore.ts';
-import { RunWorker } from '../worker/worker.ts';
 import { reliefProject, type ReliefProject } from '../testing/meshes.ts';
-import { quiet, TestServer } from '../testing/testServer.ts';
+import { TestServer } from '../testing/testServer.ts';
 
 let server: TestServer;
-let worker: RunWorker;
 beforeAll(async () => {
-  server = await TestServer.start();
-  worker = new RunWorker(server.database, server.config, quiet);
-  await worker.start();
+  server = await TestServer.startWithWorker();
 });
-afterAll(async () => {
-  await worker.stop();
-  await server.stop();
-});
+afterAll(() => server.stop());
 
 const size = { width: 64, height: 64 };
 const read = (projectId: string) => server.call(ENDPOINTS.readProject, { id: projectId });

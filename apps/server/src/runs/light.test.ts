@@ -2,21 +2,14 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ENDPOINTS, PATHS, type Ticket } from '@zographos/contracts';
 import { limitsFrom, readImageFile } from '@zographos/formats/images';
 import { parseSettings, parseTicketFile } from '@zographos/operations';
-import { RunWorker } from '../worker/worker.ts';
 import { reliefProject } from '../testing/meshes.ts';
-import { quiet, TestServer } from '../testing/testServer.ts';
+import { TestServer } from '../testing/testServer.ts';
 
 let server: TestServer;
-let worker: RunWorker;
 beforeAll(async () => {
-  server = await TestServer.start();
-  worker = new RunWorker(server.database, server.config, quiet);
-  await worker.start();
+  server = await TestServer.startWithWorker();
 });
-afterAll(async () => {
-  await worker.stop();
-  await server.stop();
-});
+afterAll(() => server.stop());
 
 const size = { width: 32, height: 32 };
 const read = (id: string) => server.call(ENDPOINTS.readProject, { id });

@@ -21,16 +21,14 @@ import {
   type MapRow,
   type RunInput,
   type RunRow,
-  type TicketRow,
   type TicketRunRow,
 } from '../data/entities.ts';
 import { latestRevisions } from '../data/latestRevisions.ts';
 import { latestPictures } from '../data/pictures.ts';
 import { notFound, readAsset, readRun, readTicket } from '../data/readProject.ts';
 import { announce } from '../events/channel.ts';
-import { canonicalJson } from '../tickets/canonicalJson.ts';
 import { makersOfUnmade } from '../tickets/litInputs.ts';
-import { resolvedInputs } from '../tickets/resolvedInputs.ts';
+import { renewInputs } from '../tickets/resolvedInputs.ts';
 import { bakeForStack, lackingKinds } from '../tickets/stackInputs.ts';
 import { insertTicket, ticketSentence } from '../tickets/tickets.ts';
 
@@ -127,13 +125,7 @@ export async function enqueueRun(
 /** A ticket as it is run: with what its image set, its materials and its meshes hold by now. */
 async function readyTicket(database: DataSource, ticketId: string): Promise<Ticket> {
   const row = await database.getRepository(tickets).findOneBy({ id: ticketId });
-  const resolved = row && (await resolvedInputs(database.manager, row));
-  if (row && resolved) {
-    if (canonicalJson(resolved) !== canonicalJson({ settings: row.settings, inputs: row.inputs })) {
-      // Settings belong to the operation of their ticket, which merging cannot show.
-      await database.getRepository(tickets).save({ ...row, ...resolved } as TicketRow);
-    }
-  }
+  if (row) await renewInputs(database.manager, row);
   return readTicket(database, ticketId);
 }
 

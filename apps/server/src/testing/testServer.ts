@@ -6,6 +6,7 @@ import { inject } from 'vitest';
 import { startServer, type RunningServer } from '../app.ts';
 import { readConfig, type Config } from '../config.ts';
 import { openDatabase } from '../data/database.ts';
+import { RunWorker } from '../worker/worker.ts';
 import { ApiClient } from './apiClient.ts';
 
 export const quiet = pino({ level: 'silent' });
@@ -25,6 +26,7 @@ export class TestServer extends ApiClient {
   readonly running: RunningServer;
   readonly database: DataSource;
   readonly config: Config;
+  private worker: RunWorker | null = null;
 
   private constructor(running: RunningServer, database: DataSource, config: Config) {
     super(running.address);
@@ -42,7 +44,16 @@ export class TestServer extends ApiClient {
     return new TestServer(await startServer(database, config, quiet), database, config);
   }
 
+  /** With a worker in this process. */
+  static async startWithWorker(environment: NodeJS.ProcessEnv = {}): Promise<TestServer> {
+    const server = await TestServer.start(environment);
+    server.worker = new RunWorker(server.database, server.config, quiet);
+    await server.worker.start();
+    return server;
+  }
+
   async stop(): Promise<void> {
+    await this.worker?.stop();
     await this.running.close();
     await this.database.destroy();
   }

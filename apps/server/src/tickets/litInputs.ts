@@ -1,11 +1,10 @@
 import { In, type EntityManager } from 'typeorm';
 import type { TicketInputs } from '@zographos/contracts';
-import { parseSettings, type LightSettings } from '@zographos/operations';
+import type { LightSettings } from '@zographos/operations';
 import { WORN_KINDS, type WornKind } from '@zographos/operations/scene';
 import { imageSets, maps, tickets, type LightTicketRow, type MapRow } from '../data/entities.ts';
 import { latestMapRevisions } from '../data/latestRevisions.ts';
 import { wearersOf } from '../data/wearers.ts';
-import { canonicalJson } from './canonicalJson.ts';
 
 /**
  * Fills in the maps that the meshes of a light ticket wear, as the project has them now; what the artist has chosen, an
@@ -36,17 +35,6 @@ export async function resolvedLight(
 interface WornSet {
   uvSet: number;
   maps: { kind: WornKind; tile: number; picture: string }[];
-}
-
-/** Brings the light tickets of a project up to date once meshes wear other maps than they did. */
-export async function followWornMaps(manager: EntityManager, projectId: string): Promise<void> {
-  for (const ticket of await manager.getRepository(tickets).findBy({ projectId, operation: 'light' })) {
-    if (ticket.operation !== 'light') continue;
-    const row = { ...ticket, settings: parseSettings('light', ticket.settings) };
-    const resolved = await resolvedLight(manager, row);
-    if (canonicalJson(resolved.settings.worn) === canonicalJson(row.settings.worn)) continue;
-    await manager.getRepository(tickets).save({ ...ticket, ...resolved });
-  }
 }
 
 /** The tickets that make those maps that are not made yet. @param pictures maps, or images that came in */

@@ -1,5 +1,6 @@
 import type { EntityManager } from 'typeorm';
-import type { TicketRow } from '../data/entities.ts';
+import { tickets, type TicketRow } from '../data/entities.ts';
+import { canonicalJson } from './canonicalJson.ts';
 import { resolvedLight } from './litInputs.ts';
 import { resolvedStack } from './stackInputs.ts';
 
@@ -15,4 +16,19 @@ export async function resolvedInputs(
   if (row.operation === 'layers') return resolvedStack(manager, row);
   if (row.operation === 'light') return resolvedLight(manager, row);
   return null;
+}
+
+/** Keeps with a ticket what it is made of by now, where that is another. */
+export async function renewInputs(manager: EntityManager, row: TicketRow): Promise<void> {
+  const resolved = await resolvedInputs(manager, row);
+  if (!resolved || canonicalJson(resolved) === canonicalJson({ settings: row.settings, inputs: row.inputs })) return;
+  // Settings belong to the operation of their ticket, which merging cannot show.
+  await manager.getRepository(tickets).save({ ...row, ...resolved } as TicketRow);
+}
+
+/** Brings the light tickets of a project up to date once meshes may wear other maps than they did. */
+export async function renewLight(manager: EntityManager, projectId: string): Promise<void> {
+  for (const row of await manager.getRepository(tickets).findBy({ projectId, operation: 'light' })) {
+    await renewInputs(manager, row);
+  }
 }

@@ -1,4 +1,4 @@
-import { In, type DataSource, type EntityManager } from 'typeorm';
+import { In, IsNull, type DataSource, type EntityManager, type FindOptionsWhere } from 'typeorm';
 import { ZographosError } from '@zographos/core/errors';
 import { FIRST_TILE } from '@zographos/core/uv';
 import type { BakeTicket, NewTicket, Ticket, TicketInputs } from '@zographos/contracts';
@@ -9,6 +9,7 @@ import {
   operationOf,
   OPERATIONS,
   parseSettings,
+  sentenceText,
   type Estimate,
   type MeshFacts,
   type TicketFile,
@@ -22,6 +23,7 @@ import {
   mapRevisions,
   maps,
   tickets,
+  type ImageSetRow,
   type LayersTicketRow,
   type LightTicketRow,
   type TicketRow,
@@ -29,8 +31,7 @@ import {
 import { latestPictures } from '../data/pictures.ts';
 import { latestRevisions } from '../data/latestRevisions.ts';
 import { notFound, readAsset, readTicket } from '../data/readProject.ts';
-import { followWornMaps } from './litInputs.ts';
-import { resolvedInputs } from './resolvedInputs.ts';
+import { renewLight, resolvedInputs } from './resolvedInputs.ts';
 import { fileName } from '../http/attach.ts';
 import { mapFileName } from '../http/mapFileName.ts';
 
@@ -51,7 +52,7 @@ export async function insertTicket(manager: EntityManager, projectId: string, ti
   Object.assign(values, await resolvedInputs(manager, values));
   const row = await manager.getRepository(tickets).save(values);
   await claimMaps(manager, row);
-  if (row.operation !== 'light') await followWornMaps(manager, projectId);
+  if (row.operation !== 'light') await renewLight(manager, projectId);
   return row.id;
 }
 
@@ -76,7 +77,7 @@ export async function changeTicket(
     Object.assign(row, await resolvedInputs(manager, row));
     await manager.getRepository(tickets).save(row);
     await claimMaps(manager, row);
-    if (row.operation !== 'light') await followWornMaps(manager, row.projectId);
+    if (row.operation !== 'light') await renewLight(manager, row.projectId);
   });
   return readTicket(database, id);
 }
@@ -151,10 +152,7 @@ async function inputFile(database: DataSource, id: string): Promise<TicketInput>
 export async function ticketSentence(database: DataSource, ticket: Ticket): Promise<string> {
   const names = await eachInput(ticket.inputs, (id) => inputName(database, id));
   const unit = ticket.operation === 'bake' ? await unitOf(database, ticket) : 'units';
-  return operationOf(ticket.operation)
-    .sentence(ticket.settings, names, unit)
-    .map((part) => part.text)
-    .join('');
+  return sentenceText(operationOf(ticket.operation).sentence(ticket.settings, names, unit));
 }
 
 async function unitOf(database: DataSource, { inputs }: BakeTicket): Promise<string> {
@@ -201,8 +199,16 @@ async function setOf(manager: EntityManager, projectId: string, ticket: NewTicke
   }
   if (ticket.operation === 'light') return litSetOf(manager, projectId, ticket);
   if (ticket.operation !== 'layers') return flatSetOf(manager, projectId, ticket.set);
-  const known = await manager.getRepository(imageSets).findOneBy({ id: ticket.set.id, projectId });
-  return known?.id ?? notFound('image set');
+  return knownSet(manager, { id: ticket.set.id, projectId });
+}
+
+/** @throws missing/not-found */
+async function knownSet(
+  manager: EntityManager,
+  where: FindOptionsWhere<ImageSetRow>,
+  what = 'image set',
+): Promise<string> {
+  return (await manager.getRepository(imageSets).findOneBy(where))?.id ?? notFound(what);
 }
 
 /** The image set that shows meshes in light: one that does so already, or a new one. @throws missing/not-found */
@@ -211,13 +217,9 @@ async function litSetOf(
   projectId: string,
   { set, inputs, settings }: Extract<NewTicket, { operation: 'light' }>,
 ): Promise<string> {
-  const repository = manager.getRepository(imageSets);
-  if ('name' in set) {
-    const receiverId = inputs.receivers[0]!;
-    return (await repository.save({ projectId, receiverId, uvSet: settings.uvSet, lit: true, name: set.name })).id;
-  }
-  const known = await repository.findOneBy({ id: set.id, projectId, lit: true });
-  return known?.id ?? notFound('image set');
+  if (!('name' in set)) return knownSet(manager, { id: set.id, projectId, lit: true });
+  const values = { projectId, receiverId: inputs.receivers[0]!, uvSet: settings.uvSet, lit: true, name: set.name };
+  return (await manager.getRepository(imageSets).save(values)).id;
 }
 
 /** The image set of a light ticket lies on the layout that the ticket names now. */
@@ -233,11 +235,9 @@ async function flatSetOf(
   projectId: string,
   set: { id: string } | { name: string },
 ): Promise<string> {
-  const repository = manager.getRepository(imageSets);
-  if ('name' in set) return (await repository.save({ projectId, receiverId: null, uvSet: 0, name: set.name })).id;
-  const known = await repository.findOneBy({ id: set.id, projectId });
-  if (!known || known.receiverId !== null) return notFound('flat set');
-  return known.id;
+  if (!('name' in set)) return knownSet(manager, { id: set.id, projectId, receiverId: IsNull() }, 'flat set');
+  const values = { projectId, receiverId: null, uvSet: 0, name: set.name };
+  return (await manager.getRepository(imageSets).save(values)).id;
 }
 
 /** The image set of a receiver's UV set, made on first use. */
