@@ -32,15 +32,14 @@ export async function runCommand(args: string[]): Promise<void> {
   const ticket = parseTicketFile(path.basename(file), text);
   const beside = ({ file: mesh, object }: TicketInput) => ({ file: path.resolve(path.dirname(file), mesh), object });
   const writing = { out: required(values.out, 'out'), ...writingOf(values, 'png16') };
-  const pictures = await Promise.all(
-    (ticket.inputs.pictures ?? []).map((picture) => pictureFile(beside(picture).file)),
-  );
+  const meant = (named: readonly TicketInput[]) =>
+    Promise.all(named.map((picture) => meantPicture(beside(picture).file)));
   if (ticket.operation === 'layers') {
     const { settings } = ticket;
     const inputs = await loadInputs({ receivers: ticket.inputs.receivers.map(beside), sources: [] });
-    const meant = await Promise.all(ticket.inputs.pictures.map((picture) => meantPicture(beside(picture).file)));
+    const pictures = await meant(ticket.inputs.pictures);
     const options = { ...writing, namesTiles: namesTiles(settings.tiles) };
-    const { report, maps } = await runToFolder('layers', { settings, inputs, pictures: meant }, options);
+    const { report, maps } = await runToFolder('layers', { settings, inputs, pictures }, options);
     await writeReport(writing.out, maps, report);
     return;
   }
@@ -48,13 +47,16 @@ export async function runCommand(args: string[]): Promise<void> {
     const { settings } = ticket;
     const { receivers, sources } = ticket.inputs;
     const inputs = await loadInputs({ receivers: receivers.map(beside), sources: sources.map(beside) });
-    const meant = await Promise.all(ticket.inputs.pictures.map((picture) => meantPicture(beside(picture).file)));
+    const pictures = await meant(ticket.inputs.pictures);
     const options = { ...writing, namesTiles: namesTiles(settings.tiles) };
-    const { report, maps } = await runToFolder('light', { settings, inputs, pictures: meant }, options);
+    const { report, maps } = await runToFolder('light', { settings, inputs, pictures }, options);
     await writeReport(writing.out, maps, report);
     for (const { sentence } of report.findings) process.stderr.write(`${sentence}\n`);
     return;
   }
+  const pictures = await Promise.all(
+    (ticket.inputs.pictures ?? []).map((picture) => pictureFile(beside(picture).file)),
+  );
   if (ticket.operation !== 'bake') {
     await flatToFolder(ticket, pictures, writing);
     return;
