@@ -41,6 +41,8 @@ export default defineConfig({
           testTimeout: 120_000,
           hookTimeout: 120_000,
           fileParallelism: false,
+          // A browser that renders in software on two cores may need seconds to answer.
+          expect: { poll: { timeout: 20_000 } },
         },
       },
     ],

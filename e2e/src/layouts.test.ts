@@ -14,7 +14,7 @@ describe('the UV room', () => {
     expect(await barriers(page)).toEqual([]);
     const before = await demo.contentOf('Ring_low');
     await page.getByRole('button', { name: 'Mirror the islands' }).click();
-    await expect.poll(() => demo.contentOf('Ring_low'), { timeout: 20_000 }).not.toBe(before);
+    await expect.poll(() => demo.contentOf('Ring_low')).not.toBe(before);
     await settled('Figures');
     await page.getByText('are mirrored').waitFor({ state: 'detached' });
     await page.keyboard.press('Control+z');
@@ -34,17 +34,17 @@ describe('the UV room', () => {
     await page.mouse.move(box.x + box.width * 0.32, box.y + box.height * 0.66, { steps: 4 });
     await page.mouse.up();
     await settled('1 island selected');
-    await expect.poll(() => demo.contentOf('Bell light'), { timeout: 20_000 }).not.toBe(first);
+    await expect.poll(() => demo.contentOf('Bell light')).not.toBe(first);
     const dragged = await demo.contentOf('Bell light');
     await view.focus();
     await page.keyboard.press('Shift+ArrowRight');
-    await expect.poll(() => demo.contentOf('Bell light'), { timeout: 20_000 }).not.toBe(dragged);
+    await expect.poll(() => demo.contentOf('Bell light')).not.toBe(dragged);
     const nudged = await demo.contentOf('Bell light');
     await page.getByRole('button', { name: 'Mirror horizontally' }).click();
-    await expect.poll(() => demo.contentOf('Bell light'), { timeout: 20_000 }).not.toBe(nudged);
+    await expect.poll(() => demo.contentOf('Bell light')).not.toBe(nudged);
     for (const state of [nudged, dragged, first]) {
       await page.keyboard.press('Control+z');
-      await expect.poll(() => demo.contentOf('Bell light'), { timeout: 20_000 }).toBe(state);
+      await expect.poll(() => demo.contentOf('Bell light')).toBe(state);
     }
     expect(await barriers(page)).toEqual([]);
   });

@@ -87,15 +87,13 @@ describe('painting', () => {
     await page.mouse.move(...place(0));
     await page.mouse.down();
     for (let i = 1; i <= 20; i++) await page.mouse.move(...place(i / 20));
-    await expect.poll(async () => pieces(await painted(await mapPicture())), { timeout: 20_000 }).toBeGreaterThan(1);
+    await expect.poll(async () => pieces(await painted(await mapPicture()))).toBeGreaterThan(1);
     expect(await strokes()).toBe(0);
     await page.mouse.up();
-    await expect.poll(strokes, { timeout: 20_000 }).toBe(1);
+    await expect.poll(strokes).toBe(1);
     await previewed();
     // One piece on the model, though several on the layout.
-    await expect
-      .poll(async () => count((await painted(await modelPicture())).on), { timeout: 20_000 })
-      .toBeGreaterThan(300);
+    await expect.poll(async () => count((await painted(await modelPicture())).on)).toBeGreaterThan(300);
     const onMap = await painted(await mapPicture());
     expect(pieces(onMap)).toBeGreaterThan(1);
   });
@@ -113,7 +111,7 @@ describe('painting', () => {
       await page.mouse.up();
       await page.waitForTimeout(300);
     }
-    await expect.poll(strokes, { timeout: 20_000 }).toBe(before + 2);
+    await expect.poll(strokes).toBe(before + 2);
     await page.reload();
     await previewed();
     await page.keyboard.press('Control+z');
@@ -129,9 +127,7 @@ describe('painting', () => {
   it('lies where it was after the layout has changed', async () => {
     const { page } = demo;
     await openLayers();
-    await expect
-      .poll(async () => count((await painted(await modelPicture())).on), { timeout: 20_000 })
-      .toBeGreaterThan(300);
+    await expect.poll(async () => count((await painted(await modelPicture())).on)).toBeGreaterThan(300);
     const before = await painted(await modelPicture());
     const onMap = await painted(await mapPicture());
     const { assets } = await demo.project();
@@ -148,9 +144,7 @@ describe('painting', () => {
     );
     await page.reload();
     await previewed();
-    await expect
-      .poll(async () => count((await painted(await modelPicture())).on), { timeout: 20_000 })
-      .toBeGreaterThan(300);
+    await expect.poll(async () => count((await painted(await modelPicture())).on)).toBeGreaterThan(300);
     const after = await painted(await modelPicture());
     const both = after.on.reduce((sum, value, i) => sum + (value && before.on[i] ? 1 : 0), 0);
     expect(both / Math.max(count(before.on), count(after.on))).toBeGreaterThan(0.8);
