@@ -100,7 +100,7 @@ export default ts.config(
       '**/node_modules/**',
       '.data/**',
       'packages/core/kernel/*.ts',
-      'packages/core/kernel/{trace,picture}/**',
+      'packages/core/kernel/{trace,picture,light}/**',
     ],
   },
   js.configs.recommended,

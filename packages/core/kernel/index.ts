@@ -4,3 +4,7 @@ export { begin, grownBy, hang, subtree } from './trace/build';
 export { trace } from './trace/trace';
 export { aim, encode, shade } from './trace/samples';
 export { begin as beginWork, call as callHelpers, doOne as doOneTask, finish as finishWork, help as helpTeam } from './team';
+export { aimAtSky, beginPaths, countOpenSky } from './light/begin';
+export { countUnoccluded, extendPaths } from './light/extend';
+export { measureAlbedos } from './light/bsdf';
+export { queuedShadows, scatterPaths } from './light/scatter';

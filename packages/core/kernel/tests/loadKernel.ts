@@ -3,7 +3,7 @@ import type { Mesh } from '../../src/mesh/mesh.ts';
 import { buildKernelTree, kernelTracer, type KernelTree } from '../../src/trace/kernelTree.ts';
 import { kernelImports, type Kernel, type KernelExports } from '../../src/kernel/kernel.ts';
 import type { Tracer } from '../../src/trace/rays.ts';
-import { sceneOf } from '../../src/trace/scene.ts';
+import { sceneOf, type Scene } from '../../src/trace/scene.ts';
 
 const compiled = new WebAssembly.Module(readFileSync(new URL('../../../../build/kernel.wasm', import.meta.url)));
 
@@ -15,9 +15,17 @@ export function loadKernel(bytes: number): Kernel {
 }
 
 /** Meshes in kernel memory, with their tree, and the kernel over them. */
-export function kernelOn(...meshes: Mesh[]): { kernel: Kernel; tree: KernelTree; tracer: Tracer } {
+export const kernelOn = (...meshes: Mesh[]): OnScene => kernelOver(sceneOf(meshes));
+
+interface OnScene {
+  kernel: Kernel;
+  tree: KernelTree;
+  tracer: Tracer;
+}
+
+export function kernelOver(scene: Scene): OnScene {
   let kernel: Kernel | undefined;
-  const tree = buildKernelTree(sceneOf(meshes), (bytes) => (kernel = loadKernel(bytes)), 1);
+  const tree = buildKernelTree(scene, (bytes) => (kernel = loadKernel(bytes)), 1);
   return { kernel: kernel!, tree, tracer: kernelTracer(tree, kernel!, 0) };
 }
 

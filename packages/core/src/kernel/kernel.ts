@@ -99,6 +99,14 @@ export interface KernelExports {
     tangents: number,
     out: number,
   ): void;
+  measureAlbedos(table: number): void;
+  beginPaths(scene: number, room: number, count: number, counted: number): number;
+  aimAtSky(scene: number, room: number, count: number): void;
+  countOpenSky(scene: number, room: number, count: number, counted: number): void;
+  scatterPaths(scene: number, room: number, alive: number, depth: number): number;
+  queuedShadows(): number;
+  countUnoccluded(scene: number, room: number, count: number, depth: number, counted: number): void;
+  extendPaths(scene: number, room: number, count: number, depth: number, counted: number): number;
   beginWork(job: number): void;
   callHelpers(job: number): void;
   doOneTask(job: number): void;

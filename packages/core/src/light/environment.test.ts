@@ -1,15 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Image } from '../image/image.ts';
-import {
-  pdfOf,
-  environmentOf,
-  sampleDirection,
-  SKIES,
-  skyPicture,
-  texelTowards,
-  USUAL_BEARINGS,
-} from './environment.ts';
-import { pointOf } from './sampling.ts';
+import { environmentOf, SKIES, skyPicture } from './environment.ts';
 
 const picture = (width: number, height: number, of: (x: number, y: number) => number): Image => ({
   ...{ width, height, channels: 3 },
@@ -20,44 +11,6 @@ const picture = (width: number, height: number, of: (x: number, y: number) => nu
 });
 
 describe('an environment', () => {
-  it('picks directions as likely as it says, and by how much light they send', () => {
-    const environment = environmentOf(picture(16, 8, (x, y) => (x === 11 && y === 2 ? 50 : (x + y) % 3)));
-    const counts = new Map<number, number>();
-    const [point, towards] = [new Float64Array(2), new Float64Array(3)];
-    const picks = 1 << 14;
-    let solid = 0;
-    for (let i = 0; i < picks; i++) {
-      pointOf(i, 3, point);
-      const texel = sampleDirection(environment, point[0]!, point[1]!, towards);
-      expect(Math.hypot(...towards)).toBeCloseTo(1, 10);
-      // Where it says that it is.
-      expect(texelTowards(environment, towards[0]!, towards[1]!, towards[2]!)).toBe(texel);
-      counts.set(texel, (counts.get(texel) ?? 0) + 1);
-      solid += 1 / pdfOf(environment, texel);
-    }
-    // Nothing is picked that is black, and what is picked covers the rest of the sphere.
-    let lit = 0;
-    for (let y = 0; y < 8; y++) {
-      const band = ((2 * Math.PI) / 16) * (Math.cos((y * Math.PI) / 8) - Math.cos(((y + 1) * Math.PI) / 8));
-      for (let x = 0; x < 16; x++) {
-        if (environment.radiance[(y * 16 + x) * 3] === 0) expect(counts.get(y * 16 + x)).toBeUndefined();
-        else lit += band;
-      }
-    }
-    expect(Math.abs(solid / picks / lit - 1)).toBeLessThan(0.02);
-    const [brightest] = [...counts].toSorted((a, b) => b[1] - a[1]);
-    expect(brightest![0]).toBe(2 * 16 + 11);
-  });
-
-  it('has north in its middle, east to the right and the zenith at its top', () => {
-    const environment = environmentOf(picture(8, 4, () => 1));
-    expect(texelTowards(environment, 0.01, 0.1, -1)).toBe(8 + 4);
-    expect(texelTowards(environment, 1, 0.1, -0.01)).toBe(8 + 5);
-    expect(texelTowards(environment, -1, 0.1, -0.01)).toBe(8 + 2);
-    expect(texelTowards(environment, 0, 1, -0.01)).toBeLessThan(8);
-    expect(USUAL_BEARINGS.up).toEqual([0, 1, 0]);
-  });
-
   it.each([
     [NaN, 'no number'],
     [-0.5, 'light below 0'],

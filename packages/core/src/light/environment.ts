@@ -109,65 +109,12 @@ const notLight = (x: number, y: number, value: number): ZographosError =>
 const solidAngle = (y: number, width: number, height: number): number =>
   ((2 * Math.PI) / width) * (Math.cos((y * Math.PI) / height) - Math.cos(((y + 1) * Math.PI) / height));
 
-/** The texel that a direction lies in. */
-export function texelTowards({ width, height, axes }: Environment, x: number, y: number, z: number): number {
-  const up = Math.max(-1, Math.min(1, x * axes[0]! + y * axes[1]! + z * axes[2]!));
-  const north = x * axes[3]! + y * axes[4]! + z * axes[5]!;
-  const east = x * axes[6]! + y * axes[7]! + z * axes[8]!;
-  const column = Math.floor((0.5 + Math.atan2(east, north) / (2 * Math.PI)) * width);
-  const row = Math.floor((Math.acos(up) / Math.PI) * height);
-  return Math.min(height - 1, row) * width + Math.min(width - 1, Math.max(0, column));
-}
-
-/** Probability density of `sampleDirection`, by solid angle. */
-export function pdfOf({ width, rows, columns, edges }: Environment, texel: number): number {
-  const y = Math.floor(texel / width);
-  const x = texel - y * width;
-  const first = y * (width + 1);
-  const share = (rows[y + 1]! - rows[y]!) * (columns[first + x + 1]! - columns[first + x]!);
-  return (share * width) / (2 * Math.PI * (edges[y]! - edges[y + 1]!));
-}
-
-/** Samples a direction in proportion to radiance. @param out told x, y, z @returns its texel */
-export function sampleDirection(environment: Environment, u: number, v: number, out: Float64Array): number {
-  const { width, height, rows, columns, axes, edges, rowGuide, columnGuide } = environment;
-  let y = rowGuide[Math.floor(u * height)]!;
-  while (y < height - 1 && rows[y + 1]! <= u) y++;
-  const first = y * (width + 1);
-  let x = columnGuide[y * width + Math.floor(v * width)]!;
-  while (x < width - 1 && columns[first + x + 1]! <= v) x++;
-  // What is left of both numbers picks the place within the texel.
-  const down = (u - rows[y]!) / (rows[y + 1]! - rows[y]!);
-  const across = (v - columns[first + x]!) / (columns[first + x + 1]! - columns[first + x]!);
-  const above = edges[y]!;
-  const below = edges[y + 1]!;
-  const up = above + (below - above) * down;
-  const level = Math.sqrt(Math.max(0, 1 - up * up));
-  const turn = ((x + across) / width - 0.5) * 2 * Math.PI;
-  const north = level * Math.cos(turn);
-  const east = level * Math.sin(turn);
-  for (let k = 0; k < 3; k++) out[k] = up * axes[k]! + north * axes[3 + k]! + east * axes[6 + k]!;
-  return y * width + x;
-}
-
 /** Writes where a search begins for each of equal parts of 0 to 1. */
 function guide(sums: Float64Array, first: number, count: number, out: Uint16Array, at: number): void {
   for (let k = 0, entry = 0; k < count; k++) {
     while (entry < count - 1 && sums[first + entry + 1]! <= k / count) entry++;
     out[at + k] = entry;
   }
-}
-
-/** The entry of ever larger numbers within which a number lies. @param first of `count` + 1 numbers, of which it is 0 */
-export function placeIn(sums: Float64Array, first: number, count: number, value: number): number {
-  let low = 0;
-  let high = count - 1;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (sums[first + middle + 1]! > value) high = middle;
-    else low = middle + 1;
-  }
-  return low;
 }
 
 /** Skies that are made here. */

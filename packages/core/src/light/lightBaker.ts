@@ -4,23 +4,17 @@ import type { Receiver } from '../bake/receiver.ts';
 import { MaterialReader } from '../bake/source/sourceMaterials.ts';
 import { TexelState } from '../image/image.ts';
 import { mixed } from '../math/lowDiscrepancy.ts';
-import { facesAlong } from '../mesh/triangleFace.ts';
-import type { Tracer } from '../trace/rays.ts';
+import type { Kernel } from '../kernel/kernel.ts';
+import type { KernelTree } from '../trace/index.ts';
+import { PATHS, type LaidLight, type PathSettings } from './lightMemory.ts';
 import type { LightScene } from './lightScene.ts';
 import { accumulatedPerTexel, ACCUMULATED } from './passes.ts';
-import { pathStarts, PATHS, PathTracer } from './pathTracer.ts';
+import { PathTracer } from './pathTracer.ts';
 import { placeOn } from './surfacePlace.ts';
 import { SurfaceReader } from './surfaceReader.ts';
 
-/** From where surfaces are seen. */
-export type SeenFrom = { from: 'normal' } | { from: 'eye'; place: readonly [number, number, number] };
-
 /** Settings of a light bake, all decided. */
-export interface LightBakeSettings {
-  seenFrom: SeenFrom;
-  /** Which side of the receiver is looked at; of both, the one that faces the eye. */
-  faces: 'front' | 'back' | 'both';
-  bounces: number;
+export interface LightBakeSettings extends PathSettings {
   /** Whether it is also counted how much of the surroundings is open. */
   seesSky: boolean;
   groups: number;
@@ -46,6 +40,8 @@ export const GUIDES = 9;
 /** All that a light bake works on; every array in it is shared by the threads. */
 export interface LightWork {
   light: LightScene;
+  /** The same in the memory of the tree. */
+  laid: LaidLight;
   receiver: Receiver;
   /** The first of the receiver's triangles in the scene, where they lie in its order. */
   firstTriangle: number;
@@ -54,6 +50,9 @@ export interface LightWork {
   settings: LightBakeSettings;
   target: LightTarget;
 }
+
+/** Doubles that a thread counts a block in: twice for each texel, for samples of even and of odd numbers. */
+export const countedDoubles = (groups: number): number => 2 * BLOCK * BLOCK * accumulatedPerTexel(groups);
 
 /** Places of a texel along each axis: as many as there are samples for, up to four. */
 export const PLACES_PER_AXIS = 4;
@@ -66,22 +65,21 @@ export class LightBaker {
   private readonly coverage: Coverage;
   private readonly surfaces: SurfaceReader;
   private readonly paths: PathTracer;
-  private readonly starts = pathStarts(PATHS);
   private readonly stride: number;
-  /** Twice for each texel of a block: samples of even and of odd numbers. */
-  private readonly counted: Float64Array;
+  private count = 0;
   private readonly place = new Float64Array(3);
   private readonly normal = new Float64Array(3);
 
-  constructor(work: LightWork, tracer: Tracer) {
-    const { light, receiver, plan, settings } = work;
+  /** @param kernel an instance over the tree's memory, of this thread's own @param thread its number */
+  constructor(work: LightWork, tree: KernelTree, kernel: Kernel, thread: number) {
+    const { light, receiver, plan, settings, laid } = work;
     this.work = work;
     this.coverage = new Coverage(receiver.uvs, receiver.indices, plan, PLACES_PER_AXIS);
     const reader = new MaterialReader(light.materials, light.scene, receiver, plan.size, PLACES_PER_AXIS);
     this.surfaces = new SurfaceReader(light, reader);
-    this.paths = new PathTracer(light, tracer, this.surfaces, settings.bounces, settings.seesSky);
-    this.stride = accumulatedPerTexel(settings.groups);
-    this.counted = new Float64Array(2 * BLOCK * BLOCK * this.stride);
+    const { groups, seesSky } = settings;
+    this.paths = new PathTracer(tree, kernel, laid, thread, countedDoubles(groups), this.surfaces, seesSky);
+    this.stride = accumulatedPerTexel(groups);
   }
 
   /** Rays that were cast so far. */
@@ -94,9 +92,9 @@ export class LightBaker {
     const samples = this.coverage.sampleBlock(block);
     if (samples.count === 0) return;
     this.overlapping += samples.overlapping;
-    const { starts, paths, counted, stride } = this;
-    counted.fill(0);
-    starts.count = 0;
+    const { paths } = this;
+    paths.counted.fill(0);
+    this.count = 0;
     for (let first = 0; first < samples.count;) {
       let end = first + 1;
       while (end < samples.count && samples.texels[end] === samples.texels[first]) end++;
@@ -104,17 +102,20 @@ export class LightBaker {
       const at = texelOfBlock(this.work.plan, block, texel);
       const seed = mixed(at, this.work.settings.seed);
       for (let sample = from; sample < to; sample++) {
-        if (!this.begin(samples, first + placeOf(sample, end - first), texel, sample, seed)) continue;
-        if (++starts.count < PATHS) continue;
-        paths.trace(starts, counted, stride);
-        starts.count = 0;
+        this.begin(samples, first + placeOf(sample, end - first), texel, sample, seed);
+        if (this.count === PATHS) this.trace();
       }
       this.cover(at, samples.triangles[first]!);
       if (from === 0) this.guide(samples, first + ((end - first) >> 1), at);
       first = end;
     }
-    if (starts.count > 0) paths.trace(starts, counted, stride);
+    this.trace();
     this.add(samples, block);
+  }
+
+  private trace(): void {
+    if (this.count > 0) this.paths.trace(this.count);
+    this.count = 0;
   }
 
   private cover(at: number, triangle: number): void {
@@ -132,7 +133,7 @@ export class LightBaker {
     const wb = weights[s * 2]!;
     const wc = weights[s * 2 + 1]!;
     placeOn(receiver, triangle, wb, wc, this.place, this.normal, 0);
-    const { base } = this.surfaces.valuesAt(firstTriangle + triangle, wb, wc, triangle);
+    const base = this.surfaces.baseAt(firstTriangle + triangle, wb, wc, triangle);
     for (let k = 0; k < 3; k++) {
       guides[at * GUIDES + k] = this.place[k]!;
       guides[at * GUIDES + 3 + k] = this.normal[k]!;
@@ -140,50 +141,23 @@ export class LightBaker {
     }
   }
 
-  /** Lays a path out. @returns whether the surface is seen at all */
-  private begin({ triangles, weights }: BlockSamples, s: number, texel: number, sample: number, seed: number): boolean {
-    const { starts } = this;
-    const { receiver, firstTriangle } = this.work;
-    const p = starts.count;
+  /** Lays a path out. */
+  private begin({ triangles, weights }: BlockSamples, s: number, texel: number, sample: number, seed: number): void {
+    const { starts, owners } = this.paths;
+    const path = this.count++;
     const triangle = triangles[s]!;
-    const wb = weights[s * 2]!;
-    const wc = weights[s * 2 + 1]!;
-    placeOn(receiver, triangle, wb, wc, starts.positions, starts.normals, p * 3);
-    if (!this.look(p, triangle)) return false;
-    starts.triangles[p] = firstTriangle + triangle;
-    starts.weights[p * 2] = wb;
-    starts.weights[p * 2 + 1] = wc;
-    starts.owners[p] = triangle;
-    starts.slots[p] = texel * 2 + (sample & 1);
-    starts.samples[p] = sample;
-    starts.seeds[p] = seed;
-    return true;
-  }
-
-  /** Turns a path towards the eye. @returns whether that sees the side it is to */
-  private look(p: number, triangle: number): boolean {
-    const { starts } = this;
-    const { settings, receiver } = this.work;
-    const { seenFrom, faces } = settings;
-    const { eyes, normals, positions: places } = starts;
-    if (seenFrom.from === 'normal') {
-      const side = faces === 'back' ? -1 : 1;
-      for (let k = 0; k < 3; k++) eyes[p * 3 + k] = normals[p * 3 + k]! * side;
-      return true;
-    }
-    const x = seenFrom.place[0] - places[p * 3]!;
-    const y = seenFrom.place[1] - places[p * 3 + 1]!;
-    const z = seenFrom.place[2] - places[p * 3 + 2]!;
-    const length = Math.sqrt(x * x + y * y + z * z) || 1;
-    eyes[p * 3] = x / length;
-    eyes[p * 3 + 1] = y / length;
-    eyes[p * 3 + 2] = z / length;
-    const isFront = facesAlong(receiver, triangle, x, y, z);
-    return faces === 'both' || isFront === (faces === 'front');
+    owners[path] = triangle;
+    starts.triangles[path] = this.work.firstTriangle + triangle;
+    starts.weights[path * 2] = weights[s * 2]!;
+    starts.weights[path * 2 + 1] = weights[s * 2 + 1]!;
+    starts.slots[path] = texel * 2 + (sample & 1);
+    starts.samples[path] = sample;
+    starts.seeds[path] = seed;
   }
 
   private add({ count, texels }: BlockSamples, block: number): void {
-    const { counted, stride } = this;
+    const { stride } = this;
+    const { counted } = this.paths;
     const { sums, differences } = this.work.target;
     let last = -1;
     for (let s = 0; s < count; s++) {

@@ -56,6 +56,27 @@ export interface Emitters {
   power: number;
 }
 
+/**
+ * How likely light sampling asks each source, by its power.
+ * @returns cumulative distribution of environment, suns, points, and all emissive triangles as one, from 0 on; 0 at its
+ * end where there is no light at all
+ */
+export function sharesOf({ environment, suns, points, emitters }: LightScene): Float64Array {
+  const mean = ([r, g, b]: readonly [number, number, number]): number => (r + g + b) / 3;
+  // Both kinds are as likely as each other: which of them matters differs from place to place.
+  const far = [environment ? Math.PI * environment.mean : 0, ...suns.map(({ irradiance }) => mean(irradiance))];
+  const near = [...points.map(({ intensity }) => 4 * mean(intensity)), emitters?.power ?? 0];
+  const sum = (values: number[]): number => values.reduce((total, value) => total + value, 0);
+  const halves = [sum(far), sum(near)];
+  const kinds = halves.filter((value) => value > 0).length;
+  const shares = new Float64Array(far.length + near.length + 1);
+  [...far, ...near].forEach((value, i) => {
+    const half = halves[i < far.length ? 0 : 1]!;
+    shares[i + 1] = shares[i]! + (value > 0 ? value / half / kinds : 0);
+  });
+  return shares;
+}
+
 /** What of a surface's light is told by the file in numbers of light: where those are not, colours are. */
 export function radianceOf(material: Material): readonly [number, number, number] {
   const [r, g, b] = material.lit?.radiance ?? material.emission;

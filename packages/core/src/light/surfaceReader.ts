@@ -1,26 +1,53 @@
 import { BentNormal } from '../bake/source/normalBend.ts';
 import type { MaterialReader } from '../bake/source/sourceMaterials.ts';
 import type { Material } from '../mesh/material.ts';
-import { radianceOf, type LightScene } from './lightScene.ts';
-import type { SurfaceValues } from './bsdf.ts';
+import type { LightScene } from './lightScene.ts';
 
-/** Looks up what surfaces are made of; those without pictures are known beforehand. */
+/** What a surface is made of, in the terms of glTF 2.0; colours are light. */
+export interface SurfaceValues {
+  base: readonly number[];
+  metallic: number;
+  roughness: number;
+  /** How much of the reflection of a dielectric there is: 1, or 0 for a surface that is nothing but diffuse. */
+  specular: number;
+  /** The share of what a dielectric does not reflect that goes through, and its index of refraction. */
+  transmission: number;
+  ior: number;
+}
+
+/** What a material is made of where pictures have no say. */
+export const plainValues = ({ baseColor, metallic, roughness, lit, glass }: Material): SurfaceValues => ({
+  base: lit?.reflectance ?? baseColor,
+  metallic,
+  roughness,
+  specular: lit?.isDiffuse ? 0 : 1,
+  transmission: glass?.transmission ?? 0,
+  ior: glass?.ior ?? 1.5,
+});
+
+/** Whether what a material is made of differs from place to place. @param hasColors whether vertices have colours */
+export const varies = ({ pictures, layers, tinted }: Material, hasColors: boolean): boolean =>
+  hasColors ||
+  tinted ||
+  pictures.normal !== undefined ||
+  (['basecolor', 'metallic', 'roughness'] as const).some((channel) => pictures[channel] ?? layers?.[channel]);
+
+/** Whether what a material sends differs from place to place. */
+export const sendsVarying = ({ pictures, layers }: Material): boolean =>
+  pictures.emission !== undefined || layers?.emission !== undefined;
+
+/** Looks up what surfaces are made of where that differs from place to place. */
 export class SurfaceReader {
+  /** Whether any material does, and whether what any sends does. */
+  readonly anyVaries: boolean;
+  readonly anySendsVarying: boolean;
   private readonly scene: LightScene;
   private readonly reader: MaterialReader;
   private readonly bent: BentNormal | null;
-  private readonly plain: (SurfaceValues | null)[];
-  private readonly radiance: (Float64Array | null)[];
-  private readonly values: SurfaceValues = {
-    base: new Float64Array(3),
-    metallic: 0,
-    roughness: 1,
-    specular: 1,
-    transmission: 0,
-    ior: 1.5,
-  };
-  private readonly number = new Float64Array(3);
-  private readonly sent = new Float64Array(3);
+  private readonly varying: readonly boolean[];
+  private readonly sending: readonly boolean[];
+  private readonly color = new Float64Array(3);
+  private readonly number = new Float64Array(1);
 
   /** @param reader of the same materials */
   constructor(scene: LightScene, reader: MaterialReader) {
@@ -28,59 +55,53 @@ export class SurfaceReader {
     this.reader = reader;
     this.bent = reader.hasNormals ? new BentNormal(reader) : null;
     const { materials, colors } = scene.materials;
-    const hasColors = colors !== null;
-    this.plain = materials.map((material) => (isPlain(material, hasColors) ? plainValues(material) : null));
-    this.radiance = materials.map((material) =>
-      material.pictures.emission || material.layers?.emission ? null : Float64Array.from(radianceOf(material)),
-    );
+    this.varying = materials.map((material) => varies(material, colors !== null));
+    this.sending = materials.map(sendsVarying);
+    this.anyVaries = this.varying.includes(true);
+    this.anySendsVarying = this.sending.includes(true);
   }
 
-  /** @param receiverTriangle of the path's first place, whose texel says how finely pictures are seen */
-  valuesAt(triangle: number, wb: number, wc: number, receiverTriangle: number): SurfaceValues {
-    const number = this.scene.materials.ofTriangle[triangle]!;
-    const plain = this.plain[number];
-    if (plain) return plain;
-    const { values, reader, number: single } = this;
-    reader.read('basecolor', triangle, wb, wc, receiverTriangle, values.base);
-    for (let c = 0; c < 3; c++) values.base[c] = Math.max(0, Math.min(1, values.base[c]!));
-    reader.read('metallic', triangle, wb, wc, receiverTriangle, single);
-    values.metallic = Math.max(0, Math.min(1, single[0]!));
-    reader.read('roughness', triangle, wb, wc, receiverTriangle, single);
-    values.roughness = Math.max(0, Math.min(1, single[0]!));
-    const material = this.scene.materials.materials[number]!;
-    values.specular = material.lit?.isDiffuse ? 0 : 1;
-    values.transmission = material.glass?.transmission ?? 0;
-    values.ior = material.glass?.ior ?? 1.5;
-    return values;
+  varies(triangle: number): boolean {
+    return this.varying[this.scene.materials.ofTriangle[triangle]!]!;
   }
 
-  /** The unit normal that a normal picture bends it to, on the side of the mesh's own; null where none does. */
-  normalAt(triangle: number, wb: number, wc: number, receiverTriangle: number): Float64Array | null {
-    const { bent } = this;
-    return bent?.at(this.scene.scene, triangle, wb, wc, receiverTriangle) ? bent.normal : null;
+  sendsVarying(triangle: number): boolean {
+    return this.sending[this.scene.materials.ofTriangle[triangle]!]!;
+  }
+
+  /** Base colour at a place. @param owner the receiver's triangle whose texel says how finely pictures are seen */
+  baseAt(triangle: number, wb: number, wc: number, owner: number): Float64Array {
+    const { color } = this;
+    if (this.varies(triangle)) this.reader.read('basecolor', triangle, wb, wc, owner, color);
+    else color.set(plainValues(this.scene.materials.materials[this.scene.materials.ofTriangle[triangle]!]!).base);
+    for (let c = 0; c < 3; c++) color[c] = Math.max(0, Math.min(1, color[c]!));
+    return color;
+  }
+
+  /**
+   * Tells what a place is made of.
+   * @param out told base colour (four floats), metallic, roughness, whether a normal picture bends it, and at 8 the normal
+   */
+  tell(triangle: number, wb: number, wc: number, owner: number, out: Float32Array, at: number): void {
+    const { number, bent } = this;
+    const color = this.baseAt(triangle, wb, wc, owner);
+    for (let c = 0; c < 3; c++) out[at + c] = color[c]!;
+    out[at + 3] = 0;
+    this.reader.read('metallic', triangle, wb, wc, owner, number);
+    out[at + 4] = Math.max(0, Math.min(1, number[0]!));
+    this.reader.read('roughness', triangle, wb, wc, owner, number);
+    out[at + 5] = Math.max(0, Math.min(1, number[0]!));
+    const isBent = bent?.at(this.scene.scene, triangle, wb, wc, owner) ?? false;
+    out[at + 6] = isBent ? 1 : 0;
+    if (isBent) for (let k = 0; k < 3; k++) out[at + 8 + k] = bent!.normal[k]!;
   }
 
   /** What a surface sends by itself, either side alike. */
-  radianceAt(triangle: number, wb: number, wc: number, receiverTriangle: number): Float64Array {
-    const known = this.radiance[this.scene.materials.ofTriangle[triangle]!];
-    if (known) return known;
-    this.reader.read('emission', triangle, wb, wc, receiverTriangle, this.sent);
+  radianceAt(triangle: number, wb: number, wc: number, owner: number): Float64Array {
+    const { color } = this;
+    this.reader.read('emission', triangle, wb, wc, owner, color);
     const strength = this.scene.materials.materials[this.scene.materials.ofTriangle[triangle]!]!.emissionStrength ?? 1;
-    for (let c = 0; c < 3; c++) this.sent[c]! *= strength;
-    return this.sent;
+    for (let c = 0; c < 3; c++) color[c]! *= strength;
+    return color;
   }
 }
-
-const isPlain = ({ pictures, layers, tinted }: Material, hasColors: boolean): boolean =>
-  !hasColors &&
-  !tinted &&
-  (['basecolor', 'metallic', 'roughness'] as const).every((channel) => !pictures[channel] && !layers?.[channel]);
-
-const plainValues = ({ baseColor, metallic, roughness, lit, glass }: Material): SurfaceValues => ({
-  base: Float64Array.from(lit?.reflectance ?? baseColor),
-  metallic,
-  roughness,
-  specular: lit?.isDiffuse ? 0 : 1,
-  transmission: glass?.transmission ?? 0,
-  ior: glass?.ior ?? 1.5,
-});

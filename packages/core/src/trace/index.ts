@@ -3,7 +3,7 @@ export * from './rays.ts';
 export * from './bvh.ts';
 export * from './bvhTracer.ts';
 export * from '../kernel/kernel.ts';
-export { fitsKernel } from './kernelMemory.ts';
+export { batchAt, CAPACITY, fitsKernel } from './kernelMemory.ts';
 export * from './kernelTree.ts';
 export * from './sampleKernel.ts';
 export * from './groupTracer.ts';

@@ -2,6 +2,7 @@ import type { Kernel, KernelExports, KernelMemory } from '../kernel/kernel.ts';
 import {
   batchAt,
   CAPACITY,
+  MEMORY_LIMIT,
   OWN_BATCHES,
   ownBatchAt,
   planMemory,
@@ -16,13 +17,30 @@ import { wholeScene, type Scene, type TriangleRange } from './scene.ts';
 export interface KernelTree {
   memory: KernelMemory;
   trees: Rooted[];
-  /** Where the scene's own triangles and normals lie. */
+  /** Where the scene's own vertices, triangles and normals lie. */
+  positions: number;
   indices: number;
   normals: number;
   /** Where each thread's own room begins. */
   rooms: number[];
-  /** Behind all that: room for a receiver, once there has been one. */
-  receiverRoom: { address: number; bytes: number };
+  /** Behind all that: room for what one run works on. */
+  spare: { address: number; bytes: number };
+}
+
+const PAGE = 65536;
+
+/**
+ * Takes the room behind the trees for what a run works on; what lay there before is given up.
+ * @returns its address; null where the kernel cannot reach so far
+ */
+export function takeSpare({ memory, spare }: KernelTree, bytes: number): number | null {
+  if (spare.address + bytes > MEMORY_LIMIT) return null;
+  if (spare.bytes < bytes) {
+    const missing = spare.address + bytes - memory.buffer.byteLength;
+    if (missing > 0) memory.grow(Math.ceil(missing / PAGE));
+    spare.bytes = bytes;
+  }
+  return spare.address;
 }
 
 /** A part of a tree that any thread can build: what `subtree` of the kernel wants, in its order. */
@@ -69,8 +87,9 @@ export function buildKernelTree(
     const root = buildOne(kernel, plan, tree, from, to - from, help, (built) => (before += built));
     return { ...tree, root };
   });
-  const { indices, normals, rooms, bytes } = plan;
-  return { memory: kernel.memory, trees: rooted, indices, normals, rooms, receiverRoom: { address: bytes, bytes: 0 } };
+  const { positions, indices, normals, rooms, bytes } = plan;
+  const spare = { address: bytes, bytes: 0 };
+  return { memory: kernel.memory, trees: rooted, positions, indices, normals, rooms, spare };
 }
 
 function buildOne(

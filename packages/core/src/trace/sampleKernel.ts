@@ -1,6 +1,6 @@
 import type { Kernel } from '../kernel/kernel.ts';
-import { batchAt, batchBytes, BINS, BLOCK_TEXELS, MEMORY_LIMIT, OWN_BATCHES, ownBatchAt } from './kernelMemory.ts';
-import type { KernelTree } from './kernelTree.ts';
+import { batchAt, batchBytes, BINS, BLOCK_TEXELS, OWN_BATCHES, ownBatchAt } from './kernelMemory.ts';
+import { takeSpare, type KernelTree } from './kernelTree.ts';
 import type { HitBatch, RayBatch } from './rays.ts';
 
 /** Where a receiver lies in kernel memory. */
@@ -23,8 +23,6 @@ export interface AimedSurface {
   tangents: Float32Array;
 }
 
-const PAGE = 65536;
-
 /**
  * Lays a receiver into kernel memory, for the samples of all threads; it takes the place of the one before.
  * @returns null where there is no room left
@@ -32,15 +30,9 @@ const PAGE = 65536;
 export function placeReceiver(tree: KernelTree, receiver: AimedSurface): PlacedReceiver | null {
   const { positions, directions, indices, reachOut, reachIn, normals, tangents } = receiver;
   const count = reachOut.length;
-  const room = tree.receiverRoom;
-  const bytes = count * 48 + tangents.byteLength + indices.byteLength;
-  if (room.bytes < bytes) {
-    const missing = room.address + bytes - tree.memory.buffer.byteLength;
-    if (room.address + bytes > MEMORY_LIMIT) return null;
-    if (missing > 0) tree.memory.grow(Math.ceil(missing / PAGE));
-    room.bytes = bytes;
-  }
-  const vertices = new Float32Array(tree.memory.buffer, room.address, count * 8);
+  const address = takeSpare(tree, count * 48 + tangents.byteLength + indices.byteLength);
+  if (address === null) return null;
+  const vertices = new Float32Array(tree.memory.buffer, address, count * 8);
   for (let v = 0; v < count; v++) {
     for (let k = 0; k < 3; k++) {
       vertices[v * 8 + k] = positions[v * 3 + k]!;
@@ -49,7 +41,7 @@ export function placeReceiver(tree: KernelTree, receiver: AimedSurface): PlacedR
     vertices[v * 8 + 3] = reachOut[v]!;
     vertices[v * 8 + 7] = reachIn[v]!;
   }
-  const place = { vertices: room.address, normals: room.address + count * 32, tangents: 0, indices: 0 };
+  const place = { vertices: address, normals: address + count * 32, tangents: 0, indices: 0 };
   place.tangents = place.normals + count * 16;
   place.indices = place.tangents + tangents.byteLength;
   const fours = new Float32Array(tree.memory.buffer, place.normals, count * 4);

@@ -3,7 +3,7 @@ import { accumulatedPerTexel, GUIDES, type LightWork } from '@zographos/core/lig
 import type { Size } from '@zographos/core/math';
 import { sharedFloat32, sharedUint16, sharedUint8 } from '@zographos/core/shared-arrays';
 import { BlockPool, type BlockShare } from '../../threads/blockPool.ts';
-import type { SceneTree } from '../../scene/sceneTree.ts';
+import type { KernelTree } from '@zographos/core/trace';
 import { measured } from './lightPasses.ts';
 import type { LitScene } from '../scene/litScene.ts';
 import type { LightSettings } from '../settings.ts';
@@ -11,7 +11,7 @@ import type { LightSettings } from '../settings.ts';
 /** Everything a thread needs to take part; all arrays are shared memory. */
 export interface LightJob {
   work: LightWork;
-  tree: SceneTree;
+  tree: KernelTree;
   /** Numbers of the samples to take, the last not among them. */
   from: number;
   to: number;
@@ -43,18 +43,18 @@ export interface Taken {
 
 /** An empty tile to be lit. @param receiver moved so that the tile is 0 to 1 */
 export function tileWork(
-  { light, islandOf, groups }: LitScene,
+  { light, laid, islandOf, groups, pathSettings }: LitScene,
   receiver: Receiver,
   size: Size,
   settings: LightSettings,
 ): LightWork {
   const texels = size.width * size.height;
   return {
-    ...{ light, receiver, firstTriangle: 0, islandOf },
+    ...{ light, laid, receiver, firstTriangle: 0, islandOf },
     plan: planBlocks(receiver.uvs, receiver.indices, size),
     settings: {
-      seenFrom: settings.seenFrom === 'normal' ? { from: 'normal' } : { from: 'eye', place: settings.seenFrom },
-      ...{ faces: settings.faces, bounces: settings.bounces, groups: groups.length, seed: settings.seed },
+      ...pathSettings,
+      ...{ groups: groups.length, seed: settings.seed },
       seesSky: settings.passes.includes('sky'),
     },
     target: {
@@ -74,7 +74,7 @@ export function tileWork(
  */
 export async function traceTile(
   work: LightWork,
-  tree: SceneTree,
+  tree: KernelTree,
   { samples, noise }: Pick<LightSettings, 'samples' | 'noise'>,
   { threads, cancelFlag }: { threads: number; cancelFlag: Int32Array },
   onShare: (share: number) => void = () => {},

@@ -114,7 +114,7 @@ async function litTile(
   onShare: (share: number) => void,
 ): Promise<LitTile> {
   const { settings, cancelFlag, onProgress, onCanvas } = context;
-  const { tree } = scene.built;
+  const { tree } = scene;
   const receiver = atTile(scene.receiver, tile);
   const canvas = onCanvas && new LightCanvas(settings.size);
   if (canvas) {
@@ -153,7 +153,7 @@ async function draftOf(scene: LitScene, receiver: Receiver, context: LightContex
   const size: Size = { width: Math.max(16, width >> 3), height: Math.max(16, height >> 3) };
   const work = tileWork(scene, receiver, size, { ...settings, denoise: 0 });
   const samples = Math.min(settings.samples, DRAFT_SAMPLES);
-  await traceTile(work, scene.built.tree, { samples, noise: 0 }, context);
+  await traceTile(work, scene.tree, { samples, noise: 0 }, context);
   const draft = new LightCanvas(size);
   draft.show(work, samples);
   return draft;

@@ -1,11 +1,22 @@
 import { prepareReceiver, type Receiver } from '@zographos/core/bake';
-import { emittersOf, type LightScene } from '@zographos/core/light';
+import {
+  accumulatedPerTexel,
+  countedDoubles,
+  emittersOf,
+  layLight,
+  type LaidLight,
+  type LightScene,
+  type PathSettings,
+} from '@zographos/core/light';
 import type { Image } from '@zographos/core/image';
 import { boundsOf, diagonal, type Mesh } from '@zographos/core/mesh';
+import { ZographosError } from '@zographos/core/errors';
 import { sharedUint8 } from '@zographos/core/shared-arrays';
+import type { KernelTree } from '@zographos/core/trace';
 import { islandsOf } from '@zographos/core/uv';
 import { hashedMesh } from '../../scene/runMesh.ts';
-import { builtScene, type BuiltScene } from '../../scene/sceneCache.ts';
+import { attachKernel } from '../../kernel/loadKernel.ts';
+import { builtScene } from '../../scene/sceneCache.ts';
 import { sourceMaterials } from '../../scene/sourceMaterials.ts';
 import { isLamp, lampMesh } from './lampMeshes.ts';
 import { groupNames, groupNumbers } from './lightGroups.ts';
@@ -16,7 +27,10 @@ import type { LightSettings } from '../settings.ts';
 /** All that is lit and lights, made ready, and the receiver whose triangles come first in it. */
 export interface LitScene {
   light: LightScene;
-  built: BuiltScene;
+  tree: KernelTree;
+  /** The same in the memory of the tree. */
+  laid: LaidLight;
+  pathSettings: PathSettings;
   receiver: Receiver;
   islandOf: Uint16Array;
   /** Names of the light groups that are told apart; one for all where none are. */
@@ -26,7 +40,7 @@ export interface LitScene {
 /**
  * @param threads that will trace it @param environment of the settings, where it is an image; as light
  * @param check throws where the run is to stop
- * @throws input/bad-settings where there is no light, or glass bends it the wrong way; input/no-uvs
+ * @throws input/bad-settings where there is no light, or glass bends it the wrong way; input/no-uvs; limit/memory
  */
 export async function litScene(
   settings: LightSettings,
@@ -52,6 +66,17 @@ export async function litScene(
   };
   requireLight(light);
   requireGlass(materials.materials);
+  const { tree } = built;
+  if (tree.kind !== 'kernel') throw tooLarge();
+  const groups = countsGroups ? groupNames(settings) : ['all'];
+  const pathSettings: PathSettings = {
+    seenFrom: settings.seenFrom === 'normal' ? { from: 'normal' } : { from: 'eye', place: settings.seenFrom },
+    ...{ faces: settings.faces, bounces: settings.bounces },
+  };
+  const laid = layLight(tree.tree, attachKernel(tree.tree.memory), light, pathSettings, {
+    countedDoubles: countedDoubles(groups.length),
+    stride: accumulatedPerTexel(groups.length),
+  });
   const receiver = prepareReceiver(
     meshes.slice(0, receivers.length).map((mesh) => ({ mesh, group: 0 })),
     settings.uvSet,
@@ -60,11 +85,16 @@ export async function litScene(
   );
   moveIntoWindow(receiver.uvs, settings.uvWindow);
   return {
-    ...{ light, built, receiver },
+    ...{ light, tree: tree.tree, laid, pathSettings, receiver, groups },
     islandOf: islandsOf(receiver.positions, receiver.uvs, receiver.indices),
-    groups: countsGroups ? groupNames(settings) : ['all'],
   };
 }
+
+const tooLarge = (): ZographosError =>
+  new ZographosError(
+    'limit/memory',
+    'The scene is too large to be lit: its triangles take more than the 4 GiB that rays are cast within. Leave out what is not seen, or use coarser meshes.',
+  );
 
 /** The light group of each material: lamps come last, and have their own. */
 function groupsOfMaterials(

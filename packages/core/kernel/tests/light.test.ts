@@ -1,12 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import { mikkTangents } from '../bake/tangents/mikkTangents.ts';
-import type { Mesh } from '../mesh/mesh.ts';
-import { PLAIN_MATERIAL, type Glass, type Material } from '../mesh/material.ts';
-import { lightAt, litScene, matt } from '../testing/litScene.ts';
-import { meshOf, reliefPlane, sphere } from '../testing/shapes.ts';
-import { environmentOf, skyPicture } from './environment.ts';
-import { ACCUMULATED, GROUPS_AT } from './passes.ts';
-import type { PointLight, SunLight } from './lightScene.ts';
+import { mikkTangents } from '../../src/bake/tangents/mikkTangents.ts';
+import type { Mesh } from '../../src/mesh/mesh.ts';
+import { PLAIN_MATERIAL, type Glass, type Material } from '../../src/mesh/material.ts';
+import { litScene, matt } from '../../src/testing/litScene.ts';
+import { lightAt } from './lightAt.ts';
+import { meshOf, reliefPlane, sphere } from '../../src/testing/shapes.ts';
+import { environmentOf, skyPicture } from '../../src/light/environment.ts';
+import { ACCUMULATED, GROUPS_AT } from '../../src/light/passes.ts';
+import type { PointLight, SunLight } from '../../src/light/lightScene.ts';
 
 const sky = environmentOf(skyPicture('uniform'));
 const ground = (): Mesh => reliefPlane('ground', 1, 50);
@@ -80,6 +81,54 @@ describe('a furnace', () => {
     const sent = all(lightAt(scene, { triangle: 2000 }, { samples: 1 << 16, bounces: 1000 }));
     const expected = radiance / (1 - reflectance);
     expect(Math.abs(sent / expected - 1), `${sent}, not ${expected}`).toBeLessThan(0.005);
+  });
+});
+
+describe('a surface under an even sky', () => {
+  /** What the ground sends to an eye at a cosine. */
+  const sent = (material: Material, cosine: number): Float64Array =>
+    lightAt(
+      litScene([[ground(), material]], { environment: sky }),
+      { ...MIDDLE, eye: [Math.sqrt(1 - cosine * cosine), 0, cosine] },
+      { samples: 1 << 14, bounces: 0 },
+    );
+
+  // Conservation of energy: whatever is white sends back all of it (the white furnace of Heitz 2014).
+  it.each([0, 0.1, 0.3, 0.5, 0.7, 1])('of roughness %f that is white sends all of it back', (roughness) => {
+    for (const metallic of [0, 1]) {
+      for (const cosine of [1, 0.7, 0.3, 0.1]) {
+        const found = all(sent(gloss(metallic, roughness), cosine));
+        expect(Math.abs(found - 1), `metallic ${metallic}, cosine ${cosine}: ${found}`).toBeLessThan(0.005);
+      }
+    }
+  });
+
+  it('never sends more than it gets, and less the darker it is', () => {
+    for (const roughness of [0.05, 0.4, 0.9]) {
+      const [dark, light] = [0.2, 0.6].map((base) => all(sent(gloss(0, roughness, base), 0.6)));
+      expect(dark!).toBeLessThan(light!);
+      expect(light!).toBeLessThan(1);
+    }
+  });
+
+  it('that is nothing but diffuse sends its albedo, whichever way (Lambert)', () => {
+    for (const cosine of [1, 0.2]) expect(all(sent(matt(0.37), cosine))).toBeCloseTo(0.37, 3);
+  });
+
+  it('and is smooth, reflects what glass of index 1.5 does when it is looked at straight (Fresnel: 4 %)', () => {
+    expect(all(sent(gloss(0, 0, 0), 1))).toBeCloseTo(0.04, 3);
+  });
+
+  // Fresnel's equations: of both polarisations the mean; at Brewster's angle (1815) one of them is not reflected at all.
+  it('and is glass, reflects what Fresnel’s equations say: straight on, at Brewster’s angle, and at 80°', () => {
+    const glass: Material = { ...gloss(0, 0), glass: { transmission: 1, ior: 1.5, attenuation: null } };
+    for (const angle of [0, Math.atan(1.5), (80 / 180) * Math.PI]) {
+      const below = Math.asin(Math.sin(angle) / 1.5);
+      const upright = angle === 0 ? 0.2 : Math.sin(angle - below) / Math.sin(angle + below);
+      const level = angle === 0 ? 0.2 : Math.tan(angle - below) / Math.tan(angle + below);
+      const found = sent(glass, Math.cos(angle))[ACCUMULATED.reflectionDirect]!;
+      expect(Math.abs(found - (upright ** 2 + level ** 2) / 2), `${angle}: ${found}`).toBeLessThan(0.004);
+    }
   });
 });
 
@@ -266,6 +315,77 @@ describe('what falls on a surface', () => {
       const expected = Math.PI + ((2 * Math.PI) / 3) * 0.6 * cosine + (Math.PI / 4) * 0.3 * (1.5 * cosine ** 2 - 0.5);
       const found = facing([Math.sqrt(1 - cosine ** 2), 0, cosine]);
       expect(Math.abs(found / expected - 1), `${cosine}: ${found}, not ${expected}`).toBeLessThan(0.005);
+    }
+  });
+});
+
+describe('an environment of dark and bright texels', () => {
+  const [width, height] = [16, 8];
+  /** A plane that faces a direction. */
+  const facing = (towards: readonly number[]): Mesh => {
+    const plane = reliefPlane('plane', 1, 1);
+    const [x, y, z] = towards as [number, number, number];
+    const [ax, ay, az] = Math.abs(z) > 0.9 ? [1, 0, 0] : [-y / Math.hypot(x, y), x / Math.hypot(x, y), 0];
+    const b = [y * az - z * ay, z * ax - x * az, x * ay - y * ax];
+    const a = [b[1]! * z - b[2]! * y, b[2]! * x - b[0]! * z, b[0]! * y - b[1]! * x];
+    const positions = plane.positions.map((_, i) => {
+      const at = i - (i % 3);
+      return plane.positions[at]! * a[i % 3]! + plane.positions[at + 1]! * b[i % 3]!;
+    });
+    return { ...plane, positions, normals: plane.normals.map((_, i) => towards[i % 3]!) };
+  };
+  const lightOn = (towards: readonly number[], data: Float32Array): Float64Array => {
+    const environment = environmentOf({ width, height, channels: 3, data });
+    const length = Math.hypot(...towards);
+    const unit = towards.map((value) => value / length);
+    return lightAt(litScene([[facing(unit), matt(0.5)]], { environment }), { triangle: 0 }, { samples: 1 << 15 });
+  };
+  /** North in the middle and east to the right, the zenith at the top: with y up and north at −z. */
+  const directionOf = (x: number, y: number): [number, number, number] => {
+    const [turn, down] = [(x / width - 0.5) * 2 * Math.PI, (y / height) * Math.PI];
+    return [Math.sin(down) * Math.sin(turn), Math.cos(down), -Math.sin(down) * Math.cos(turn)];
+  };
+
+  it('gives a surface what its texels send, each by its solid angle and the cosine law', () => {
+    const data = new Float32Array(width * height * 3);
+    for (let i = 0; i < data.length; i++) data[i] = ((Math.floor(i / 3) * 7) % 5) * (i % 3 === 0 ? 1 : 0.5);
+    data[(2 * width + 11) * 3] = 50;
+    for (const towards of [
+      [0, 1, 0],
+      [1, 0.5, -0.3],
+      [-0.2, -1, 0.4],
+    ]) {
+      let sum = 0;
+      const fine = 24;
+      const unit = towards.map((value) => value / Math.hypot(...towards));
+      for (let y = 0; y < height * fine; y++) {
+        const solid =
+          ((2 * Math.PI) / (width * fine)) *
+          (Math.cos((y * Math.PI) / (height * fine)) - Math.cos(((y + 1) * Math.PI) / (height * fine)));
+        for (let x = 0; x < width * fine; x++) {
+          const from = directionOf((x + 0.5) / fine, (y + 0.5) / fine);
+          const cosine = from[0] * unit[0]! + from[1] * unit[1]! + from[2] * unit[2]!;
+          sum += data[(Math.floor(y / fine) * width + Math.floor(x / fine)) * 3]! * Math.max(0, cosine) * solid;
+        }
+      }
+      const found = irradianceOf(lightOn(towards, data));
+      expect(Math.abs(found / sum - 1), `${found}, not ${sum}`).toBeLessThan(0.005);
+    }
+  });
+
+  it('has north in its middle, east to the right and the zenith at its top', () => {
+    for (const [x, y] of [
+      [8, 2],
+      [12, 3],
+      [3, 1],
+      [15, 5],
+    ] as const) {
+      const data = new Float32Array(width * height * 3);
+      data.fill(10, (y * width + x) * 3, (y * width + x) * 3 + 3);
+      const towards = directionOf(x + 0.5, y + 0.5);
+      const counted = lightOn(towards, data);
+      const mean = [0, 1, 2].map((k) => counted[ACCUMULATED.direction + k]! / (3 * irradianceOf(counted)));
+      expect(mean[0]! * towards[0] + mean[1]! * towards[1] + mean[2]! * towards[2]).toBeGreaterThan(0.97);
     }
   });
 });

@@ -1,0 +1,126 @@
+// What lights and is lit, as src/light/lightMemory.ts lays it into memory: a record of addresses and counts, and numbers.
+
+/** Bytes of each record, and where its parts lie. */
+export const MATERIAL_BYTES: usize = 96;
+/** Base colour, radiance, and logarithm of what a mesh unit of the body lets through: vectors. */
+export const BASE: usize = 0;
+export const RADIANCE: usize = 16;
+export const ABSORPTION: usize = 32;
+/** Floats. */
+export const METALLIC: usize = 48;
+export const ROUGHNESS: usize = 52;
+export const SPECULAR: usize = 56;
+export const TRANSMISSION: usize = 60;
+export const IOR: usize = 64;
+/** Probability density, by area, with which light sampling finds a place of it. */
+export const DENSITY: usize = 68;
+export const FLAGS: usize = 72;
+export const GROUP: usize = 76;
+
+/** What it is made of, and what it sends, differs from place to place and is told for each path. */
+export const VARIES: u32 = 1;
+export const SENDS_VARYING: u32 = 2;
+export const SENDS: u32 = 4;
+export const ONE_SIDED: u32 = 8;
+export const ABSORBS: u32 = 16;
+
+export const SUN_BYTES: usize = 64;
+export const POINT_BYTES: usize = 96;
+
+export let positions: usize = 0;
+export let indices: usize = 0;
+export let normals: usize = 0;
+let ofTriangle: usize = 0;
+let materials: usize = 0;
+export let suns: usize = 0;
+export let sunCount: u32 = 0;
+export let points: usize = 0;
+export let pointCount: u32 = 0;
+/** Cumulative distribution of the sources: environment, suns, points, and all emissive triangles as one. */
+export let shares: usize = 0;
+export let shareCount: u32 = 0;
+export let emitters: usize = 0;
+export let emitterSums: usize = 0;
+export let emitterCount: u32 = 0;
+/** Radiance of the environment's texels; 0 for no environment. */
+export let sky: usize = 0;
+export let skyWidth: u32 = 0;
+export let skyHeight: u32 = 0;
+export let skyRows: usize = 0;
+export let skyColumns: usize = 0;
+export let skyRowGuide: usize = 0;
+export let skyColumnGuide: usize = 0;
+export let skyEdges: usize = 0;
+export let skyAxes: usize = 0;
+export let skyGroup: u32 = 0;
+export let albedoTable: usize = 0;
+/** Surfaces between the first and a light, at most. */
+export let bounces: u32 = 0;
+/** Doubles for each texel in what is counted. */
+export let stride: usize = 0;
+/** How surfaces are seen: 0 along their own normal, 1 from an eye; and the sides: 0 front, 1 back, 2 both. */
+export let seenFrom: u32 = 0;
+export let faces: u32 = 0;
+/** How far beside its place a ray begins, and how far it reaches. */
+export let offset: f64 = 0;
+export let reach: f64 = 0;
+export let eyeX: f64 = 0;
+export let eyeY: f64 = 0;
+export let eyeZ: f64 = 0;
+
+/** Where the numbers of the record begin. */
+const NUMBERS: usize = 128;
+
+export function useScene(record: usize): void {
+  positions = load<u32>(record);
+  indices = load<u32>(record, 4);
+  normals = load<u32>(record, 8);
+  ofTriangle = load<u32>(record, 12);
+  materials = load<u32>(record, 16);
+  suns = load<u32>(record, 20);
+  sunCount = load<u32>(record, 24);
+  points = load<u32>(record, 28);
+  pointCount = load<u32>(record, 32);
+  shares = load<u32>(record, 36);
+  shareCount = load<u32>(record, 40);
+  emitters = load<u32>(record, 44);
+  emitterSums = load<u32>(record, 48);
+  emitterCount = load<u32>(record, 52);
+  sky = load<u32>(record, 56);
+  skyWidth = load<u32>(record, 60);
+  skyHeight = load<u32>(record, 64);
+  skyRows = load<u32>(record, 68);
+  skyColumns = load<u32>(record, 72);
+  skyRowGuide = load<u32>(record, 76);
+  skyColumnGuide = load<u32>(record, 80);
+  skyEdges = load<u32>(record, 84);
+  skyAxes = load<u32>(record, 88);
+  skyGroup = load<u32>(record, 92);
+  albedoTable = load<u32>(record, 96);
+  bounces = load<u32>(record, 100);
+  stride = load<u32>(record, 104);
+  seenFrom = load<u32>(record, 108);
+  faces = load<u32>(record, 112);
+  offset = load<f64>(record + NUMBERS);
+  reach = load<f64>(record + NUMBERS, 8);
+  eyeX = load<f64>(record + NUMBERS, 16);
+  eyeY = load<f64>(record + NUMBERS, 24);
+  eyeZ = load<f64>(record + NUMBERS, 32);
+}
+
+/** The record of a triangle's material. */
+@inline
+export function materialOf(triangle: u32): usize {
+  return materials + <usize>load<u16>(ofTriangle + (<usize>triangle << 1)) * MATERIAL_BYTES;
+}
+
+/** Of a material that sends the same light everywhere. */
+@inline
+export function radianceOf(material: usize): v128 {
+  return v128.load(material, RADIANCE);
+}
+
+@inline
+export function hasFlag(material: usize, flag: u32): bool {
+  return (load<u32>(material, FLAGS) & flag) !== 0;
+}

@@ -1,0 +1,273 @@
+import { ZographosError } from '../errors.ts';
+import type { Kernel } from '../kernel/kernel.ts';
+import { batchAt, takeSpare, type KernelTree } from '../trace/index.ts';
+import type { HitBatch, RayBatch } from '../trace/rays.ts';
+import { radianceOf, sharesOf, type LightScene } from './lightScene.ts';
+import { plainValues, sendsVarying, varies } from './surfaceReader.ts';
+
+/** From where surfaces are seen. */
+export type SeenFrom = { from: 'normal' } | { from: 'eye'; place: readonly [number, number, number] };
+
+/** What paths go by. */
+export interface PathSettings {
+  seenFrom: SeenFrom;
+  /** Which side of the receiver is looked at; of both, the one that faces the eye. */
+  faces: 'front' | 'back' | 'both';
+  /** Surfaces between the first and a light, at most; 0 for direct light alone. */
+  bounces: number;
+}
+
+/** A scene's lights and materials in kernel memory, and a room for each thread. */
+export interface LaidLight {
+  /** The record that the kernel finds everything by (kernel/light/scene.ts). */
+  scene: number;
+  /** Where each thread's paths lie, and what it counts. */
+  rooms: number[];
+  counted: number[];
+}
+
+/** Paths that are followed together: as kernel/light/paths.ts has it. */
+export const PATHS = 4096;
+/** Bytes of each list of a room, in its order. */
+const LISTS = {
+  throughput: 64,
+  pending: 64,
+  surfaces: 48,
+  sent: 16,
+  weights: 16,
+  shadowWeights: 16,
+  backs: 24,
+  firsts: 24,
+  pdfs: 8,
+  triangles: 4,
+  slots: 4,
+  samples: 4,
+  seeds: 4,
+  within: 4,
+  rayPaths: 4,
+  shadowPaths: 4,
+  shadowGroups: 4,
+  shadowTriangles: 4,
+} as const;
+const BATCH_BYTES = (12 + 12 + 4 + 4 + 4 + 8) * PATHS + 2 * 16;
+const ROOM_BYTES = Object.values(LISTS).reduce((sum: number, bytes) => sum + bytes * PATHS, 0) + 2 * BATCH_BYTES + 64;
+
+/** Bytes that threads need beside the scene to follow paths, and to count for a block. */
+export const pathBytes = (threads: number, countedDoubles: number): number =>
+  threads * (ROOM_BYTES + countedDoubles * 8 + 128);
+
+/** The lists of a room that are read and written beside the kernel. */
+export interface PathRoom {
+  surfaces: Float32Array;
+  sent: Float32Array;
+  pending: Float32Array;
+  weights: Float64Array;
+  triangles: Int32Array;
+  slots: Int32Array;
+  samples: Int32Array;
+  seeds: Int32Array;
+  rayPaths: Int32Array;
+  shadowPaths: Int32Array;
+  shadowTriangles: Int32Array;
+  shadowWeights: Float64Array;
+  next: { rays: RayBatch; hits: HitBatch };
+  shadows: { rays: RayBatch; hits: HitBatch };
+}
+
+/** @param room its address */
+export function pathRoom(buffer: ArrayBufferLike, room: number): PathRoom {
+  let free = room;
+  const at = {} as Record<keyof typeof LISTS, number>;
+  for (const name of Object.keys(LISTS) as (keyof typeof LISTS)[]) {
+    at[name] = free;
+    free += LISTS[name] * PATHS;
+  }
+  const whole = (name: keyof typeof LISTS): Int32Array => new Int32Array(buffer, at[name], PATHS);
+  const floats = (name: keyof typeof LISTS): Float32Array =>
+    new Float32Array(buffer, at[name], (PATHS * LISTS[name]) / 4);
+  return {
+    ...{ surfaces: floats('surfaces'), sent: floats('sent'), pending: floats('pending') },
+    weights: new Float64Array(buffer, at.weights, PATHS * 2),
+    shadowWeights: new Float64Array(buffer, at.shadowWeights, PATHS * 2),
+    ...{ triangles: whole('triangles'), slots: whole('slots'), samples: whole('samples'), seeds: whole('seeds') },
+    ...{ rayPaths: whole('rayPaths'), shadowPaths: whole('shadowPaths'), shadowTriangles: whole('shadowTriangles') },
+    next: batchAt(buffer, free, PATHS),
+    shadows: batchAt(buffer, free + BATCH_BYTES, PATHS),
+  };
+}
+
+const FLAG = { varies: 1, sendsVarying: 2, sends: 4, oneSided: 8, absorbs: 16 } as const;
+const [MATERIAL, SUN, POINT] = [96, 64, 96];
+const DEGREE = Math.PI / 180;
+/** Discs in the sky that are smaller have no size. */
+const LEAST_ANGLE = 1e-3;
+/** Offset of ray origins along the geometric normal, as a share of the scene's diagonal. */
+const OFFSET = 4e-6;
+/** Bytes of the table of directional albedos: two floats for 32 roughnesses and 32 cosines. */
+const ALBEDO_BYTES = 32 * 32 * 8;
+
+/** What is laid into memory one after the other. */
+class Parts {
+  bytes = 0;
+  private readonly parts: { at: number; values: ArrayBufferView }[] = [];
+
+  /** @returns where it lies from the first on */
+  add(values: ArrayBufferView): number {
+    this.parts.push({ at: this.bytes, values });
+    return this.skip(values.byteLength);
+  }
+
+  /** Leaves room, with 16 bytes to spare behind it. */
+  skip(bytes: number): number {
+    const at = this.bytes;
+    this.bytes = Math.ceil((at + bytes + 16) / 64) * 64;
+    return at;
+  }
+
+  layInto(buffer: ArrayBufferLike, from: number): void {
+    for (const { at, values } of this.parts) {
+      const bytes = new Uint8Array(values.buffer, values.byteOffset, values.byteLength);
+      new Uint8Array(buffer, from + at, values.byteLength).set(bytes);
+    }
+  }
+}
+
+let albedos: Uint8Array | null = null;
+
+/**
+ * Lays what lights and is lit into the memory of its tree; it takes the place of what a run has laid there before.
+ * @param countedDoubles what a thread counts at once @param stride doubles of it for each texel
+ * @throws limit/memory where the kernel cannot reach so far
+ */
+export function layLight(
+  tree: KernelTree,
+  { exports, memory }: Kernel,
+  light: LightScene,
+  settings: PathSettings,
+  { countedDoubles, stride }: { countedDoubles: number; stride: number },
+): LaidLight {
+  const parts = new Parts();
+  const record = new ArrayBuffer(192);
+  const scene = parts.add(new Uint8Array(record));
+  const materials = parts.add(materialRecords(light));
+  const ofTriangle = parts.add(light.materials.ofTriangle);
+  const suns = parts.add(sunRecords(light));
+  const points = parts.add(pointRecords(light));
+  const shares = sharesOf(light);
+  const sharesAt = parts.add(shares);
+  const { emitters, environment } = light;
+  const found = emitters && [parts.add(emitters.triangles), parts.add(emitters.sums), emitters.triangles.length];
+  const sky = environment && [
+    parts.add(environment.radiance),
+    environment.width,
+    environment.height,
+    parts.add(environment.rows),
+    parts.add(environment.columns),
+    parts.add(environment.rowGuide),
+    parts.add(environment.columnGuide),
+    parts.add(environment.edges),
+    parts.add(environment.axes),
+  ];
+  const albedoTable = parts.skip(ALBEDO_BYTES);
+  const threads = tree.rooms.length;
+  const rooms = Array.from({ length: threads }, () => parts.skip(ROOM_BYTES));
+  const counted = Array.from({ length: threads }, () => parts.skip(countedDoubles * 8));
+  const from = takeSpare(tree, parts.bytes);
+  if (from === null) {
+    throw new ZographosError(
+      'limit/memory',
+      'The scene is too large to be lit: with its lights it takes more than the 4 GiB that rays are cast within. Leave out what is not seen, or choose a smaller environment.',
+    );
+  }
+  const here = (at: number): number => from + at;
+  const whole = new Uint32Array(record);
+  whole.set([tree.positions, tree.indices, tree.normals, here(ofTriangle), here(materials)]);
+  whole.set([here(suns), light.suns.length, here(points), light.points.length, here(sharesAt), shares.length - 1], 5);
+  if (found) whole.set([here(found[0]!), here(found[1]!), found[2]!], 11);
+  if (sky) {
+    whole.set([here(sky[0]!), sky[1]!, sky[2]!], 14);
+    whole.set(
+      sky.slice(3).map((at) => here(at)),
+      17,
+    );
+  }
+  whole[23] = light.environmentGroup;
+  const { seenFrom, faces, bounces } = settings;
+  const eye = seenFrom.from === 'eye' ? seenFrom.place : null;
+  whole.set([here(albedoTable), bounces, stride, eye ? 1 : 0, ['front', 'back', 'both'].indexOf(faces)], 24);
+  new Float64Array(record, 128).set([light.extent * OFFSET, light.extent * 4, ...(eye ?? [])]);
+  const { buffer } = memory;
+  parts.layInto(buffer, from);
+  const table = new Uint8Array(buffer, here(albedoTable), ALBEDO_BYTES);
+  // The same for all scenes.
+  if (albedos) table.set(albedos);
+  else {
+    exports.measureAlbedos(here(albedoTable));
+    albedos = table.slice();
+  }
+  return { scene: here(scene), rooms: rooms.map(here), counted: counted.map(here) };
+}
+
+function materialRecords(light: LightScene): Uint8Array {
+  const { materials, colors } = light.materials;
+  const records = new DataView(new ArrayBuffer(Math.max(1, materials.length) * MATERIAL));
+  materials.forEach((material, m) => {
+    const at = m * MATERIAL;
+    const floats = (offset: number, values: readonly number[]): void =>
+      values.forEach((value, k) => records.setFloat32(at + offset + k * 4, value, true));
+    const { base, metallic, roughness, specular, transmission, ior } = plainValues(material);
+    const radiance = radianceOf(material);
+    const { glass } = material;
+    const absorbed = glass?.attenuation ?? null;
+    floats(0, base);
+    floats(16, radiance);
+    // Logarithm of the transmittance of a mesh unit.
+    if (absorbed)
+      floats(
+        32,
+        [...absorbed.color].map((left) => Math.log(Math.max(1e-9, left)) / absorbed.distance),
+      );
+    floats(48, [metallic, roughness, specular, transmission, ior, light.emitters?.density[m] ?? 0]);
+    const flags =
+      (varies(material, colors !== null) ? FLAG.varies : 0) |
+      (sendsVarying(material) ? FLAG.sendsVarying : 0) |
+      (sendsVarying(material) || radiance.some((value) => value > 0) ? FLAG.sends : 0) |
+      (light.oneSided[m] === 1 ? FLAG.oneSided : 0) |
+      (absorbed ? FLAG.absorbs : 0);
+    records.setUint32(at + 72, flags, true);
+    records.setUint32(at + 76, light.groupOf[m]!, true);
+  });
+  return new Uint8Array(records.buffer);
+}
+
+function sunRecords({ suns }: LightScene): Uint8Array {
+  const records = new DataView(new ArrayBuffer(suns.length * SUN));
+  suns.forEach(({ towards, halfAngle, irradiance, group }, i) => {
+    const angle = Math.min(90, halfAngle) * DEGREE;
+    const hasSize = angle >= LEAST_ANGLE;
+    // A disc of radiance L seen at right angles gives π L sin².
+    const across = hasSize ? Math.PI * Math.sin(angle) ** 2 : 1;
+    const pdf = hasSize ? 1 / (2 * Math.PI * (1 - Math.cos(angle))) : 0;
+    [...towards, hasSize ? Math.cos(angle) : 1, pdf].forEach((value, k) =>
+      records.setFloat64(i * SUN + k * 8, value, true),
+    );
+    records.setUint32(i * SUN + 40, group, true);
+    irradiance.forEach((value, c) => records.setFloat32(i * SUN + 48 + c * 4, value / across, true));
+  });
+  return new Uint8Array(records.buffer);
+}
+
+function pointRecords({ points }: LightScene): Uint8Array {
+  const records = new DataView(new ArrayBuffer(points.length * POINT));
+  points.forEach(({ position, intensity, cone, group }, i) => {
+    const at = i * POINT;
+    const cosines = cone ? [Math.cos(cone.inner * DEGREE), Math.cos(cone.outer * DEGREE)] : [0, 0];
+    [...position, ...(cone?.axis ?? [0, 0, 0]), ...cosines].forEach((value, k) =>
+      records.setFloat64(at + k * 8, value, true),
+    );
+    intensity.forEach((value, c) => records.setFloat32(at + 64 + c * 4, value, true));
+    records.setUint32(at + 80, cone ? 1 : 0, true);
+    records.setUint32(at + 84, group, true);
+  });
+  return new Uint8Array(records.buffer);
+}
