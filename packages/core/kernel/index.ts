@@ -7,4 +7,5 @@ export { begin as beginWork, call as callHelpers, doOne as doOneTask, finish as 
 export { aimAtSky, beginPaths, countOpenSky } from './light/begin';
 export { countUnoccluded, extendPaths } from './light/extend';
 export { measureAlbedos } from './light/bsdf';
+export { passRays, passShadows } from './light/holes';
 export { queuedShadows, scatterPaths } from './light/scatter';

@@ -3,6 +3,7 @@ import { basisSX, basisSY, basisSZ, basisTX, basisTY, basisTZ, orthonormalBasis 
 import { draw, pointU, pointV, turnBy, turnCosine, turnSine } from './points';
 import {
   backs,
+  floatOf,
   INCIDENT,
   LOBE_BYTES,
   GLOSSY,
@@ -14,7 +15,7 @@ import {
   setVector,
   setWhole,
   shadowDirections,
-  shadowHits,
+  shadowLeft,
   shadowLengths,
   shadowOrigins,
   shadowPaths,
@@ -147,11 +148,12 @@ export function aimAtSky(scene: usize, room: usize, count: u32): void {
   }
 }
 
-/** Counts the shadow rays that have met nothing as sky. */
+/** Counts what has come through of the shadow rays as sky. */
 export function countOpenSky(scene: usize, room: usize, count: u32, counted: usize): void {
   useScene(scene);
   useRoom(room);
   for (let r: u32 = 0; r < count; r++) {
-    if (<i32>wholeOf(shadowHits, r) < 0) countSky(counted, wholeOf(shadowPaths, r));
+    const open = floatOf(shadowLeft, r);
+    if (open > 0) countSky(counted, wholeOf(shadowPaths, r), open);
   }
 }

@@ -6,6 +6,7 @@ import {
   backs,
   directions,
   firsts,
+  floatOf,
   GLOSSY,
   hitDistances,
   hits,
@@ -22,7 +23,7 @@ import {
   setWhole,
   shadowDirections,
   shadowGroups,
-  shadowHits,
+  shadowLeft,
   shadowPaths,
   throughput,
   TRANSMITTED,
@@ -52,25 +53,24 @@ const ROULETTE_DEPTH: u32 = 3;
 /** A path ends by chance at least so often. */
 const MOST_SHARE: f64 = 0.95;
 
-const WHITE: v128 = f32x4(1, 1, 1, 0);
-
 /** Counts what unoccluded shadow rays carry. @param depth surfaces before those they leave */
 export function countUnoccluded(scene: usize, room: usize, count: u32, depth: u32, counted: usize): void {
   useScene(scene);
   useRoom(room);
   for (let s: u32 = 0; s < count; s++) {
     const path = wholeOf(shadowPaths, s);
-    const isFree = <i32>wholeOf(shadowHits, s) < 0;
+    const left = floatOf(shadowLeft, s);
     const lobes = pending + <usize>s * LOBE_BYTES;
-    if (depth === 0) countShadow(counted, path, v128.load(lobes, INCIDENT), isFree);
-    if (!isFree) continue;
+    if (depth === 0) countShadow(counted, path, v128.load(lobes, INCIDENT), left);
+    if (left === 0) continue;
+    const radiance = grey(left);
     const group = wholeOf(shadowGroups, s);
     if (depth === 0) {
       const from = shadowDirections + <usize>s * 12;
       const x = <f64>load<f32>(from);
-      countLight(counted, path, lobes, WHITE, true, group, x, <f64>load<f32>(from, 4), <f64>load<f32>(from, 8));
+      countLight(counted, path, lobes, radiance, true, group, x, <f64>load<f32>(from, 4), <f64>load<f32>(from, 8));
     } else {
-      countFromFirst(counted, path, lobes, WHITE, false, group);
+      countFromFirst(counted, path, lobes, radiance, false, group);
     }
   }
 }

@@ -12,6 +12,7 @@ import {
   hasFlag,
   materialOf,
   ONE_SIDED,
+  OPACITY,
   POINT_BYTES,
   pointCount,
   points,
@@ -162,7 +163,8 @@ function sampleEmitter(which: f64, share: f64, x: f64, y: f64, z: f64): bool {
   const material = materialOf(triangle);
   lightPdf = emitterPdf(share, triangle, material, lightDistance, lightX, lightY, lightZ);
   if (!(lightPdf > 0 && lightPdf < Infinity)) return false;
-  light = radianceOf(material);
+  // A place that is not there sends nothing.
+  light = times(radianceOf(material), <f64>load<f32>(material, OPACITY));
   if (hasFlag(material, SENDS_VARYING)) lightTriangle = triangle;
   lightGroup = load<u32>(material, GROUP);
   return true;

@@ -24,6 +24,8 @@ export let surfaces: usize = 0;
 /** Of each ray: its path, and what the place it has met sends where that varies (of first places: by path). */
 export let rayPaths: usize = 0;
 export let sent: usize = 0;
+/** Of each ray, or shadow ray, that may have met a hole: how much is there. */
+export let opacities: usize = 0;
 /** Of each shadow ray: its path, the light group, what it carries by lobes if nothing is in its way, */
 export let shadowPaths: usize = 0;
 export let shadowGroups: usize = 0;
@@ -31,6 +33,11 @@ export let pending: usize = 0;
 /** and the triangle it goes to, with the weights of its corners, where what that sends varies and is told later. */
 export let shadowTriangles: usize = 0;
 export let shadowWeights: usize = 0;
+
+/** What is left of it on its way, 0 to 1. */
+export let shadowLeft: usize = 0;
+/** Of each ray that goes on behind a hole: the ray, or shadow ray, that it is part of. */
+export let behindOf: usize = 0;
 
 /** The rays themselves, and what they have met: as the tracer takes and tells them. */
 export let origins: usize = 0;
@@ -43,6 +50,15 @@ export let shadowOrigins: usize = 0;
 export let shadowDirections: usize = 0;
 export let shadowLengths: usize = 0;
 export let shadowHits: usize = 0;
+export let shadowDistances: usize = 0;
+export let shadowHitWeights: usize = 0;
+/** Rays that go on behind holes. */
+export let behindOrigins: usize = 0;
+export let behindDirections: usize = 0;
+export let behindLengths: usize = 0;
+export let behindHits: usize = 0;
+export let behindDistances: usize = 0;
+export let behindWeights: usize = 0;
 
 /** Lobes of the first surface that throughput is told apart by: vectors; the last one is light before any surface. */
 export const LOBE_BYTES: usize = 64;
@@ -81,6 +97,9 @@ export function useRoom(room: usize): void {
   shadowPaths = take(4);
   shadowGroups = take(4);
   shadowTriangles = take(4);
+  shadowLeft = take(4);
+  opacities = take(4);
+  behindOf = take(4);
   origins = free;
   directions = origins + VECTORS;
   lengths = directions + VECTORS;
@@ -91,6 +110,14 @@ export function useRoom(room: usize): void {
   shadowDirections = shadowOrigins + VECTORS;
   shadowLengths = shadowDirections + VECTORS;
   shadowHits = shadowLengths + PATHS * 4;
+  shadowDistances = shadowHits + PATHS * 4;
+  shadowHitWeights = shadowDistances + PATHS * 4;
+  behindOrigins = shadowHitWeights + PATHS * 8;
+  behindDirections = behindOrigins + VECTORS;
+  behindLengths = behindDirections + VECTORS;
+  behindHits = behindLengths + PATHS * 4;
+  behindDistances = behindHits + PATHS * 4;
+  behindWeights = behindDistances + PATHS * 4;
 }
 
 @inline
@@ -101,6 +128,16 @@ export function wholeOf(list: usize, k: u32): u32 {
 @inline
 export function setWhole(list: usize, k: u32, value: u32): void {
   store<u32>(list + (<usize>k << 2), value);
+}
+
+@inline
+export function floatOf(list: usize, k: u32): f64 {
+  return <f64>load<f32>(list + (<usize>k << 2));
+}
+
+@inline
+export function setFloat(list: usize, k: u32, value: f64): void {
+  store<f32>(list + (<usize>k << 2), <f32>value);
 }
 
 @inline

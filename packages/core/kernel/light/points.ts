@@ -41,6 +41,11 @@ export function draw(sample: u32, seed: u32, depth: u32, use: u32): void {
   else chance(mixed(own, sample));
 }
 
+/** Whether chance is below a share: one for each hole that a ray meets. */
+export function chanceBelow(share: f64, sample: u32, seed: u32, depth: u32, layer: u32): bool {
+  return fraction(mixed(mixed(seed ^ 0x2545f491, depth * 256 + layer), sample)) < share;
+}
+
 /** Cosine and sine of a share of a full turn, to about 1e-14 (series of Taylor about the nearest quarter). */
 export function turnBy(share: f64): void {
   const quarters = share * 4.0;

@@ -16,6 +16,8 @@ export const IOR: usize = 64;
 export const DENSITY: usize = 68;
 export const FLAGS: usize = 72;
 export const GROUP: usize = 76;
+/** How much of it is there, 0 to 1. */
+export const OPACITY: usize = 80;
 
 /** What it is made of, and what it sends, differs from place to place and is told for each path. */
 export const VARIES: u32 = 1;
@@ -23,6 +25,9 @@ export const SENDS_VARYING: u32 = 2;
 export const SENDS: u32 = 4;
 export const ONE_SIDED: u32 = 8;
 export const ABSORBS: u32 = 16;
+/** Whether some of it is not there, and whether that differs from place to place and is told for each ray. */
+export const HAS_HOLES: u32 = 32;
+export const HOLES_VARY: u32 = 64;
 
 export const SUN_BYTES: usize = 64;
 export const POINT_BYTES: usize = 96;

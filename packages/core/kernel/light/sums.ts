@@ -33,16 +33,17 @@ export function countEmission(counted: usize, path: u32, group: u32, radiance: v
   addColor(at + GROUPS + <usize>group * 24, radiance);
 }
 
-export function countSky(counted: usize, path: u32): void {
-  addTo(sumsOf(counted, path) + SKY, 1);
+/** @param open how much of it is, 0 to 1 */
+export function countSky(counted: usize, path: u32, open: f64): void {
+  addTo(sumsOf(counted, path) + SKY, open);
 }
 
-/** Counts what falls straight from a light, and whether it arrives. */
-export function countShadow(counted: usize, path: u32, incident: v128, isFree: bool): void {
+/** Counts what falls straight from a light, and what of it arrives: 0 to 1. */
+export function countShadow(counted: usize, path: u32, incident: v128, left: f64): void {
   const at = sumsOf(counted, path);
   const sum = sumOf(incident);
   addTo(at + UNOCCLUDED, sum);
-  if (isFree) addTo(at + VISIBLE, sum);
+  addTo(at + VISIBLE, sum * left);
 }
 
 /**

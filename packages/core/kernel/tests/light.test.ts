@@ -194,6 +194,92 @@ describe('glass', () => {
   });
 });
 
+describe('a surface that is there in part', () => {
+  const veil = (opacity: number, cutoff?: number): Material => ({
+    ...matt(0),
+    ...{ opacity, ...(cutoff === undefined ? {} : { opacityCutoff: cutoff }) },
+  });
+  const under = (veils: readonly Material[], lights: Parameters<typeof litScene>[1]): Float64Array =>
+    lightAt(
+      litScene(
+        [
+          [ground(), matt(1)],
+          ...veils.map((material, i) => [moved(reliefPlane('veil', 1, 5000), 0, 0, 0.1 + i), material] as const),
+        ],
+        lights,
+      ),
+      MIDDLE,
+      { samples: 1 << 14, bounces: 0 },
+    );
+
+  // Each layer lets 1 − α of light through, whichever way it goes (coverage of glTF 2.0).
+  it.each([[[0.3]], [[0.3, 0.3]], [[0.5, 0.25, 0.1]], [[1, 0]]])(
+    'lets the rest through, layer by layer: opacities %j',
+    (opacities) => {
+      const left = opacities.reduce((share, opacity) => share * (1 - opacity), 1);
+      const open = under(
+        opacities.map((opacity) => veil(opacity)),
+        { environment: sky },
+      );
+      expect(Math.abs(irradianceOf(open) - Math.PI * left)).toBeLessThan(0.03);
+      const sun: SunLight = { kind: 'sun', towards: [0, 0.6, 0.8], halfAngle: 0, irradiance: [1, 1, 1], group: 0 };
+      const sunlit = under(
+        opacities.map((opacity) => veil(opacity)),
+        { suns: [sun] },
+      );
+      expect(irradianceOf(sunlit)).toBeCloseTo(0.8 * left, 5);
+      expect(sunlit[ACCUMULATED.visible]! / sunlit[ACCUMULATED.unoccluded]!).toBeCloseTo(left, 5);
+    },
+  );
+
+  it('is there or not, where its material has a cutoff', () => {
+    expect(irradianceOf(under([veil(0.49, 0.5)], { environment: sky }))).toBeCloseTo(Math.PI, 1);
+    expect(irradianceOf(under([veil(0.5, 0.5)], { environment: sky }))).toBe(0);
+  });
+
+  it('sends as much of its own light as is there of it', () => {
+    const lamp = { ...matt(0, 5), opacity: 0.4 };
+    const scene = (material: Material) =>
+      litScene([
+        [ground(), matt(1)],
+        [disc(1, 1), material],
+      ]);
+    const whole = irradianceOf(lightAt(scene(matt(0, 5)), MIDDLE, { samples: 1 << 14, bounces: 0 }));
+    const part = irradianceOf(lightAt(scene(lamp), MIDDLE, { samples: 1 << 15, bounces: 0 }));
+    expect(Math.abs(part / whole / 0.4 - 1), `${part} of ${whole}`).toBeLessThan(0.01);
+  });
+
+  it('has holes where its picture says, for light and for what is seen through them', () => {
+    // Of two texels across, repeated: half of all strips are there.
+    const opacity = {
+      ...{ picture: 0, uvSet: 0, wrap: ['repeat', 'repeat'] as const, channel: 0, unfiltered: true },
+      transform: [1, 0, 0, 0, 1, 0] as const,
+    };
+    const above = moved(reliefPlane('strips', 1, 5000), 0, 0, 0.5);
+    const scene = litScene(
+      [
+        [ground(), gloss(1, 0)],
+        [above, { ...matt(0), pictures: { opacity } }],
+      ],
+      { environment: sky },
+    );
+    const uvs = new Float32Array((scene.scene.positions.length / 3) * 2);
+    for (let v = 0; v < uvs.length / 2; v++) uvs[v * 2] = scene.scene.positions[v * 3]! / 0.1;
+    scene.materials = {
+      ...scene.materials,
+      pictures: [[{ width: 2, height: 1, channels: 1, data: Float32Array.of(1, 0) }]],
+      uvSets: [uvs],
+    };
+    const counted = lightAt(scene, MIDDLE, { samples: 1 << 14, bounces: 1 });
+    expect(Math.abs(irradianceOf(counted) / Math.PI - 0.5)).toBeLessThan(0.02);
+    // In the mirror below, straight up: a strip that is there from 0 to 0.05, and a hole behind it.
+    const seen = (x: number): number =>
+      lightAt(scene, { ...MIDDLE, eye: [x, 0, Math.sqrt(1 - x * x)] }, { samples: 64 })[ACCUMULATED.reflectionDirect]!;
+    expect(seen(-0.025 / 0.5)).toBeLessThan(0.01);
+    expect(seen(-0.075 / 0.5)).toBeGreaterThan(0.99);
+  });
+});
+
 describe('what falls on a surface', () => {
   // View factor of a parallel disc seen from a place below its middle: r² / (r² + h²) (Howell, catalogue B-12).
   it.each([

@@ -105,6 +105,8 @@ export interface KernelExports {
   countOpenSky(scene: number, room: number, count: number, counted: number): void;
   scatterPaths(scene: number, room: number, alive: number, depth: number): number;
   queuedShadows(): number;
+  passRays(scene: number, room: number, count: number, depth: number, layer: number): number;
+  passShadows(scene: number, room: number, count: number, layer: number): number;
   countUnoccluded(scene: number, room: number, count: number, depth: number, counted: number): void;
   extendPaths(scene: number, room: number, count: number, depth: number, counted: number): number;
   beginWork(job: number): void;

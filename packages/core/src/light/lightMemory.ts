@@ -3,7 +3,7 @@ import type { Kernel } from '../kernel/kernel.ts';
 import { batchAt, takeSpare, type KernelTree } from '../trace/index.ts';
 import type { HitBatch, RayBatch } from '../trace/rays.ts';
 import { radianceOf, sharesOf, type LightScene } from './lightScene.ts';
-import { plainValues, sendsVarying, varies } from './surfaceReader.ts';
+import { coloredMaterials, cutOff, hasHoles, holesVary, plainValues, sendsVarying, varies } from './surfaceReader.ts';
 
 /** From where surfaces are seen. */
 export type SeenFrom = { from: 'normal' } | { from: 'eye'; place: readonly [number, number, number] };
@@ -48,13 +48,22 @@ const LISTS = {
   shadowPaths: 4,
   shadowGroups: 4,
   shadowTriangles: 4,
+  shadowLeft: 4,
+  opacities: 4,
+  behindOf: 4,
 } as const;
 const BATCH_BYTES = (12 + 12 + 4 + 4 + 4 + 8) * PATHS + 2 * 16;
-const ROOM_BYTES = Object.values(LISTS).reduce((sum: number, bytes) => sum + bytes * PATHS, 0) + 2 * BATCH_BYTES + 64;
+const ROOM_BYTES = Object.values(LISTS).reduce((sum: number, bytes) => sum + bytes * PATHS, 0) + 3 * BATCH_BYTES + 64;
 
 /** Bytes that threads need beside the scene to follow paths, and to count for a block. */
 export const pathBytes = (threads: number, countedDoubles: number): number =>
   threads * (ROOM_BYTES + countedDoubles * 8 + 128);
+
+/** Rays, and what they have met. */
+export interface Batch {
+  rays: RayBatch;
+  hits: HitBatch;
+}
 
 /** The lists of a room that are read and written beside the kernel. */
 export interface PathRoom {
@@ -67,11 +76,15 @@ export interface PathRoom {
   samples: Int32Array;
   seeds: Int32Array;
   rayPaths: Int32Array;
+  opacities: Float32Array;
+  behindOf: Int32Array;
   shadowPaths: Int32Array;
   shadowTriangles: Int32Array;
   shadowWeights: Float64Array;
-  next: { rays: RayBatch; hits: HitBatch };
-  shadows: { rays: RayBatch; hits: HitBatch };
+  /** Rays that extend paths, shadow rays, and what goes on of either behind holes. */
+  next: Batch;
+  shadows: Batch;
+  behind: Batch;
 }
 
 /** @param room its address */
@@ -86,17 +99,24 @@ export function pathRoom(buffer: ArrayBufferLike, room: number): PathRoom {
   const floats = (name: keyof typeof LISTS): Float32Array =>
     new Float32Array(buffer, at[name], (PATHS * LISTS[name]) / 4);
   return {
-    ...{ surfaces: floats('surfaces'), sent: floats('sent'), pending: floats('pending') },
+    ...{
+      surfaces: floats('surfaces'),
+      sent: floats('sent'),
+      pending: floats('pending'),
+      opacities: floats('opacities'),
+    },
+    behindOf: whole('behindOf'),
     weights: new Float64Array(buffer, at.weights, PATHS * 2),
     shadowWeights: new Float64Array(buffer, at.shadowWeights, PATHS * 2),
     ...{ triangles: whole('triangles'), slots: whole('slots'), samples: whole('samples'), seeds: whole('seeds') },
     ...{ rayPaths: whole('rayPaths'), shadowPaths: whole('shadowPaths'), shadowTriangles: whole('shadowTriangles') },
     next: batchAt(buffer, free, PATHS),
     shadows: batchAt(buffer, free + BATCH_BYTES, PATHS),
+    behind: batchAt(buffer, free + 2 * BATCH_BYTES, PATHS),
   };
 }
 
-const FLAG = { varies: 1, sendsVarying: 2, sends: 4, oneSided: 8, absorbs: 16 } as const;
+const FLAG = { varies: 1, sendsVarying: 2, sends: 4, oneSided: 8, absorbs: 16, hasHoles: 32, holesVary: 64 } as const;
 const [MATERIAL, SUN, POINT] = [96, 64, 96];
 const DEGREE = Math.PI / 180;
 /** Discs in the sky that are smaller have no size. */
@@ -209,7 +229,8 @@ export function layLight(
 }
 
 function materialRecords(light: LightScene): Uint8Array {
-  const { materials, colors } = light.materials;
+  const { materials } = light.materials;
+  const colored = coloredMaterials(light);
   const records = new DataView(new ArrayBuffer(Math.max(1, materials.length) * MATERIAL));
   materials.forEach((material, m) => {
     const at = m * MATERIAL;
@@ -229,13 +250,17 @@ function materialRecords(light: LightScene): Uint8Array {
       );
     floats(48, [metallic, roughness, specular, transmission, ior, light.emitters?.density[m] ?? 0]);
     const flags =
-      (varies(material, colors !== null) ? FLAG.varies : 0) |
+      (varies(material, colored[m] === 1) ? FLAG.varies : 0) |
       (sendsVarying(material) ? FLAG.sendsVarying : 0) |
       (sendsVarying(material) || radiance.some((value) => value > 0) ? FLAG.sends : 0) |
       (light.oneSided[m] === 1 ? FLAG.oneSided : 0) |
-      (absorbed ? FLAG.absorbs : 0);
+      (absorbed ? FLAG.absorbs : 0) |
+      (hasHoles(material) ? FLAG.hasHoles : 0) |
+      (holesVary(material) ? FLAG.holesVary : 0);
     records.setUint32(at + 72, flags, true);
     records.setUint32(at + 76, light.groupOf[m]!, true);
+    // Where it varies it is told with what is sent.
+    records.setFloat32(at + 80, holesVary(material) ? 1 : cutOff(material, material.opacity), true);
   });
   return new Uint8Array(records.buffer);
 }

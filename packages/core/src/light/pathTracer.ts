@@ -1,11 +1,13 @@
 import type { Kernel } from '../kernel/kernel.ts';
 import { CAPACITY, type KernelTree } from '../trace/index.ts';
-import type { HitBatch, RayBatch } from '../trace/rays.ts';
-import { pathRoom, type LaidLight, type PathRoom } from './lightMemory.ts';
+import type { HitBatch } from '../trace/rays.ts';
+import { pathRoom, type Batch, type LaidLight, type PathRoom } from './lightMemory.ts';
 import type { SurfaceReader } from './surfaceReader.ts';
 
 /** Numbers in the lobes of a path and in its surface, as kernel/light/paths.ts has them. */
 const [LOBES, SURFACE] = [16, 12];
+/** Holes that a ray passes through one behind the other; what is behind so many is not seen. */
+const MOST_LAYERS = 255;
 
 /**
  * Unidirectional path tracing in wavefronts: at each vertex one light is sampled and one direction by the BSDF, and both
@@ -62,12 +64,12 @@ export class PathTracer {
   trace(count: number): void {
     const { scene, room, countedAt } = this;
     const { exports } = this.kernel;
-    const { next, shadows } = this.starts;
+    const { next } = this.starts;
     this.tellSent(count, this.starts.triangles, this.starts.weights, null);
     let alive = exports.beginPaths(scene, room, count, countedAt);
     if (this.seesSky && alive > 0) {
       exports.aimAtSky(scene, room, alive);
-      this.castRays(shadows, alive, true);
+      this.castShadows(alive);
       exports.countOpenSky(scene, room, alive, countedAt);
     }
     for (let depth = 0; alive > 0; depth++) {
@@ -76,17 +78,58 @@ export class PathTracer {
       const shadowRays = exports.queuedShadows();
       if (shadowRays > 0) {
         this.tellShadows(shadowRays);
-        this.castRays(shadows, shadowRays, true);
+        this.castShadows(shadowRays);
         exports.countUnoccluded(scene, room, shadowRays, depth, countedAt);
       }
       if (rays === 0) return;
       this.castRays(next, rays, false);
+      if (this.surfaces.anyHoles) this.passHoles(rays, depth);
       this.tellSent(rays, next.hits.triangles, next.hits.weights, this.starts.rayPaths);
       alive = exports.extendPaths(scene, room, rays, depth, countedAt);
     }
   }
 
-  private castRays({ rays, hits }: { rays: RayBatch; hits: HitBatch }, count: number, any: boolean): void {
+  /** Casts shadow rays, which holes let through in part. */
+  private castShadows(count: number): void {
+    const { scene, room, surfaces } = this;
+    const { exports } = this.kernel;
+    const { shadows, behind, shadowPaths } = this.starts;
+    this.castRays(shadows, count, !surfaces.anyHoles);
+    if (surfaces.anyHoles) this.tellOpacities(count, shadows.hits, (s) => shadowPaths[s]!);
+    let passing = exports.passShadows(scene, room, count, 0);
+    for (let layer = 1; passing > 0 && layer <= MOST_LAYERS; layer++) {
+      this.castRays(behind, passing, false);
+      this.tellOpacities(passing, behind.hits, (k) => shadowPaths[this.starts.behindOf[k]!]!);
+      passing = exports.passShadows(scene, room, passing, layer);
+    }
+  }
+
+  /** Lets rays pass through holes. */
+  private passHoles(count: number, depth: number): void {
+    const { scene, room } = this;
+    const { exports } = this.kernel;
+    const { next, behind, rayPaths } = this.starts;
+    this.tellOpacities(count, next.hits, (r) => rayPaths[r]!);
+    let passing = exports.passRays(scene, room, count, depth, 0);
+    for (let layer = 1; passing > 0 && layer <= MOST_LAYERS; layer++) {
+      this.castRays(behind, passing, false);
+      this.tellOpacities(passing, behind.hits, (k) => rayPaths[this.starts.behindOf[k]!]!);
+      passing = exports.passRays(scene, room, passing, depth, layer);
+    }
+  }
+
+  /** Tells how much is there of what rays have met, where that varies. @param pathOf of each ray */
+  private tellOpacities(count: number, { triangles, weights }: HitBatch, pathOf: (ray: number) => number): void {
+    const { surfaces, owners } = this;
+    const { opacities } = this.starts;
+    for (let r = 0; r < count; r++) {
+      const triangle = triangles[r]!;
+      if (triangle < 0 || !surfaces.holesVary(triangle)) continue;
+      opacities[r] = surfaces.opacityAt(triangle, weights[r * 2]!, weights[r * 2 + 1]!, owners[pathOf(r)]!);
+    }
+  }
+
+  private castRays({ rays, hits }: Batch, count: number, any: boolean): void {
     const { nodes, packets, root, box } = this.tree.trees[0]!;
     this.cast += count;
     this.kernel.exports.trace(
@@ -149,8 +192,10 @@ export class PathTracer {
       const triangle = shadowTriangles[s]!;
       if (triangle < 0) continue;
       const owner = owners[shadowPaths[s]!]!;
-      const radiance = surfaces.radianceAt(triangle, shadowWeights[s * 2]!, shadowWeights[s * 2 + 1]!, owner);
-      for (let k = 0; k < LOBES; k++) pending[s * LOBES + k]! *= k % 4 < 3 ? radiance[k % 4]! : 0;
+      const [wb, wc] = [shadowWeights[s * 2]!, shadowWeights[s * 2 + 1]!];
+      const radiance = surfaces.radianceAt(triangle, wb, wc, owner);
+      const opacity = surfaces.holesVary(triangle) ? surfaces.opacityAt(triangle, wb, wc, owner) : 1;
+      for (let k = 0; k < LOBES; k++) pending[s * LOBES + k]! *= k % 4 < 3 ? radiance[k % 4]! * opacity : 0;
     }
   }
 }

@@ -1,7 +1,7 @@
 import { BentNormal } from '../bake/source/normalBend.ts';
 import type { MaterialReader } from '../bake/source/sourceMaterials.ts';
 import type { Material } from '../mesh/material.ts';
-import type { LightScene } from './lightScene.ts';
+import { radianceOf, type LightScene } from './lightScene.ts';
 
 /** What a surface is made of, in the terms of glTF 2.0; colours are light. */
 export interface SurfaceValues {
@@ -32,20 +32,44 @@ export const varies = ({ pictures, layers, tinted }: Material, hasColors: boolea
   pictures.normal !== undefined ||
   (['basecolor', 'metallic', 'roughness'] as const).some((channel) => pictures[channel] ?? layers?.[channel]);
 
-/** Whether what a material sends differs from place to place. */
-export const sendsVarying = ({ pictures, layers }: Material): boolean =>
-  pictures.emission !== undefined || layers?.emission !== undefined;
+/** Whether what a material sends differs from place to place; what is not there sends nothing. */
+export const sendsVarying = (material: Material): boolean =>
+  material.pictures.emission !== undefined ||
+  material.layers?.emission !== undefined ||
+  (holesVary(material) && radianceOf(material).some((value) => value > 0));
+
+/** Whether some of a material is not there, and whether that differs from place to place. */
+export const holesVary = ({ pictures, layers }: Material): boolean =>
+  pictures.opacity !== undefined || layers?.opacity !== undefined;
+export const hasHoles = (material: Material): boolean => holesVary(material) || cutOff(material, material.opacity) < 1;
+
+/** How much of a place is there: all or nothing, where the material has a limit for that. */
+export const cutOff = ({ opacityCutoff }: Material, opacity: number): number =>
+  opacityCutoff === undefined ? Math.max(0, Math.min(1, opacity)) : opacity >= opacityCutoff ? 1 : 0;
+
+/** 1 for each material of which any triangle has vertex colours. */
+export function coloredMaterials({ materials, scene }: LightScene): Uint8Array {
+  const colored = new Uint8Array(materials.materials.length);
+  if (!materials.colors) return colored;
+  const { present } = materials.colors;
+  const { indices } = scene;
+  for (let t = 0; t < indices.length / 3; t++) if (present[indices[t * 3]!]) colored[materials.ofTriangle[t]!] = 1;
+  return colored;
+}
 
 /** Looks up what surfaces are made of where that differs from place to place. */
 export class SurfaceReader {
   /** Whether any material does, and whether what any sends does. */
   readonly anyVaries: boolean;
   readonly anySendsVarying: boolean;
+  /** Whether some of any material is not there. */
+  readonly anyHoles: boolean;
   private readonly scene: LightScene;
   private readonly reader: MaterialReader;
   private readonly bent: BentNormal | null;
   private readonly varying: readonly boolean[];
   private readonly sending: readonly boolean[];
+  private readonly holes: readonly boolean[];
   private readonly color = new Float64Array(3);
   private readonly number = new Float64Array(1);
 
@@ -54,8 +78,11 @@ export class SurfaceReader {
     this.scene = scene;
     this.reader = reader;
     this.bent = reader.hasNormals ? new BentNormal(reader) : null;
-    const { materials, colors } = scene.materials;
-    this.varying = materials.map((material) => varies(material, colors !== null));
+    const { materials } = scene.materials;
+    const colored = coloredMaterials(scene);
+    this.varying = materials.map((material, m) => varies(material, colored[m] === 1));
+    this.holes = materials.map(holesVary);
+    this.anyHoles = materials.some(hasHoles);
     this.sending = materials.map(sendsVarying);
     this.anyVaries = this.varying.includes(true);
     this.anySendsVarying = this.sending.includes(true);
@@ -67,6 +94,16 @@ export class SurfaceReader {
 
   sendsVarying(triangle: number): boolean {
     return this.sending[this.scene.materials.ofTriangle[triangle]!]!;
+  }
+
+  holesVary(triangle: number): boolean {
+    return this.holes[this.scene.materials.ofTriangle[triangle]!]!;
+  }
+
+  /** How much of a place is there, 0 to 1. */
+  opacityAt(triangle: number, wb: number, wc: number, owner: number): number {
+    this.reader.read('opacity', triangle, wb, wc, owner, this.number);
+    return cutOff(this.scene.materials.materials[this.scene.materials.ofTriangle[triangle]!]!, this.number[0]!);
   }
 
   /** Base colour at a place. @param owner the receiver's triangle whose texel says how finely pictures are seen */

@@ -49,6 +49,8 @@ export const UNMOVED: PictureUse['transform'] = [1, 0, 0, 0, 1, 0];
 export interface Material {
   baseColor: readonly [number, number, number];
   opacity: number;
+  /** The least opacity at which a place is there at all, and whole; left out where it is there in part. */
+  opacityCutoff?: number;
   roughness: number;
   metallic: number;
   emission: readonly [number, number, number];

@@ -42,6 +42,7 @@ export class GltfMaterials {
     return {
       baseColor: [r, g, b],
       opacity: isOpaque ? 1 : alpha,
+      ...(material.getAlphaMode() === 'MASK' ? { opacityCutoff: material.getAlphaCutoff() } : {}),
       roughness: material.getRoughnessFactor(),
       metallic: material.getMetallicFactor(),
       emission: material.getEmissiveFactor(),

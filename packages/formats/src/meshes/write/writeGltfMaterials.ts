@@ -33,7 +33,8 @@ export class MaterialWriter {
       .setEmissiveFactor([...material.emission])
       .setNormalScale(material.normalScale);
     this.materials.set(key, written);
-    if (material.opacity < 1 || pictures.opacity) written.setAlphaMode('BLEND');
+    if (material.opacityCutoff !== undefined) written.setAlphaMode('MASK').setAlphaCutoff(material.opacityCutoff);
+    else if (material.opacity < 1 || pictures.opacity) written.setAlphaMode('BLEND');
     if (pictures.basecolor ?? pictures.opacity) {
       const texture = await this.colorTexture(pictures.basecolor, pictures.opacity, mesh);
       this.lay(
