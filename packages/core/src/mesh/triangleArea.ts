@@ -9,5 +9,8 @@ export function triangleArea(values: Float32Array, width: 2 | 3, indices: Uint32
   const vy = values[c + 1]! - values[a + 1]!;
   const uz = width === 3 ? values[b + 2]! - values[a + 2]! : 0;
   const vz = width === 3 ? values[c + 2]! - values[a + 2]! : 0;
-  return Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx) / 2;
+  const x = uy * vz - uz * vy;
+  const y = uz * vx - ux * vz;
+  const z = ux * vy - uy * vx;
+  return Math.sqrt(x * x + y * y + z * z) / 2;
 }

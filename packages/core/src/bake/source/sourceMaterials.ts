@@ -1,16 +1,14 @@
 import { directionsOf, type NormalSpace } from '../../image/convention.ts';
-import { channelFor, OPAQUE, type Image } from '../../image/image.ts';
-import type { ChannelPick } from '../../image/packing.ts';
+import type { Image } from '../../image/image.ts';
 import { isColor } from '../../image/kindMeaning.ts';
 import { halve } from '../../image/filter/halve.ts';
 import { blended, changeColor, leavesColors } from '../../image/blend.ts';
-import { bilinear, wrapped } from '../../image/sample.ts';
 import { linearToSrgb, srgbToLinear } from '../../color/srgb.ts';
-import type { Material, MaterialChannel, PictureLayer, PictureUse } from '../../mesh/material.ts';
-import { triangleArea } from '../../mesh/triangleArea.ts';
+import { MATERIAL_CHANNELS, type Material, type MaterialChannel, type PictureLayer } from '../../mesh/material.ts';
 import type { Scene } from '../../trace/scene.ts';
 import type { Receiver } from '../receiver.ts';
 import type { Size } from '../../math/size.ts';
+import { PictureReader, type PreparedPicture } from './pictureReader.ts';
 
 /** The materials of a scene, laid out for looking them up. */
 export interface SourceMaterials {
@@ -34,27 +32,61 @@ export function pictureLevels(image: Image): Image[] {
   return levels;
 }
 
-/**
- * Looks up materials where samples have met the source. Pictures are filtered over the footprint of a sample: its
- * width on the source, taken from the size of the receiver's texel and of the source's own layout there.
- */
+/** What is looked up for one channel of a material, laid out beforehand. */
+interface ChannelPlan {
+  material: Material;
+  plain: readonly number[];
+  /** Whether vertices have a say. */
+  isTinted: boolean;
+  picture: PreparedPicture | null;
+  layers: readonly { layer: PictureLayer; picture: PreparedPicture }[];
+}
+
+/** The normal picture of a material, and the space it is in. */
+interface NormalPlan {
+  picture: PreparedPicture;
+  scale: number;
+  space: NormalSpace['space'];
+}
+
+/** Looks up materials where samples have met the source. */
 export class MaterialReader {
   private readonly source: SourceMaterials;
   private readonly scene: Scene;
-  /** Mesh units of a sample's width for each triangle of the receiver. */
-  private readonly sampleWidths: Float32Array;
+  private readonly pictures: PictureReader;
   private readonly color = new Float64Array(4);
+  private readonly plans: Record<MaterialChannel, readonly ChannelPlan[]>;
+  private readonly normals: readonly (NormalPlan | null)[];
 
   constructor(source: SourceMaterials, scene: Scene, receiver: Receiver, size: Size, samplesPerAxis: number) {
     this.source = source;
     this.scene = scene;
-    const { positions, uvs, indices } = receiver;
-    this.sampleWidths = new Float32Array(indices.length / 3);
-    for (let t = 0; t < this.sampleWidths.length; t++) {
-      const texels = triangleArea(uvs, 2, indices, t) * size.width * size.height;
-      this.sampleWidths[t] =
-        texels > 0 ? Math.sqrt(triangleArea(positions, 3, indices, t) / texels) / samplesPerAxis : 0;
-    }
+    this.pictures = new PictureReader(source, scene, receiver, size, samplesPerAxis);
+    const { materials } = source;
+    this.plans = Object.fromEntries(
+      MATERIAL_CHANNELS.map((channel) => [channel, materials.map((material) => this.planOf(material, channel))]),
+    ) as Record<MaterialChannel, ChannelPlan[]>;
+    this.normals = materials.map(({ pictures: { normal }, normalScale }) => {
+      if (!normal) return null;
+      const space = directionsOf(source.pictures[normal.picture]![0]!)?.space ?? 'tangent';
+      return { picture: this.pictures.prepare(normal, 'colors'), scale: normalScale, space };
+    });
+  }
+
+  private planOf(material: Material, channel: MaterialChannel): ChannelPlan {
+    const plain = channel === 'basecolor' ? material.baseColor : material[channel];
+    const wanted = isColor(channel) ? 'colors' : 'channel';
+    const use = material.pictures[channel];
+    return {
+      material,
+      plain: typeof plain === 'number' ? [plain] : plain,
+      isTinted: channel === 'basecolor' && this.source.colors !== null,
+      picture: use ? this.pictures.prepare(use, wanted) : null,
+      layers: (material.layers?.[channel] ?? []).map((layer) => ({
+        layer,
+        picture: this.pictures.prepare(layer.use, `${wanted} and alpha`),
+      })),
+    };
   }
 
   /** @param out told one value, or three for a colour */
@@ -66,19 +98,19 @@ export class MaterialReader {
     receiverTriangle: number,
     out: Float64Array,
   ): void {
-    const material = this.source.materials[this.source.ofTriangle[triangle]!]!;
-    const values = isColor(channel) ? 3 : 1;
-    const plain = channel === 'basecolor' ? material.baseColor : material[channel];
-    for (let c = 0; c < values; c++) out[c] = typeof plain === 'number' ? plain : plain[c]!;
-    const use = material.pictures[channel];
-    if (channel === 'basecolor') this.tint(material, triangle, wb, wc, use !== undefined, out);
-    if (use) {
-      this.see(use, triangle, wb, wc, receiverTriangle, this.color);
-      for (let c = 0; c < values; c++) out[c]! *= values === 3 ? this.color[c]! : this.color[use.channel]!;
+    const plan = this.plans[channel][this.source.ofTriangle[triangle]!]!;
+    const { plain, picture, layers } = plan;
+    const values = plain.length;
+    for (let c = 0; c < values; c++) out[c] = plain[c]!;
+    if (plan.isTinted) this.tint(plan.material, triangle, wb, wc, picture !== null, out);
+    if (picture) {
+      this.pictures.see(picture, triangle, wb, wc, receiverTriangle, this.color);
+      if (values === 1) out[0]! *= this.color[picture.use.channel]!;
+      else for (let c = 0; c < 3; c++) out[c]! *= this.color[c]!;
     }
-    for (const layer of material.layers?.[channel] ?? []) {
-      this.see(layer.use, triangle, wb, wc, receiverTriangle, this.color);
-      this.layOver(layer, values, out);
+    for (let l = 0; l < layers.length; l++) {
+      this.pictures.see(layers[l]!.picture, triangle, wb, wc, receiverTriangle, this.color);
+      this.layOver(layers[l]!.layer, values, out);
     }
   }
 
@@ -126,14 +158,13 @@ export class MaterialReader {
     receiverTriangle: number,
     out: Float64Array,
   ): NormalSpace['space'] | null {
-    const material = this.source.materials[this.source.ofTriangle[triangle]!]!;
-    const use = material.pictures.normal;
-    if (!use) return null;
-    this.see(use, triangle, wb, wc, receiverTriangle, this.color);
-    out[0] = (this.color[0]! * 2 - 1) * material.normalScale;
-    out[1] = (this.color[1]! * 2 - 1) * material.normalScale;
+    const plan = this.normals[this.source.ofTriangle[triangle]!]!;
+    if (!plan) return null;
+    this.pictures.see(plan.picture, triangle, wb, wc, receiverTriangle, this.color);
+    out[0] = (this.color[0]! * 2 - 1) * plan.scale;
+    out[1] = (this.color[1]! * 2 - 1) * plan.scale;
     out[2] = this.color[2]! * 2 - 1;
-    return directionsOf(this.source.pictures[use.picture]![0]!)?.space ?? 'tangent';
+    return plan.space;
   }
 
   private tint(
@@ -157,73 +188,4 @@ export class MaterialReader {
       out[k] = material.tinted ? out[k]! * color : color;
     }
   }
-
-  /** A picture at a place: all of it, or the channel that is picked. @param out told red, green, blue and alpha */
-  private see(
-    use: PictureUse,
-    triangle: number,
-    wb: number,
-    wc: number,
-    receiverTriangle: number,
-    out: Float64Array,
-  ): void {
-    this.look(use, triangle, wb, wc, receiverTriangle, out);
-    if (use.pick) showPicked(out, use.pick);
-  }
-
-  private look(
-    { picture, uvSet, wrap, transform, unfiltered }: PictureUse,
-    triangle: number,
-    wb: number,
-    wc: number,
-    receiverTriangle: number,
-    out: Float64Array,
-  ): void {
-    const levels = this.source.pictures[picture]!;
-    const uvs = this.source.uvSets[uvSet]!;
-    const { indices, positions } = this.scene;
-    const a = indices[triangle * 3]! * 2;
-    const b = indices[triangle * 3 + 1]! * 2;
-    const c = indices[triangle * 3 + 2]! * 2;
-    const wa = 1 - wb - wc;
-    const u0 = uvs[a]! * wa + uvs[b]! * wb + uvs[c]! * wc;
-    const v0 = uvs[a + 1]! * wa + uvs[b + 1]! * wb + uvs[c + 1]! * wc;
-    const u = transform[0] * u0 + transform[1] * v0 + transform[2];
-    const v = transform[3] * u0 + transform[4] * v0 + transform[5];
-    const scale = Math.abs(transform[0] * transform[4] - transform[1] * transform[3]);
-    const { width, height } = levels[0]!;
-    if (unfiltered) {
-      const { data, channels } = levels[0]!;
-      const x = wrapped(Math.floor(u * width), width, wrap[0]);
-      const y = wrapped(Math.floor((1 - v) * height), height, wrap[1]);
-      for (let k = 0; k < 4; k++) {
-        const from = channelFor(channels, k);
-        out[k] = from === OPAQUE ? 1 : data[(y * width + x) * channels + from]!;
-      }
-      return;
-    }
-    const spread =
-      (triangleArea(uvs, 2, indices, triangle) * scale) / (triangleArea(positions, 3, indices, triangle) || 1);
-    const texels = this.sampleWidths[receiverTriangle]! * Math.sqrt(spread * width * height);
-    const level = Math.min(levels.length - 1, Math.max(0, Math.log2(texels)));
-    const lower = Math.floor(level);
-    const share = level - lower;
-    const fine = levels[lower]!;
-    const coarse = levels[Math.min(lower + 1, levels.length - 1)]!;
-    const { channels } = fine;
-    for (let k = 0; k < 4; k++) {
-      const from = channelFor(channels, k);
-      if (from === OPAQUE) {
-        out[k] = 1;
-        continue;
-      }
-      const near = bilinear(fine, u, v, from, ...wrap);
-      out[k] = share > 0 ? near * (1 - share) + bilinear(coarse, u, v, from, ...wrap) * share : near;
-    }
-  }
-}
-
-function showPicked(color: Float64Array, { channel, invert }: ChannelPick): void {
-  if (channel !== 'rgb') color.fill(invert ? 1 - color[channel]! : color[channel]!, 0, 3);
-  color[3] = 1;
 }
