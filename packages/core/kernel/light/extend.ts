@@ -19,6 +19,7 @@ import {
   samples,
   seeds,
   sent,
+  setFloat,
   setVector,
   setWhole,
   shadowDirections,
@@ -31,6 +32,7 @@ import {
   useRoom,
   weights,
   wholeOf,
+  widths,
   within,
 } from './paths';
 import { draw, pointU } from './points';
@@ -42,6 +44,7 @@ import {
   hasFlag,
   materialOf,
   radianceOf,
+  sampleShare,
   SENDS,
   SENDS_VARYING,
   useScene,
@@ -114,6 +117,7 @@ function extend(r: u32, path: u32, depth: u32, counted: usize): bool {
   const distance = <f64>load<f32>(hitDistances + ((<usize>r) << 2));
   const body = <usize>wholeOf(within, path);
   if (body !== 0 && hasFlag(body, ABSORBS)) absorb(lobes, body, distance);
+  widen(path, distance, pdf);
   const material = materialOf(triangle);
   if (hasFlag(material, SENDS)) {
     const radiance = hasFlag(material, SENDS_VARYING) ? v128.load(sent + ((<usize>r) << 4)) : radianceOf(material);
@@ -131,6 +135,15 @@ function extend(r: u32, path: u32, depth: u32, counted: usize): bool {
   store<f64>(to, <f64>load<f32>(weight, 4), 8);
   setVector(backs, path, -dx, -dy, -dz);
   return true;
+}
+
+/**
+ * Widens what a path sees by how far it has gone: one of n samples of density p stands for 1 / (n p) of the directions. So
+ * pictures are seen the finer the more samples there are, and exactly in mirrors.
+ */
+function widen(path: u32, distance: f64, pdf: f64): void {
+  const angle = min<f64>(1, sampleShare / sqrt<f64>(pdf));
+  setFloat(widths, path, floatOf(widths, path) + distance * angle);
 }
 
 /** Absorption along a segment within a body (law of Beer and Lambert). */

@@ -38,6 +38,8 @@ export let shadowWeights: usize = 0;
 export let shadowLeft: usize = 0;
 /** Of each ray that goes on behind a hole: the ray, or shadow ray, that it is part of. */
 export let behindOf: usize = 0;
+/** Of each path: the width of what it sees of its place, over which pictures are filtered. */
+export let widths: usize = 0;
 
 /** The rays themselves, and what they have met: as the tracer takes and tells them. */
 export let origins: usize = 0;
@@ -100,6 +102,7 @@ export function useRoom(room: usize): void {
   shadowLeft = take(4);
   opacities = take(4);
   behindOf = take(4);
+  widths = take(4);
   origins = free;
   directions = origins + VECTORS;
   lengths = directions + VECTORS;

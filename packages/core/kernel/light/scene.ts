@@ -72,6 +72,8 @@ export let reach: f64 = 0;
 export let eyeX: f64 = 0;
 export let eyeY: f64 = 0;
 export let eyeZ: f64 = 0;
+/** 1 over the square root of the samples that a texel gets: each stands for so wide a share of all directions. */
+export let sampleShare: f64 = 0;
 
 /** Where the numbers of the record begin. */
 const NUMBERS: usize = 128;
@@ -111,6 +113,7 @@ export function useScene(record: usize): void {
   eyeX = load<f64>(record + NUMBERS, 16);
   eyeY = load<f64>(record + NUMBERS, 24);
   eyeZ = load<f64>(record + NUMBERS, 32);
+  sampleShare = load<f64>(record + NUMBERS, 40);
 }
 
 /** The record of a triangle's material. */

@@ -1,11 +1,9 @@
 import { MaterialReader } from '../../src/bake/source/sourceMaterials.ts';
-import { prepareReceiver } from '../../src/bake/receiver.ts';
 import { layLight, PATHS } from '../../src/light/lightMemory.ts';
 import type { LightScene } from '../../src/light/lightScene.ts';
 import { accumulatedPerTexel } from '../../src/light/passes.ts';
 import { PathTracer } from '../../src/light/pathTracer.ts';
 import { SurfaceReader } from '../../src/light/surfaceReader.ts';
-import { reliefPlane } from '../../src/testing/shapes.ts';
 import { kernelOver } from './loadKernel.ts';
 
 /** A place of a triangle, and from where it is seen. */
@@ -25,8 +23,7 @@ export function lightAt(
 ): Float64Array {
   const { scene } = light;
   const { kernel, tree } = kernelOver(scene);
-  const receiver = prepareReceiver([{ mesh: reliefPlane('receiver', 1, 1), group: 0 }], 0);
-  const reader = new MaterialReader(light.materials, scene, receiver, { width: 1, height: 1 }, 1);
+  const reader = new MaterialReader(light.materials, scene, Float32Array.of(0));
   const stride = accumulatedPerTexel(groups);
   const [wb, wc] = weights;
   const at = [0, 1, 2].map((k) =>
@@ -40,7 +37,7 @@ export function lightAt(
     tree,
     kernel,
     light,
-    { seenFrom: eye ? { from: 'eye', place } : { from: 'normal' }, faces: 'both', bounces },
+    { seenFrom: eye ? { from: 'eye', place } : { from: 'normal' }, faces: 'both', bounces, samples },
     { countedDoubles: stride, stride },
   );
   const paths = new PathTracer(tree, kernel, laid, 0, stride, new SurfaceReader(light, reader), false);
@@ -49,6 +46,7 @@ export function lightAt(
     const count = Math.min(PATHS, samples - done);
     starts.triangles.fill(triangle, 0, count);
     starts.slots.fill(0, 0, count);
+    starts.widths.fill(0, 0, count);
     starts.seeds.fill(seed, 0, count);
     for (let p = 0; p < count; p++) {
       starts.weights.set(weights, p * 2);

@@ -7,6 +7,7 @@ import { mapBakers, type SourceAttributes } from './maps/mapBakers.ts';
 import type { MapBaker } from './maps/mapBaker.ts';
 import type { Receiver } from './receiver.ts';
 import type { BakeSettings } from './settings.ts';
+import { logWidthsOf } from './source/pictureReader.ts';
 import { MaterialReader } from './source/sourceMaterials.ts';
 import {
   addStatistics,
@@ -65,7 +66,7 @@ export class BlockBaker {
     this.coverage = new Coverage(receiver.uvs, receiver.indices, plan, settings.samplesPerAxis, tracers.samples);
     const { size } = plan;
     const materials = attributes.materials
-      ? new MaterialReader(attributes.materials, scene, receiver, size, settings.samplesPerAxis)
+      ? new MaterialReader(attributes.materials, scene, logWidthsOf(receiver, size, settings.samplesPerAxis))
       : null;
     this.surface = new Surface(scene, receiver, tracers, settings, materials);
     this.bakers = mapBakers({ settings, attributes, receiver, size, materials, statistics: this.statistics });

@@ -1,6 +1,7 @@
 import { BLOCK, texelOfBlock, type BlockPlan } from '../bake/coverage/blocks.ts';
 import { Coverage, type BlockSamples } from '../bake/coverage/coverage.ts';
 import type { Receiver } from '../bake/receiver.ts';
+import { logWidthsOf } from '../bake/source/pictureReader.ts';
 import { MaterialReader } from '../bake/source/sourceMaterials.ts';
 import { TexelState } from '../image/image.ts';
 import { mixed } from '../math/lowDiscrepancy.ts';
@@ -66,6 +67,9 @@ export class LightBaker {
   private readonly surfaces: SurfaceReader;
   private readonly paths: PathTracer;
   private readonly stride: number;
+  /** Of samples on each triangle of the receiver, in mesh units. */
+  private readonly widths: Float32Array;
+  private readonly logWidths: Float32Array;
   private count = 0;
   private readonly place = new Float64Array(3);
   private readonly normal = new Float64Array(3);
@@ -75,8 +79,9 @@ export class LightBaker {
     const { light, receiver, plan, settings, laid } = work;
     this.work = work;
     this.coverage = new Coverage(receiver.uvs, receiver.indices, plan, PLACES_PER_AXIS);
-    const reader = new MaterialReader(light.materials, light.scene, receiver, plan.size, PLACES_PER_AXIS);
-    this.surfaces = new SurfaceReader(light, reader);
+    this.logWidths = logWidthsOf(receiver, plan.size, PLACES_PER_AXIS);
+    this.widths = this.logWidths.map((log) => 2 ** log);
+    this.surfaces = new SurfaceReader(light, new MaterialReader(light.materials, light.scene, this.logWidths));
     const { groups, seesSky } = settings;
     this.paths = new PathTracer(tree, kernel, laid, thread, countedDoubles(groups), this.surfaces, seesSky);
     this.stride = accumulatedPerTexel(groups);
@@ -133,7 +138,7 @@ export class LightBaker {
     const wb = weights[s * 2]!;
     const wc = weights[s * 2 + 1]!;
     placeOn(receiver, triangle, wb, wc, this.place, this.normal, 0);
-    const base = this.surfaces.baseAt(firstTriangle + triangle, wb, wc, triangle);
+    const base = this.surfaces.baseAt(firstTriangle + triangle, wb, wc, this.logWidths[triangle]!);
     for (let k = 0; k < 3; k++) {
       guides[at * GUIDES + k] = this.place[k]!;
       guides[at * GUIDES + 3 + k] = this.normal[k]!;
@@ -143,10 +148,10 @@ export class LightBaker {
 
   /** Lays a path out. */
   private begin({ triangles, weights }: BlockSamples, s: number, texel: number, sample: number, seed: number): void {
-    const { starts, owners } = this.paths;
+    const { starts } = this.paths;
     const path = this.count++;
     const triangle = triangles[s]!;
-    owners[path] = triangle;
+    starts.widths[path] = this.widths[triangle]!;
     starts.triangles[path] = this.work.firstTriangle + triangle;
     starts.weights[path * 2] = weights[s * 2]!;
     starts.weights[path * 2 + 1] = weights[s * 2 + 1]!;

@@ -15,6 +15,8 @@ export interface PathSettings {
   faces: 'front' | 'back' | 'both';
   /** Surfaces between the first and a light, at most; 0 for direct light alone. */
   bounces: number;
+  /** How many there will be for each texel: the more there are, the finer each one sees what lies behind the first place. */
+  samples: number;
 }
 
 /** A scene's lights and materials in kernel memory, and a room for each thread. */
@@ -51,6 +53,7 @@ const LISTS = {
   shadowLeft: 4,
   opacities: 4,
   behindOf: 4,
+  widths: 4,
 } as const;
 const BATCH_BYTES = (12 + 12 + 4 + 4 + 4 + 8) * PATHS + 2 * 16;
 const ROOM_BYTES = Object.values(LISTS).reduce((sum: number, bytes) => sum + bytes * PATHS, 0) + 3 * BATCH_BYTES + 64;
@@ -78,6 +81,8 @@ export interface PathRoom {
   rayPaths: Int32Array;
   opacities: Float32Array;
   behindOf: Int32Array;
+  /** Width of what each path sees of the place it is at, in mesh units: what pictures are filtered over. */
+  widths: Float32Array;
   shadowPaths: Int32Array;
   shadowTriangles: Int32Array;
   shadowWeights: Float64Array;
@@ -105,7 +110,7 @@ export function pathRoom(buffer: ArrayBufferLike, room: number): PathRoom {
       pending: floats('pending'),
       opacities: floats('opacities'),
     },
-    behindOf: whole('behindOf'),
+    ...{ behindOf: whole('behindOf'), widths: floats('widths') },
     weights: new Float64Array(buffer, at.weights, PATHS * 2),
     shadowWeights: new Float64Array(buffer, at.shadowWeights, PATHS * 2),
     ...{ triangles: whole('triangles'), slots: whole('slots'), samples: whole('samples'), seeds: whole('seeds') },
@@ -212,10 +217,11 @@ export function layLight(
     );
   }
   whole[23] = light.environmentGroup;
-  const { seenFrom, faces, bounces } = settings;
+  const { seenFrom, faces, bounces, samples } = settings;
   const eye = seenFrom.from === 'eye' ? seenFrom.place : null;
   whole.set([here(albedoTable), bounces, stride, eye ? 1 : 0, ['front', 'back', 'both'].indexOf(faces)], 24);
-  new Float64Array(record, 128).set([light.extent * OFFSET, light.extent * 4, ...(eye ?? [])]);
+  const numbers = [light.extent * OFFSET, light.extent * 4, ...(eye ?? [0, 0, 0]), 1 / Math.sqrt(samples)];
+  new Float64Array(record, 128).set(numbers);
   const { buffer } = memory;
   parts.layInto(buffer, from);
   const table = new Uint8Array(buffer, here(albedoTable), ALBEDO_BYTES);

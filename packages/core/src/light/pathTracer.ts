@@ -19,10 +19,8 @@ const MOST_LAYERS = 255;
 export class PathTracer {
   /** Rays that were cast so far. */
   cast = 0;
-  /** Where paths are laid out: triangles, weights, slots (of `counted`), samples and seeds. */
+  /** Where paths are laid out: triangles, weights, widths, slots (of `counted`), samples and seeds. */
   readonly starts: PathRoom;
-  /** The triangle of the receiver that each path begins on, whose texel says how finely pictures are seen. */
-  readonly owners: Int32Array;
   /** What is added to. */
   readonly counted: Float64Array;
   private readonly tree: KernelTree;
@@ -56,7 +54,6 @@ export class PathTracer {
     this.traceRoom = tree.rooms[thread]!;
     this.countedAt = laid.counted[thread]!;
     this.starts = pathRoom(kernel.memory.buffer, this.room);
-    this.owners = new Int32Array(this.starts.triangles.length);
     this.counted = new Float64Array(kernel.memory.buffer, this.countedAt, countedDoubles);
   }
 
@@ -120,12 +117,13 @@ export class PathTracer {
 
   /** Tells how much is there of what rays have met, where that varies. @param pathOf of each ray */
   private tellOpacities(count: number, { triangles, weights }: HitBatch, pathOf: (ray: number) => number): void {
-    const { surfaces, owners } = this;
-    const { opacities } = this.starts;
+    const { surfaces } = this;
+    const { opacities, widths } = this.starts;
     for (let r = 0; r < count; r++) {
       const triangle = triangles[r]!;
       if (triangle < 0 || !surfaces.holesVary(triangle)) continue;
-      opacities[r] = surfaces.opacityAt(triangle, weights[r * 2]!, weights[r * 2 + 1]!, owners[pathOf(r)]!);
+      const logWidth = Math.log2(widths[pathOf(r)]!);
+      opacities[r] = surfaces.opacityAt(triangle, weights[r * 2]!, weights[r * 2 + 1]!, logWidth);
     }
   }
 
@@ -153,14 +151,15 @@ export class PathTracer {
 
   /** Tells what the places of paths are made of, where that varies. */
   private tellSurfaces(alive: number): void {
-    const { surfaces, owners } = this;
+    const { surfaces } = this;
     if (!surfaces.anyVaries) return;
-    const { rayPaths, triangles, weights, surfaces: told } = this.starts;
+    const { rayPaths, triangles, weights, widths, surfaces: told } = this.starts;
     for (let k = 0; k < alive; k++) {
       const path = rayPaths[k]!;
       const triangle = triangles[path]!;
       if (!surfaces.varies(triangle)) continue;
-      surfaces.tell(triangle, weights[path * 2]!, weights[path * 2 + 1]!, owners[path]!, told, path * SURFACE);
+      const logWidth = Math.log2(widths[path]!);
+      surfaces.tell(triangle, weights[path * 2]!, weights[path * 2 + 1]!, logWidth, told, path * SURFACE);
     }
   }
 
@@ -171,30 +170,30 @@ export class PathTracer {
     weights: Float32Array | Float64Array,
     paths: Int32Array | null,
   ): void {
-    const { surfaces, owners } = this;
+    const { surfaces } = this;
     if (!surfaces.anySendsVarying) return;
-    const { sent } = this.starts;
+    const { sent, widths } = this.starts;
     for (let r = 0; r < count; r++) {
       const triangle = triangles[r]!;
       if (triangle < 0 || !surfaces.sendsVarying(triangle)) continue;
-      const owner = owners[paths ? paths[r]! : r]!;
-      const radiance = surfaces.radianceAt(triangle, weights[r * 2]!, weights[r * 2 + 1]!, owner);
+      const logWidth = Math.log2(widths[paths ? paths[r]! : r]!);
+      const radiance = surfaces.radianceAt(triangle, weights[r * 2]!, weights[r * 2 + 1]!, logWidth);
       for (let c = 0; c < 3; c++) sent[r * 4 + c] = radiance[c]!;
     }
   }
 
   /** Gives shadow rays the light of where they go to, where that varies: they were queued as if it were white. */
   private tellShadows(count: number): void {
-    const { surfaces, owners } = this;
+    const { surfaces } = this;
     if (!surfaces.anySendsVarying) return;
-    const { pending, shadowTriangles, shadowWeights, shadowPaths } = this.starts;
+    const { pending, shadowTriangles, shadowWeights, shadowPaths, widths } = this.starts;
     for (let s = 0; s < count; s++) {
       const triangle = shadowTriangles[s]!;
       if (triangle < 0) continue;
-      const owner = owners[shadowPaths[s]!]!;
+      const logWidth = Math.log2(widths[shadowPaths[s]!]!);
       const [wb, wc] = [shadowWeights[s * 2]!, shadowWeights[s * 2 + 1]!];
-      const radiance = surfaces.radianceAt(triangle, wb, wc, owner);
-      const opacity = surfaces.holesVary(triangle) ? surfaces.opacityAt(triangle, wb, wc, owner) : 1;
+      const radiance = surfaces.radianceAt(triangle, wb, wc, logWidth);
+      const opacity = surfaces.holesVary(triangle) ? surfaces.opacityAt(triangle, wb, wc, logWidth) : 1;
       for (let k = 0; k < LOBES; k++) pending[s * LOBES + k]! *= k % 4 < 3 ? radiance[k % 4]! * opacity : 0;
     }
   }

@@ -101,15 +101,15 @@ export class SurfaceReader {
   }
 
   /** How much of a place is there, 0 to 1. */
-  opacityAt(triangle: number, wb: number, wc: number, owner: number): number {
-    this.reader.read('opacity', triangle, wb, wc, owner, this.number);
+  opacityAt(triangle: number, wb: number, wc: number, logWidth: number): number {
+    this.reader.read('opacity', triangle, wb, wc, logWidth, this.number);
     return cutOff(this.scene.materials.materials[this.scene.materials.ofTriangle[triangle]!]!, this.number[0]!);
   }
 
   /** Base colour at a place. @param owner the receiver's triangle whose texel says how finely pictures are seen */
-  baseAt(triangle: number, wb: number, wc: number, owner: number): Float64Array {
+  baseAt(triangle: number, wb: number, wc: number, logWidth: number): Float64Array {
     const { color } = this;
-    if (this.varies(triangle)) this.reader.read('basecolor', triangle, wb, wc, owner, color);
+    if (this.varies(triangle)) this.reader.read('basecolor', triangle, wb, wc, logWidth, color);
     else color.set(plainValues(this.scene.materials.materials[this.scene.materials.ofTriangle[triangle]!]!).base);
     for (let c = 0; c < 3; c++) color[c] = Math.max(0, Math.min(1, color[c]!));
     return color;
@@ -119,24 +119,24 @@ export class SurfaceReader {
    * Tells what a place is made of.
    * @param out told base colour (four floats), metallic, roughness, whether a normal picture bends it, and at 8 the normal
    */
-  tell(triangle: number, wb: number, wc: number, owner: number, out: Float32Array, at: number): void {
+  tell(triangle: number, wb: number, wc: number, logWidth: number, out: Float32Array, at: number): void {
     const { number, bent } = this;
-    const color = this.baseAt(triangle, wb, wc, owner);
+    const color = this.baseAt(triangle, wb, wc, logWidth);
     for (let c = 0; c < 3; c++) out[at + c] = color[c]!;
     out[at + 3] = 0;
-    this.reader.read('metallic', triangle, wb, wc, owner, number);
+    this.reader.read('metallic', triangle, wb, wc, logWidth, number);
     out[at + 4] = Math.max(0, Math.min(1, number[0]!));
-    this.reader.read('roughness', triangle, wb, wc, owner, number);
+    this.reader.read('roughness', triangle, wb, wc, logWidth, number);
     out[at + 5] = Math.max(0, Math.min(1, number[0]!));
-    const isBent = bent?.at(this.scene.scene, triangle, wb, wc, owner) ?? false;
+    const isBent = bent?.at(this.scene.scene, triangle, wb, wc, logWidth) ?? false;
     out[at + 6] = isBent ? 1 : 0;
     if (isBent) for (let k = 0; k < 3; k++) out[at + 8 + k] = bent!.normal[k]!;
   }
 
   /** What a surface sends by itself, either side alike. */
-  radianceAt(triangle: number, wb: number, wc: number, owner: number): Float64Array {
+  radianceAt(triangle: number, wb: number, wc: number, logWidth: number): Float64Array {
     const { color } = this;
-    this.reader.read('emission', triangle, wb, wc, owner, color);
+    this.reader.read('emission', triangle, wb, wc, logWidth, color);
     const strength = this.scene.materials.materials[this.scene.materials.ofTriangle[triangle]!]!.emissionStrength ?? 1;
     for (let c = 0; c < 3; c++) color[c]! *= strength;
     return color;

@@ -15,7 +15,8 @@ export function materialMap(channel: MaterialChannel, reader: MaterialReader, mi
       for (let s = from; s < to; s++) {
         const triangle = hits.triangles[s]!;
         if (triangle < 0) continue;
-        reader.read(channel, triangle, hits.weights[s * 2]!, hits.weights[s * 2 + 1]!, samples.triangles[s]!, value);
+        const logWidth = reader.logWidths[samples.triangles[s]!]!;
+        reader.read(channel, triangle, hits.weights[s * 2]!, hits.weights[s * 2 + 1]!, logWidth, value);
         for (let c = 0; c < channels; c++) out[c]! += value[c]!;
         count++;
       }

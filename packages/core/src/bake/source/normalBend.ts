@@ -17,9 +17,11 @@ interface Met {
 /** Bends the source's normals by its own normal pictures, as a MikkTSpace shader would (Mikkelsen 2008). */
 export class NormalBend {
   private readonly bent: BentNormal;
+  private readonly logWidths: Float32Array;
 
   constructor(reader: MaterialReader) {
     this.bent = new BentNormal(reader);
+    this.logWidths = reader.logWidths;
   }
 
   bend({ samples, hits, scene, normals, shading, behind }: Met): void {
@@ -28,7 +30,16 @@ export class NormalBend {
     for (let s = 0; s < samples.count; s++) {
       const triangle = hits.triangles[s]!;
       if (triangle < 0) continue;
-      if (!bent.at(scene, triangle, hits.weights[s * 2]!, hits.weights[s * 2 + 1]!, samples.triangles[s]!)) continue;
+      if (
+        !bent.at(
+          scene,
+          triangle,
+          hits.weights[s * 2]!,
+          hits.weights[s * 2 + 1]!,
+          this.logWidths[samples.triangles[s]!]!,
+        )
+      )
+        continue;
       const turn = turnedOver(normals, s, bent.unbent, behind[s]!) ? -1 : 1;
       for (let k = 0; k < 3; k++) shading[s * 3 + k] = bent.normal[k]! * turn;
     }
@@ -50,12 +61,12 @@ export class BentNormal {
 
   /**
    * @param wb, wc weights of the triangle's second and third corner
-   * @param receiverTriangle whose texel says how finely the picture is seen
+   * @param logWidth of the sample, which says how finely the picture is seen
    * @returns whether there is a picture that bends anything here
    */
-  at({ normals: n, indices }: Scene, triangle: number, wb: number, wc: number, receiverTriangle: number): boolean {
+  at({ normals: n, indices }: Scene, triangle: number, wb: number, wc: number, logWidth: number): boolean {
     const { picture, reader, unbent, tangent, normal } = this;
-    const space = reader.readNormal(triangle, wb, wc, receiverTriangle, picture);
+    const space = reader.readNormal(triangle, wb, wc, logWidth, picture);
     if (!space) return false;
     const t = reader.tangents;
     const wa = 1 - wb - wc;

@@ -29,33 +29,35 @@ export interface PreparedPicture {
   logSpreads: Float32Array;
 }
 
+/** Logarithm (of base 2) of mesh units of a sample's width for each triangle of a receiver. */
+export function logWidthsOf({ positions, uvs, indices }: Receiver, size: Size, samplesPerAxis: number): Float32Array {
+  return Float32Array.from({ length: indices.length / 3 }, (_, t) => {
+    const texels = triangleArea(uvs, 2, indices, t) * size.width * size.height;
+    return Math.log2(texels > 0 ? Math.sqrt(triangleArea(positions, 3, indices, t) / texels) / samplesPerAxis : 0);
+  });
+}
+
 /**
  * Looks pictures up where samples have met the source. They are filtered over the footprint of a sample: its width on
- * the source, taken from the size of the receiver's texel and of the source's own layout there.
+ * the source, and the size of the source's own layout there.
  */
 export class PictureReader {
   private readonly source: SourceMaterials;
   private readonly scene: Scene;
-  /** Logarithm of mesh units of a sample's width for each triangle of the receiver. */
-  private readonly logWidths: Float32Array;
   /** Logarithm of units of UVs for each mesh unit, for each UV set and triangle of the source; NaN before it is asked for. */
   private readonly logSpreads = new Map<number, Float32Array>();
 
-  constructor(source: SourceMaterials, scene: Scene, receiver: Receiver, size: Size, samplesPerAxis: number) {
+  constructor(source: SourceMaterials, scene: Scene) {
     this.source = source;
     this.scene = scene;
-    const { positions, uvs, indices } = receiver;
-    this.logWidths = new Float32Array(indices.length / 3);
-    for (let t = 0; t < this.logWidths.length; t++) {
-      const texels = triangleArea(uvs, 2, indices, t) * size.width * size.height;
-      const width = texels > 0 ? Math.sqrt(triangleArea(positions, 3, indices, t) / texels) / samplesPerAxis : 0;
-      this.logWidths[t] = Math.log2(width);
-    }
   }
 
   /** Lays out beforehand what `see` looks up. */
   prepare(use: PictureUse, wanted: Wanted): PreparedPicture {
-    const levels = this.source.pictures[use.picture]!;
+    // All alike, wherever they come from: what reads them is compiled for one shape of objects.
+    const levels = this.source.pictures[use.picture]!.map(({ width, height, channels, data }) => ({
+      ...{ width, height, channels, data },
+    }));
     const { transform, uvSet, channel } = use;
     const { width, height, channels } = levels[0]!;
     const isGrey = channels < 3;
@@ -80,10 +82,10 @@ export class PictureReader {
 
   /**
    * @param wb, wc weights of the triangle's second and third corner
-   * @param owner the receiver's triangle whose texel says how finely the picture is seen
+   * @param logWidth of the sample, which says how finely the picture is seen
    * @param out told red, green, blue and alpha; of these what is wanted
    */
-  see(prepared: PreparedPicture, triangle: number, wb: number, wc: number, owner: number, out: Float64Array): void {
+  see(prepared: PreparedPicture, triangle: number, wb: number, wc: number, logWidth: number, out: Float64Array): void {
     const { use, levels, uvs, logTexels, logSpreads } = prepared;
     const { transform, wrap } = use;
     const { indices } = this.scene;
@@ -99,7 +101,7 @@ export class PictureReader {
     else {
       let spread = logSpreads[triangle]!;
       if (Number.isNaN(spread)) spread = logSpreads[triangle] = this.spreadOf(uvs, triangle);
-      const level = Math.min(levels.length - 1, Math.max(0, this.logWidths[owner]! + spread + logTexels));
+      const level = Math.min(levels.length - 1, Math.max(0, logWidth + spread + logTexels));
       const lower = Math.floor(level);
       const share = level - lower;
       out.fill(0, 0, 4);

@@ -6,8 +6,6 @@ import { blended, changeColor, leavesColors } from '../../image/blend.ts';
 import { linearToSrgb, srgbToLinear } from '../../color/srgb.ts';
 import { MATERIAL_CHANNELS, type Material, type MaterialChannel, type PictureLayer } from '../../mesh/material.ts';
 import type { Scene } from '../../trace/scene.ts';
-import type { Receiver } from '../receiver.ts';
-import type { Size } from '../../math/size.ts';
 import { PictureReader, type PreparedPicture } from './pictureReader.ts';
 
 /** The materials of a scene, laid out for looking them up. */
@@ -51,6 +49,7 @@ interface NormalPlan {
 
 /** Looks up materials where samples have met the source. */
 export class MaterialReader {
+  readonly logWidths: Float32Array;
   private readonly source: SourceMaterials;
   private readonly scene: Scene;
   private readonly pictures: PictureReader;
@@ -58,10 +57,12 @@ export class MaterialReader {
   private readonly plans: Record<MaterialChannel, readonly ChannelPlan[]>;
   private readonly normals: readonly (NormalPlan | null)[];
 
-  constructor(source: SourceMaterials, scene: Scene, receiver: Receiver, size: Size, samplesPerAxis: number) {
+  /** @param logWidths of samples, for each triangle of the receiver (see `logWidthsOf`) */
+  constructor(source: SourceMaterials, scene: Scene, logWidths: Float32Array) {
     this.source = source;
+    this.logWidths = logWidths;
     this.scene = scene;
-    this.pictures = new PictureReader(source, scene, receiver, size, samplesPerAxis);
+    this.pictures = new PictureReader(source, scene);
     const { materials } = source;
     this.plans = Object.fromEntries(
       MATERIAL_CHANNELS.map((channel) => [channel, materials.map((material) => this.planOf(material, channel))]),
@@ -89,27 +90,23 @@ export class MaterialReader {
     };
   }
 
-  /** @param out told one value, or three for a colour */
-  read(
-    channel: MaterialChannel,
-    triangle: number,
-    wb: number,
-    wc: number,
-    receiverTriangle: number,
-    out: Float64Array,
-  ): void {
+  /**
+   * @param logWidth of the sample (see `logWidthsOf`), over which pictures are filtered
+   * @param out told one value, or three for a colour
+   */
+  read(channel: MaterialChannel, triangle: number, wb: number, wc: number, logWidth: number, out: Float64Array): void {
     const plan = this.plans[channel][this.source.ofTriangle[triangle]!]!;
     const { plain, picture, layers } = plan;
     const values = plain.length;
     for (let c = 0; c < values; c++) out[c] = plain[c]!;
     if (plan.isTinted) this.tint(plan.material, triangle, wb, wc, picture !== null, out);
     if (picture) {
-      this.pictures.see(picture, triangle, wb, wc, receiverTriangle, this.color);
+      this.pictures.see(picture, triangle, wb, wc, logWidth, this.color);
       if (values === 1) out[0]! *= this.color[picture.use.channel]!;
       else for (let c = 0; c < 3; c++) out[c]! *= this.color[c]!;
     }
     for (let l = 0; l < layers.length; l++) {
-      this.pictures.see(layers[l]!.picture, triangle, wb, wc, receiverTriangle, this.color);
+      this.pictures.see(layers[l]!.picture, triangle, wb, wc, logWidth, this.color);
       this.layOver(layers[l]!.layer, values, out);
     }
   }
@@ -155,12 +152,12 @@ export class MaterialReader {
     triangle: number,
     wb: number,
     wc: number,
-    receiverTriangle: number,
+    logWidth: number,
     out: Float64Array,
   ): NormalSpace['space'] | null {
     const plan = this.normals[this.source.ofTriangle[triangle]!]!;
     if (!plan) return null;
-    this.pictures.see(plan.picture, triangle, wb, wc, receiverTriangle, this.color);
+    this.pictures.see(plan.picture, triangle, wb, wc, logWidth, this.color);
     out[0] = (this.color[0]! * 2 - 1) * plan.scale;
     out[1] = (this.color[1]! * 2 - 1) * plan.scale;
     out[2] = this.color[2]! * 2 - 1;

@@ -71,7 +71,7 @@ export async function litScene(
   const groups = countsGroups ? groupNames(settings) : ['all'];
   const pathSettings: PathSettings = {
     seenFrom: settings.seenFrom === 'normal' ? { from: 'normal' } : { from: 'eye', place: settings.seenFrom },
-    ...{ faces: settings.faces, bounces: settings.bounces },
+    ...{ faces: settings.faces, bounces: settings.bounces, samples: settings.samples },
   };
   const laid = layLight(tree.tree, attachKernel(tree.tree.memory), light, pathSettings, {
     countedDoubles: countedDoubles(groups.length),
