@@ -19,6 +19,7 @@ import {
   backs,
   directions,
   firsts,
+  floatOf,
   GLOSSY,
   INCIDENT,
   lengths,
@@ -47,9 +48,20 @@ import {
   useRoom,
   weights,
   wholeOf,
+  widths,
   within,
 } from './paths';
 import { draw, pointU, pointV } from './points';
+import {
+  bentX,
+  bentY,
+  bentZ,
+  isBent,
+  lookUp,
+  pictureColor,
+  pictureMetallic,
+  pictureRoughness,
+} from './texture';
 import {
   BASE,
   hasFlag,
@@ -60,6 +72,7 @@ import {
   reach,
   ROUGHNESS,
   SPECULAR,
+  TEXTURE,
   TRANSMISSION,
   useScene,
   VARIES,
@@ -130,11 +143,7 @@ function scatter(path: u32, depth: u32): void {
   const z = placeZ;
   normalOn(wb, wc);
   lookFrom(bx, by, bz);
-  const varies = hasFlag(material, VARIES);
-  const surface = surfaces + <usize>path * SURFACE_BYTES;
-  if (varies && load<u32>(surface, IS_BENT) !== 0) {
-    turnNormal(<f64>load<f32>(surface, BENT), <f64>load<f32>(surface, BENT + 4), <f64>load<f32>(surface, BENT + 8));
-  }
+  seeMaterial(material, path, triangle, wb, wc);
   let up = normalX * bx + normalY * by + normalZ * bz;
   // Where the eye is below what the surface is shaded as, it is shaded as it lies.
   if (up < LEAST_COSINE) {
@@ -153,9 +162,9 @@ function scatter(path: u32, depth: u32): void {
   const sy = basisSY;
   const sz = basisSZ;
   prepare(
-    varies ? v128.load(surface) : v128.load(material, BASE),
-    <f64>(varies ? load<f32>(surface, VARYING_METALLIC) : load<f32>(material, METALLIC)),
-    <f64>(varies ? load<f32>(surface, VARYING_ROUGHNESS) : load<f32>(material, ROUGHNESS)),
+    base,
+    metallic,
+    roughness,
     <f64>load<f32>(material, SPECULAR),
     <f64>load<f32>(material, TRANSMISSION),
     <f64>load<f32>(material, IOR),
@@ -213,6 +222,32 @@ function scatter(path: u32, depth: u32): void {
   setRay(directions, r, dx, dy, dz);
   store<f32>(lengths + ((<usize>r) << 2), <f32>reach);
   if (depth === 0) setVector(firsts, path, dx, dy, dz);
+}
+
+let base: v128 = f32x4(0, 0, 0, 0);
+let metallic: f64 = 0;
+let roughness: f64 = 1;
+
+/** Finds what a place is made of: from its material, its pictures, or as it was told; and bends the normal. */
+function seeMaterial(material: usize, path: u32, triangle: u32, wb: f64, wc: f64): void {
+  base = v128.load(material, BASE);
+  metallic = <f64>load<f32>(material, METALLIC);
+  roughness = <f64>load<f32>(material, ROUGHNESS);
+  if (load<u32>(material, TEXTURE) !== 0) {
+    lookUp(material, triangle, wb, wc, floatOf(widths, path));
+    base = f32x4.mul(base, pictureColor);
+    metallic *= pictureMetallic;
+    roughness *= pictureRoughness;
+    if (isBent) turnNormal(bentX, bentY, bentZ);
+    return;
+  }
+  if (!hasFlag(material, VARIES)) return;
+  const surface = surfaces + <usize>path * SURFACE_BYTES;
+  base = v128.load(surface);
+  metallic = <f64>load<f32>(surface, VARYING_METALLIC);
+  roughness = <f64>load<f32>(surface, VARYING_ROUGHNESS);
+  if (load<u32>(surface, IS_BENT) === 0) return;
+  turnNormal(<f64>load<f32>(surface, BENT), <f64>load<f32>(surface, BENT + 4), <f64>load<f32>(surface, BENT + 8));
 }
 
 /** Multiplies a path's throughput by what a surface leaves, which at the first one is told apart by lobes. */

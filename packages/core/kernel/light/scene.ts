@@ -18,6 +18,8 @@ export const FLAGS: usize = 72;
 export const GROUP: usize = 76;
 /** How much of it is there, 0 to 1. */
 export const OPACITY: usize = 80;
+/** Address of the record of its pictures, which the kernel looks up; 0 for none. */
+export const TEXTURE: usize = 84;
 
 /** What it is made of, and what it sends, differs from place to place and is told for each path. */
 export const VARIES: u32 = 1;
@@ -35,6 +37,8 @@ export const POINT_BYTES: usize = 96;
 export let positions: usize = 0;
 export let indices: usize = 0;
 export let normals: usize = 0;
+/** Tangent and sign of each corner, where a material has a normal picture. */
+export let tangents: usize = 0;
 let ofTriangle: usize = 0;
 let materials: usize = 0;
 export let suns: usize = 0;
@@ -108,6 +112,7 @@ export function useScene(record: usize): void {
   stride = load<u32>(record, 104);
   seenFrom = load<u32>(record, 108);
   faces = load<u32>(record, 112);
+  tangents = load<u32>(record, 116);
   offset = load<f64>(record + NUMBERS);
   reach = load<f64>(record + NUMBERS, 8);
   eyeX = load<f64>(record + NUMBERS, 16);

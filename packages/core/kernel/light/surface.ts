@@ -15,6 +15,13 @@ export let normalX: f64 = 0;
 export let normalY: f64 = 0;
 export let normalZ: f64 = 1;
 
+/** The same as it is interpolated, of any length and on neither side. */
+export let rawX: f64 = 0;
+export let rawY: f64 = 0;
+export let rawZ: f64 = 1;
+/** Twice the area of the triangle that was looked at last. */
+export let faceArea: f64 = 0;
+
 let cornerA: usize = 0;
 let cornerB: usize = 0;
 let cornerC: usize = 0;
@@ -48,14 +55,14 @@ export function placeOn(triangle: u32, wb: f64, wc: f64): void {
 /** Finds the normal, not yet on any side, of the triangle asked for last. */
 export function normalOn(wb: f64, wc: f64): void {
   const wa = 1 - wb - wc;
-  normalX = mixedAt(normals, 0, wa, wb, wc);
-  normalY = mixedAt(normals, 4, wa, wb, wc);
-  normalZ = mixedAt(normals, 8, wa, wb, wc);
-  const square = normalX * normalX + normalY * normalY + normalZ * normalZ;
+  rawX = mixedAt(normals, 0, wa, wb, wc);
+  rawY = mixedAt(normals, 4, wa, wb, wc);
+  rawZ = mixedAt(normals, 8, wa, wb, wc);
+  const square = rawX * rawX + rawY * rawY + rawZ * rawZ;
   const scale = square > 0 ? 1 / sqrt<f64>(square) : 0;
-  normalX *= scale;
-  normalY *= scale;
-  normalZ *= scale;
+  normalX = rawX * scale;
+  normalY = rawY * scale;
+  normalZ = rawZ * scale;
 }
 
 /** Looks at the triangle asked for last from a direction: turns its plane and normal to that side. */
@@ -63,7 +70,8 @@ export function lookFrom(x: f64, y: f64, z: f64): void {
   findFace();
   const square = faceX * faceX + faceY * faceY + faceZ * faceZ;
   isBack = faceX * x + faceY * y + faceZ * z < 0;
-  let scale = square > 0 ? 1 / sqrt<f64>(square) : 0;
+  faceArea = sqrt<f64>(square);
+  let scale = square > 0 ? 1 / faceArea : 0;
   if (isBack) scale = -scale;
   faceX *= scale;
   faceY *= scale;

@@ -1,13 +1,15 @@
 import { describe, expect, it } from 'vitest';
+import { pictureLevels } from '../../src/bake/source/sourceMaterials.ts';
+import type { Image } from '../../src/image/image.ts';
 import { mikkTangents } from '../../src/bake/tangents/mikkTangents.ts';
 import type { Mesh } from '../../src/mesh/mesh.ts';
-import { PLAIN_MATERIAL, type Glass, type Material } from '../../src/mesh/material.ts';
+import { PLAIN_MATERIAL, type Glass, type Material, type PictureUse } from '../../src/mesh/material.ts';
 import { litScene, matt } from '../../src/testing/litScene.ts';
 import { lightAt } from './lightAt.ts';
-import { meshOf, reliefPlane, sphere } from '../../src/testing/shapes.ts';
+import { meshOf, randomNumbers, reliefPlane, sphere } from '../../src/testing/shapes.ts';
 import { environmentOf, skyPicture } from '../../src/light/environment.ts';
 import { ACCUMULATED, GROUPS_AT } from '../../src/light/passes.ts';
-import type { PointLight, SunLight } from '../../src/light/lightScene.ts';
+import type { LightScene, PointLight, SunLight } from '../../src/light/lightScene.ts';
 
 const sky = environmentOf(skyPicture('uniform'));
 const ground = (): Mesh => reliefPlane('ground', 1, 50);
@@ -472,6 +474,47 @@ describe('an environment of dark and bright texels', () => {
       const counted = lightOn(towards, data);
       const mean = [0, 1, 2].map((k) => counted[ACCUMULATED.direction + k]! / (3 * irradianceOf(counted)));
       expect(mean[0]! * towards[0] + mean[1]! * towards[1] + mean[2]! * towards[2]).toBeGreaterThan(0.97);
+    }
+  });
+});
+
+describe('pictures', () => {
+  it('that the kernel looks up are what the reader of materials tells, by level, border and tangents', () => {
+    const random = randomNumbers(7);
+    const noise = (channels: number): Image[] =>
+      pictureLevels({
+        ...{ width: 32, height: 16, channels },
+        data: Float32Array.from({ length: 32 * 16 * channels }, () =>
+          channels === 3 ? 0.3 + 0.7 * random() : random(),
+        ),
+      });
+    const plane = reliefPlane('plane', 6, 1, (x, y) => 0.2 * Math.sin(3 * x) * y);
+    const uvs = plane.uvSets[0]!.coords.map((value, i) => value * (i % 2 === 0 ? 3 : 2) - 0.7);
+    for (const wrap of ['repeat', 'mirror', 'clamp'] as const) {
+      const use = (picture: number, channel = 0): PictureUse => ({
+        ...{ picture, uvSet: 0, wrap: [wrap, 'repeat'], transform: [0.9, 0.2, 0.1, -0.1, 1.1, 0.3], channel },
+      });
+      const pictures = { basecolor: use(0), roughness: use(1, 1), metallic: use(1, 2), normal: use(2) };
+      const made = (layers: Material['layers']): LightScene => {
+        const material = { ...gloss(0.9, 0.8, 0.7), pictures, normalScale: 0.6, ...(layers ? { layers } : {}) };
+        const scene = litScene([[plane, material]], {
+          suns: [{ kind: 'sun', towards: [0.48, 0.36, 0.8], halfAngle: 0, irradiance: [3, 2, 1], group: 0 }],
+        });
+        const tangents = mikkTangents({ ...plane, uvs });
+        scene.materials = { ...scene.materials, pictures: [noise(3), noise(3), noise(3)], uvSets: [uvs], tangents };
+        return scene;
+      };
+      // Layers, be they none, are told.
+      const scenes = [made(undefined), made({ roughness: [] })];
+      scenes[1]!.materials = { ...scenes[1]!.materials, pictures: scenes[0]!.materials.pictures };
+      let sum = 0;
+      for (let k = 0; k < 12; k++) {
+        const place = { triangle: k * 5, weights: [0.2, 0.5] as const, width: [0, 0.02, 0.1, 0.4][k % 4]! };
+        const [packed, told] = scenes.map((scene) => lightAt(scene, place, { samples: 1, bounces: 0 }));
+        sum += told![0]! + told![6]!;
+        for (let c = 0; c < 12; c++) expect(Math.abs(packed![c]! - told![c]!)).toBeLessThan(0.01 * (0.05 + told![c]!));
+      }
+      expect(sum).toBeGreaterThan(1);
     }
   });
 });

@@ -13,12 +13,14 @@ export interface Place {
   /** Unit direction of the eye; the normal if left out. */
   eye?: readonly number[];
   seed?: number;
+  /** Of the sample, in mesh units. */
+  width?: number;
 }
 
 /** What a place sends to an eye, and all that is counted there: the mean of so many samples. */
 export function lightAt(
   light: LightScene,
-  { triangle, weights = [1 / 3, 1 / 3], eye, seed = 1 }: Place,
+  { triangle, weights = [1 / 3, 1 / 3], eye, seed = 1, width = 0 }: Place,
   { samples = PATHS, bounces = 64, groups = 1 }: { samples?: number; bounces?: number; groups?: number } = {},
 ): Float64Array {
   const { scene } = light;
@@ -40,13 +42,13 @@ export function lightAt(
     { seenFrom: eye ? { from: 'eye', place } : { from: 'normal' }, faces: 'both', bounces, samples },
     { countedDoubles: stride, stride },
   );
-  const paths = new PathTracer(tree, kernel, laid, 0, stride, new SurfaceReader(light, reader), false);
+  const paths = new PathTracer(tree, kernel, laid, 0, stride, new SurfaceReader(light, reader, laid.packed), false);
   const { starts, counted } = paths;
   for (let done = 0; done < samples;) {
     const count = Math.min(PATHS, samples - done);
     starts.triangles.fill(triangle, 0, count);
     starts.slots.fill(0, 0, count);
-    starts.widths.fill(0, 0, count);
+    starts.widths.fill(width, 0, count);
     starts.seeds.fill(seed, 0, count);
     for (let p = 0; p < count; p++) {
       starts.weights.set(weights, p * 2);

@@ -81,7 +81,8 @@ export class LightBaker {
     this.coverage = new Coverage(receiver.uvs, receiver.indices, plan, PLACES_PER_AXIS);
     this.logWidths = logWidthsOf(receiver, plan.size, PLACES_PER_AXIS);
     this.widths = this.logWidths.map((log) => 2 ** log);
-    this.surfaces = new SurfaceReader(light, new MaterialReader(light.materials, light.scene, this.logWidths));
+    const reader = new MaterialReader(light.materials, light.scene, this.logWidths);
+    this.surfaces = new SurfaceReader(light, reader, laid.packed);
     const { groups, seesSky } = settings;
     this.paths = new PathTracer(tree, kernel, laid, thread, countedDoubles(groups), this.surfaces, seesSky);
     this.stride = accumulatedPerTexel(groups);

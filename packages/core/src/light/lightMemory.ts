@@ -2,6 +2,14 @@ import { ZographosError } from '../errors.ts';
 import type { Kernel } from '../kernel/kernel.ts';
 import { batchAt, takeSpare, type KernelTree } from '../trace/index.ts';
 import type { HitBatch, RayBatch } from '../trace/rays.ts';
+import {
+  packableOf,
+  packLevel,
+  PACKED_TEXEL_BYTES,
+  TEXTURE_BYTES,
+  textureRecord,
+  type Packable,
+} from './packedPictures.ts';
 import { radianceOf, sharesOf, type LightScene } from './lightScene.ts';
 import { coloredMaterials, cutOff, hasHoles, holesVary, plainValues, sendsVarying, varies } from './surfaceReader.ts';
 
@@ -26,6 +34,8 @@ export interface LaidLight {
   /** Where each thread's paths lie, and what it counts. */
   rooms: number[];
   counted: number[];
+  /** 1 for each material whose pictures the kernel looks up. */
+  packed: Uint8Array;
 }
 
 /** Paths that are followed together: as kernel/light/paths.ts has it. */
@@ -160,21 +170,54 @@ class Parts {
 let albedos: Uint8Array | null = null;
 
 /**
- * Lays what lights and is lit into the memory of its tree; it takes the place of what a run has laid there before.
+ * Lays what lights and is lit into the memory of its tree; it takes the place of what a run has laid there before. Pictures
+ * are laid beside it, so that the kernel can look them up, where there is room for them.
  * @param countedDoubles what a thread counts at once @param stride doubles of it for each texel
  * @throws limit/memory where the kernel cannot reach so far
  */
 export function layLight(
   tree: KernelTree,
+  kernel: Kernel,
+  light: LightScene,
+  settings: PathSettings,
+  counts: { countedDoubles: number; stride: number },
+): LaidLight {
+  const laid =
+    layParts(tree, kernel, light, settings, counts, packablesOf(light)) ??
+    layParts(
+      tree,
+      kernel,
+      light,
+      settings,
+      counts,
+      light.materials.materials.map(() => null),
+    );
+  if (laid) return laid;
+  throw new ZographosError(
+    'limit/memory',
+    'The scene is too large to be lit: with its lights it takes more than the 4 GiB that rays are cast within. Leave out what is not seen, or choose a smaller environment.',
+  );
+}
+
+function packablesOf(light: LightScene): (Packable | null)[] {
+  const colored = coloredMaterials(light);
+  return light.materials.materials.map((material, m) => packableOf(material, light.materials, colored[m] === 1));
+}
+
+/** @returns null where the kernel cannot reach so far */
+function layParts(
+  tree: KernelTree,
   { exports, memory }: Kernel,
   light: LightScene,
   settings: PathSettings,
   { countedDoubles, stride }: { countedDoubles: number; stride: number },
-): LaidLight {
+  packables: readonly (Packable | null)[],
+): LaidLight | null {
   const parts = new Parts();
   const record = new ArrayBuffer(192);
   const scene = parts.add(new Uint8Array(record));
-  const materials = parts.add(materialRecords(light));
+  const records = materialRecords(light, packables);
+  const materials = parts.add(new Uint8Array(records.buffer));
   const ofTriangle = parts.add(light.materials.ofTriangle);
   const suns = parts.add(sunRecords(light));
   const points = parts.add(pointRecords(light));
@@ -197,13 +240,9 @@ export function layLight(
   const threads = tree.rooms.length;
   const rooms = Array.from({ length: threads }, () => parts.skip(ROOM_BYTES));
   const counted = Array.from({ length: threads }, () => parts.skip(countedDoubles * 8));
+  const textures = new Textures(parts, light, packables);
   const from = takeSpare(tree, parts.bytes);
-  if (from === null) {
-    throw new ZographosError(
-      'limit/memory',
-      'The scene is too large to be lit: with its lights it takes more than the 4 GiB that rays are cast within. Leave out what is not seen, or choose a smaller environment.',
-    );
-  }
+  if (from === null) return null;
   const here = (at: number): number => from + at;
   const whole = new Uint32Array(record);
   whole.set([tree.positions, tree.indices, tree.normals, here(ofTriangle), here(materials)]);
@@ -222,8 +261,13 @@ export function layLight(
   whole.set([here(albedoTable), bounces, stride, eye ? 1 : 0, ['front', 'back', 'both'].indexOf(faces)], 24);
   const numbers = [light.extent * OFFSET, light.extent * 4, ...(eye ?? [0, 0, 0]), 1 / Math.sqrt(samples)];
   new Float64Array(record, 128).set(numbers);
+  whole[29] = textures.tangents === null ? 0 : here(textures.tangents);
+  packables.forEach((packable, m) => {
+    if (packable) records.setUint32(m * MATERIAL + 84, here(textures.records.get(packable.key)!), true);
+  });
   const { buffer } = memory;
   parts.layInto(buffer, from);
+  textures.layInto(buffer, from);
   const table = new Uint8Array(buffer, here(albedoTable), ALBEDO_BYTES);
   // The same for all scenes.
   if (albedos) table.set(albedos);
@@ -231,10 +275,49 @@ export function layLight(
     exports.measureAlbedos(here(albedoTable));
     albedos = table.slice();
   }
-  return { scene: here(scene), rooms: rooms.map(here), counted: counted.map(here) };
+  const packed = Uint8Array.from(packables, (packable) => (packable ? 1 : 0));
+  return { scene: here(scene), rooms: rooms.map(here), counted: counted.map(here), packed };
 }
 
-function materialRecords(light: LightScene): Uint8Array {
+/** Pictures that the kernel looks up; levels are packed only once there is room for them. */
+class Textures {
+  /** Where the record of each lies, by its key; and tangents, where any is bent. */
+  readonly records = new Map<string, number>();
+  readonly tangents: number | null = null;
+  private readonly light: LightScene;
+  private readonly laid: { packable: Packable; record: number; levels: number[]; uvs: number }[] = [];
+
+  constructor(parts: Parts, light: LightScene, packables: readonly (Packable | null)[]) {
+    this.light = light;
+    const uvSets = new Map<number, number>();
+    const { materials } = light;
+    for (const packable of packables) {
+      if (!packable || this.records.has(packable.key)) continue;
+      const { uvSet } = packable.use;
+      const uvs = uvSets.get(uvSet) ?? parts.add(materials.uvSets[uvSet]!);
+      uvSets.set(uvSet, uvs);
+      const record = parts.skip(TEXTURE_BYTES);
+      this.records.set(packable.key, record);
+      const levels = packable.levels.map(({ width, height }) => parts.skip(width * height * PACKED_TEXEL_BYTES));
+      this.laid.push({ packable, record, levels, uvs });
+      if (packable.uses.normal) this.tangents ??= parts.add(materials.tangents!);
+    }
+  }
+
+  layInto(buffer: ArrayBufferLike, from: number): void {
+    for (const { packable, record, levels, uvs } of this.laid) {
+      const addresses = levels.map((at) => from + at);
+      const told = textureRecord(packable, this.light.materials, from + uvs, addresses);
+      new Uint8Array(buffer, from + record, told.byteLength).set(told);
+      levels.forEach((at, level) => {
+        const texels = packLevel(packable, this.light.materials, level);
+        new Uint16Array(buffer, from + at, texels.length).set(texels);
+      });
+    }
+  }
+}
+
+function materialRecords(light: LightScene, packables: readonly (Packable | null)[]): DataView {
   const { materials } = light.materials;
   const colored = coloredMaterials(light);
   const records = new DataView(new ArrayBuffer(Math.max(1, materials.length) * MATERIAL));
@@ -243,6 +326,7 @@ function materialRecords(light: LightScene): Uint8Array {
     const floats = (offset: number, values: readonly number[]): void =>
       values.forEach((value, k) => records.setFloat32(at + offset + k * 4, value, true));
     const { base, metallic, roughness, specular, transmission, ior } = plainValues(material);
+    const isTold = varies(material, colored[m] === 1) && !packables[m];
     const radiance = radianceOf(material);
     const { glass } = material;
     const absorbed = glass?.attenuation ?? null;
@@ -256,7 +340,7 @@ function materialRecords(light: LightScene): Uint8Array {
       );
     floats(48, [metallic, roughness, specular, transmission, ior, light.emitters?.density[m] ?? 0]);
     const flags =
-      (varies(material, colored[m] === 1) ? FLAG.varies : 0) |
+      (isTold ? FLAG.varies : 0) |
       (sendsVarying(material) ? FLAG.sendsVarying : 0) |
       (sendsVarying(material) || radiance.some((value) => value > 0) ? FLAG.sends : 0) |
       (light.oneSided[m] === 1 ? FLAG.oneSided : 0) |
@@ -268,7 +352,7 @@ function materialRecords(light: LightScene): Uint8Array {
     // Where it varies it is told with what is sent.
     records.setFloat32(at + 80, holesVary(material) ? 1 : cutOff(material, material.opacity), true);
   });
-  return new Uint8Array(records.buffer);
+  return records;
 }
 
 function sunRecords({ suns }: LightScene): Uint8Array {

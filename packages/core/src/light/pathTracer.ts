@@ -14,7 +14,7 @@ const MOST_LAYERS = 255;
  * estimates are combined by multiple importance sampling (Veach, "Robust Monte Carlo Methods for Light Transport
  * Simulation", 1997: next-event estimation, balance heuristic, Russian roulette). All paths are extended one vertex at a
  * time, so that their rays make one batch. The kernel does it (kernel/light); what it is told from here is what surfaces
- * with pictures are made of.
+ * are made of whose pictures it cannot look up.
  */
 export class PathTracer {
   /** Rays that were cast so far. */
@@ -152,12 +152,12 @@ export class PathTracer {
   /** Tells what the places of paths are made of, where that varies. */
   private tellSurfaces(alive: number): void {
     const { surfaces } = this;
-    if (!surfaces.anyVaries) return;
+    if (!surfaces.anyTold) return;
     const { rayPaths, triangles, weights, widths, surfaces: told } = this.starts;
     for (let k = 0; k < alive; k++) {
       const path = rayPaths[k]!;
       const triangle = triangles[path]!;
-      if (!surfaces.varies(triangle)) continue;
+      if (!surfaces.isTold(triangle)) continue;
       const logWidth = Math.log2(widths[path]!);
       surfaces.tell(triangle, weights[path * 2]!, weights[path * 2 + 1]!, logWidth, told, path * SURFACE);
     }

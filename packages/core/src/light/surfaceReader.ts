@@ -59,8 +59,8 @@ export function coloredMaterials({ materials, scene }: LightScene): Uint8Array {
 
 /** Looks up what surfaces are made of where that differs from place to place. */
 export class SurfaceReader {
-  /** Whether any material does, and whether what any sends does. */
-  readonly anyVaries: boolean;
+  /** Whether any material is to be told, and whether what any sends is. */
+  readonly anyTold: boolean;
   readonly anySendsVarying: boolean;
   /** Whether some of any material is not there. */
   readonly anyHoles: boolean;
@@ -68,28 +68,30 @@ export class SurfaceReader {
   private readonly reader: MaterialReader;
   private readonly bent: BentNormal | null;
   private readonly varying: readonly boolean[];
+  private readonly told: readonly boolean[];
   private readonly sending: readonly boolean[];
   private readonly holes: readonly boolean[];
   private readonly color = new Float64Array(3);
   private readonly number = new Float64Array(1);
 
-  /** @param reader of the same materials */
-  constructor(scene: LightScene, reader: MaterialReader) {
+  /** @param reader of the same materials @param packed 1 for each that is looked up by the kernel and need not be told */
+  constructor(scene: LightScene, reader: MaterialReader, packed: Uint8Array) {
     this.scene = scene;
     this.reader = reader;
     this.bent = reader.hasNormals ? new BentNormal(reader) : null;
     const { materials } = scene.materials;
     const colored = coloredMaterials(scene);
     this.varying = materials.map((material, m) => varies(material, colored[m] === 1));
+    this.told = this.varying.map((isVarying, m) => isVarying && packed[m] !== 1);
     this.holes = materials.map(holesVary);
     this.anyHoles = materials.some(hasHoles);
     this.sending = materials.map(sendsVarying);
-    this.anyVaries = this.varying.includes(true);
+    this.anyTold = this.told.includes(true);
     this.anySendsVarying = this.sending.includes(true);
   }
 
-  varies(triangle: number): boolean {
-    return this.varying[this.scene.materials.ofTriangle[triangle]!]!;
+  isTold(triangle: number): boolean {
+    return this.told[this.scene.materials.ofTriangle[triangle]!]!;
   }
 
   sendsVarying(triangle: number): boolean {
@@ -109,8 +111,14 @@ export class SurfaceReader {
   /** Base colour at a place. @param owner the receiver's triangle whose texel says how finely pictures are seen */
   baseAt(triangle: number, wb: number, wc: number, logWidth: number): Float64Array {
     const { color } = this;
-    if (this.varies(triangle)) this.reader.read('basecolor', triangle, wb, wc, logWidth, color);
-    else color.set(plainValues(this.scene.materials.materials[this.scene.materials.ofTriangle[triangle]!]!).base);
+    const number = this.scene.materials.ofTriangle[triangle]!;
+    const { lit, baseColor } = this.scene.materials.materials[number]!;
+    if (!this.varying[number]) color.set(lit?.reflectance ?? baseColor);
+    else {
+      this.reader.read('basecolor', triangle, wb, wc, logWidth, color);
+      // What a file tells as a number of light is that beside pictures too.
+      if (lit) for (let c = 0; c < 3; c++) color[c]! *= baseColor[c]! > 0 ? lit.reflectance[c]! / baseColor[c]! : 0;
+    }
     for (let c = 0; c < 3; c++) color[c] = Math.max(0, Math.min(1, color[c]!));
     return color;
   }
