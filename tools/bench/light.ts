@@ -1,12 +1,28 @@
-import { skyPicture } from '@zographos/core/light';
+import { environmentOf, skyPicture, type Environment, type LightScene } from '@zographos/core/light';
 import { PLAIN_MATERIAL, type Mesh } from '@zographos/core/mesh';
 import { reliefPlane } from '@zographos/core/testing';
 import { bellBuoyDense, bellBuoyLight } from '@zographos/demo';
 import { parseWith } from '@zographos/operations';
-import { lightSettings, renderLight, type LightReport } from '@zographos/operations/light';
-import { millions, type Figures } from './figures.ts';
+import {
+  inOtherLight,
+  lightSettings,
+  litScene,
+  measured,
+  renderLight,
+  tileWork,
+  traceTile,
+  type LightReport,
+  type LitScene,
+} from '@zographos/operations/light';
+import { millions, seconds, type Figures } from './figures.ts';
+import { rayMeshes } from './workloads.ts';
 
-/** Light: paths and rays a second in a closed room, and for the demo's buoy beside its dense original, under a sky. */
+const SIZE = { width: 256, height: 256 };
+
+/**
+ * Light: paths and rays a second in a closed room, for the demo's buoy beside its dense original, and in the harbour beside
+ * a scanned dragon; and the time to a given noise with and without sampling of lights and of the environment.
+ */
 export async function benchLight(say: (line: string) => void): Promise<Figures> {
   const figures: Figures = {};
   const dense = bellBuoyDense();
@@ -17,31 +33,91 @@ export async function benchLight(say: (line: string) => void): Promise<Figures> 
     0,
     10,
   );
+  let dragon: Mesh | null = null;
+  for await (const mesh of rayMeshes()) if (mesh.name === 'dragon') dragon = mesh;
+  const room = { receivers: [floor!], sources: [...walls, lamp], sky: 'none' };
   const scenes = [
-    { name: 'a closed room with a lamp', receivers: [floor!], sources: [...walls, lamp], sky: 'none' },
+    { name: 'a closed room with a lamp', ...room },
     { name: 'the buoy beside a million triangles', receivers: [bellBuoyLight()], sources: [beside], sky: 'overcast' },
+    {
+      name: 'the buoy beside a scanned dragon',
+      receivers: [bellBuoyLight()],
+      sources: [asLarge(dragon!)],
+      sky: 'clear',
+    },
   ];
   for (const { name, receivers, sources, sky } of scenes) {
     for (const threads of [1, 2]) {
-      const { rays, paths, noise, seconds } = await light(receivers, sources, sky, threads);
-      figures[`${name}, ${threads}`] = { raysPerSecond: rays / seconds.trace, pathsPerSecond: paths / seconds.trace };
+      const { rays, paths, noise, seconds: took } = await light(receivers, sources, sky, threads);
+      figures[`${name}, ${threads}`] = { raysPerSecond: rays / took.trace, pathsPerSecond: paths / took.trace };
       say(
-        `${name}, threads ${threads}: ${millions(rays / seconds.trace)} million rays/s, ` +
-          `${millions(paths / seconds.trace)} million paths/s, noise ${(noise * 100).toFixed(1)} %`,
+        `${name}, threads ${threads}: ${millions(rays / took.trace)} million rays/s, ` +
+          `${millions(paths / took.trace)} million paths/s, noise ${(noise * 100).toFixed(1)} %`,
       );
     }
   }
+  const { sampled, plain } = await gain(room.receivers, room.sources, 'none', (light) => ({
+    ...light,
+    emitters: light.emitters && { ...light.emitters, power: 0 },
+  }));
+  figures['lights sampled'] = plain / sampled;
+  say(`sampling lights: the same noise ${(plain / sampled).toFixed(1)} × as soon as by chance, in the closed room`);
+  const sky = await gain([bellBuoyLight()], [beside], 'studio', (light) => ({
+    ...light,
+    environment: evenly(light.environment!),
+  }));
+  figures['environment sampled'] = sky.plain / sky.sampled;
+  say(
+    `sampling the environment by its light: the same noise ${(sky.plain / sky.sampled).toFixed(1)} × as soon as evenly`,
+  );
   return figures;
 }
 
+const settingsFor = (sky: string) =>
+  parseWith(lightSettings, { size: SIZE, passes: ['combined'], samples: 64, environment: { kind: sky } });
+
 async function light(receivers: Mesh[], sources: Mesh[], sky: string, threads: number): Promise<LightReport> {
-  const size = { width: 256, height: 256 };
-  const settings = parseWith(lightSettings, { size, passes: ['combined'], samples: 64, environment: { kind: sky } });
   return renderLight({
-    ...{ settings, threads, memoryLimitBytes: Infinity, cancelFlag: new Int32Array(new SharedArrayBuffer(4)) },
+    ...{ settings: settingsFor(sky), threads, memoryLimitBytes: Infinity, cancelFlag: noCancel() },
     ...{ onProgress: () => {}, environment: skyPicture('uniform') },
     ...{ receivers, sources, onPass: () => Promise.resolve() },
   });
+}
+
+/** Seconds to a noise of 1 % as light is sampled, and in a light that is sampled plainly: error falls as 1 / √n. */
+async function gain(
+  receivers: Mesh[],
+  sources: Mesh[],
+  sky: string,
+  plainly: (light: LightScene) => LightScene,
+): Promise<{ sampled: number; plain: number }> {
+  const settings = settingsFor(sky);
+  const scene = await litScene(settings, receivers, sources, null, 1, () => {});
+  const secondsTo = async (lit: LitScene): Promise<number> => {
+    const work = tileWork(lit, lit.receiver, SIZE, settings);
+    const options = { threads: 1, cancelFlag: noCancel() };
+    const took = await seconds(() => traceTile(work, lit.tree, settings, options));
+    return took * (measured(work, settings.samples).noise / 0.01) ** 2;
+  };
+  const sampled = await secondsTo(scene);
+  return { sampled, plain: await secondsTo(inOtherLight(scene, plainly(scene.light))) };
+}
+
+/** The same environment, sampled as if it were the same all about. */
+function evenly(environment: Environment): Environment {
+  const { width, height, radiance, mean } = environment;
+  const white = { width, height, channels: 3, data: new Float32Array(width * height * 3).fill(1) };
+  return { ...environmentOf(white), axes: environment.axes, radiance, mean };
+}
+
+const noCancel = (): Int32Array => new Int32Array(new SharedArrayBuffer(4));
+
+/** About as large as the buoy, and beside it. */
+function asLarge(mesh: Mesh): Mesh {
+  let [low, high] = [Infinity, -Infinity];
+  for (const value of mesh.positions) [low, high] = [Math.min(low, value), Math.max(high, value)];
+  const scale = 1200 / (high - low);
+  return { ...mesh, positions: mesh.positions.map((value, i) => (value - low) * scale + (i % 3 === 0 ? 600 : 0)) };
 }
 
 /** One side of a room from −1 to 1, facing inwards. */

@@ -73,10 +73,6 @@ export async function litScene(
     seenFrom: settings.seenFrom === 'normal' ? { from: 'normal' } : { from: 'eye', place: settings.seenFrom },
     ...{ faces: settings.faces, bounces: settings.bounces, samples: settings.samples },
   };
-  const laid = layLight(tree.tree, attachKernel(tree.tree.memory), light, pathSettings, {
-    countedDoubles: countedDoubles(groups.length),
-    stride: accumulatedPerTexel(groups.length),
-  });
   const receiver = prepareReceiver(
     meshes.slice(0, receivers.length).map((mesh) => ({ mesh, group: 0 })),
     settings.uvSet,
@@ -85,10 +81,24 @@ export async function litScene(
   );
   moveIntoWindow(receiver.uvs, settings.uvWindow);
   return {
-    ...{ light, tree: tree.tree, laid, pathSettings, receiver, groups },
+    ...{ light, tree: tree.tree, pathSettings, receiver, groups },
+    laid: laidIn(tree.tree, light, pathSettings, groups.length),
     islandOf: islandsOf(receiver.positions, receiver.uvs, receiver.indices),
   };
 }
+
+/** The same scene in other light, which takes the place of its own in memory. */
+export const inOtherLight = (scene: LitScene, light: LightScene): LitScene => ({
+  ...scene,
+  light,
+  laid: laidIn(scene.tree, light, scene.pathSettings, scene.groups.length),
+});
+
+const laidIn = (tree: KernelTree, light: LightScene, settings: PathSettings, groups: number): LaidLight =>
+  layLight(tree, attachKernel(tree.memory), light, settings, {
+    countedDoubles: countedDoubles(groups),
+    stride: accumulatedPerTexel(groups),
+  });
 
 const tooLarge = (): ZographosError =>
   new ZographosError(
