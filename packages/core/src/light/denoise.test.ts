@@ -15,6 +15,7 @@ function lit({ islands = false, edge = true, colors = false } = {}): LightTarget
   const target: LightTarget = {
     sums: new Float32Array(texels * stride),
     differences: new Float32Array(texels),
+    buried: new Uint16Array(texels),
     states: new Uint8Array(texels).fill(TexelState.covered),
     islands: new Uint16Array(texels).fill(1),
     guides: new Float32Array(texels * GUIDES),

@@ -1,5 +1,5 @@
 import { BLOCK, texelOfBlock, type BlockPlan } from '../bake/coverage/blocks.ts';
-import { Coverage, type BlockSamples } from '../bake/coverage/coverage.ts';
+import { Coverage, sampleCapacity, type BlockSamples } from '../bake/coverage/coverage.ts';
 import type { Receiver } from '../bake/receiver.ts';
 import { logWidthsOf } from '../bake/source/pictureReader.ts';
 import { MaterialReader } from '../bake/source/sourceMaterials.ts';
@@ -10,6 +10,7 @@ import type { KernelTree } from '../trace/index.ts';
 import { PATHS, type LaidLight, type PathSettings } from './lightMemory.ts';
 import type { LightScene } from './lightScene.ts';
 import { accumulatedPerTexel, ACCUMULATED } from './passes.ts';
+import { OpenPlaces } from './openPlaces.ts';
 import { PathTracer } from './pathTracer.ts';
 import { placeOn } from './surfacePlace.ts';
 import { SurfaceReader } from './surfaceReader.ts';
@@ -32,6 +33,8 @@ export interface LightTarget {
   states: Uint8Array;
   /** The island of each covered texel, counted from 1. */
   islands: Uint16Array | null;
+  /** Which places of a texel lie within another body, by bits, where some do and some do not: those are not sampled. */
+  buried: Uint16Array;
   /** What leads a denoiser: `GUIDES` numbers for each texel, place, normal and colour without light; null for none. */
   guides: Float32Array | null;
 }
@@ -70,6 +73,8 @@ export class LightBaker {
   /** Of samples on each triangle of the receiver, in mesh units. */
   private readonly widths: Float32Array;
   private readonly logWidths: Float32Array;
+  private readonly open: OpenPlaces;
+  private readonly isBuried: Uint8Array;
   private count = 0;
   private readonly place = new Float64Array(3);
   private readonly normal = new Float64Array(3);
@@ -86,6 +91,9 @@ export class LightBaker {
     const { groups, seesSky } = settings;
     this.paths = new PathTracer(tree, kernel, laid, thread, countedDoubles(groups), this.surfaces, seesSky);
     this.stride = accumulatedPerTexel(groups);
+    const texelWidths = this.widths.map((width) => width * PLACES_PER_AXIS);
+    this.open = new OpenPlaces(light, this.paths, work.firstTriangle, texelWidths);
+    this.isBuried = new Uint8Array(sampleCapacity(PLACES_PER_AXIS));
   }
 
   /** Rays that were cast so far. */
@@ -99,6 +107,8 @@ export class LightBaker {
     if (samples.count === 0) return;
     this.overlapping += samples.overlapping;
     const { paths } = this;
+    const { buried } = this.work.target;
+    if (from === 0) this.open.find(samples, this.isBuried);
     paths.counted.fill(0);
     this.count = 0;
     for (let first = 0; first < samples.count;) {
@@ -107,8 +117,10 @@ export class LightBaker {
       const texel = samples.texels[first]!;
       const at = texelOfBlock(this.work.plan, block, texel);
       const seed = mixed(at, this.work.settings.seed);
+      if (from === 0) buried[at] = this.buriedPlaces(first, end);
+      const places = openPlaces(buried[at]!, end - first);
       for (let sample = from; sample < to; sample++) {
-        this.begin(samples, first + placeOf(sample, end - first), texel, sample, seed);
+        this.begin(samples, first + places[placeOf(sample, places.length)]!, texel, sample, seed);
         if (this.count === PATHS) this.trace();
       }
       this.cover(at, samples.triangles[first]!);
@@ -117,6 +129,13 @@ export class LightBaker {
     }
     this.trace();
     this.add(samples, block);
+  }
+
+  /** Bits of the places of a texel that lie within a body; none where all do, for then there is nowhere to move to. */
+  private buriedPlaces(first: number, end: number): number {
+    let bits = 0;
+    for (let s = first; s < end; s++) if (this.isBuried[s] === 1) bits |= 1 << (s - first);
+    return bits === (1 << (end - first)) - 1 ? 0 : bits;
   }
 
   private trace(): void {
@@ -187,6 +206,14 @@ const STEPS = Array.from({ length: PLACES_PER_AXIS ** 2 + 1 }, (_, places) => {
   while (step > 1 && divisorOf(step, places) !== 1) step--;
   return step;
 });
+
+const ALL_PLACES = Array.from({ length: PLACES_PER_AXIS ** 2 + 1 }, (_, count) =>
+  Array.from({ length: count }, (__, i) => i),
+);
+
+/** Numbers of the places of a texel that are sampled. @param buried bits of those that are not */
+const openPlaces = (buried: number, count: number): readonly number[] =>
+  buried === 0 ? ALL_PLACES[count]! : ALL_PLACES[count]!.filter((place) => (buried & (1 << place)) === 0);
 
 /** The place that a sample is taken at: neighbours in number lie far apart, and each comes as often. */
 function placeOf(sample: number, places: number): number {

@@ -127,7 +127,8 @@ export class PathTracer {
     }
   }
 
-  private castRays({ rays, hits }: Batch, count: number, any: boolean): void {
+  /** Finds what rays of this room meet first; any will do where only whether they do is asked. */
+  castRays({ rays, hits }: Batch, count: number, any: boolean): void {
     const { nodes, packets, root, box } = this.tree.trees[0]!;
     this.cast += count;
     this.kernel.exports.trace(

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { afterAll, describe, expect, it } from 'vitest';
 import { TexelState, type Image } from '@zographos/core/image';
 import { PLAIN_MATERIAL, type Mesh } from '@zographos/core/mesh';
-import { reliefPlane } from '@zographos/core/testing';
+import { reliefPlane, sphere } from '@zographos/core/testing';
 import { parseSettings } from '../registry.ts';
 import type { Canvas } from '../runContext.ts';
 import { quietly } from '../testing/collect.ts';
@@ -85,6 +85,50 @@ describe('light on UDIM tiles', () => {
     const [bare] = wearing(own[0]!, 0, [{ kind: 'roughness', tile: 1001, image: rough }]).materials!;
     expect(bare).toMatchObject({ baseColor: PLAIN_MATERIAL.baseColor, roughness: 1 });
     expect(wearing(own[0]!, 0, [])).toBe(own[0]);
+  });
+});
+
+describe('meshes that stand in each other', () => {
+  it('leak no dark: texels that lie in part below another mesh are lit where they are open', async () => {
+    const ball = { ...sphere('ball', 0.5, 48, 96), materials: square('ball').materials! };
+    const { of, report } = await lit([square('floor')], [ball], { bounces: 0, samples: 256 });
+    const { data } = of('combined');
+    let [parts, within] = [0, 0];
+    for (let texel = 0; texel < 32 * 32; texel++) {
+      const inside = Array.from({ length: 16 }, (_, place) => {
+        const x = ((texel % 32) + ((place % 4) + 0.5) / 4) / 16 - 1;
+        const y = (Math.floor(texel / 32) + (Math.floor(place / 4) + 0.5) / 4) / 16 - 1;
+        return Math.hypot(x, y) < 0.5;
+      }).filter(Boolean).length;
+      if (inside === 16) {
+        within++;
+        expect(data[texel * 3]).toBe(0);
+      }
+      // Beside a wall half of the sky is seen, of which the albedo is left: 0.25. A leak would be a share of that.
+      else if (inside > 0) {
+        parts++;
+        expect(data[texel * 3]!, `${texel}: ${inside} places within`).toBeGreaterThan(0.2);
+      }
+    }
+    expect(parts).toBeGreaterThan(20);
+    expect(within).toBeGreaterThan(100);
+    expect(Math.abs(report.moved - parts)).toBeLessThan(parts / 4);
+    expect(report.findings.map(({ kind }) => kind)).toContain('moved');
+  });
+
+  it('are told where a lamp stands inside one of them', async () => {
+    const ball = { ...sphere('ball', 0.5, 24, 48), materials: square('ball').materials! };
+    const lamp = (z: number) => ({ kind: 'sphere', position: [0, 0, z], radius: 0.1, strength: [1, 1, 1] });
+    const told = async (z: number): Promise<string[]> =>
+      (
+        await lit([square('floor', { at: -1 })], [ball], { lights: [lamp(z)], environment: { kind: 'none' } })
+      ).report.findings
+        .filter(({ kind }) => kind === 'shut-in')
+        .map(({ sentence }) => sentence);
+    expect(await told(0.1)).toEqual([
+      'Light 1 (sphere) stands inside a mesh, so that its light reaches nothing outside. Move it out.',
+    ]);
+    expect(await told(0.9)).toEqual([]);
   });
 });
 

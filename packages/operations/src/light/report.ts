@@ -12,6 +12,8 @@ export const lightReport = z.object({
   texels: z.number(),
   /** Texels that lie in two triangles at once, of which one was taken. */
   overlapping: z.number(),
+  /** Texels of which a part lies within another mesh, and was not sampled. */
+  moved: z.number(),
   /** Standard error of the combined light of a texel over the mean of all: root of the mean square, 0 for none. */
   noise: z.number(),
   /** Mean of the combined light over all covered texels. */

@@ -18,6 +18,8 @@ export interface FoundOnTile {
   tile: number;
   fireflies: number[];
   dark: number[];
+  /** Texels that are lit though a part of them lies within another mesh. */
+  moved: number;
   width: number;
 }
 
@@ -26,19 +28,21 @@ export interface FoundOnTile {
  * @param samples that were taken
  */
 export function findOnTile(tile: number, work: LightWork, samples: number): FoundOnTile {
-  const { states } = work.target;
+  const { states, buried } = work.target;
   const { width, height } = work.plan.size;
   const light = new Float32Array(width * height);
   let sum = 0;
   let covered = 0;
+  let moved = 0;
   for (let i = 0; i < light.length; i++) {
     if (states[i] !== TexelState.covered) continue;
     for (let c = 0; c < 3; c++) light[i]! += combinedAt(work, i, c) / (3 * samples);
     sum += light[i]!;
+    if (buried[i] !== 0 && light[i]! > 0) moved++;
     covered++;
   }
   const mean = covered > 0 ? sum / covered : 0;
-  const found: FoundOnTile = { tile, fireflies: [], dark: [], width };
+  const found: FoundOnTile = { tile, fireflies: [], dark: [], moved, width };
   for (let y = 1; y < height - 1; y++) {
     for (let x = 1; x < width - 1; x++) {
       const at = y * width + x;
@@ -60,8 +64,15 @@ const middleOf = (values: number[]): number => values.sort((a, b) => a - b)[valu
 /** What the artist should know about the light of a bake, and which change to its ticket would help. */
 export function lightFindings(
   found: readonly FoundOnTile[],
-  { noise, samples, overlapping, texels }: Pick<LightReport, 'noise' | 'samples' | 'overlapping' | 'texels'>,
+  {
+    noise,
+    samples,
+    overlapping,
+    moved,
+    texels,
+  }: Pick<LightReport, 'noise' | 'samples' | 'overlapping' | 'moved' | 'texels'>,
   settings: LightSettings,
+  shutIn: readonly number[],
 ): Finding[] {
   const findings: Finding[] = [];
   const places = (of: 'fireflies' | 'dark'): Finding['places'] =>
@@ -95,6 +106,23 @@ export function lightFindings(
           places: places('fireflies'),
           remedy: { label: 'Four times the samples', change: { samples: Math.min(65536, samples * 4) } },
         },
+      ),
+    );
+  }
+  for (const lamp of shutIn) {
+    const { kind, group } = settings.lights[lamp]!;
+    findings.push(
+      warning(
+        'shut-in',
+        `Light ${lamp + 1} (${group ?? kind}) stands inside a mesh, so that its light reaches nothing outside. Move it out.`,
+      ),
+    );
+  }
+  if (moved > 0) {
+    findings.push(
+      note(
+        'moved',
+        `${count(moved, 'texel')} ${moved === 1 ? 'lies' : 'lie'} in part within another mesh and ${moved === 1 ? 'is' : 'are'} lit where ${moved === 1 ? 'it is' : 'they are'} open, so that no dark leaks out.`,
       ),
     );
   }

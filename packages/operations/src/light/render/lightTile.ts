@@ -62,6 +62,7 @@ export function tileWork(
       differences: sharedFloat32(texels),
       states: sharedUint8(texels),
       islands: sharedUint16(texels),
+      buried: sharedUint16(texels),
       guides: settings.denoise > 0 ? sharedFloat32(texels * GUIDES) : null,
     },
   };

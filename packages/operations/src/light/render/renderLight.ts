@@ -15,6 +15,7 @@ import { estimateLight } from '../estimate.ts';
 import { LightCanvas } from './lightCanvas.ts';
 import { findOnTile, lightFindings, type FoundOnTile } from './lightFindings.ts';
 import { combinedAt, groupOf, measured, noiseOf, passOf } from './lightPasses.ts';
+import { shutInLights } from './shutInLights.ts';
 import { tileWork, traceTile, warmLightPool } from './lightTile.ts';
 import { litScene, type LitScene } from '../scene/litScene.ts';
 import { GROUP_KINDS, KIND_OF_PASS } from '../options.ts';
@@ -203,10 +204,12 @@ class Totals {
 
   report(
     settings: LightSettings,
-    { receiver, groups }: LitScene,
+    scene: LitScene,
     findings: readonly Finding[],
     seconds: LightReport['seconds'],
   ): LightReport {
+    const { receiver, groups } = scene;
+    const shutIn = shutInLights(scene, settings);
     const { tiles, texels } = this;
     const sum = (of: (tile: LitTile) => number): number => tiles.reduce((all, tile) => all + of(tile), 0);
     const samples = Math.max(...tiles.map((tile) => tile.samples));
@@ -224,6 +227,7 @@ class Totals {
       paths: sum((tile) => tile.samples * tile.measured.texels),
       rays: sum(({ rays }) => rays),
       overlapping: sum(({ overlapping }) => overlapping),
+      moved: sum(({ found }) => found.moved),
     };
     const found = tiles.map((tile) => tile.found);
     return {
@@ -241,7 +245,7 @@ class Totals {
       groups: settings.passes.includes('groups') ? groups : [],
       seconds,
       peakMemoryBytes: process.resourceUsage().maxRSS * 1024,
-      findings: [...findings, ...lightFindings(found, figures, settings)],
+      findings: [...findings, ...lightFindings(found, figures, settings, shutIn)],
     };
   }
 }

@@ -1,0 +1,86 @@
+import type { BlockSamples } from '../bake/coverage/coverage.ts';
+import { orthonormalBasis } from '../math/orthonormalBasis.ts';
+import { triangleFace } from '../mesh/triangleFace.ts';
+import { PATHS } from './lightMemory.ts';
+import type { LightScene } from './lightScene.ts';
+import type { PathTracer } from './pathTracer.ts';
+import { placeOn } from './surfacePlace.ts';
+
+/** Rays along the surface from each place: to four sides. */
+const SIDES = 4;
+/** How far they go, in widths of a texel: as far as the next texel. */
+const REACH = 1.5;
+/** How far above the surface they begin, in widths of a texel. */
+const HEIGHT = 0.02;
+
+/**
+ * Tells which places of texels lie within another body, such as the floor below a wall that stands on it: from there the
+ * next surface along the floor is seen from behind (common practice, no source). Without that, the dark of the inside shows
+ * beside the wall: a leak.
+ */
+export class OpenPlaces {
+  private readonly light: LightScene;
+  private readonly paths: PathTracer;
+  private readonly firstTriangle: number;
+  /** Width of a texel on each triangle of the receiver, in mesh units. */
+  private readonly widths: Float32Array;
+  private readonly place = new Float64Array(3);
+  private readonly normal = new Float64Array(3);
+  private readonly basis = new Float64Array(6);
+  private readonly face = new Float64Array(9);
+
+  constructor(light: LightScene, paths: PathTracer, firstTriangle: number, widths: Float32Array) {
+    this.light = light;
+    this.paths = paths;
+    this.firstTriangle = firstTriangle;
+    this.widths = widths;
+  }
+
+  /** @param buried told 1 for each sample's place that lies within a body, else 0 */
+  find(samples: BlockSamples, buried: Uint8Array): void {
+    const { rays, hits } = this.paths.starts.next;
+    const atOnce = PATHS / SIDES;
+    for (let from = 0; from < samples.count; from += atOnce) {
+      const count = Math.min(atOnce, samples.count - from);
+      for (let k = 0; k < count; k++) this.aim(samples, from + k, k * SIDES);
+      this.paths.castRays({ rays, hits }, count * SIDES, false);
+      for (let k = 0; k < count; k++) {
+        buried[from + k] = 0;
+        for (let side = 0; side < SIDES; side++) if (this.meetsBack(k * SIDES + side)) buried[from + k] = 1;
+      }
+    }
+  }
+
+  private aim({ triangles, weights }: BlockSamples, s: number, ray: number): void {
+    const { place, normal, basis, face, light } = this;
+    const { origins, directions, lengths } = this.paths.starts.next.rays;
+    const triangle = triangles[s]!;
+    placeOn(light.scene, this.firstTriangle + triangle, weights[s * 2]!, weights[s * 2 + 1]!, place, normal, 0);
+    triangleFace(light.scene, this.firstTriangle + triangle, face);
+    const length = Math.sqrt(face[6]! ** 2 + face[7]! ** 2 + face[8]! ** 2) || 1;
+    for (let k = 0; k < 3; k++) normal[k] = face[6 + k]! / length;
+    orthonormalBasis(normal[0]!, normal[1]!, normal[2]!, basis);
+    const width = this.widths[triangle]!;
+    for (let side = 0; side < SIDES; side++) {
+      const r = ray + side;
+      const sign = side < 2 ? 1 : -1;
+      for (let k = 0; k < 3; k++) {
+        origins[r * 3 + k] = place[k]! + normal[k]! * width * HEIGHT;
+        directions[r * 3 + k] = sign * basis[(side & 1) * 3 + k]!;
+      }
+      lengths[r] = width * REACH;
+    }
+  }
+
+  private meetsBack(ray: number): boolean {
+    const { rays, hits } = this.paths.starts.next;
+    const triangle = hits.triangles[ray]!;
+    if (triangle < 0) return false;
+    const { face } = this;
+    triangleFace(this.light.scene, triangle, face);
+    const { directions } = rays;
+    return (
+      face[6]! * directions[ray * 3]! + face[7]! * directions[ray * 3 + 1]! + face[8]! * directions[ray * 3 + 2]! > 0
+    );
+  }
+}
