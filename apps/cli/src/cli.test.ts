@@ -51,6 +51,14 @@ describe('cli bake', () => {
     expect(report.peakMemoryBytes).toBeGreaterThan(1e7);
   });
 
+  it('says in one sentence what the system will not let it write', () => {
+    const { status, err } = cli(
+      ...bakeArgs('--size', '16', '--samples', '1', '--out', path.join(file('low.obj'), 'in')),
+    );
+    expect(status).toBe(2);
+    expect(err).toMatch(/low\.obj.*: A part of its path is a file, not a folder\. Choose another place\.$/);
+  });
+
   it('writes every map asked for, and starts from a cage', () => {
     const out = file('several');
     writeFileSync(file('cage.obj'), PLANE.replace(/^v (\S+) (\S+) 0$/gm, 'v $1 $2 0.5'));

@@ -85,6 +85,8 @@ export async function main(args: string[]): Promise<number> {
   } catch (error) {
     if (error instanceof ZographosError) return fail(error.message);
     if (isArgumentError(error)) return fail(error.message);
+    const sentence = fileTrouble(error);
+    if (sentence !== null) return fail(sentence);
     throw error;
   }
 }
@@ -92,6 +94,27 @@ export async function main(args: string[]): Promise<number> {
 /** node:util parseArgs reports unknown or incomplete flags with these codes. */
 function isArgumentError(error: unknown): error is Error {
   return error instanceof Error && 'code' in error && String(error.code).startsWith('ERR_PARSE_ARGS');
+}
+
+/** What is wrong where the system could not read or write a file, and the way out. */
+const FILE_TROUBLE: Record<string, string> = {
+  ENOSPC: 'The disk is full. Make room on it, or write to another. Files that are there are whole.',
+  EDQUOT: 'The quota of this disk is used up. Make room on it, or write to another.',
+  EFBIG: 'The file would be larger than this disk allows. Write to another.',
+  EACCES: 'This may not be read or written. Choose another place, or change its rights.',
+  EPERM: 'This may not be read or written. Choose another place, or change its rights.',
+  EROFS: 'The disk can only be read. Write to another.',
+  ENOTDIR: 'A part of its path is a file, not a folder. Choose another place.',
+  EISDIR: 'It is a folder where a file should be. Choose another name.',
+  EMFILE: 'Too many files are open. Close other programs and try again.',
+};
+
+function fileTrouble(error: unknown): string | null {
+  if (!(error instanceof Error && 'code' in error)) return null;
+  const sentence = FILE_TROUBLE[String(error.code)];
+  if (sentence === undefined) return null;
+  const { path } = error as { path?: string };
+  return `${path === undefined ? '' : `${path}: `}${sentence}`;
 }
 
 function fail(sentence: string): number {

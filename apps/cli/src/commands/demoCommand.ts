@@ -1,8 +1,9 @@
 import path from 'node:path';
-import { mkdir, writeFile } from 'node:fs/promises';
+import { mkdir } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import { demoFiles } from '@zographos/demo';
 import { required } from '../flags.ts';
+import { writeWhole } from '../files/writeWhole.ts';
 
 export const DEMO_HELP = `cli demo: write the meshes of the demo project Saltmarsh Quay
 
@@ -15,7 +16,7 @@ export async function demoCommand(args: string[]): Promise<void> {
   const out = required(values.out, 'out');
   await mkdir(out, { recursive: true });
   for await (const { name, bytes } of demoFiles()) {
-    await writeFile(path.join(out, name), bytes);
+    await writeWhole(path.join(out, name), bytes);
     process.stdout.write(`${name}\n`);
   }
 }

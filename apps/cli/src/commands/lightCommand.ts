@@ -1,4 +1,4 @@
-import { mkdir, writeFile } from 'node:fs/promises';
+import { mkdir } from 'node:fs/promises';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { ZographosError } from '@zographos/core/errors';
@@ -14,6 +14,7 @@ import { mapsToWear } from '../files/mapsToWear.ts';
 import { pictureFile } from '../files/pictureFiles.ts';
 import { readOnThread } from '../files/readOnThread.ts';
 import { runContext, withThreads } from '../runContext.ts';
+import { writeWhole } from '../files/writeWhole.ts';
 
 const FORMATS = ['exr', 'exr16', 'png16', 'png8'] as const;
 
@@ -157,7 +158,7 @@ export async function lightCommand(args: string[]): Promise<void> {
     }),
   );
   const written = await writer.finish();
-  await writeFile(
+  await writeWhole(
     path.join(out, 'report.json'),
     `${JSON.stringify({ ...report, settings, pictures: written }, null, 2)}\n`,
   );
@@ -269,7 +270,7 @@ class LightWriter {
     const file = this.fileOf(name, tile, isFloat ? 'exr' : 'png');
     const shown = image.channels === 3 && !isFloat ? forScreen(image, view, exposure) : image;
     await mkdir(this.folder, { recursive: true });
-    await writeFile(path.join(this.folder, file), await encodeImage(shown, format));
+    await writeWhole(path.join(this.folder, file), await encodeImage(shown, format));
     this.written.push({ file, passes: [name] });
   }
 
@@ -279,7 +280,7 @@ class LightWriter {
     for (const [tile, layers] of this.layers) {
       const file = this.fileOf('light', tile, 'exr');
       const bytes = encodeExrLayers(layers, this.options.format === 'exr' ? 'float' : 'half');
-      await writeFile(path.join(this.folder, file), bytes);
+      await writeWhole(path.join(this.folder, file), bytes);
       this.written.push({ file, passes: layers.map(([name]) => name || 'combined') });
     }
     return this.written;

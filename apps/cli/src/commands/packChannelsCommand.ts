@@ -1,11 +1,12 @@
 import path from 'node:path';
-import { mkdir, writeFile } from 'node:fs/promises';
+import { mkdir } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import { ZographosError } from '@zographos/core/errors';
 import { packChannels, type ChannelSource } from '@zographos/core/image';
 import { encodeImage, IMAGE_FORMAT_NAMES, type ImageFormat } from '@zographos/formats/images';
 import { parseFormat, parseSize, required } from '../flags.ts';
 import { inspectPicture, parsePictureText } from '../files/pictureFiles.ts';
+import { writeWhole } from '../files/writeWhole.ts';
 
 export const PACK_CHANNELS_HELP = `
 With --r, --g, --b or --a, cli pack puts channels of pictures into one file instead:
@@ -58,7 +59,7 @@ export async function packChannelsCommand(args: string[]): Promise<void> {
   );
   const format = values.format ? parseFormat(values.format) : formatOf(out, Math.max(...given.map(({ bits }) => bits)));
   await mkdir(path.dirname(out), { recursive: true });
-  await writeFile(out, await encodeImage(packed, format));
+  await writeWhole(out, await encodeImage(packed, format));
   process.stdout.write(`${packed.width} × ${packed.height} px, ${packed.channels} channels\n`);
   for (const sentence of told(given, packed)) process.stderr.write(`${sentence}\n`);
 }

@@ -1,11 +1,12 @@
 import path from 'node:path';
-import { mkdir, writeFile } from 'node:fs/promises';
+import { mkdir } from 'node:fs/promises';
 import { parseArgs } from 'node:util';
 import { ZographosError } from '@zographos/core/errors';
 import { FIRST_TILE, guideDrawing, layoutOf } from '@zographos/core/uv';
 import { drawSvg } from '@zographos/formats/images';
 import { parseSize, required } from '../flags.ts';
 import { loadMeshes } from '../files/meshFiles.ts';
+import { writeWhole } from '../files/writeWhole.ts';
 
 export const UV_GUIDE_HELP = `cli uv-guide: draw a layout to paint over
 
@@ -48,9 +49,9 @@ export async function uvGuideCommand(args: string[]): Promise<void> {
     },
   );
   await mkdir(path.dirname(out), { recursive: true });
-  if (ending === '.svg') await writeFile(out, svg);
-  else if (ending === '.png') await writeFile(out, await drawSvg(svg, 'png'));
-  else if (ending === '.tif' || ending === '.tiff') await writeFile(out, await drawSvg(svg, 'tif'));
+  if (ending === '.svg') await writeWhole(out, svg);
+  else if (ending === '.png') await writeWhole(out, await drawSvg(svg, 'png'));
+  else if (ending === '.tif' || ending === '.tiff') await writeWhole(out, await drawSvg(svg, 'tif'));
   else {
     throw new ZographosError(
       'input/wrong-file-type',

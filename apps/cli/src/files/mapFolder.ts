@@ -1,5 +1,5 @@
 import path from 'node:path';
-import { mkdir, readdir, readFile, writeFile } from 'node:fs/promises';
+import { mkdir, readdir, readFile } from 'node:fs/promises';
 import { z } from 'zod';
 import { ZographosError } from '@zographos/core/errors';
 import {
@@ -37,6 +37,7 @@ import {
 import { asMeantBy } from '@zographos/operations/preview';
 import type { RunSet } from '@zographos/operations/run-context';
 import { readOnThread } from './readOnThread.ts';
+import { writeWhole } from './writeWhole.ts';
 
 /** What a map in a folder is, as `report.json` beside it says. */
 const mapFile = z.object({
@@ -75,14 +76,14 @@ export async function writeMap(
   const format = formatFor(kind, typeof wanted === 'function' ? wanted(kind) : wanted);
   const file = `${kind}${namesTiles ? `.${tile}` : ''}.${IMAGE_FORMATS[format].ending}`;
   await mkdir(folder, { recursive: true });
-  await writeFile(path.join(folder, file), await encodeImage(exported(image, states, exporting), format, { dither }));
+  await writeWhole(path.join(folder, file), await encodeImage(exported(image, states, exporting), format, { dither }));
   return { file, kind, tile, ...meaningInFile(image, format) };
 }
 
 /** Writes one image into a file, whose folder is made if it is not there. */
 export async function writeImage(file: string, image: Image, format: ImageFormat): Promise<void> {
   await mkdir(path.dirname(path.resolve(file)), { recursive: true });
-  await writeFile(file, await encodeImage(image, format));
+  await writeWhole(file, await encodeImage(image, format));
 }
 
 /**
@@ -123,7 +124,7 @@ export function meaningInFile(
 /** Writes the report of a folder: whatever there is to say, and what each map in it is. */
 export async function writeReport(folder: string, maps: readonly MapFile[], report: object = {}): Promise<void> {
   await mkdir(folder, { recursive: true });
-  await writeFile(path.join(folder, 'report.json'), `${JSON.stringify({ ...report, maps }, null, 2)}\n`);
+  await writeWhole(path.join(folder, 'report.json'), `${JSON.stringify({ ...report, maps }, null, 2)}\n`);
 }
 
 /** A map that was read from a folder, as it is meant: colours as light. */

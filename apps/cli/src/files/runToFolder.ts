@@ -1,5 +1,5 @@
 import path from 'node:path';
-import { mkdir, writeFile } from 'node:fs/promises';
+import { mkdir } from 'node:fs/promises';
 import type { Mesh } from '@zographos/core/mesh';
 import type { Image, MapKind } from '@zographos/core/image';
 import { likenessImage } from '@zographos/core/measure';
@@ -15,6 +15,7 @@ import {
 import type { RunContext, RunOutcome, RunPicture } from '@zographos/operations/run-context';
 import { runContext, withThreads } from '../runContext.ts';
 import { writeMap, writeReport, type MapFile, type WriteOptions } from './mapFolder.ts';
+import { writeWhole } from './writeWhole.ts';
 
 type Given<Kind extends OperationKind> = Omit<
   RunContext<OperationSettings[Kind]>,
@@ -85,7 +86,7 @@ export function runToFolder<Kind extends OperationKind>(
 async function writeInto(folder: string, name: string, bytes: Uint8Array): Promise<void> {
   const file = path.join(folder, name);
   await mkdir(path.dirname(file), { recursive: true });
-  await writeFile(file, bytes);
+  await writeWhole(file, bytes);
 }
 
 /** Runs a bake into a folder, with its report and the likeness, and says what was found. */

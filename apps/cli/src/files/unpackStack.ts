@@ -1,8 +1,9 @@
-import { mkdir, mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdir, mkdtemp, readFile, rm } from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
 import { ZographosError } from '@zographos/core/errors';
 import { isUseful, unfoldArchive } from '@zographos/formats/archive';
+import { writeWhole } from './writeWhole.ts';
 
 /** What a stack with all its images may unfold to. */
 const MAX_BYTES = 16 * 2 ** 30;
@@ -26,7 +27,7 @@ export async function withStackFile<Result>(file: string, use: (json: string) =>
       // A name may lead out of the folder.
       if (!to.startsWith(folder + path.sep)) continue;
       await mkdir(path.dirname(to), { recursive: true });
-      await writeFile(to, each.bytes);
+      await writeWhole(to, each.bytes);
     }
     if (!files.some((each) => each.name === 'stack.json')) {
       throw new ZographosError(

@@ -1,8 +1,9 @@
 import path from 'node:path';
-import { mkdir, writeFile } from 'node:fs/promises';
+import { mkdir } from 'node:fs/promises';
 import { ZographosError } from '@zographos/core/errors';
 import type { Mesh } from '@zographos/core/mesh';
 import { MESH_OUT_FORMATS, writeMeshFiles } from '@zographos/formats/meshes';
+import { writeWhole } from './writeWhole.ts';
 
 /**
  * Writes meshes into one file, by its ending; pictures and materials of an OBJ lie beside it.
@@ -19,6 +20,6 @@ export async function writeMeshes(file: string, meshes: readonly Mesh[]): Promis
   }
   await mkdir(dir || '.', { recursive: true });
   for (const { name: part, bytes } of await writeMeshFiles(name, meshes, format)) {
-    await writeFile(path.join(dir, path.basename(part)), bytes);
+    await writeWhole(path.join(dir, path.basename(part)), bytes);
   }
 }

@@ -6,7 +6,7 @@ export const LIT = { set: idOf(71), ticket: idOf(72), run: idOf(73) };
 const TIME = '2026-05-04T10:20:30.000Z';
 
 export const LIGHT_REPORT: LightReport = {
-  ...{ layout: 'abc', samples: 64, paths: 6400, rays: 19_000, texels: 100, overlapping: 0, noise: 0.08 },
+  ...{ layout: 'abc', samples: 64, paths: 6400, rays: 19_000, texels: 100, overlapping: 0, moved: 0, noise: 0.08 },
   ...{ mean: [0.5, 0.5, 0.5], denoised: 0.04, groups: ['environment', 'surfaces', 'lantern'] },
   ...{ seconds: { load: 0.1, build: 0.1, trace: 2, total: 2.2 }, peakMemoryBytes: 3e8 },
   findings: [

@@ -242,3 +242,27 @@ function quarterTurn(vectors: Float32Array): Float32Array {
   }
   return out;
 }
+
+describe('light', () => {
+  const map: HeldMap = {
+    image: { width: 2, height: 1, channels: 3, data: Float32Array.of(0.5, 2, 0.1, 8, 0, 0.25) },
+    states: new Uint8Array(2).fill(TexelState.covered),
+  } as HeldMap;
+
+  it('stays light in files of floats, and goes through the view transform of the profile into whole numbers', async () => {
+    const light = { view: 'filmic', exposure: -1 };
+    const floats = (await delivered('combined', map, { light })).image;
+    expect(difference(floats, map.image)).toBe(0);
+    const files = [{ map: 'combined', label: 'light', format: 'png16' }];
+    const { image, entry } = await delivered('combined', map, { light, files });
+    expect(entry.colorSpace).toBe('srgb');
+    // Hejl and Burgess-Dawson 2010 give what stands on the screen.
+    const screen = (value: number): number => {
+      const x = Math.max(0, value / 2 - 0.004);
+      return (x * (6.2 * x + 0.5)) / (x * (6.2 * x + 1.7) + 0.06);
+    };
+    expect(
+      difference({ ...image, data: image.data.map(linearToSrgb) }, { ...map.image, data: map.image.data.map(screen) }),
+    ).toBeLessThan(0.001);
+  });
+});

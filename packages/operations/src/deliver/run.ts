@@ -1,8 +1,9 @@
 import { createHash } from 'node:crypto';
 import { ZographosError } from '@zographos/core/errors';
-import { describeKind, exported, parseBackground, type Image, type MapKind } from '@zographos/core/image';
+import { describeKind, exported, isLight, parseBackground, type Image, type MapKind } from '@zographos/core/image';
+import { forScreen, type ScreenView } from '@zographos/core/light';
 import { FIRST_TILE } from '@zographos/core/uv';
-import { encodeImage, encodeOpenRaster, type WrittenLayer } from '@zographos/formats/images';
+import { encodeImage, encodeOpenRaster, isFloatFormat, type WrittenLayer } from '@zographos/formats/images';
 import type { DeliverSettings } from './settings.ts';
 import type { Manifest } from './manifest.ts';
 import { mapsOf, planDelivery, type SetFacts } from './planDelivery.ts';
@@ -39,14 +40,15 @@ export const run: Run<DeliverSettings, DeliveryReport> = async (context) => {
     const maps = new Map<MapKind, Image>();
     for (const kind of kinds) {
       const { image, states } = await set.load(kind, planned.tile);
-      maps.set(kind, exported(image, states, { background }));
+      const map = exported(image, states, { background });
+      maps.set(kind, isFloatFormat(planned.file.format) ? map : onScreen(kind, map, profile.light));
     }
     const { bytes, entry } = await deliverFile(planned, maps, profile);
     await put({ ...entry, set: set.name, made: madeBy(set, kinds, planned.tile) }, bytes);
   }
   for (const { set: index, tile, path } of plan.layered) {
     next(path);
-    await putLayers(sets[index]!, tile, path, put);
+    await putLayers(sets[index]!, tile, path, profile.light, put);
   }
   const meshes: (string | null)[] = sets.map(() => null);
   if (profile.mesh !== 'none') {
@@ -73,6 +75,10 @@ export const run: Run<DeliverSettings, DeliveryReport> = async (context) => {
   };
 };
 
+/** A map as whole numbers hold it: light through a view transform. */
+const onScreen = (kind: MapKind, image: Image, { view, exposure }: ScreenView): Image =>
+  isLight(kind) ? forScreen(image, view, exposure) : image;
+
 const isThere = (set: SetFacts, kind: MapKind, tile: number): boolean =>
   set.maps.some((map) => map.kind === kind && map.tile === tile);
 
@@ -85,13 +91,14 @@ async function putLayers(
   set: RunSet,
   tile: number,
   path: string,
+  light: ScreenView,
   put: (entry: Omit<Entry, 'sha256' | 'bytes'>, bytes: Uint8Array) => Promise<void>,
 ): Promise<void> {
   const kinds = set.maps.filter((map) => map.tile === tile).map(({ kind }) => kind);
   const ordered = [...kinds.filter((kind) => kind !== 'basecolor'), ...kinds.filter((kind) => kind === 'basecolor')];
   const layers: { name: string; image: Image }[] = [];
   for (const kind of ordered)
-    layers.push({ name: describeKind(kind).label, image: (await set.load(kind, tile)).image });
+    layers.push({ name: describeKind(kind).label, image: onScreen(kind, (await set.load(kind, tile)).image, light) });
   const { width, height } = layers[0]!.image;
   const other = layers.find(({ image }) => image.width !== width || image.height !== height);
   if (other) {

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { colorText } from '../colorText.ts';
 import { MAP_KIND_IDS, type MapKind } from '@zographos/core/image';
+import { VIEW_TRANSFORMS } from '@zographos/core/light';
 import { IMAGE_FORMAT_NAMES } from '@zographos/formats/image-formats';
 
 /** What one channel of a packed file holds. */
@@ -70,6 +71,10 @@ export const deliveryProfile = z.strictObject({
   mesh: z.enum(['none', 'glb']).default('none'),
   /** What stands beyond the padding of islands, as it is written in files; null for what the maps have there. */
   background: colorText.nullable().default(null),
+  /** How light becomes whole numbers: through which view transform, and how many doublings before that. Floats stay light. */
+  light: z
+    .strictObject({ view: z.enum(VIEW_TRANSFORMS), exposure: z.number().min(-20).max(20) })
+    .default({ view: 'srgb', exposure: 0 }),
   /** Whether all maps of a set go along as one layered file as well. */
   layered: z.boolean().default(false),
 });
@@ -103,6 +108,17 @@ const packed = (label: string, format: DeliveredFile['format']): DeliveredFile =
   format,
 });
 
+const AS_IT_IS: DeliveryProfile['light'] = { view: 'srgb', exposure: 0 };
+
+const LIGHT_PASSES: readonly MapKind[] = [
+  'combined',
+  'diffusedirect',
+  'diffuseindirect',
+  'reflection',
+  'refraction',
+  'emitted',
+];
+
 /** Profiles to begin with. */
 export const READY_PROFILES: readonly DeliveryProfile[] = [
   {
@@ -120,6 +136,7 @@ export const READY_PROFILES: readonly DeliveryProfile[] = [
     mesh: 'glb',
     background: null,
     layered: false,
+    light: AS_IT_IS,
   },
   {
     name: 'Every map by itself',
@@ -139,6 +156,7 @@ export const READY_PROFILES: readonly DeliveryProfile[] = [
     mesh: 'none',
     background: null,
     layered: false,
+    light: AS_IT_IS,
   },
   {
     name: 'Masks and tiling materials, to blend at run time',
@@ -156,6 +174,7 @@ export const READY_PROFILES: readonly DeliveryProfile[] = [
     mesh: 'none',
     background: null,
     layered: false,
+    light: AS_IT_IS,
   },
   {
     name: 'Smoothness in alpha, Y down',
@@ -171,6 +190,31 @@ export const READY_PROFILES: readonly DeliveryProfile[] = [
     mesh: 'glb',
     background: null,
     layered: false,
+    light: AS_IT_IS,
+  },
+  {
+    name: 'Light in passes, to be put together',
+    files: LIGHT_PASSES.map((map) => ({ map, label: map, format: 'exr16' as const })),
+    pattern: '{set}/{set}_{map}',
+    normalY: 'up',
+    halvings: 0,
+    powerOfTwo: false,
+    mesh: 'none',
+    background: null,
+    layered: false,
+    light: AS_IT_IS,
+  },
+  {
+    name: 'Light to be looked at',
+    files: [{ map: 'combined', label: 'light', format: 'png8' }],
+    pattern: '{set}/{set}_{map}',
+    normalY: 'up',
+    halvings: 0,
+    powerOfTwo: false,
+    mesh: 'none',
+    background: null,
+    layered: false,
+    light: { view: 'filmic', exposure: 0 },
   },
 ];
 

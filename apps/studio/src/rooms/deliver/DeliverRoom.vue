@@ -11,16 +11,19 @@ import {
   type DeliveredFile,
   deliveryProfile,
   type DeliveryProfile,
+  optionsOf,
   packing,
   PACKINGS,
   planDelivery,
   READY_PROFILES,
   type SetFacts,
+  VIEW_TRANSFORM_LABELS,
 } from '@zographos/operations';
 import { call } from '../../api/call.ts';
 import BackgroundField from '../../controls/BackgroundField.vue';
 import CheckLine from '../../controls/CheckLine.vue';
 import Dropdown from '../../controls/Dropdown.vue';
+import NumberField from '../../controls/NumberField.vue';
 import { bytes, clockOf, count, dayOf, percent } from '../../controls/format.ts';
 import { lengthOf } from '../../controls/limits.ts';
 import { useNotices } from '../../stores/notices.ts';
@@ -170,6 +173,7 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
   if (event.ctrlKey && event.key === 'Enter') void deliver();
 });
 watch(profile, () => (mistake.value = null));
+const VIEWS = optionsOf(VIEW_TRANSFORM_LABELS);
 const HALVINGS = [0, 1, 2, 3, 4].map((value) => ({ value, label: value === 0 ? 'Full size' : `1/${2 ** value}` }));
 const listed = computed(() =>
   chosen.value.length > 3 ? count(chosen.value.length, 'image set') : chosen.value.map(({ name }) => name).join(', '),
@@ -277,6 +281,23 @@ const listed = computed(() =>
           >Sizes
           <Dropdown label="Sizes" :value="profile.halvings" :options="HALVINGS" @choose="change({ halvings: $event })"
         /></label>
+        <label
+          >Light
+          <Dropdown
+            label="View transform of light"
+            :value="profile.light.view"
+            :options="VIEWS"
+            @choose="change({ light: { ...profile.light, view: $event } })"
+        /></label>
+        <NumberField
+          label="Exposure of light"
+          suffix=" stops"
+          :value="profile.light.exposure"
+          :min="-20"
+          :max="20"
+          :digits="1"
+          @change="change({ light: { ...profile.light, exposure: $event ?? 0 } })"
+        />
         <label
           >Background
           <BackgroundField
