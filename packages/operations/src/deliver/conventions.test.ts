@@ -86,7 +86,7 @@ async function delivered(
     sets: [setOf(kind, map)],
   });
   const manifest = JSON.parse(new TextDecoder().decode(files.at(-1)!.bytes)) as Manifest;
-  return { image: await readImageFile('map.exr', files[0]!.bytes, DEFAULT_LIMITS), entry: manifest.files[0]! };
+  return { image: await readImageFile(manifest.files[0]!.path, files[0]!.bytes, DEFAULT_LIMITS), entry: manifest.files[0]! };
 }
 
 /** The largest difference of the first three channels, texel by texel. */
