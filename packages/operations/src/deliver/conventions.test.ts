@@ -250,7 +250,7 @@ describe('light', () => {
   const map: HeldMap = {
     image: { width: 2, height: 1, channels: 3, data: Float32Array.of(0.5, 2, 0.1, 8, 0, 0.25) },
     states: new Uint8Array(2).fill(TexelState.covered),
-  } as HeldMap;
+  };
 
   it('stays light in files of floats, and goes through the view transform of the profile into whole numbers', async () => {
     const light = { view: 'filmic', exposure: -1 };

@@ -155,7 +155,7 @@ export class MaterialReader {
     logWidth: number,
     out: Float64Array,
   ): NormalSpace['space'] | null {
-    const plan = this.normals[this.source.ofTriangle[triangle]!]!;
+    const plan = this.normals[this.source.ofTriangle[triangle]!];
     if (!plan) return null;
     this.pictures.see(plan.picture, triangle, wb, wc, logWidth, this.color);
     out[0] = (this.color[0]! * 2 - 1) * plan.scale;
