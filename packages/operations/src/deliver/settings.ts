@@ -108,7 +108,16 @@ const packed = (label: string, format: DeliveredFile['format']): DeliveredFile =
   format,
 });
 
-const AS_IT_IS: DeliveryProfile['light'] = { view: 'srgb', exposure: 0 };
+const PLAIN = {
+  pattern: '{set}/{set}_{map}',
+  normalY: 'up',
+  halvings: 0,
+  powerOfTwo: false,
+  mesh: 'none',
+  background: null,
+  layered: false,
+  light: { view: 'srgb', exposure: 0 },
+} as const;
 
 const LIGHT_PASSES: readonly MapKind[] = [
   'combined',
@@ -122,6 +131,7 @@ const LIGHT_PASSES: readonly MapKind[] = [
 /** Profiles to begin with. */
 export const READY_PROFILES: readonly DeliveryProfile[] = [
   {
+    ...PLAIN,
     name: 'glTF 2.0',
     files: [
       { map: 'basecolor', label: 'basecolor', format: 'png8' },
@@ -129,16 +139,11 @@ export const READY_PROFILES: readonly DeliveryProfile[] = [
       { map: 'normal', label: 'normal', format: 'png8' },
       { map: 'emission', label: 'emission', format: 'png8' },
     ],
-    pattern: '{set}/{set}_{map}',
-    normalY: 'up',
-    halvings: 0,
     powerOfTwo: true,
     mesh: 'glb',
-    background: null,
-    layered: false,
-    light: AS_IT_IS,
   },
   {
+    ...PLAIN,
     name: 'Every map by itself',
     files: [
       { map: 'basecolor', label: 'basecolor', format: 'png8' },
@@ -149,16 +154,9 @@ export const READY_PROFILES: readonly DeliveryProfile[] = [
       { map: 'metallic', label: 'metallic', format: 'png8' },
       { map: 'displacement', label: 'displacement', format: 'exr' },
     ],
-    pattern: '{set}/{set}_{map}',
-    normalY: 'up',
-    halvings: 0,
-    powerOfTwo: false,
-    mesh: 'none',
-    background: null,
-    layered: false,
-    light: AS_IT_IS,
   },
   {
+    ...PLAIN,
     name: 'Masks and tiling materials, to blend at run time',
     files: [
       packed('own-masks', 'png8'),
@@ -167,16 +165,10 @@ export const READY_PROFILES: readonly DeliveryProfile[] = [
       packed('occlusion-roughness-metallic', 'png8'),
       { map: 'height', label: 'height', format: 'png16' },
     ],
-    pattern: '{set}/{set}_{map}',
-    normalY: 'up',
-    halvings: 0,
     powerOfTwo: true,
-    mesh: 'none',
-    background: null,
-    layered: false,
-    light: AS_IT_IS,
   },
   {
+    ...PLAIN,
     name: 'Smoothness in alpha, Y down',
     files: [
       { map: 'basecolor', label: 'color', format: 'tga' },
@@ -185,35 +177,18 @@ export const READY_PROFILES: readonly DeliveryProfile[] = [
     ],
     pattern: '{set}_{map}',
     normalY: 'down',
-    halvings: 0,
     powerOfTwo: true,
     mesh: 'glb',
-    background: null,
-    layered: false,
-    light: AS_IT_IS,
   },
   {
+    ...PLAIN,
     name: 'Light in passes, to be put together',
     files: LIGHT_PASSES.map((map) => ({ map, label: map, format: 'exr16' as const })),
-    pattern: '{set}/{set}_{map}',
-    normalY: 'up',
-    halvings: 0,
-    powerOfTwo: false,
-    mesh: 'none',
-    background: null,
-    layered: false,
-    light: AS_IT_IS,
   },
   {
+    ...PLAIN,
     name: 'Light to be looked at',
     files: [{ map: 'combined', label: 'light', format: 'png8' }],
-    pattern: '{set}/{set}_{map}',
-    normalY: 'up',
-    halvings: 0,
-    powerOfTwo: false,
-    mesh: 'none',
-    background: null,
-    layered: false,
     light: { view: 'filmic', exposure: 0 },
   },
 ];
