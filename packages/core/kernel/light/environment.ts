@@ -57,12 +57,9 @@ function along(axis: u32, up: f64, north: f64, east: f64): f64 {
 }
 
 /** Probability density of `sampleSky` in any direction of a texel, by solid angle. */
+@inline
 export function skyPdf(texel: u32): f64 {
-  const y = texel / skyWidth;
-  const columns = skyColumns + (<usize>(texel + y) << 3);
-  const share =
-    (doubleAt(skyRows, y + 1) - doubleAt(skyRows, y)) * (doubleAt(columns, 1) - doubleAt(columns, 0));
-  return (share * <f64>skyWidth) / (2 * Math.PI * (doubleAt(skyEdges, y) - doubleAt(skyEdges, y + 1)));
+  return <f64>load<f32>(sky + (<usize>texel << 4), 12);
 }
 
 /** The texel that a direction lies in. */
@@ -82,5 +79,5 @@ function towards(axis: u32, x: f64, y: f64, z: f64): f64 {
 
 @inline
 export function skyRadiance(texel: u32): v128 {
-  return colorAt(sky + <usize>texel * 12);
+  return colorAt(sky + (<usize>texel << 4));
 }

@@ -5,7 +5,9 @@ import { sampleSky, skyPdf, skyRadiance, skyTexel, skyX, skyY, skyZ } from './en
 import { pointU, pointV, turnBy, turnCosine, turnSine } from './points';
 import {
   DENSITY,
+  EMITTER_BYTES,
   emitterCount,
+  emitterGuide,
   emitters,
   emitterSums,
   GROUP,
@@ -26,7 +28,7 @@ import {
   sunCount,
   suns,
 } from './scene';
-import { facing, placeOn, placeX, placeY, placeZ } from './surface';
+import { facing } from './surface';
 
 /** Of the last sample: unit direction, distance (0 for endless), and radiance. */
 export let lightX: f64 = 0;
@@ -154,14 +156,18 @@ function samplePoint(point: usize, share: f64, x: f64, y: f64, z: f64): bool {
 }
 
 function sampleEmitter(which: f64, share: f64, x: f64, y: f64, z: f64): bool {
-  const triangle = load<u32>(emitters + (<usize>placeIn(emitterSums, emitterCount, which) << 2));
+  let entry = load<u32>(emitterGuide + (<usize>(<u32>(which * <f64>emitterCount)) << 2));
+  while (entry < emitterCount - 1 && load<f64>(emitterSums + (<usize>entry << 3), 8) <= which) entry++;
+  const emitter = emitters + <usize>entry * EMITTER_BYTES;
   const root = sqrt<f64>(pointU);
   lightB = root * (1 - pointV);
   lightC = root * pointV;
-  placeOn(triangle, lightB, lightC);
-  if (aimAt(placeX, placeY, placeZ, x, y, z) === 0) return false;
+  if (aimAt(onEmitter(emitter, 0), onEmitter(emitter, 4), onEmitter(emitter, 8), x, y, z) === 0) return false;
+  const triangle = load<u32>(emitter, 48);
   const material = materialOf(triangle);
-  lightPdf = emitterPdf(share, triangle, material, lightDistance, lightX, lightY, lightZ);
+  const cosine =
+    lightX * <f64>load<f32>(emitter, 36) + lightY * <f64>load<f32>(emitter, 40) + lightZ * <f64>load<f32>(emitter, 44);
+  lightPdf = emitterPdf(share, cosine, material, lightDistance);
   if (!(lightPdf > 0 && lightPdf < Infinity)) return false;
   // A place that is not there sends nothing.
   light = times(radianceOf(material), <f64>load<f32>(material, OPACITY));
@@ -170,9 +176,18 @@ function sampleEmitter(which: f64, share: f64, x: f64, y: f64, z: f64): bool {
   return true;
 }
 
+/** One coordinate of the place that was sampled. */
+@inline
+function onEmitter(emitter: usize, axis: usize): f64 {
+  return (
+    <f64>load<f32>(emitter + axis) +
+    <f64>load<f32>(emitter + axis, 12) * lightB +
+    <f64>load<f32>(emitter + axis, 24) * lightC
+  );
+}
+
 /** Probability density by solid angle of a place on an emissive triangle; below 0 where it sends nothing this way. */
-function emitterPdf(share: f64, triangle: u32, material: usize, distance: f64, x: f64, y: f64, z: f64): f64 {
-  const cosine = facing(triangle, x, y, z);
+function emitterPdf(share: f64, cosine: f64, material: usize, distance: f64): f64 {
   if (cosine > 0 && hasFlag(material, ONE_SIDED)) return -1;
   return (share * <f64>load<f32>(material, DENSITY) * distance * distance) / abs<f64>(cosine);
 }
@@ -183,7 +198,7 @@ function emitterPdf(share: f64, triangle: u32, material: usize, distance: f64, x
  */
 export function pdfOfHit(triangle: u32, material: usize, distance: f64, x: f64, y: f64, z: f64): f64 {
   if (emitterCount === 0) return 0;
-  return emitterPdf(shareOf(shareCount - 1), triangle, material, distance, x, y, z);
+  return emitterPdf(shareOf(shareCount - 1), facing(triangle, x, y, z), material, distance);
 }
 
 /** The environment and all suns. */

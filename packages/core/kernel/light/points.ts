@@ -46,7 +46,7 @@ export function chanceBelow(share: f64, sample: u32, seed: u32, depth: u32, laye
   return fraction(mixed(mixed(seed ^ 0x2545f491, depth * 256 + layer), sample)) < share;
 }
 
-/** Cosine and sine of a share of a full turn, to about 1e-14 (series of Taylor about the nearest quarter). */
+/** Cosine and sine of a share of a full turn, to about 1e-9 (series of Taylor about the nearest quarter). */
 export function turnBy(share: f64): void {
   const quarters = share * 4.0;
   const nearest = nearestNumber(quarters);
@@ -54,23 +54,14 @@ export function turnBy(share: f64): void {
   const s = x * x;
   const sine =
     x *
-    (1 -
-      s *
-        (0.16666666666666666 -
-          s *
-            (0.008333333333333333 -
-              s *
-                (0.0001984126984126984 -
-                  s * (2.7557319223985893e-6 - s * (2.505210838544172e-8 - s * 1.6059043836821613e-10))))));
+    (1 - s * (0.16666666666666666 - s * (0.008333333333333333 - s * (0.0001984126984126984 - s * 2.7557319223985893e-6))));
   const cosine =
     1 -
     s *
       (0.5 -
         s *
           (0.041666666666666664 -
-            s *
-              (0.001388888888888889 -
-                s * (2.48015873015873e-5 - s * (2.755731922398589e-7 - s * 2.08767569878681e-9)))));
+            s * (0.001388888888888889 - s * (2.48015873015873e-5 - s * 2.755731922398589e-7))));
   const quarter = <i32>nearest;
   const isAcross = (quarter & 1) !== 0;
   turnCosine = select<f64>(sine, cosine, isAcross);

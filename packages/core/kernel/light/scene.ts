@@ -33,6 +33,8 @@ export const HOLES_VARY: u32 = 64;
 
 export const SUN_BYTES: usize = 64;
 export const POINT_BYTES: usize = 96;
+/** Of an emissive triangle: its first corner, the edges to the others and its unit normal (vectors of floats), and its number. */
+export const EMITTER_BYTES: usize = 64;
 
 export let positions: usize = 0;
 export let indices: usize = 0;
@@ -48,10 +50,13 @@ export let pointCount: u32 = 0;
 /** Cumulative distribution of the sources: environment, suns, points, and all emissive triangles as one. */
 export let shares: usize = 0;
 export let shareCount: u32 = 0;
+/** Records of emissive triangles: what sampling needs of each lies together. */
 export let emitters: usize = 0;
 export let emitterSums: usize = 0;
+/** The first entry of the sums that may be meant, for each of as many equal parts of 0 to 1. */
+export let emitterGuide: usize = 0;
 export let emitterCount: u32 = 0;
-/** Radiance of the environment's texels; 0 for no environment. */
+/** Radiance of the environment's texels, and the probability density of each; 0 for no environment. */
 export let sky: usize = 0;
 export let skyWidth: u32 = 0;
 export let skyHeight: u32 = 0;
@@ -113,6 +118,7 @@ export function useScene(record: usize): void {
   seenFrom = load<u32>(record, 108);
   faces = load<u32>(record, 112);
   tangents = load<u32>(record, 116);
+  emitterGuide = load<u32>(record, 120);
   offset = load<f64>(record + NUMBERS);
   reach = load<f64>(record + NUMBERS, 8);
   eyeX = load<f64>(record + NUMBERS, 16);

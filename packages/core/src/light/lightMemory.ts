@@ -1,7 +1,9 @@
 import { ZographosError } from '../errors.ts';
 import type { Kernel } from '../kernel/kernel.ts';
 import { batchAt, takeSpare, type KernelTree } from '../trace/index.ts';
+import { triangleFace } from '../mesh/triangleFace.ts';
 import type { HitBatch, RayBatch } from '../trace/rays.ts';
+import type { Scene } from '../trace/scene.ts';
 import {
   packableOf,
   packLevel,
@@ -10,7 +12,8 @@ import {
   textureRecord,
   type Packable,
 } from './packedPictures.ts';
-import { radianceOf, sharesOf, type LightScene } from './lightScene.ts';
+import type { Environment } from './environment.ts';
+import { radianceOf, sharesOf, type Emitters, type LightScene } from './lightScene.ts';
 import { coloredMaterials, cutOff, hasHoles, holesVary, plainValues, sendsVarying, varies } from './surfaceReader.ts';
 
 /** From where surfaces are seen. */
@@ -132,7 +135,7 @@ export function pathRoom(buffer: ArrayBufferLike, room: number): PathRoom {
 }
 
 const FLAG = { varies: 1, sendsVarying: 2, sends: 4, oneSided: 8, absorbs: 16, hasHoles: 32, holesVary: 64 } as const;
-const [MATERIAL, SUN, POINT] = [96, 64, 96];
+const [MATERIAL, SUN, POINT, EMITTER] = [96, 64, 96, 64];
 const DEGREE = Math.PI / 180;
 /** Discs in the sky that are smaller have no size. */
 const LEAST_ANGLE = 1e-3;
@@ -224,9 +227,14 @@ function layParts(
   const shares = sharesOf(light);
   const sharesAt = parts.add(shares);
   const { emitters, environment } = light;
-  const found = emitters && [parts.add(emitters.triangles), parts.add(emitters.sums), emitters.triangles.length];
+  const found = emitters && [
+    parts.add(emitterRecords(light.scene, emitters)),
+    parts.add(emitters.sums),
+    emitters.triangles.length,
+    parts.add(guideOf(emitters.sums)),
+  ];
   const sky = environment && [
-    parts.add(environment.radiance),
+    parts.add(skyTexels(environment)),
     environment.width,
     environment.height,
     parts.add(environment.rows),
@@ -247,7 +255,10 @@ function layParts(
   const whole = new Uint32Array(record);
   whole.set([tree.positions, tree.indices, tree.normals, here(ofTriangle), here(materials)]);
   whole.set([here(suns), light.suns.length, here(points), light.points.length, here(sharesAt), shares.length - 1], 5);
-  if (found) whole.set([here(found[0]!), here(found[1]!), found[2]!], 11);
+  if (found) {
+    whole.set([here(found[0]!), here(found[1]!), found[2]!], 11);
+    whole[30] = here(found[3]!);
+  }
   if (sky) {
     whole.set([here(sky[0]!), sky[1]!, sky[2]!], 14);
     whole.set(
@@ -353,6 +364,50 @@ function materialRecords(light: LightScene, packables: readonly (Packable | null
     records.setFloat32(at + 80, holesVary(material) ? 1 : cutOff(material, material.opacity), true);
   });
   return records;
+}
+
+/** Corner, edges, unit normal and number of each emissive triangle. */
+function emitterRecords({ positions, indices }: Scene, { triangles }: Emitters): Float32Array {
+  const records = new Float32Array((triangles.length * EMITTER) / 4);
+  const numbers = new Uint32Array(records.buffer);
+  const face = new Float64Array(9);
+  triangles.forEach((triangle, i) => {
+    const at = (i * EMITTER) / 4;
+    triangleFace({ positions, indices }, triangle, face);
+    const length = Math.sqrt(face[6]! ** 2 + face[7]! ** 2 + face[8]! ** 2);
+    for (let k = 0; k < 3; k++) {
+      records[at + k] = positions[indices[triangle * 3]! * 3 + k]!;
+      records[at + 9 + k] = face[6 + k]! / length;
+    }
+    records.set(face.subarray(0, 6), at + 3);
+    numbers[at + 12] = triangle;
+  });
+  return records;
+}
+
+/** Where a search in cumulative sums begins, for each of equal parts of 0 to 1. */
+function guideOf(sums: Float64Array): Uint32Array {
+  const count = sums.length - 1;
+  const guide = new Uint32Array(count);
+  for (let k = 0, entry = 0; k < count; k++) {
+    while (entry < count - 1 && sums[entry + 1]! <= k / count) entry++;
+    guide[k] = entry;
+  }
+  return guide;
+}
+
+/** Radiance of each texel of an environment, and the probability density by solid angle with which it is sampled. */
+function skyTexels({ width, height, radiance, rows, columns, edges }: Environment): Float32Array {
+  const texels = new Float32Array(width * height * 4);
+  for (let y = 0; y < height; y++) {
+    const row = ((rows[y + 1]! - rows[y]!) * width) / (2 * Math.PI * (edges[y]! - edges[y + 1]!));
+    for (let x = 0; x < width; x++) {
+      const at = y * width + x;
+      for (let c = 0; c < 3; c++) texels[at * 4 + c] = radiance[at * 3 + c]!;
+      texels[at * 4 + 3] = row * (columns[y * (width + 1) + x + 1]! - columns[y * (width + 1) + x]!);
+    }
+  }
+  return texels;
 }
 
 function sunRecords({ suns }: LightScene): Uint8Array {
