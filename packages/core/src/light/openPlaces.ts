@@ -1,3 +1,4 @@
+import { BLOCK } from '../bake/coverage/blocks.ts';
 import type { BlockSamples } from '../bake/coverage/coverage.ts';
 import { orthonormalBasis } from '../math/orthonormalBasis.ts';
 import { triangleFace } from '../mesh/triangleFace.ts';
@@ -10,6 +11,8 @@ import { placeOn } from './surfacePlace.ts';
 const SIDES = 4;
 /** How far they go, in widths of a texel: as far as the next texel. */
 const REACH = 1.5;
+/** From the middle of a texel so far, to see whether anything is near at all. */
+const NEAR = 2;
 /** How far above the surface they begin, in widths of a texel. */
 const HEIGHT = 0.02;
 
@@ -38,20 +41,42 @@ export class OpenPlaces {
 
   /** @param buried told 1 for each sample's place that lies within a body, else 0 */
   find(samples: BlockSamples, buried: Uint8Array): void {
-    const { rays, hits } = this.paths.starts.next;
+    buried.fill(0, 0, samples.count);
+    const { texels, count } = samples;
+    const middles: number[] = [];
+    for (let first = 0, end = 0; first < count; first = end) {
+      while (end < count && texels[end] === texels[first]) end++;
+      middles.push(first + ((end - first) >> 1));
+    }
+    // Most texels have nothing near them.
+    const isNear = new Uint8Array(BLOCK * BLOCK);
+    this.look(samples, middles, NEAR, (s, ray) => {
+      if (this.paths.starts.next.hits.triangles[ray]! >= 0) isNear[texels[s]!] = 1;
+    });
+    const places: number[] = [];
+    for (let s = 0; s < count; s++) if (isNear[texels[s]!] === 1) places.push(s);
+    this.look(samples, places, REACH, (s, ray) => {
+      if (this.meetsBack(ray)) buried[s] = 1;
+    });
+  }
+
+  /** Casts rays along the surface from places. @param told each place and the number of each of its rays */
+  private look(
+    samples: BlockSamples,
+    places: readonly number[],
+    reach: number,
+    told: (place: number, ray: number) => void,
+  ): void {
     const atOnce = PATHS / SIDES;
-    for (let from = 0; from < samples.count; from += atOnce) {
-      const count = Math.min(atOnce, samples.count - from);
-      for (let k = 0; k < count; k++) this.aim(samples, from + k, k * SIDES);
-      this.paths.castRays({ rays, hits }, count * SIDES, false);
-      for (let k = 0; k < count; k++) {
-        buried[from + k] = 0;
-        for (let side = 0; side < SIDES; side++) if (this.meetsBack(k * SIDES + side)) buried[from + k] = 1;
-      }
+    for (let from = 0; from < places.length; from += atOnce) {
+      const count = Math.min(atOnce, places.length - from);
+      for (let k = 0; k < count; k++) this.aim(samples, places[from + k]!, k * SIDES, reach);
+      this.paths.castRays(this.paths.starts.next, count * SIDES, false);
+      for (let ray = 0; ray < count * SIDES; ray++) told(places[from + Math.floor(ray / SIDES)]!, ray);
     }
   }
 
-  private aim({ triangles, weights }: BlockSamples, s: number, ray: number): void {
+  private aim({ triangles, weights }: BlockSamples, s: number, ray: number, reach: number): void {
     const { place, normal, basis, face, light } = this;
     const { origins, directions, lengths } = this.paths.starts.next.rays;
     const triangle = triangles[s]!;
@@ -68,7 +93,7 @@ export class OpenPlaces {
         origins[r * 3 + k] = place[k]! + normal[k]! * width * HEIGHT;
         directions[r * 3 + k] = sign * basis[(side & 1) * 3 + k]!;
       }
-      lengths[r] = width * REACH;
+      lengths[r] = width * reach;
     }
   }
 

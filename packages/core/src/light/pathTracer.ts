@@ -17,7 +17,7 @@ const MOST_LAYERS = 255;
  * are made of whose pictures it cannot look up.
  */
 export class PathTracer {
-  /** Rays that were cast so far. */
+  /** Rays of paths that were cast so far. */
   cast = 0;
   /** Where paths are laid out: triangles, weights, widths, slots (of `counted`), samples and seeds. */
   readonly starts: PathRoom;
@@ -79,7 +79,7 @@ export class PathTracer {
         exports.countUnoccluded(scene, room, shadowRays, depth, countedAt);
       }
       if (rays === 0) return;
-      this.castRays(next, rays, false);
+      this.follow(next, rays, false);
       if (this.surfaces.anyHoles) this.passHoles(rays, depth);
       this.tellSent(rays, next.hits.triangles, next.hits.weights, this.starts.rayPaths);
       alive = exports.extendPaths(scene, room, rays, depth, countedAt);
@@ -91,11 +91,11 @@ export class PathTracer {
     const { scene, room, surfaces } = this;
     const { exports } = this.kernel;
     const { shadows, behind, shadowPaths } = this.starts;
-    this.castRays(shadows, count, !surfaces.anyHoles);
+    this.follow(shadows, count, !surfaces.anyHoles);
     if (surfaces.anyHoles) this.tellOpacities(count, shadows.hits, (s) => shadowPaths[s]!);
     let passing = exports.passShadows(scene, room, count, 0);
     for (let layer = 1; passing > 0 && layer <= MOST_LAYERS; layer++) {
-      this.castRays(behind, passing, false);
+      this.follow(behind, passing, false);
       this.tellOpacities(passing, behind.hits, (k) => shadowPaths[this.starts.behindOf[k]!]!);
       passing = exports.passShadows(scene, room, passing, layer);
     }
@@ -109,7 +109,7 @@ export class PathTracer {
     this.tellOpacities(count, next.hits, (r) => rayPaths[r]!);
     let passing = exports.passRays(scene, room, count, depth, 0);
     for (let layer = 1; passing > 0 && layer <= MOST_LAYERS; layer++) {
-      this.castRays(behind, passing, false);
+      this.follow(behind, passing, false);
       this.tellOpacities(passing, behind.hits, (k) => rayPaths[this.starts.behindOf[k]!]!);
       passing = exports.passRays(scene, room, passing, depth, layer);
     }
@@ -127,10 +127,14 @@ export class PathTracer {
     }
   }
 
+  private follow(batch: Batch, count: number, any: boolean): void {
+    this.cast += count;
+    this.castRays(batch, count, any);
+  }
+
   /** Finds what rays of this room meet first; any will do where only whether they do is asked. */
   castRays({ rays, hits }: Batch, count: number, any: boolean): void {
     const { nodes, packets, root, box } = this.tree.trees[0]!;
-    this.cast += count;
     this.kernel.exports.trace(
       nodes,
       packets,
