@@ -1,7 +1,8 @@
+import type { Image } from '@zographos/core/image';
 import { environmentOf, skyPicture, type Environment, type LightScene } from '@zographos/core/light';
 import { PLAIN_MATERIAL, type Mesh } from '@zographos/core/mesh';
-import { reliefPlane } from '@zographos/core/testing';
-import { bellBuoyDense, bellBuoyLight } from '@zographos/demo';
+import { randomNumbers, reliefPlane } from '@zographos/core/testing';
+import { bellBuoyDense, bellBuoyLight, quayScenes } from '@zographos/demo';
 import { parseWith } from '@zographos/operations';
 import {
   inOtherLight,
@@ -14,13 +15,14 @@ import {
   type LightReport,
   type LitScene,
 } from '@zographos/operations/light';
-import { millions, seconds, type Figures } from './figures.ts';
-import { rayMeshes } from './workloads.ts';
+import { tracersOn, wearing } from '@zographos/operations/scene';
+import { bestSeconds, millions, seconds, type Figures } from './figures.ts';
+import { occlusionRays, rayMeshes } from './workloads.ts';
 
 const SIZE = { width: 256, height: 256 };
 
 /**
- * Light: paths and rays a second in a closed room, for the demo's buoy beside its dense original, and in the harbour beside
+ * Light: paths and rays a second in a closed room, for the demo's buoy in the harbour with its dense original, and beside
  * a scanned dragon; and the time to a given noise with and without sampling of lights and of the environment.
  */
 export async function benchLight(say: (line: string) => void): Promise<Figures> {
@@ -35,10 +37,11 @@ export async function benchLight(say: (line: string) => void): Promise<Figures> 
   );
   let dragon: Mesh | null = null;
   for await (const mesh of rayMeshes()) if (mesh.name === 'dragon') dragon = mesh;
+  const [quay] = quayScenes();
   const room = { receivers: [floor!], sources: [...walls, lamp], sky: 'none' };
   const scenes = [
     { name: 'a closed room with a lamp', ...room },
-    { name: 'the buoy beside a million triangles', receivers: [bellBuoyLight()], sources: [beside], sky: 'overcast' },
+    { name: 'the buoy in the harbour', receivers: [bellBuoyLight()], sources: [quay!, beside], sky: 'overcast' },
     {
       name: 'the buoy beside a scanned dragon',
       receivers: [bellBuoyLight()],
@@ -56,6 +59,12 @@ export async function benchLight(say: (line: string) => void): Promise<Figures> 
       );
     }
   }
+  const { rays, occlusion } = await worn(bellBuoyLight(), beside);
+  figures['with pictures'] = { raysPerSecond: rays, ofOcclusion: rays / occlusion };
+  say(
+    `the buoy in four pictures of 2048 px beside a million triangles, thread 1: ${millions(rays)} million rays/s, ` +
+      `${(rays / occlusion).toFixed(2)} of the occlusion rays that the kernel casts there`,
+  );
   const { sampled, plain } = await gain(room.receivers, room.sources, 'none', (light) => ({
     ...light,
     emitters: light.emitters && { ...light.emitters, power: 0 },
@@ -82,6 +91,34 @@ async function light(receivers: Mesh[], sources: Mesh[], sky: string, threads: n
     ...{ onProgress: () => {}, environment: skyPicture('uniform') },
     ...{ receivers, sources, onPass: () => Promise.resolve() },
   });
+}
+
+/** Rays a second of a mesh that wears pictures, beside another, and occlusion rays a second from it. */
+async function worn(mesh: Mesh, beside: Mesh): Promise<{ rays: number; occlusion: number }> {
+  const random = randomNumbers(3);
+  const size = { width: 2048, height: 2048 };
+  const picture = (channels: number): Image => ({
+    ...{ ...size, channels },
+    data: Float32Array.from({ length: size.width * size.height * channels }, () => 0.3 + 0.4 * random()),
+  });
+  const maps = (['basecolor', 'normal', 'roughness', 'metallic'] as const).map((kind) => ({
+    ...{ kind, tile: 1001 },
+    image: picture(kind === 'basecolor' || kind === 'normal' ? 3 : 1),
+  }));
+  const settings = settingsFor('overcast');
+  const scene = await litScene(settings, [wearing(mesh, 0, maps)], [beside], null, 1, () => {});
+  const work = tileWork(scene, scene.receiver, SIZE, settings);
+  let cast = 0;
+  const took = await seconds(async () => {
+    cast = (await traceTile(work, scene.tree, settings, { threads: 1, cancelFlag: noCancel() })).rays;
+  });
+  const rays = occlusionRays(mesh, 512 * 1024);
+  const blocked = new Uint8Array(rays.count);
+  const tracer = tracersOn({ kind: 'kernel', tree: scene.tree }, 0)[0]!;
+  return {
+    rays: cast / took,
+    occlusion: rays.count / (await bestSeconds(3, () => tracer.anyHits(rays, blocked, 'accept'))),
+  };
 }
 
 /** Seconds to a noise of 1 % as light is sampled, and in a light that is sampled plainly: error falls as 1 / √n. */

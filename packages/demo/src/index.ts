@@ -215,5 +215,6 @@ export const DEMO_FLAT_TICKETS: DemoFlatTicket[] = [
   },
 ];
 
+export { quayScenes } from './quay.ts';
 export { DEMO_LIGHTS, type DemoLight } from './demoLights.ts';
 export { DEMO_STACKS, type DemoStack } from './demoStacks.ts';

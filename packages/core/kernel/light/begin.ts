@@ -50,14 +50,13 @@ import {
   faceZ,
   isBack,
   lookFrom,
-  normalOn,
   normalX,
   normalY,
   normalZ,
-  placeOn,
   placeX,
   placeY,
   placeZ,
+  standOn,
 } from './surface';
 
 const FRONT: u32 = 0;
@@ -70,8 +69,7 @@ function standAt(path: u32): void {
   const at = weights + ((<usize>path) << 4);
   const wb = load<f64>(at);
   const wc = load<f64>(at, 8);
-  placeOn(wholeOf(triangles, path), wb, wc);
-  normalOn(wb, wc);
+  standOn(wholeOf(triangles, path), wb, wc);
 }
 
 /** Turns a path towards the eye. @returns whether that sees the side it is to */

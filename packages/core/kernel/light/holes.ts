@@ -32,7 +32,7 @@ import {
 } from './paths';
 import { chanceBelow } from './points';
 import { HAS_HOLES, hasFlag, HOLES_VARY, materialOf, offset, OPACITY, useScene } from './scene';
-import { faceX, faceY, faceZ, lookFrom, normalOn, placeOn, placeX, placeY, placeZ } from './surface';
+import { faceX, faceY, faceZ, lookFrom, placeX, placeY, placeZ, standOn } from './surface';
 
 let queued: u32 = 0;
 
@@ -50,8 +50,7 @@ function goOn(part: u32, triangle: u32, weight: usize, direction: usize, left: f
   const dx = <f64>load<f32>(direction);
   const dy = <f64>load<f32>(direction, 4);
   const dz = <f64>load<f32>(direction, 8);
-  placeOn(triangle, wb, wc);
-  normalOn(wb, wc);
+  standOn(triangle, wb, wc);
   lookFrom(-dx, -dy, -dz);
   const r = queued++;
   setWhole(behindOf, r, part);

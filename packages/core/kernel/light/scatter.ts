@@ -83,15 +83,14 @@ import {
   faceZ,
   isBack,
   lookFrom,
-  normalOn,
   normalX,
   normalY,
   normalZ,
-  placeOn,
   placeX,
   placeY,
   placeZ,
   shadeByFace,
+  standOn,
   turnNormal,
 } from './surface';
 
@@ -136,12 +135,11 @@ function scatter(path: u32, depth: u32): void {
   const weight = weights + ((<usize>path) << 4);
   const wb = load<f64>(weight);
   const wc = load<f64>(weight, 8);
-  placeOn(triangle, wb, wc);
-  // Those of lights are told in its place later on.
+  standOn(triangle, wb, wc);
+  // What is met later on takes its place.
   const x = placeX;
   const y = placeY;
   const z = placeZ;
-  normalOn(wb, wc);
   lookFrom(bx, by, bz);
   seeMaterial(material, path, triangle, wb, wc);
   let up = normalX * bx + normalY * by + normalZ * bz;

@@ -1,7 +1,6 @@
 // What lights and is lit, as src/light/lightMemory.ts lays it into memory: a record of addresses and counts, and numbers.
 
-/** Bytes of each record, and where its parts lie. */
-export const MATERIAL_BYTES: usize = 96;
+/** Where the parts of a material's record lie. */
 /** Base colour, radiance, and logarithm of what a mesh unit of the body lets through: vectors. */
 export const BASE: usize = 0;
 export const RADIANCE: usize = 16;
@@ -36,12 +35,12 @@ export const POINT_BYTES: usize = 96;
 /** Of an emissive triangle: its first corner, the edges to the others and its unit normal (vectors of floats), and its number. */
 export const EMITTER_BYTES: usize = 64;
 
-export let positions: usize = 0;
-export let indices: usize = 0;
-export let normals: usize = 0;
+/** Of each vertex its place and u, its normal and v: eight floats. */
+export let vertices: usize = 0;
+/** Of each triangle where its vertices and its material lie, from the first on: four whole numbers. */
+export let corners: usize = 0;
 /** Tangent and sign of each corner, where a material has a normal picture. */
 export let tangents: usize = 0;
-let ofTriangle: usize = 0;
 let materials: usize = 0;
 export let suns: usize = 0;
 export let sunCount: u32 = 0;
@@ -88,10 +87,8 @@ export let sampleShare: f64 = 0;
 const NUMBERS: usize = 128;
 
 export function useScene(record: usize): void {
-  positions = load<u32>(record);
-  indices = load<u32>(record, 4);
-  normals = load<u32>(record, 8);
-  ofTriangle = load<u32>(record, 12);
+  vertices = load<u32>(record);
+  corners = load<u32>(record, 4);
   materials = load<u32>(record, 16);
   suns = load<u32>(record, 20);
   sunCount = load<u32>(record, 24);
@@ -130,7 +127,7 @@ export function useScene(record: usize): void {
 /** The record of a triangle's material. */
 @inline
 export function materialOf(triangle: u32): usize {
-  return materials + <usize>load<u16>(ofTriangle + (<usize>triangle << 1)) * MATERIAL_BYTES;
+  return materials + <usize>load<u32>(corners + ((<usize>triangle) << 4), 12);
 }
 
 /** Of a material that sends the same light everywhere. */

@@ -1,7 +1,7 @@
 // Pictures of materials, several channels side by side in every texel, each with its halves: looked up over the footprint
 // of a sample (trilinear filtering: Williams, "Pyramidal Parametrics", 1983).
-import { indices, tangents, TEXTURE } from './scene';
-import { faceArea, rawX, rawY, rawZ } from './surface';
+import { tangents, TEXTURE } from './scene';
+import { faceArea, findLayoutArea, layoutArea, placeU, placeV, rawX, rawY, rawZ } from './surface';
 
 /** What was looked up last: colour, and factors of roughness and metal. */
 export let pictureColor: v128 = f32x4(0, 0, 0, 0);
@@ -15,7 +15,6 @@ export let bentZ: f64 = 1;
 
 /** Parts of a texture's record: src/light/packedPictures.ts lays it out. */
 const LEVELS: usize = 0;
-const UVS: usize = 4;
 const WRAP_U: usize = 8;
 const WRAP_V: usize = 12;
 /** Texels for each unit of UVs squared, as the picture is laid. */
@@ -37,30 +36,17 @@ let first: v128 = f32x4(0, 0, 0, 0);
 let second: v128 = f32x4(0, 0, 0, 0);
 
 /**
- * Looks up what a place of a triangle is made of; the triangle's place, normal and face are those found last.
+ * Looks up what a place of a triangle is made of; which is the one that is stood on and looked at.
  * @param width of the sample, in mesh units
  */
 export function lookUp(material: usize, triangle: u32, wb: f64, wc: f64, width: f64): void {
   const texture = <usize>load<u32>(material, TEXTURE);
-  const uvs = <usize>load<u32>(texture, UVS);
-  const corners = indices + <usize>triangle * 12;
-  const a = uvs + ((<usize>load<u32>(corners)) << 3);
-  const b = uvs + ((<usize>load<u32>(corners, 4)) << 3);
-  const c = uvs + ((<usize>load<u32>(corners, 8)) << 3);
-  const au = <f64>load<f32>(a);
-  const av = <f64>load<f32>(a, 4);
-  const bu = <f64>load<f32>(b) - au;
-  const bv = <f64>load<f32>(b, 4) - av;
-  const cu = <f64>load<f32>(c) - au;
-  const cv = <f64>load<f32>(c, 4) - av;
-  const u0 = au + bu * wb + cu * wc;
-  const v0 = av + bv * wb + cv * wc;
   const t = texture + TRANSFORM;
-  const u = load<f64>(t) * u0 + load<f64>(t, 8) * v0 + load<f64>(t, 16);
-  const v = load<f64>(t, 24) * u0 + load<f64>(t, 32) * v0 + load<f64>(t, 40);
-  // Both areas are twice as large as the triangle's.
+  const u = load<f64>(t) * placeU + load<f64>(t, 8) * placeV + load<f64>(t, 16);
+  const v = load<f64>(t, 24) * placeU + load<f64>(t, 32) * placeV + load<f64>(t, 40);
+  findLayoutArea();
   const area = faceArea > 0 ? faceArea : 1;
-  const texels = (width * width * abs<f64>(bu * cv - bv * cu) * <f64>load<f32>(texture, TEXELS)) / area;
+  const texels = (width * width * layoutArea * <f64>load<f32>(texture, TEXELS)) / area;
   const last = <f64>(load<u32>(texture, LEVELS) - 1);
   const level = max<f64>(0, min<f64>(last, logarithm(texels) * 0.5));
   const lower = floor<f64>(level);

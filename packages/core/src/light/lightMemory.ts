@@ -202,10 +202,16 @@ export function layLight(
   );
 }
 
+/** What the kernel looks up; all on one UV set, which lies beside the vertices. */
 function packablesOf(light: LightScene): (Packable | null)[] {
   const colored = coloredMaterials(light);
-  return light.materials.materials.map((material, m) => packableOf(material, light.materials, colored[m] === 1));
+  const found = light.materials.materials.map((material, m) => packableOf(material, light.materials, colored[m] === 1));
+  const uvSet = uvSetOf(found);
+  return found.map((packable) => (packable?.use.uvSet === uvSet ? packable : null));
 }
+
+const uvSetOf = (packables: readonly (Packable | null)[]): number | null =>
+  packables.find((packable) => packable !== null)?.use.uvSet ?? null;
 
 /** @returns null where the kernel cannot reach so far */
 function layParts(
@@ -221,7 +227,8 @@ function layParts(
   const scene = parts.add(new Uint8Array(record));
   const records = materialRecords(light, packables);
   const materials = parts.add(new Uint8Array(records.buffer));
-  const ofTriangle = parts.add(light.materials.ofTriangle);
+  const vertices = parts.add(vertexRecords(light, uvSetOf(packables)));
+  const corners = parts.add(cornerRecords(light));
   const suns = parts.add(sunRecords(light));
   const points = parts.add(pointRecords(light));
   const shares = sharesOf(light);
@@ -253,7 +260,8 @@ function layParts(
   if (from === null) return null;
   const here = (at: number): number => from + at;
   const whole = new Uint32Array(record);
-  whole.set([tree.positions, tree.indices, tree.normals, here(ofTriangle), here(materials)]);
+  whole.set([here(vertices), here(corners)]);
+  whole[4] = here(materials);
   whole.set([here(suns), light.suns.length, here(points), light.points.length, here(sharesAt), shares.length - 1], 5);
   if (found) {
     whole.set([here(found[0]!), here(found[1]!), found[2]!], 11);
@@ -296,29 +304,25 @@ class Textures {
   readonly records = new Map<string, number>();
   readonly tangents: number | null = null;
   private readonly light: LightScene;
-  private readonly laid: { packable: Packable; record: number; levels: number[]; uvs: number }[] = [];
+  private readonly laid: { packable: Packable; record: number; levels: number[] }[] = [];
 
   constructor(parts: Parts, light: LightScene, packables: readonly (Packable | null)[]) {
     this.light = light;
-    const uvSets = new Map<number, number>();
     const { materials } = light;
     for (const packable of packables) {
       if (!packable || this.records.has(packable.key)) continue;
-      const { uvSet } = packable.use;
-      const uvs = uvSets.get(uvSet) ?? parts.add(materials.uvSets[uvSet]!);
-      uvSets.set(uvSet, uvs);
       const record = parts.skip(TEXTURE_BYTES);
       this.records.set(packable.key, record);
       const levels = packable.levels.map(({ width, height }) => parts.skip(width * height * PACKED_TEXEL_BYTES));
-      this.laid.push({ packable, record, levels, uvs });
+      this.laid.push({ packable, record, levels });
       if (packable.uses.normal) this.tangents ??= parts.add(materials.tangents!);
     }
   }
 
   layInto(buffer: ArrayBufferLike, from: number): void {
-    for (const { packable, record, levels, uvs } of this.laid) {
+    for (const { packable, record, levels } of this.laid) {
       const addresses = levels.map((at) => from + at);
-      const told = textureRecord(packable, this.light.materials, from + uvs, addresses);
+      const told = textureRecord(packable, this.light.materials, addresses);
       new Uint8Array(buffer, from + record, told.byteLength).set(told);
       levels.forEach((at, level) => {
         const texels = packLevel(packable, this.light.materials, level);
@@ -363,6 +367,34 @@ function materialRecords(light: LightScene, packables: readonly (Packable | null
     // Where it varies it is told with what is sent.
     records.setFloat32(at + 80, holesVary(material) ? 1 : cutOff(material, material.opacity), true);
   });
+  return records;
+}
+
+/** Place and u, normal and v of each vertex. */
+function vertexRecords({ scene: { positions, normals }, materials }: LightScene, uvSet: number | null): Float32Array {
+  const count = positions.length / 3;
+  const records = new Float32Array(count * 8);
+  const uvs = uvSet === null ? null : materials.uvSets[uvSet]!;
+  for (let v = 0; v < count; v++) {
+    for (let k = 0; k < 3; k++) {
+      records[v * 8 + k] = positions[v * 3 + k]!;
+      records[v * 8 + 4 + k] = normals[v * 3 + k]!;
+    }
+    if (!uvs) continue;
+    records[v * 8 + 3] = uvs[v * 2]!;
+    records[v * 8 + 7] = uvs[v * 2 + 1]!;
+  }
+  return records;
+}
+
+/** Where the vertices and the material of each triangle lie, from the first on. */
+function cornerRecords({ scene: { indices }, materials: { ofTriangle } }: LightScene): Uint32Array {
+  const count = indices.length / 3;
+  const records = new Uint32Array(count * 4);
+  for (let t = 0; t < count; t++) {
+    for (let corner = 0; corner < 3; corner++) records[t * 4 + corner] = indices[t * 3 + corner]! * 32;
+    records[t * 4 + 3] = ofTriangle[t]! * MATERIAL;
+  }
   return records;
 }
 

@@ -83,12 +83,11 @@ export function packLevel({ uses, levels }: Packable, { pictures }: SourceMateri
 
 /**
  * A texture's record.
- * @param uvs address of the UV set @param addresses of the levels
+ * @param addresses of the levels
  */
 export function textureRecord(
   { uses, use, levels, normalScale }: Packable,
   { pictures }: SourceMaterials,
-  uvs: number,
   addresses: readonly number[],
 ): Uint8Array {
   const record = new DataView(new ArrayBuffer(TEXTURE_BYTES));
@@ -96,7 +95,8 @@ export function textureRecord(
   const { width, height } = levels[0]!;
   const scale = Math.abs(transform[0] * transform[4] - transform[1] * transform[3]);
   const space = uses.normal && (directionsOf(pictures[uses.normal.picture]![0]!)?.space ?? 'tangent');
-  [levels.length, uvs, WRAPS[wrap[0]], WRAPS[wrap[1]]].forEach((value, i) => record.setUint32(i * 4, value, true));
+  record.setUint32(0, levels.length, true);
+  wrap.forEach((each, i) => record.setUint32(8 + i * 4, WRAPS[each], true));
   record.setFloat32(16, scale * width * height, true);
   record.setFloat32(20, normalScale, true);
   record.setUint32(24, space === undefined ? 0 : space === 'object' ? 2 : 1, true);

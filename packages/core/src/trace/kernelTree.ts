@@ -17,8 +17,7 @@ import { wholeScene, type Scene, type TriangleRange } from './scene.ts';
 export interface KernelTree {
   memory: KernelMemory;
   trees: Rooted[];
-  /** Where the scene's own vertices, triangles and normals lie. */
-  positions: number;
+  /** Where the scene's own triangles and normals lie. */
   indices: number;
   normals: number;
   /** Where each thread's own room begins. */
@@ -87,9 +86,9 @@ export function buildKernelTree(
     const root = buildOne(kernel, plan, tree, from, to - from, help, (built) => (before += built));
     return { ...tree, root };
   });
-  const { positions, indices, normals, rooms, bytes } = plan;
+  const { indices, normals, rooms, bytes } = plan;
   const spare = { address: bytes, bytes: 0 };
-  return { memory: kernel.memory, trees: rooted, positions, indices, normals, rooms, spare };
+  return { memory: kernel.memory, trees: rooted, indices, normals, rooms, spare };
 }
 
 function buildOne(
