@@ -61,7 +61,8 @@ describe('the harbour at evening', () => {
     await openLight();
     // The model is framed before its light lies on it.
     await page.getByText('Bell light in its light', { exact: true }).waitFor();
-    await page.waitForTimeout(1000);
+    // Frames come slowly where a browser renders in software; a drag beside the lantern would turn the view.
+    await page.waitForTimeout(6000);
     const before = await lantern();
     const now = async (): Promise<string> => JSON.stringify(await lantern());
     // The view frames the model with its lights: the lantern hangs to the upper right of the buoy.
