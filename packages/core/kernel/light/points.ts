@@ -16,7 +16,7 @@ const BELOW_ONE: f64 = 1.0 - 5.9604644775390625e-8; // 1 − 2⁻²⁴
 /** Path vertices that use even points; deeper ones use hashed random numbers. */
 const EVEN_DEPTH: u32 = 2;
 
-/** The point of a number, the same as `pointOf` of any other thread. @param index from 0 on @param seed of texel and use */
+/** The point of a number. @param index from 0 on; the first 2ⁿ fill the square evenly @param seed of texel and use */
 export function evenPoint(index: u32, seed: u32): void {
   // The order is scrambled, or one use would follow another.
   const order = laineKarras(reversed(index), seed);

@@ -1,4 +1,5 @@
-// What lights and is lit, as src/light/lightMemory.ts lays it into memory: a record of addresses and counts, and numbers.
+// What lights and is lit, as src/light/lightMemory.ts lays it into memory: a record of addresses and counts, in this order,
+// and of numbers.
 
 /** Where the parts of a material's record lie. */
 /** Base colour, radiance, and logarithm of what a mesh unit of the body lets through: vectors. */
@@ -83,39 +84,49 @@ export let eyeZ: f64 = 0;
 /** 1 over the square root of the samples that a texel gets: each stands for so wide a share of all directions. */
 export let sampleShare: f64 = 0;
 
-/** Where the numbers of the record begin. */
+/** Where the numbers of the record begin, behind its addresses and counts. */
 const NUMBERS: usize = 128;
 
+let at: usize = 0;
+
+/** The next address or count of the record. */
+function next(): u32 {
+  const value = load<u32>(at);
+  at += 4;
+  return value;
+}
+
 export function useScene(record: usize): void {
-  vertices = load<u32>(record);
-  corners = load<u32>(record, 4);
-  materials = load<u32>(record, 16);
-  suns = load<u32>(record, 20);
-  sunCount = load<u32>(record, 24);
-  points = load<u32>(record, 28);
-  pointCount = load<u32>(record, 32);
-  shares = load<u32>(record, 36);
-  shareCount = load<u32>(record, 40);
-  emitters = load<u32>(record, 44);
-  emitterSums = load<u32>(record, 48);
-  emitterCount = load<u32>(record, 52);
-  sky = load<u32>(record, 56);
-  skyWidth = load<u32>(record, 60);
-  skyHeight = load<u32>(record, 64);
-  skyRows = load<u32>(record, 68);
-  skyColumns = load<u32>(record, 72);
-  skyRowGuide = load<u32>(record, 76);
-  skyColumnGuide = load<u32>(record, 80);
-  skyEdges = load<u32>(record, 84);
-  skyAxes = load<u32>(record, 88);
-  skyGroup = load<u32>(record, 92);
-  albedoTable = load<u32>(record, 96);
-  bounces = load<u32>(record, 100);
-  stride = load<u32>(record, 104);
-  seenFrom = load<u32>(record, 108);
-  faces = load<u32>(record, 112);
-  tangents = load<u32>(record, 116);
-  emitterGuide = load<u32>(record, 120);
+  at = record;
+  vertices = next();
+  corners = next();
+  materials = next();
+  suns = next();
+  sunCount = next();
+  points = next();
+  pointCount = next();
+  shares = next();
+  shareCount = next();
+  emitters = next();
+  emitterSums = next();
+  emitterGuide = next();
+  emitterCount = next();
+  sky = next();
+  skyRows = next();
+  skyColumns = next();
+  skyRowGuide = next();
+  skyColumnGuide = next();
+  skyEdges = next();
+  skyAxes = next();
+  skyWidth = next();
+  skyHeight = next();
+  skyGroup = next();
+  albedoTable = next();
+  tangents = next();
+  bounces = next();
+  stride = next();
+  seenFrom = next();
+  faces = next();
   offset = load<f64>(record + NUMBERS);
   reach = load<f64>(record + NUMBERS, 8);
   eyeX = load<f64>(record + NUMBERS, 16);

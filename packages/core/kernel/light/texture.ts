@@ -15,16 +15,16 @@ export let bentZ: f64 = 1;
 
 /** Parts of a texture's record: src/light/packedPictures.ts lays it out. */
 const LEVELS: usize = 0;
-const WRAP_U: usize = 8;
-const WRAP_V: usize = 12;
+const WRAP_U: usize = 4;
+const WRAP_V: usize = 8;
 /** Texels for each unit of UVs squared, as the picture is laid. */
-const TEXELS: usize = 16;
-const NORMAL_SCALE: usize = 20;
+const TEXELS: usize = 12;
+const NORMAL_SCALE: usize = 16;
 /** 0 without a normal picture, 1 in tangent space, 2 in object space. */
-const NORMAL: usize = 24;
-const TRANSFORM: usize = 32;
+const NORMAL: usize = 20;
+const TRANSFORM: usize = 24;
 /** Address, width and height of each level. */
-const LEVEL_TABLE: usize = 80;
+const LEVEL_TABLE: usize = 72;
 const LEVEL_BYTES: usize = 16;
 /** Eight whole numbers of 16 bits: red, green, blue, roughness; x, y, z of the normal, metallic. */
 const TEXEL_BYTES: usize = 16;

@@ -1,7 +1,8 @@
 import { MaterialReader } from '../../src/bake/source/sourceMaterials.ts';
-import { layLight, PATHS } from '../../src/light/lightMemory.ts';
+import { layLight } from '../../src/light/lightMemory.ts';
 import type { LightScene } from '../../src/light/lightScene.ts';
 import { accumulatedPerTexel } from '../../src/light/passes.ts';
+import { PATHS } from '../../src/light/pathRoom.ts';
 import { PathTracer } from '../../src/light/pathTracer.ts';
 import { SurfaceReader } from '../../src/light/surfaceReader.ts';
 import { kernelOver } from './loadKernel.ts';
@@ -42,7 +43,7 @@ export function lightAt(
     { seenFrom: eye ? { from: 'eye', place } : { from: 'normal' }, faces: 'both', bounces, samples },
     { countedDoubles: stride, stride },
   );
-  const paths = new PathTracer(tree, kernel, laid, 0, stride, new SurfaceReader(light, reader, laid.packed), false);
+  const paths = new PathTracer(tree, kernel, laid, 0, stride, new SurfaceReader(light, reader, laid), false);
   const { starts, counted } = paths;
   for (let done = 0; done < samples;) {
     const count = Math.min(PATHS, samples - done);

@@ -24,22 +24,12 @@ export function bilinear(
   wrapU: Wrap = 'clamp',
   wrapV: Wrap = wrapU,
 ): number {
-  const { width, height, channels, data } = image;
-  const x = u * width - 0.5;
-  const y = (1 - v) * height - 0.5;
-  const left = Math.floor(x);
-  const top = Math.floor(y);
-  const fx = x - left;
-  const fy = y - top;
-  const x0 = wrapped(left, width, wrapU);
-  const x1 = wrapped(left + 1, width, wrapU);
-  const y0 = wrapped(top, height, wrapV) * width;
-  const y1 = wrapped(top + 1, height, wrapV) * width;
-  return (
-    (data[(y0 + x0) * channels + channel]! * (1 - fx) + data[(y0 + x1) * channels + channel]! * fx) * (1 - fy) +
-    (data[(y1 + x0) * channels + channel]! * (1 - fx) + data[(y1 + x1) * channels + channel]! * fx) * fy
-  );
+  value[0] = 0;
+  addBilinear(image, u, v, [wrapU, wrapV], channel, 1, 1, value, 0);
+  return value[0];
 }
+
+const value = new Float64Array(1);
 
 /**
  * Adds a share of neighbouring channels between texel centres, by bilinear interpolation.

@@ -76,8 +76,8 @@ export function environmentOf(picture: Image, { up, north }: Bearings = USUAL_BE
   }
   const rowGuide = sharedUint16(height);
   const columnGuide = sharedUint16(width * height);
-  guide(rows, 0, height, rowGuide, 0);
-  for (let y = 0; y < height; y++) guide(columns, y * (width + 1), width, columnGuide, y * width);
+  writeGuide(rows, 0, height, rowGuide, 0);
+  for (let y = 0; y < height; y++) writeGuide(columns, y * (width + 1), width, columnGuide, y * width);
   const east = [
     north[1] * up[2] - north[2] * up[1],
     north[2] * up[0] - north[0] * up[2],
@@ -109,8 +109,14 @@ const notLight = (x: number, y: number, value: number): ZographosError =>
 const solidAngle = (y: number, width: number, height: number): number =>
   ((2 * Math.PI) / width) * (Math.cos((y * Math.PI) / height) - Math.cos(((y + 1) * Math.PI) / height));
 
-/** Writes where a search begins for each of equal parts of 0 to 1. */
-function guide(sums: Float64Array, first: number, count: number, out: Uint16Array, at: number): void {
+/** Writes where a search in cumulative sums begins, for each of equal parts of 0 to 1. @param out told from `at` on */
+export function writeGuide(
+  sums: Float64Array,
+  first: number,
+  count: number,
+  out: Uint16Array | Uint32Array,
+  at: number,
+): void {
   for (let k = 0, entry = 0; k < count; k++) {
     while (entry < count - 1 && sums[first + entry + 1]! <= k / count) entry++;
     out[at + k] = entry;

@@ -1,9 +1,9 @@
 import { BLOCK } from '../bake/coverage/blocks.ts';
 import type { BlockSamples } from '../bake/coverage/coverage.ts';
 import { orthonormalBasis } from '../math/orthonormalBasis.ts';
-import { triangleFace } from '../mesh/triangleFace.ts';
-import { PATHS } from './lightMemory.ts';
+import { facesAlong, triangleFace } from '../mesh/triangleFace.ts';
 import type { LightScene } from './lightScene.ts';
+import { PATHS } from './pathRoom.ts';
 import type { PathTracer } from './pathTracer.ts';
 import { placeOn } from './surfacePlace.ts';
 
@@ -101,11 +101,7 @@ export class OpenPlaces {
     const { rays, hits } = this.paths.starts.next;
     const triangle = hits.triangles[ray]!;
     if (triangle < 0) return false;
-    const { face } = this;
-    triangleFace(this.light.scene, triangle, face);
-    const { directions } = rays;
-    return (
-      face[6]! * directions[ray * 3]! + face[7]! * directions[ray * 3 + 1]! + face[8]! * directions[ray * 3 + 2]! > 0
-    );
+    const [x, y, z] = rays.directions.subarray(ray * 3, ray * 3 + 3);
+    return facesAlong(this.light.scene, triangle, x!, y!, z!);
   }
 }

@@ -11,7 +11,7 @@ const TEXEL = 8;
 export const PACKED_TEXEL_BYTES = TEXEL * 2;
 const WRAPS = { clamp: 0, repeat: 1, mirror: 2 } as const;
 /** Bytes of a texture's record, and where its parts lie: as kernel/light/texture.ts reads it. */
-export const TEXTURE_BYTES = 80 + 16 * 16;
+export const TEXTURE_BYTES = 72 + 16 * 16;
 
 type Uses = Partial<Record<(typeof PACKED)[number], PictureUse>>;
 
@@ -61,7 +61,7 @@ function isBounded({ data }: Image): boolean {
   return true;
 }
 
-/** The texels of one level, eight numbers each: what no picture tells is 1, or a normal that is not bent. */
+/** The texels of one level, eight numbers each: what no picture tells is 1. */
 export function packLevel({ uses, levels }: Packable, { pictures }: SourceMaterials, level: number): Uint16Array {
   const { width, height } = levels[level]!;
   const texels = new Uint16Array(width * height * TEXEL).fill(65535);
@@ -96,14 +96,14 @@ export function textureRecord(
   const scale = Math.abs(transform[0] * transform[4] - transform[1] * transform[3]);
   const space = uses.normal && (directionsOf(pictures[uses.normal.picture]![0]!)?.space ?? 'tangent');
   record.setUint32(0, levels.length, true);
-  wrap.forEach((each, i) => record.setUint32(8 + i * 4, WRAPS[each], true));
-  record.setFloat32(16, scale * width * height, true);
-  record.setFloat32(20, normalScale, true);
-  record.setUint32(24, space === undefined ? 0 : space === 'object' ? 2 : 1, true);
-  transform.forEach((value, i) => record.setFloat64(32 + i * 8, value, true));
+  wrap.forEach((each, i) => record.setUint32(4 + i * 4, WRAPS[each], true));
+  record.setFloat32(12, scale * width * height, true);
+  record.setFloat32(16, normalScale, true);
+  record.setUint32(20, space === undefined ? 0 : space === 'object' ? 2 : 1, true);
+  transform.forEach((value, i) => record.setFloat64(24 + i * 8, value, true));
   levels.forEach((image, i) =>
     [addresses[i]!, image.width, image.height].forEach((value, k) =>
-      record.setUint32(80 + i * 16 + k * 4, value, true),
+      record.setUint32(72 + i * 16 + k * 4, value, true),
     ),
   );
   return new Uint8Array(record.buffer);

@@ -1,7 +1,8 @@
 import type { Kernel } from '../kernel/kernel.ts';
 import { CAPACITY, type KernelTree } from '../trace/index.ts';
 import type { HitBatch } from '../trace/rays.ts';
-import { pathRoom, type Batch, type LaidLight, type PathRoom } from './lightMemory.ts';
+import type { LaidLight } from './lightMemory.ts';
+import { pathRoom, type Batch, type PathRoom } from './pathRoom.ts';
 import type { SurfaceReader } from './surfaceReader.ts';
 
 /** Numbers in the lobes of a path and in its surface, as kernel/light/paths.ts has them. */
@@ -61,7 +62,7 @@ export class PathTracer {
   trace(count: number): void {
     const { scene, room, countedAt } = this;
     const { exports } = this.kernel;
-    const { next } = this.starts;
+    const { next, rayPaths } = this.starts;
     this.tellSent(count, this.starts.triangles, this.starts.weights, null);
     let alive = exports.beginPaths(scene, room, count, countedAt);
     if (this.seesSky && alive > 0) {
@@ -80,8 +81,12 @@ export class PathTracer {
       }
       if (rays === 0) return;
       this.follow(next, rays, false);
-      if (this.surfaces.anyHoles) this.passHoles(rays, depth);
-      this.tellSent(rays, next.hits.triangles, next.hits.weights, this.starts.rayPaths);
+      if (this.surfaces.anyHoles) {
+        this.passHoles(next.hits, rays, rayPaths, (passing, layer) =>
+          exports.passRays(scene, room, passing, depth, layer),
+        );
+      }
+      this.tellSent(rays, next.hits.triangles, next.hits.weights, rayPaths);
       alive = exports.extendPaths(scene, room, rays, depth, countedAt);
     }
   }
@@ -89,35 +94,34 @@ export class PathTracer {
   /** Casts shadow rays, which holes let through in part. */
   private castShadows(count: number): void {
     const { scene, room, surfaces } = this;
-    const { exports } = this.kernel;
-    const { shadows, behind, shadowPaths } = this.starts;
+    const { shadows, shadowPaths } = this.starts;
     this.follow(shadows, count, !surfaces.anyHoles);
-    if (surfaces.anyHoles) this.tellOpacities(count, shadows.hits, (s) => shadowPaths[s]!);
-    let passing = exports.passShadows(scene, room, count, 0);
-    for (let layer = 1; passing > 0 && layer <= MOST_LAYERS; layer++) {
-      this.follow(behind, passing, false);
-      this.tellOpacities(passing, behind.hits, (k) => shadowPaths[this.starts.behindOf[k]!]!);
-      passing = exports.passShadows(scene, room, passing, layer);
-    }
+    this.passHoles(shadows.hits, count, shadowPaths, (passing, layer) =>
+      this.kernel.exports.passShadows(scene, room, passing, layer),
+    );
   }
 
-  /** Lets rays pass through holes. */
-  private passHoles(count: number, depth: number): void {
-    const { scene, room } = this;
-    const { exports } = this.kernel;
-    const { next, behind, rayPaths } = this.starts;
-    this.tellOpacities(count, next.hits, (r) => rayPaths[r]!);
-    let passing = exports.passRays(scene, room, count, depth, 0);
+  /** Lets rays pass through holes, layer by layer. @param paths of the rays @param pass tells how many go on */
+  private passHoles(
+    hits: HitBatch,
+    count: number,
+    paths: Int32Array,
+    pass: (count: number, layer: number) => number,
+  ): void {
+    const { behind, behindOf } = this.starts;
+    this.tellOpacities(count, hits, (r) => paths[r]!);
+    let passing = pass(count, 0);
     for (let layer = 1; passing > 0 && layer <= MOST_LAYERS; layer++) {
       this.follow(behind, passing, false);
-      this.tellOpacities(passing, behind.hits, (k) => rayPaths[this.starts.behindOf[k]!]!);
-      passing = exports.passRays(scene, room, passing, depth, layer);
+      this.tellOpacities(passing, behind.hits, (k) => paths[behindOf[k]!]!);
+      passing = pass(passing, layer);
     }
   }
 
   /** Tells how much is there of what rays have met, where that varies. @param pathOf of each ray */
   private tellOpacities(count: number, { triangles, weights }: HitBatch, pathOf: (ray: number) => number): void {
     const { surfaces } = this;
+    if (!surfaces.anyHoles) return;
     const { opacities, widths } = this.starts;
     for (let r = 0; r < count; r++) {
       const triangle = triangles[r]!;

@@ -1,6 +1,7 @@
 import { BentNormal } from '../bake/source/normalBend.ts';
 import type { MaterialReader } from '../bake/source/sourceMaterials.ts';
 import type { Material } from '../mesh/material.ts';
+import type { LaidLight } from './lightMemory.ts';
 import { radianceOf, type LightScene } from './lightScene.ts';
 
 /** What a surface is made of, in the terms of glTF 2.0; colours are light. */
@@ -26,9 +27,8 @@ export const plainValues = ({ baseColor, metallic, roughness, lit, glass }: Mate
 });
 
 /** Whether what a material is made of differs from place to place. @param hasColors whether vertices have colours */
-export const varies = ({ pictures, layers, tinted }: Material, hasColors: boolean): boolean =>
+export const varies = ({ pictures, layers }: Material, hasColors: boolean): boolean =>
   hasColors ||
-  tinted ||
   pictures.normal !== undefined ||
   (['basecolor', 'metallic', 'roughness'] as const).some((channel) => pictures[channel] ?? layers?.[channel]);
 
@@ -67,57 +67,64 @@ export class SurfaceReader {
   private readonly scene: LightScene;
   private readonly reader: MaterialReader;
   private readonly bent: BentNormal | null;
+  private readonly colored: Uint8Array;
+  private readonly told: Uint8Array;
   private readonly varying: readonly boolean[];
-  private readonly told: readonly boolean[];
   private readonly sending: readonly boolean[];
   private readonly holes: readonly boolean[];
   private readonly color = new Float64Array(3);
   private readonly number = new Float64Array(1);
 
-  /** @param reader of the same materials @param packed 1 for each that is looked up by the kernel and need not be told */
-  constructor(scene: LightScene, reader: MaterialReader, packed: Uint8Array) {
+  /** @param reader of the same materials @param laid which of them are told */
+  constructor(scene: LightScene, reader: MaterialReader, { colored, told }: Pick<LaidLight, 'colored' | 'told'>) {
     this.scene = scene;
     this.reader = reader;
     this.bent = reader.hasNormals ? new BentNormal(reader) : null;
+    this.colored = colored;
+    this.told = told;
     const { materials } = scene.materials;
-    const colored = coloredMaterials(scene);
     this.varying = materials.map((material, m) => varies(material, colored[m] === 1));
-    this.told = this.varying.map((isVarying, m) => isVarying && packed[m] !== 1);
     this.holes = materials.map(holesVary);
     this.anyHoles = materials.some(hasHoles);
     this.sending = materials.map(sendsVarying);
-    this.anyTold = this.told.includes(true);
+    this.anyTold = this.told.includes(1);
     this.anySendsVarying = this.sending.includes(true);
   }
 
+  private numberAt(triangle: number): number {
+    return this.scene.materials.ofTriangle[triangle]!;
+  }
+
   isTold(triangle: number): boolean {
-    return this.told[this.scene.materials.ofTriangle[triangle]!]!;
+    return this.told[this.numberAt(triangle)] === 1;
   }
 
   sendsVarying(triangle: number): boolean {
-    return this.sending[this.scene.materials.ofTriangle[triangle]!]!;
+    return this.sending[this.numberAt(triangle)]!;
   }
 
   holesVary(triangle: number): boolean {
-    return this.holes[this.scene.materials.ofTriangle[triangle]!]!;
+    return this.holes[this.numberAt(triangle)]!;
   }
 
   /** How much of a place is there, 0 to 1. */
   opacityAt(triangle: number, wb: number, wc: number, logWidth: number): number {
     this.reader.read('opacity', triangle, wb, wc, logWidth, this.number);
-    return cutOff(this.scene.materials.materials[this.scene.materials.ofTriangle[triangle]!]!, this.number[0]!);
+    return cutOff(this.scene.materials.materials[this.numberAt(triangle)]!, this.number[0]!);
   }
 
-  /** Base colour at a place. @param owner the receiver's triangle whose texel says how finely pictures are seen */
+  /** Base colour at a place. @param logWidth of the sample, which says how finely pictures are seen */
   baseAt(triangle: number, wb: number, wc: number, logWidth: number): Float64Array {
     const { color } = this;
-    const number = this.scene.materials.ofTriangle[triangle]!;
+    const number = this.numberAt(triangle);
     const { lit, baseColor } = this.scene.materials.materials[number]!;
     if (!this.varying[number]) color.set(lit?.reflectance ?? baseColor);
     else {
       this.reader.read('basecolor', triangle, wb, wc, logWidth, color);
-      // What a file tells as a number of light is that beside pictures too.
-      if (lit) for (let c = 0; c < 3; c++) color[c]! *= baseColor[c]! > 0 ? lit.reflectance[c]! / baseColor[c]! : 0;
+      // What a file tells as a number of light is that beside pictures too; colours of vertices stand in its place.
+      if (lit && this.colored[number] === 0) {
+        for (let c = 0; c < 3; c++) color[c]! *= baseColor[c]! > 0 ? lit.reflectance[c]! / baseColor[c]! : 0;
+      }
     }
     for (let c = 0; c < 3; c++) color[c] = Math.max(0, Math.min(1, color[c]!));
     return color;
@@ -145,7 +152,7 @@ export class SurfaceReader {
   radianceAt(triangle: number, wb: number, wc: number, logWidth: number): Float64Array {
     const { color } = this;
     this.reader.read('emission', triangle, wb, wc, logWidth, color);
-    const strength = this.scene.materials.materials[this.scene.materials.ofTriangle[triangle]!]!.emissionStrength ?? 1;
+    const strength = this.scene.materials.materials[this.numberAt(triangle)]!.emissionStrength ?? 1;
     for (let c = 0; c < 3; c++) color[c]! *= strength;
     return color;
   }

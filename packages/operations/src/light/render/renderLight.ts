@@ -71,6 +71,7 @@ export async function renderLight(context: LightContext): Promise<LightReport> {
     'mesh',
   );
   const { tiles, findings } = chooseTiles(scene.receiver, settings, names);
+  const shutIn = shutInLights(scene, settings);
   const buildSeconds = secondsSince(started);
   const begun = performance.now();
   const total = new Totals();
@@ -89,7 +90,7 @@ export async function renderLight(context: LightContext): Promise<LightReport> {
       'No texel is covered: the receiver’s UVs lie outside the tile 0 to 1. Move its islands into it, or choose another UV set.',
     );
   }
-  return total.report(settings, scene, findings, {
+  return total.report(settings, scene, shutIn, findings, {
     load: loadSeconds,
     build: buildSeconds,
     trace: secondsSince(begun),
@@ -204,12 +205,11 @@ class Totals {
 
   report(
     settings: LightSettings,
-    scene: LitScene,
+    { receiver, groups }: LitScene,
+    shutIn: readonly number[],
     findings: readonly Finding[],
     seconds: LightReport['seconds'],
   ): LightReport {
-    const { receiver, groups } = scene;
-    const shutIn = shutInLights(scene, settings);
     const { tiles, texels } = this;
     const sum = (of: (tile: LitTile) => number): number => tiles.reduce((all, tile) => all + of(tile), 0);
     const samples = Math.max(...tiles.map((tile) => tile.samples));

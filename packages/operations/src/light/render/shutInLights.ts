@@ -1,6 +1,6 @@
 import { facesAlong } from '@zographos/core/mesh';
-import { hitBatch, kernelTracer, rayBatch } from '@zographos/core/trace';
-import { attachKernel } from '../../kernel/loadKernel.ts';
+import { hitBatch, rayBatch } from '@zographos/core/trace';
+import { tracersOn } from '../../scene/sceneTree.ts';
 import type { LitScene } from '../scene/litScene.ts';
 import type { LightSettings, PlacedLight } from '../settings.ts';
 
@@ -14,7 +14,7 @@ const SHUT_IN = 12;
 
 /** Numbers of placed lights that stand inside a body, so that their light reaches nothing without. */
 export function shutInLights({ tree, light }: LitScene, settings: LightSettings): number[] {
-  const tracer = kernelTracer(tree, attachKernel(tree.memory), 0);
+  const tracer = tracersOn({ kind: 'kernel', tree }, 0)[0]!;
   const rays = rayBatch(DIRECTIONS.length);
   const hits = hitBatch(DIRECTIONS.length);
   return settings.lights.flatMap((placed, number) => {
