@@ -38,6 +38,7 @@ export default defineConfig({
         test: {
           name: 'e2e',
           include: ['e2e/src/**/*.test.ts'],
+          globalSetup: 'e2e/src/setUp.ts',
           testTimeout: 120_000,
           hookTimeout: 120_000,
           fileParallelism: false,

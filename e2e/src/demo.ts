@@ -1,7 +1,8 @@
 import type { Page } from 'playwright-core';
-import { afterAll, afterEach, beforeAll, beforeEach, expect } from 'vitest';
+import { afterAll, afterEach, beforeAll, beforeEach, expect, inject } from 'vitest';
 import { ENDPOINTS, pathTo, type Endpoint, type Project, type Ticket } from '@zographos/contracts';
 import type { z } from 'zod';
+import { Cluster } from '../../tools/postgres.mjs';
 import { Rig } from './rig.ts';
 
 /** What Chromium notes of an answer that refuses a request; tests look for what the page says of it. */
@@ -21,7 +22,7 @@ export class Demo {
   constructor(prepare?: (demo: Demo) => Promise<void>) {
     const faults: string[] = [];
     beforeAll(async () => {
-      this.rig = await Rig.start();
+      this.rig = await Rig.start({}, new Cluster(inject('demo')));
       const { page, projectId } = await this.rig.openDemo();
       this.page = page;
       this.projectId = projectId;

@@ -3,8 +3,9 @@ import { mkdtempSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { chromium, type Browser, type Page } from 'playwright-core';
-import { buildNode, buildStudio, nodeProgram, STUDIO_FOLDER } from '../../tools/build.mjs';
+import { buildNode, buildStudio, nodeProgram } from '../../tools/build.mjs';
 import { Cluster } from '../../tools/postgres.mjs';
+import { endProcess, serverEnvironment, startServer } from './serverProcess.ts';
 
 const CHROMIUM = '/usr/bin/chromium';
 const CHROMIUM_FLAGS = [
@@ -31,23 +32,17 @@ export class Rig {
     this.address = address;
   }
 
-  static async start(settings: NodeJS.ProcessEnv = {}): Promise<Rig> {
+  /**
+   * @param settings variables of the environment besides the usual ones
+   * @param prepared a stopped cluster to go on from; the server makes the demo in an empty one by default
+   */
+  static async start(settings: NodeJS.ProcessEnv = {}, prepared?: Cluster): Promise<Rig> {
     await buildNode();
     await buildStudio();
-    const cluster = new Cluster(mkdtempSync(path.join(os.tmpdir(), 'zographos-e2e-')));
-    const environment = {
-      ...process.env,
-      DATABASE_URL: await cluster.start(),
-      ZOGRAPHOS_STUDIO: STUDIO_FOLDER,
-      ZOGRAPHOS_PORT: '0',
-      ZOGRAPHOS_LOG: 'error',
-      ...settings,
-    };
-    const server = fork(nodeProgram('server'), { env: environment });
-    const address = await new Promise<string>((resolve, reject) => {
-      server.once('message', (message) => resolve((message as { address: string }).address));
-      server.once('exit', (code) => reject(new Error(`The server ended with ${code}.`)));
-    });
+    const folder = mkdtempSync(path.join(os.tmpdir(), 'zographos-e2e-'));
+    const cluster = prepared ? prepared.copyTo(folder) : new Cluster(folder);
+    const environment = { ...serverEnvironment(await cluster.start()), ...settings };
+    const { server, address } = await startServer(environment);
     const browser = await chromium.launch({ executablePath: CHROMIUM, args: CHROMIUM_FLAGS });
     const rig = new Rig(cluster, environment, browser, address);
     rig.children.add(server);
@@ -81,11 +76,7 @@ export class Rig {
 
   async stop(): Promise<void> {
     await this.browser.close();
-    for (const child of this.children) {
-      if (child.exitCode !== null || child.signalCode !== null) continue;
-      child.kill('SIGTERM');
-      await new Promise((resolve) => child.once('exit', resolve));
-    }
+    for (const child of this.children) await endProcess(child);
     this.cluster.remove();
   }
 }

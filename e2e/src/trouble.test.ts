@@ -1,10 +1,11 @@
 import type { Page } from 'playwright-core';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
+import { Cluster } from '../../tools/postgres.mjs';
 import { Rig } from './rig.ts';
 
 let rig: Rig;
 beforeAll(async () => {
-  rig = await Rig.start({ ZOGRAPHOS_LEASE_SECONDS: '2' });
+  rig = await Rig.start({ ZOGRAPHOS_LEASE_SECONDS: '2' }, new Cluster(inject('demo')));
 });
 afterAll(() => rig.stop());
 
