@@ -28,8 +28,8 @@ export default defineConfig({
           name: 'api',
           include: ['apps/server/src/**/*.test.ts'],
           globalSetup: 'apps/server/src/testing/setUp.ts',
-          testTimeout: 60_000,
-          hookTimeout: 60_000,
+          testTimeout: 180_000,
+          hookTimeout: 180_000,
           // Each file has a database of its own.
           maxWorkers: 2,
         },

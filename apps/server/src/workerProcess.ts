@@ -1,3 +1,4 @@
+import os from 'node:os';
 import { readConfig } from './config.ts';
 import { connected, createDatabase, WORKER_NAME } from './data/database.ts';
 import { giveUp } from './giveUp.ts';
@@ -5,6 +6,8 @@ import { createLog } from './log.ts';
 import { RunWorker } from './worker/worker.ts';
 
 async function start(): Promise<void> {
+  // Runs take every core for minutes: server, database and browser on the same machine go first. Threads inherit it.
+  os.setPriority(os.constants.priority.PRIORITY_BELOW_NORMAL);
   const log = createLog('worker');
   const config = readConfig(process.env);
   const database = await connected(createDatabase(config.databaseUrl, WORKER_NAME));

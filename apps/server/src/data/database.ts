@@ -5,6 +5,9 @@ import { MIGRATIONS } from './migrations/index.ts';
 /** What the connections of a worker are called, so that servers see whether there is one. */
 export const WORKER_NAME = 'zographos worker';
 
+/** How long opening a connection may take. A busy machine needs seconds; a server that is down refuses at once. */
+export const CONNECT_MS = 15_000;
+
 /**
  * A connection pool to the one database that holds everything.
  * @param name what its connections are called
@@ -22,7 +25,7 @@ export function createDatabase(url: string, name = 'zographos server'): DataSour
     poolErrorHandler: () => {
       // A connection that breaks while idle is replaced by the pool; requests report what they meet themselves.
     },
-    extra: { max: 12, application_name: name, connectionTimeoutMillis: 4000, keepAlive: true },
+    extra: { max: 12, application_name: name, connectionTimeoutMillis: CONNECT_MS, keepAlive: true },
   });
 }
 

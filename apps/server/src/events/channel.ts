@@ -1,6 +1,7 @@
 import pg from 'pg';
 import type { DataSource } from 'typeorm';
 import type { ServerEvent } from '@zographos/contracts';
+import { CONNECT_MS } from '../data/database.ts';
 
 /** What workers and servers tell each other through the database they share. */
 export type ChannelMessage =
@@ -30,7 +31,7 @@ export class Channel {
   }
 
   async open(): Promise<void> {
-    const client = new pg.Client({ connectionString: this.url, connectionTimeoutMillis: 4000, keepAlive: true });
+    const client = new pg.Client({ connectionString: this.url, connectionTimeoutMillis: CONNECT_MS, keepAlive: true });
     let ended = false;
     const onEnd = (): void => {
       if (ended) return;
