@@ -1,3 +1,4 @@
+import type { Size } from '@zographos/core/math';
 import type { z } from 'zod';
 import type { MapKind } from '@zographos/core/image';
 import type { Mesh } from '@zographos/core/mesh';
@@ -84,6 +85,8 @@ export const sentenceText = (parts: readonly SentencePart[]): string => parts.ma
 export interface SentenceNames extends OperationInputs<string> {
   /** The UV sets of the first receiver. */
   uvSets?: readonly string[];
+  /** How large each picture is, in texels; null for one that is not there. */
+  pictureSizes?: readonly (Size | null)[];
 }
 
 /**

@@ -1,9 +1,9 @@
 import { parseArgs } from 'node:util';
 import { ZographosError } from '@zographos/core/errors';
 import { describeKind, type Image, type MapKind } from '@zographos/core/image';
-import { tileSeam, type Axis } from '@zographos/core/seamless';
+import { ownSize, tileSeam, type Axis } from '@zographos/core/seamless';
 import { IMAGE_FORMAT_NAMES } from '@zographos/formats/images';
-import { guideOf, parseSettings, type SeamlessSettings } from '@zographos/operations';
+import { guideOf, keptText, parseSettings, type SeamlessSettings } from '@zographos/operations';
 import { asMeantBy } from '@zographos/operations/preview';
 import { fraction, oneOf, parseFormat, parseSize, required } from '../flags.ts';
 import { asDeepAs, readSet, writeImage, writeReport } from '../files/mapFolder.ts';
@@ -84,20 +84,16 @@ export async function seamlessCommand(args: string[]): Promise<void> {
     across: axis === 'up' ? { method: 'none' } : endsOf(width),
     up: axis === 'across' ? { method: 'none' } : endsOf(height),
   };
-  const settings = parseSettings('seamless', {
+  const asked = parseSettings('seamless', {
     pictures: maps.map(({ kind, image }) => ({ kind, colorSpace: image.colorSpace ?? 'linear' })),
     guide: values.guide ?? null,
     even: { light: fraction('even', values.even), color: fraction('even', values.even) },
     way: method === 'synthesise' ? 'patches' : 'ends',
     ends,
     patches: { patch: fraction('patch', values.patch), seed: Number(values.seed) },
-    size:
-      values.size !== undefined
-        ? parseSize(values.size)
-        : method === 'synthesise'
-          ? { width, height }
-          : { width: left(width, ends.across), height: left(height, ends.up) },
+    size: { width, height },
   });
+  const settings = { ...asked, size: values.size === undefined ? ownSize(first.image, asked) : parseSize(values.size) };
   const guide = guideAmong(maps, settings);
   const format = values.format ? parseFormat(values.format) : asDeepAs(maps.map(({ bits }) => bits));
   const tiles: Image[] = [];
@@ -115,7 +111,9 @@ export async function seamlessCommand(args: string[]): Promise<void> {
   const told = axes.map(
     (each) => `${each} ${short(tileSeam(maps[guide]!.image, each))} → ${short(tileSeam(tile, each))}`,
   );
-  process.stdout.write(`${tile.width} × ${tile.height} px; border contrast (1.00 = invisible): ${told.join(', ')}\n`);
+  process.stdout.write(
+    `${tile.width} × ${tile.height} px, ${keptText(first.image, settings)}; border contrast (1.00 = invisible): ${told.join(', ')}\n`,
+  );
 }
 
 const short = (value: number): string => value.toFixed(2);
@@ -127,12 +125,6 @@ function texels(text: string, along: number): number {
     'input/bad-settings',
     `Ends of ${text} px cannot be laid over each other in a picture of ${along} px. Choose from 1 to ${Math.floor(along / 2)} px.`,
   );
-}
-
-/** What is left of an axis when its ends are joined. */
-function left(along: number, ends: { method: string; width?: number }): number {
-  if (ends.method === 'none') return along;
-  return ends.method === 'mirror' ? along * 2 : along - Math.max(1, Math.round(ends.width! * along));
 }
 
 async function pictureOf(file: string): Promise<MapFile> {

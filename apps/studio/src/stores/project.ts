@@ -22,6 +22,7 @@ import {
   type TicketInputs,
 } from '@zographos/contracts';
 import { describeKind } from '@zographos/core/image';
+import type { Size } from '@zographos/core/math';
 import { operationOf, type Finding, type SentenceNames, type SentencePart } from '@zographos/operations';
 import { call, CallError } from '../api/call.ts';
 import { router } from '../router.ts';
@@ -181,6 +182,13 @@ export const useProject = defineStore('project', () => {
     const map = set?.maps.find((each) => each.id === id);
     return set && map ? `${set.name} ${describeKind(map.kind).phrase}` : 'deleted image';
   }
+  /** How large a picture of a ticket is, in texels; null for one that is not there. */
+  function pictureSize(id: string): Size | null {
+    const image = images.value.find((asset) => asset.id === id);
+    const map = project.value?.imageSets.flatMap(({ maps }) => maps).find((each) => each.id === id);
+    const { width, height } = image?.inspection ?? map?.revisions[0] ?? {};
+    return width !== undefined && height !== undefined ? { width, height } : null;
+  }
   const latestRunOf = (ticketId: string): Run | undefined =>
     project.value?.runs.find((run) => run.ticketId === ticketId);
 
@@ -192,7 +200,7 @@ export const useProject = defineStore('project', () => {
       receivers: receivers.map(name),
       sources: sources.map(name),
       ...(cage ? { cage: name(cage) } : {}),
-      ...(pictures ? { pictures: pictures.map(pictureName) } : {}),
+      ...(pictures ? { pictures: pictures.map(pictureName), pictureSizes: pictures.map(pictureSize) } : {}),
       ...(uvSets ? { uvSets } : {}),
     };
   }
@@ -365,6 +373,7 @@ export const useProject = defineStore('project', () => {
     lightById,
     flatById,
     pictureName,
+    pictureSize,
     latestRunOf,
     sentenceOf,
     moreSentencesOf,

@@ -6,6 +6,7 @@ export * from './ends/preserveHistogram.ts';
 export * from './tileSeam.ts';
 export * from './seamlessSet.ts';
 export * from './framePicture.ts';
+export * from './ownSize.ts';
 export * from './evenOut.ts';
 export * from './patches/minCut.ts';
 export * from './patches/synthesise.ts';

@@ -5,6 +5,7 @@ import { sketchOf } from '../image/filter/halve.ts';
 import { resample } from '../image/filter/resample.ts';
 import { evenOut, type EvenOptions } from './evenOut.ts';
 import { framePicture, WHOLE_PICTURE, type Corners } from './framePicture.ts';
+import { framedSides } from './ownSize.ts';
 import { Memo } from '../math/memo.ts';
 import type { Axis } from './ends/overlap.ts';
 import { DEFAULT_ENDS, lengthBefore, requireOneSize, seamlessSet, type Ends, type MapOfSet } from './seamlessSet.ts';
@@ -35,7 +36,7 @@ export const DEFAULT_TILE: Omit<TileSettings, 'size'> = {
   even: { radius: 0.25, light: 0, color: 0 },
   way: 'ends',
   ends: { across: DEFAULT_ENDS, up: DEFAULT_ENDS },
-  patches: { patch: 0.5, overlap: 0.45, spread: 1.5, variety: 0.1, seed: 1 },
+  patches: { patch: 0.5, overlap: 0.45, spread: 1, variety: 0.1, seed: 1 },
   spots: [],
 };
 
@@ -126,13 +127,6 @@ function sourceOfPatches(image: Image, { corners, size, patches }: TileSettings)
 function sketchedSize(sketch: Image, { corners, patches }: TileSettings): Size {
   const [across, up] = framedSides(sketch, corners);
   return scaledTo(across, up, smallSide(patches) / Math.min(across, up));
-}
-
-/** How long what lies between the corners is across and up, in texels. */
-function framedSides({ width, height }: Image, corners: Corners): [across: number, up: number] {
-  const side = (a: number, b: number): number =>
-    Math.hypot((corners[a]![0] - corners[b]![0]) * width, (corners[a]![1] - corners[b]![1]) * height);
-  return [(side(0, 1) + side(3, 2)) / 2, (side(0, 3) + side(1, 2)) / 2];
 }
 
 const scaledTo = (across: number, up: number, scale: number): Size => ({

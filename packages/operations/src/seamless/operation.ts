@@ -1,3 +1,5 @@
+import type { Size } from '@zographos/core/math';
+import { keptOf } from '@zographos/core/seamless';
 import { inSentence, namesText, percentText, sizeText } from '../wording.ts';
 import { defineOperation, type SentenceNames, type SentencePart } from '../operation.ts';
 import { flatReport } from '../flat/report.ts';
@@ -25,7 +27,7 @@ export const seamlessOperation = defineOperation({
 
 const WHOLE = [0, 0, 1, 0, 1, 1, 0, 1];
 
-function sentence(settings: SeamlessSettings, { pictures = [] }: SentenceNames): SentencePart[] {
+function sentence(settings: SeamlessSettings, { pictures = [], pictureSizes }: SentenceNames): SentencePart[] {
   const { ends, way, patches, even, size, spots, corners, adjust } = settings;
   const isWhole = corners.flat().every((value, i) => value === WHOLE[i]);
   const isEven = even.light > 0 || even.color > 0;
@@ -53,7 +55,7 @@ function sentence(settings: SeamlessSettings, { pictures = [] }: SentenceNames):
     ...adjusted(adjust),
     { text: ', at ' },
     { text: sizeText(size), slot: 'size' },
-    { text: '.' },
+    { text: pictureSizes?.[0] ? `: ${keptText(pictureSizes[0], settings)}.` : '.' },
   ];
 }
 
@@ -61,4 +63,30 @@ function endsText({ method, width }: SeamlessSettings['ends']['across']): string
   const label = inSentence(END_METHOD_LABELS[method].label);
   if (method === 'none') return 'not joined';
   return method === 'mirror' ? 'mirrored' : `joined by ${label} over ${percentText(width)}`;
+}
+
+/**
+ * What of its picture a tile keeps, and how it is scaled.
+ * @example keptText({ width: 1500, height: 1000 }, settings) // '87.5 % of the width and height at the resolution of the image'
+ */
+export function keptText(picture: Size, settings: SeamlessSettings): string {
+  const { length, scale } = keptOf(picture, settings, settings.size);
+  const kept =
+    length.across === length.up
+      ? length.across === 1
+        ? 'all of it'
+        : `${percentText(length.across)} of the width and height`
+      : `${percentText(length.across)} of the width and ${percentText(length.up)} of the height`;
+  return `${kept} ${scaleText(scale.across, scale.up)}`;
+}
+
+/** Rounding to whole texels is no change of scale. */
+const SAME_SCALE = 0.005;
+
+function scaleText(across: number, up: number): string {
+  const isSame = (a: number, b: number): boolean => Math.abs(a / b - 1) < SAME_SCALE;
+  if (!isSame(across, up)) {
+    return `scaled to ${percentText(across)} horizontally and ${percentText(up)} vertically, so its proportions change`;
+  }
+  return isSame(across, 1) ? 'at the resolution of the image' : `scaled to ${percentText(across)}`;
 }

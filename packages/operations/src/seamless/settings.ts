@@ -47,7 +47,7 @@ export const seamlessSettings = z.strictObject({
     .strictObject({
       patch: z.number().min(0.05).max(1).default(0.5),
       overlap: z.number().min(0.05).max(0.5).default(0.45),
-      spread: z.number().min(0.5).max(8).default(1.5),
+      spread: z.number().min(0.5).max(8).default(1),
       variety: z.number().min(0).max(2).default(0.1),
       seed: z.int().min(0).max(1_000_000).default(1),
     })

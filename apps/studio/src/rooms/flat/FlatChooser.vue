@@ -5,6 +5,7 @@ import { computed, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { ENDPOINTS, PATHS, type Finish, type ImageAsset } from '@zographos/contracts';
 import { phraseOfKinds } from '@zographos/core/image';
+import { DEFAULT_TILE, ownSize } from '@zographos/core/seamless';
 import { meaningsOfPacking, parseSettings, type PictureMeaning } from '@zographos/operations';
 import { call } from '../../api/call.ts';
 import { count } from '../../controls/format.ts';
@@ -51,23 +52,19 @@ function toggle({ id }: ImageAsset): void {
   chosen.value = chosen.value.includes(id) ? chosen.value.filter((each) => each !== id) : [...chosen.value, id];
 }
 
-/** The side of a tile: the shorter one of the picture, to the next power of two below. */
-const sideOf = ({ inspection: { width, height } }: ImageAsset): number =>
-  Math.max(256, Math.min(4096, 2 ** Math.floor(Math.log2(Math.min(width, height)))));
-
 async function fromPictures(): Promise<void> {
   const images = chosen.value.map((id) => pictures.value.find((each) => each.id === id)!);
   const [first] = images;
   if (!first) return;
   const made = images.flatMap(mapsOf);
-  const side = sideOf(first);
+  const { width, height } = first.inspection;
   const ticket = await notices.guard(() =>
     store.createTicket({
       name: `${first.name}, tile`,
       operation: 'seamless',
       settings: parseSettings('seamless', {
         pictures: made.map(({ meaning }) => meaning),
-        size: { width: side, height: side },
+        size: ownSize({ width, height }, DEFAULT_TILE),
       }),
       inputs: { receivers: [], sources: [], pictures: made.map(({ id }) => id) },
       set: { name: first.name.replace(/[_ -]?(colou?r|basecolor|photo)$/i, '') || first.name },

@@ -57,7 +57,7 @@ describe('the room of tiling material', () => {
     await click(part(/^Make a tile/));
     expect(calls.find(({ name }) => name === 'createTicket')!.body).toMatchObject({
       ...{ operation: 'seamless', set: { name: 'Harbour stone' } },
-      settings: { pictures: [{ kind: 'basecolor', colorSpace: 'srgb' }], size: { width: 1024, height: 1024 } },
+      settings: { pictures: [{ kind: 'basecolor', colorSpace: 'srgb' }], size: { width: 1312, height: 962 } },
       inputs: { pictures: [IDS.photo] },
     });
     expect(router.currentRoute.value).toMatchObject({ name: 'flat', params: { setId: IDS.stoneSet } });

@@ -5,6 +5,7 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { DERIVED_KINDS } from '@zographos/core/derive';
 import { describeKind, type MapKind } from '@zographos/core/image';
+import { sizeAfterChange } from '@zographos/core/seamless';
 import type { FlatTicket, TicketOf } from '@zographos/contracts';
 import type { SeamlessSettings } from '@zographos/operations';
 import AdjustEditor from './editors/AdjustEditor.vue';
@@ -136,13 +137,23 @@ const meshes = computed(() =>
 const onlyMap = ref(false);
 
 function move(next: FlatTicket['settings']): void {
-  moved.value = next;
+  moved.value = withSize(next);
 }
 
 async function change(next: FlatTicket['settings'], what: string): Promise<void> {
   if (!ticket.value) return;
-  moved.value = next;
-  await store.changeTicket(ticket.value.id, what, { settings: next });
+  const settings = withSize(next);
+  moved.value = settings;
+  await store.changeTicket(ticket.value.id, what, { settings });
+}
+
+/** A tile that keeps the proportions and resolution of its picture goes on doing so. */
+function withSize(next: FlatTicket['settings']): FlatTicket['settings'] {
+  const own = ticket.value;
+  const picture = store.pictureSize(own?.inputs.pictures?.[0] ?? '');
+  if (own?.operation !== 'seamless' || !picture) return next;
+  const [before, after] = [settings.value as SeamlessSettings, next as SeamlessSettings];
+  return { ...after, size: sizeAfterChange(picture, before, after) };
 }
 
 /** All ways side by side, made anew whenever something else changes. */

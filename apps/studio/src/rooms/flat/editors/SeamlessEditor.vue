@@ -2,12 +2,14 @@
 import Button from 'primevue/button';
 import { computed } from 'vue';
 import { describeKind, type ChannelPick } from '@zographos/core/image';
-import { WHOLE_PICTURE, type Corners } from '@zographos/core/seamless';
+import { isSameSize, ownSize, WHOLE_PICTURE, type Corners } from '@zographos/core/seamless';
 import {
   END_METHOD_LABELS,
+  keptText,
   optionsOf,
   SEAMLESS_WAY_LABELS,
   seamlessSettings,
+  sizeText,
   type SeamlessSettings,
 } from '@zographos/operations';
 import Choice from '../../../controls/Choice.vue';
@@ -29,6 +31,9 @@ const store = useProject();
 type Part = Partial<SeamlessSettings>;
 const move = (part: Part): void => emit('move', { ...props.settings, ...part });
 const change = (part: Part, what: string): void => emit('change', { ...props.settings, ...part }, what);
+
+const pictureSize = computed(() => store.pictureSize(props.images[0] ?? ''));
+const own = computed(() => pictureSize.value && ownSize(pictureSize.value, props.settings));
 
 const methods = optionsOf(END_METHOD_LABELS);
 const ways = optionsOf(SEAMLESS_WAY_LABELS);
@@ -219,6 +224,14 @@ defineExpose({
 
     <template v-else-if="slotName === 'size'">
       <SizeFields :size="settings.size" @change="change({ size: $event }, 'size')" />
+      <Button
+        v-if="own && !isSameSize(own, settings.size)"
+        :label="`Keep proportions and resolution: ${sizeText(own)}`"
+        size="small"
+        outlined
+        @click="change({ size: own }, 'size')"
+      />
+      <p v-if="pictureSize" class="soft">The tile has {{ keptText(pictureSize, settings) }}.</p>
     </template>
   </div>
 </template>

@@ -1,0 +1,80 @@
+import type { Size } from '../math/size.ts';
+import type { Corners } from './framePicture.ts';
+import type { Axis } from './ends/overlap.ts';
+import { lengthBefore, overlapOf, type Ends } from './seamlessSet.ts';
+import type { TileSettings } from './tileMaker.ts';
+
+/** No side of a tile is longer or shorter than this unless it is asked for. */
+const SIDES = { least: 16, most: 8192 } as const;
+
+export type TileShape = Pick<TileSettings, 'corners' | 'way' | 'ends' | 'patches'>;
+
+/** What of a picture is in its tile. */
+export interface KeptOfPicture {
+  /** How much of the frame's length is left once its ends are joined, along each axis: 0.5 to 1. */
+  length: Readonly<Record<Axis, number>>;
+  /** Texels of the tile to one of the picture, along each axis: 1 as they are, 0.5 half as fine. */
+  scale: Readonly<Record<Axis, number>>;
+}
+
+/** How long what lies between four corners is across and up, in texels: the mean of both sides. */
+export function framedSides({ width, height }: Size, corners: Corners): [across: number, up: number] {
+  const side = (a: number, b: number): number =>
+    Math.hypot((corners[a]![0] - corners[b]![0]) * width, (corners[a]![1] - corners[b]![1]) * height);
+  return [(side(0, 1) + side(3, 2)) / 2, (side(0, 3) + side(1, 2)) / 2];
+}
+
+/**
+ * The size of a tile that keeps the proportions of its picture and as many texels as its ends leave: nothing is squashed,
+ * nothing is made finer or coarser. Where a side would be longer than 8192 texels, all of it is reduced alike.
+ * @param picture its width and height in texels
+ * @example ownSize({ width: 1500, height: 1000 }, DEFAULT_TILE) // { width: 1312, height: 875 }
+ */
+export function ownSize(picture: Size, shape: TileShape): Size {
+  const [across, up] = framedSides(picture, shape.corners);
+  const [width, height] =
+    shape.way === 'patches'
+      ? [across * shape.patches.spread, up * shape.patches.spread]
+      : [lengthLeft(shape.ends.across, across), lengthLeft(shape.ends.up, up)];
+  const scale = Math.min(1, SIDES.most / Math.max(width, height));
+  const texels = (length: number): number => Math.max(SIDES.least, Math.round(length * scale));
+  return { width: texels(width), height: texels(height) };
+}
+
+/**
+ * The size of a tile whose shape was changed: one that was as large as its picture left it stays so, any other keeps its
+ * size. A size that was itself changed is left alone.
+ */
+export function sizeAfterChange(
+  picture: Size,
+  before: TileShape & { size: Size },
+  after: TileShape & { size: Size },
+): Size {
+  const isOwn = isSameSize(before.size, ownSize(picture, before));
+  return isOwn && isSameSize(before.size, after.size) ? ownSize(picture, after) : after.size;
+}
+
+export const isSameSize = (a: Size, b: Size): boolean => a.width === b.width && a.height === b.height;
+
+/** How long an axis is once its ends are joined. */
+function lengthLeft(ends: Ends, length: number): number {
+  const along = Math.max(2, Math.round(length));
+  return ends.method === 'mirror' ? along * 2 : along - overlapOf(ends, along);
+}
+
+/** What of a picture is in a tile of a size. */
+export function keptOf(picture: Size, shape: TileShape, size: Size): KeptOfPicture {
+  const [across, up] = framedSides(picture, shape.corners);
+  if (shape.way === 'patches') {
+    const scale = Math.max(size.width, size.height) / shape.patches.spread / Math.max(across, up);
+    return { length: { across: 1, up: 1 }, scale: { across: scale, up: scale } };
+  }
+  const length = ({ method, width }: Ends): number => (method === 'none' || method === 'mirror' ? 1 : 1 - width);
+  return {
+    length: { across: length(shape.ends.across), up: length(shape.ends.up) },
+    scale: {
+      across: lengthBefore(shape.ends.across, size.width) / across,
+      up: lengthBefore(shape.ends.up, size.height) / up,
+    },
+  };
+}
