@@ -62,6 +62,27 @@ describe('cli seamless', () => {
     expect(Buffer.compare(colour.data, other.data)).toBe(0);
   });
 
+  it('joins each axis over a width of its own, keeps proportions, and says what is left and how good it is', async () => {
+    await slope(at('stone.png'));
+    const { out } = cli(
+      'seamless',
+      '--in',
+      at('stone.png'),
+      '--width-x',
+      '24',
+      '--width-y',
+      '8',
+      '--out',
+      at('own.png'),
+    );
+    const { width, height } = await read(at('own.png'));
+    expect([width, height]).toEqual([72, 56]);
+    expect(out).toContain('75 % of the width and 87.5 % of the height at the resolution of the image');
+    expect(out).toMatch(/visible seams [\d.]+, mirror symmetry [\d.]+ %, self-similarity [\d.]+ %/);
+    const squashed = cli('seamless', '--in', at('stone.png'), '--size', '32', '--out', at('small.png'));
+    expect(squashed.out).toContain('so its proportions change');
+  });
+
   it('says what it cannot do', () => {
     expect(cli('seamless', '--in', at('stone.png'), '--width', '60', '--out', at('x.png')).err).toContain(
       'Choose from 1 to 48',

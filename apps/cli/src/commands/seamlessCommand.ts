@@ -3,7 +3,14 @@ import { ZographosError } from '@zographos/core/errors';
 import { describeKind, type Image, type MapKind } from '@zographos/core/image';
 import { ownSize, tileSeam, type Axis } from '@zographos/core/seamless';
 import { IMAGE_FORMAT_NAMES } from '@zographos/formats/images';
-import { guideOf, keptText, parseSettings, type SeamlessSettings } from '@zographos/operations';
+import {
+  guideOf,
+  keptText,
+  parseSettings,
+  percentText,
+  type FlatReport,
+  type SeamlessSettings,
+} from '@zographos/operations';
 import { asMeantBy } from '@zographos/operations/preview';
 import { fraction, oneOf, parseFormat, parseSize, required } from '../flags.ts';
 import { asDeepAs, readSet, writeImage, writeReport } from '../files/mapFolder.ts';
@@ -23,6 +30,8 @@ export const SEAMLESS_HELP = `cli seamless: make a picture, or all maps of a set
                        synthesise: synthesise from patches; mirror         (cut)
   --axis NAME          both, across or up                                  (both)
   --width N            overlap of opposite edges, px                       (an eighth)
+  --width-x N          of left and right alone                             (--width)
+  --width-y N          of top and bottom alone                             (--width)
   --softness F         0 to 1: how much of the width blends                (1; of a cut 0.08)
   --balance F          0 to 1: below one half the end shows less           (0.5)
   --even F             0 to 1: even out lighting                           (0)
@@ -52,6 +61,8 @@ export async function seamlessCommand(args: string[]): Promise<void> {
       method: { type: 'string', default: 'cut' },
       axis: { type: 'string', default: 'both' },
       width: { type: 'string' },
+      'width-x': { type: 'string' },
+      'width-y': { type: 'string' },
       softness: { type: 'string' },
       balance: { type: 'string', default: '0.5' },
       even: { type: 'string', default: '0' },
@@ -73,16 +84,16 @@ export async function seamlessCommand(args: string[]): Promise<void> {
   const method = oneOf('method', values.method, METHODS);
   const axis = oneOf('axis', values.axis, ['both', 'across', 'up']);
   const [first] = maps as [MapFile];
-  const endsOf = (along: number) => ({
+  const endsOf = (along: number, wanted: string | undefined) => ({
     method: method === 'synthesise' ? 'cut' : method,
-    width: values.width === undefined ? 1 / 8 : texels(values.width, along) / along,
+    width: wanted === undefined ? 1 / 8 : texels(wanted, along) / along,
     softness: values.softness === undefined ? (method === 'cut' ? 0.08 : 1) : fraction('softness', values.softness),
     balance: fraction('balance', values.balance),
   });
   const { width, height } = first.image;
   const ends = {
-    across: axis === 'up' ? { method: 'none' } : endsOf(width),
-    up: axis === 'across' ? { method: 'none' } : endsOf(height),
+    across: axis === 'up' ? { method: 'none' } : endsOf(width, values['width-x'] ?? values.width),
+    up: axis === 'across' ? { method: 'none' } : endsOf(height, values['width-y'] ?? values.width),
   };
   const asked = parseSettings('seamless', {
     pictures: maps.map(({ kind, image }) => ({ kind, colorSpace: image.colorSpace ?? 'linear' })),
@@ -100,21 +111,26 @@ export async function seamlessCommand(args: string[]): Promise<void> {
   const pictures = maps.map(({ kind, image }) => ({ hash: kind, name: kind, bytes: new Uint8Array(0), image }));
   const writing = { out, format, onMap: (_kind: MapKind, image: Image) => tiles.push(image) };
   const given = { settings, inputs: { receivers: [], sources: [] }, pictures };
-  if (values.in === undefined) {
-    const { maps: written, report } = await runToFolder('seamless', given, writing);
-    await writeReport(out, written, report);
-  } else {
-    await runToFolder('seamless', given, { ...writing, putMap: (image) => writeImage(out, image, format) });
-  }
+  const putMap = (image: Image): Promise<void> => writeImage(out, image, format);
+  const { maps: written, report } = await runToFolder('seamless', given, values.in ? { ...writing, putMap } : writing);
+  if (values.in === undefined) await writeReport(out, written, report);
   const axes: Axis[] = axis === 'both' ? ['across', 'up'] : [axis];
   const tile = tiles[guide]!;
   const told = axes.map(
     (each) => `${each} ${short(tileSeam(maps[guide]!.image, each))} → ${short(tileSeam(tile, each))}`,
   );
   process.stdout.write(
-    `${tile.width} × ${tile.height} px, ${keptText(first.image, settings)}; border contrast (1.00 = invisible): ${told.join(', ')}\n`,
+    `${tile.width} × ${tile.height} px, ${keptText(first.image, settings)}; border contrast (1.00 = invisible): ${told.join(', ')}; ${proofText(report)}\n`,
   );
 }
+
+/** How good the tile is: of its seams, below 0.5 hardly anything is seen. */
+const proofText = ({ joins, repetition: { mirrored, likeness } }: FlatReport): string =>
+  [
+    ...(joins ? [`visible seams ${short(joins.visibility)}`] : []),
+    `mirror symmetry ${percentText(mirrored)}`,
+    `self-similarity ${percentText(likeness)}`,
+  ].join(', ');
 
 const short = (value: number): string => value.toFixed(2);
 

@@ -19,6 +19,8 @@ export interface Repetition {
   likeness: number;
   /** By how much it is moved then, in shares of the tile. */
   shift: readonly [x: number, y: number];
+  /** How alike it is to its own mirror image, moved anyhow, at most: 1 for a tile that was mirrored to repeat. */
+  mirrored: number;
   telltales: Telltale[];
 }
 
@@ -50,7 +52,32 @@ export function repetitionOf(image: Image): Repetition {
   }
   const [dx, dy] = [at % width, Math.floor(at / width)];
   const telltales = [...(best > 0.25 ? twins(even, dx, dy) : []), ...outstanding(small)];
-  return { likeness: best, shift: [dx / width, dy / height], telltales };
+  return { likeness: best, shift: [dx / width, dy / height], mirrored: mirrorLikeness(even), telltales };
+}
+
+/** The highest correlation of a plane of mean 0 with its mirror image to the left or upside down, however it is moved. */
+function mirrorLikeness({ width, height, data }: Image): number {
+  const [re, im] = [Float64Array.from(data), new Float64Array(data.length)];
+  fourier2d(re, im, width, height);
+  let power = 0;
+  for (let i = 0; i < re.length; i++) power += re[i]! * re[i]! + im[i]! * im[i]!;
+  if (power < 1e-12) return 0;
+  let best = 0;
+  for (const axis of ['across', 'up'] as const) {
+    // A mirror image has its waves along that axis the other way round.
+    const [a, b] = [new Float64Array(re.length), new Float64Array(re.length)];
+    for (let y = 0; y < height; y++) {
+      for (let x = 0; x < width; x++) {
+        const i = y * width + x;
+        const k = axis === 'across' ? y * width + ((width - x) % width) : ((height - y) % height) * width + x;
+        a[i] = re[i]! * re[k]! + im[i]! * im[k]!;
+        b[i] = im[i]! * re[k]! - re[i]! * im[k]!;
+      }
+    }
+    fourier2d(a, b, width, height, true);
+    for (const value of a) best = Math.max(best, (value * a.length) / power);
+  }
+  return best;
 }
 
 function reduced(image: Image): Image {

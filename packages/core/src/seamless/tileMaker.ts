@@ -78,17 +78,24 @@ export class TileMaker {
     });
   }
 
-  private repeating(settings: TileSettings, watch: SynthesisWatch): Image[] {
-    const { corners, even, way, ends, patches, size } = settings;
-    const { maps, guide, steps } = this;
+  /** The maps as they are before they repeat: framed and evened out, in their order, at the scale of the tile. */
+  framed(settings: TileSettings, watch: SynthesisWatch = {}): readonly MapOfSet[] {
+    const { corners, even, way, ends, size } = settings;
     const framed =
       way === 'patches'
-        ? sourceOfPatches(maps[guide]!.image, settings)
+        ? sourceOfPatches(this.maps[this.guide]!.image, settings)
         : { width: lengthBefore(ends.across, size.width), height: lengthBefore(ends.up, size.height) };
-    const prepared = steps.once('prepared', JSON.stringify([corners, even, framed]), () =>
+    return this.steps.once('prepared', JSON.stringify([corners, even, framed]), () =>
       this.prepare(settings, framed, watch),
     );
-    const key = JSON.stringify([corners, even, framed, way === 'patches' ? [patches, size] : ends]);
+  }
+
+  private repeating(settings: TileSettings, watch: SynthesisWatch): Image[] {
+    const { corners, even, way, ends, patches, size } = settings;
+    const { guide, steps } = this;
+    const prepared = this.framed(settings, watch);
+    const { width, height } = prepared[guide]!.image;
+    const key = JSON.stringify([corners, even, width, height, way === 'patches' ? [patches, size] : ends]);
     return steps.once('repeating', key, () =>
       way === 'patches' ? this.fromPatches(prepared, settings, watch) : seamlessSet(prepared, guide, ends),
     );

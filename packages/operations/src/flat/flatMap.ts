@@ -9,6 +9,8 @@ export type FlatWatch = Pick<RunResources, 'cancelFlag' | 'onProgress'>;
 export interface FlatMap {
   kind: MapKind;
   image: Image;
+  /** Of a tile: what it was made of, at its scale and with the same adjustments, to prove it by. */
+  picture?: () => Image;
 }
 
 /**

@@ -1,4 +1,4 @@
-import { repetitionOf } from '@zographos/core/measure';
+import { proveTile, type TileProof } from '@zographos/core/measure';
 import { tileSeam } from '@zographos/core/seamless';
 import type { FlatMap } from './flatMap.ts';
 import type { FlatReport } from './report.ts';
@@ -6,18 +6,20 @@ import type { FlatReport } from './report.ts';
 /** How good flat maps are: what their borders show, and how much they show that they repeat. Told of one after the other. */
 export class FlatMeasures {
   private readonly seams: FlatReport['seams'] = {};
-  private repetition: FlatReport['repetition'] | null = null;
+  private proof: { of: FlatMap['kind']; own: TileProof } | null = null;
 
-  add({ kind, image }: FlatMap): void {
+  add({ kind, image, picture }: FlatMap): void {
     this.seams[kind] = { across: finite(tileSeam(image, 'across')), up: finite(tileSeam(image, 'up')) };
     // It is seen most in the base colour, and is that of the first map where there is none.
-    if (!this.repetition || kind === 'basecolor') this.repetition = { of: kind, ...repetitionOf(image) };
+    if (!this.proof || kind === 'basecolor') this.proof = { of: kind, own: proveTile(image, picture?.() ?? null) };
   }
 
   /** @param seconds it took to make them @throws for no map at all */
   report(seconds: number): FlatReport {
-    if (!this.repetition) throw new Error('A run of flat material has made no map.');
-    return { seams: this.seams, repetition: this.repetition, seconds };
+    if (!this.proof) throw new Error('A run of flat material has made no map.');
+    const { of, own } = this.proof;
+    const { seams, repetition, usual } = own;
+    return { seams: this.seams, joins: seams, repetition: { of, ...repetition, usual }, seconds };
   }
 }
 

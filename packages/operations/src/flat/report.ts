@@ -4,11 +4,24 @@ import { z } from 'zod';
 export const flatReport = z.object({
   /** By map: the mean jump across the border over that between neighbours within; about 1 where it cannot be told. */
   seams: z.record(z.string(), z.object({ across: z.number(), up: z.number() })),
+  /** How much the tile shows where it was joined; runs of before it was measured have none. */
+  joins: z
+    .object({
+      visibility: z.number(),
+      worst: z.number(),
+      places: z.array(z.object({ x: z.number(), y: z.number(), strength: z.number() })),
+    })
+    .nullable()
+    .default(null),
   repetition: z.object({
     of: z.string(),
     /** How alike the tile is to itself when moved, at most. */
     likeness: z.number(),
     shift: z.tuple([z.number(), z.number()]).readonly(),
+    /** How alike it is to its mirror image, at most. */
+    mirrored: z.number().default(0),
+    /** The same of the picture that it was made of. */
+    usual: z.object({ likeness: z.number(), mirrored: z.number() }).nullable().default(null),
     telltales: z.array(
       z.object({ x: z.number(), y: z.number(), strength: z.number(), why: z.enum(['twin', 'stands out']) }),
     ),

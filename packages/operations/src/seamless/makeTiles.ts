@@ -32,6 +32,7 @@ export function makeTiles(settings: SeamlessSettings, maker: TileMaker, watch: F
   return settings.pictures.map(({ kind }, i) => ({
     kind,
     image: { ...adjust(tiles[i]!, settings.adjust[kind] ?? [], border), ...meaningOf(tiles[i]!) },
+    picture: () => adjust(maker.framed(settings)[i]!.image, settings.adjust[kind] ?? [], 'clamp'),
   }));
 }
 

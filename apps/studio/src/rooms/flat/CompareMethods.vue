@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import SelectButton from 'primevue/selectbutton';
-import { meanOf } from '@zographos/core/image';
+import type { TileProof } from '@zographos/core/measure';
 import { END_METHOD_LABELS, SEAMLESS_WAY_LABELS } from '@zographos/operations';
 import { percent } from '../../controls/format.ts';
 import { COMPARED, type Compared, type ComparedAxes } from './editors/ways.ts';
@@ -10,7 +10,7 @@ import TileView from './preview/TileView.vue';
 
 /** The same picture made to repeat in every way, side by side, each with its figures. */
 defineProps<{
-  compared: ReadonlyMap<Compared, { map: PreviewMap | null; likeness: number }>;
+  compared: ReadonlyMap<Compared, { map: PreviewMap | null; proof: TileProof | null }>;
   repeats: number;
   name: string;
 }>();
@@ -24,6 +24,12 @@ const AXES: { value: ComparedAxes; label: string }[] = [
 ];
 const labelOf = (method: Compared): string =>
   (method === 'patches' ? SEAMLESS_WAY_LABELS.patches : END_METHOD_LABELS[method]).label;
+const figures = ({ seams, repetition }: TileProof): string =>
+  [
+    ...(seams ? [`visible seams ${seams.visibility.toFixed(2)}`] : []),
+    `mirror symmetry ${percent(repetition.mirrored)}`,
+    `self-similarity ${percent(repetition.likeness)}`,
+  ].join('; ');
 </script>
 
 <template>
@@ -49,19 +55,16 @@ const labelOf = (method: Compared): string =>
         :before="null"
         :repeats="repeats"
         :divider="0"
-        :borders="null"
+        :borders="false"
         :label="`${name}, ${labelOf(method)}`"
         :telltales="[]"
+        :seams="[]"
         :spots="[]"
       />
       <p v-else class="none">{{ compared.has(method) ? 'not possible with these settings' : 'working …' }}</p>
       <figcaption>
         <strong>{{ labelOf(method) }}</strong>
-        <span v-if="compared.get(method)?.map" class="figure">
-          borders {{ meanOf(compared.get(method)!.map!.borders.across).toFixed(2) }},
-          {{ meanOf(compared.get(method)!.map!.borders.up).toFixed(2) }}; self-similarity
-          {{ percent(compared.get(method)!.likeness) }}
-        </span>
+        <span v-if="compared.get(method)?.proof" class="figure">{{ figures(compared.get(method)!.proof!) }}</span>
         <Button
           label="Use this method"
           size="small"

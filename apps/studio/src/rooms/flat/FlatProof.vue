@@ -1,33 +1,65 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { meanOf } from '@zographos/core/image';
-import type { Repetition } from '@zographos/core/measure';
-import type { Axis } from '@zographos/core/seamless';
+import { MOST_LIKENESS, MOST_MIRRORED, SEEN_FROM, warnsAbove, type TileProof } from '@zographos/core/measure';
 import { percent } from '../../controls/format.ts';
 
-/** How good a tile is: what its borders show, and how much it shows that it repeats. */
-const props = defineProps<{ borders: Record<Axis, Float32Array>; repetition: Repetition | null }>();
-const seams = computed(() => ({ across: meanOf(props.borders.across), up: meanOf(props.borders.up) }));
+/** How good a tile is: how much it shows where it was joined, and that it repeats. */
+const props = defineProps<{ proof: TileProof | null }>();
 
-const figure = (value: number): string => (value > 99 ? 'over 99' : value.toFixed(2));
+interface Row {
+  label: string;
+  value: string;
+  warn: boolean;
+  hint: string;
+}
+
+const rows = computed((): Row[] => {
+  if (!props.proof) return [];
+  const { seams, repetition, usual } = props.proof;
+  const ofImage = (share: number | undefined): string => (share === undefined ? '' : ` (image: ${percent(share)})`);
+  return [
+    ...(seams
+      ? [
+          {
+            label: 'Visible seams',
+            value: seams.visibility.toFixed(2),
+            warn: seams.visibility > SEEN_FROM,
+            hint: 'How much of the tile looks like nothing in the image, and how strongly; below 0.5 hardly anything is seen',
+          },
+        ]
+      : []),
+    {
+      label: 'Mirror symmetry',
+      value: percent(repetition.mirrored),
+      warn: repetition.mirrored > warnsAbove(MOST_MIRRORED, usual?.mirrored),
+      hint: `Highest correlation of the tile with its mirror image${ofImage(usual?.mirrored)}`,
+    },
+    {
+      label: 'Self-similarity',
+      value: percent(repetition.likeness),
+      warn: repetition.likeness > warnsAbove(MOST_LIKENESS, usual?.likeness),
+      hint: `Highest autocorrelation of the shifted tile${ofImage(usual?.likeness)}; below 35 % is inconspicuous`,
+    },
+    {
+      label: 'Noticeable features',
+      value: String(repetition.telltales.length),
+      warn: false,
+      hint: 'Places that catch the eye each time the tile repeats',
+    },
+  ];
+});
 </script>
 
 <template>
   <section class="panel proof">
     <h2>Proof</h2>
-    <dl>
-      <dt>Left–right border</dt>
-      <dd :class="{ warn: seams.across > 1.6 }">{{ figure(seams.across) }}</dd>
-      <dt>Top–bottom border</dt>
-      <dd :class="{ warn: seams.up > 1.6 }">{{ figure(seams.up) }}</dd>
-      <template v-if="repetition">
-        <dt v-tooltip="'Highest autocorrelation of the shifted tile; below 35 % is inconspicuous'">Self-similarity</dt>
-        <dd :class="{ warn: repetition.likeness > 0.35 }">{{ percent(repetition.likeness) }}</dd>
-        <dt>Noticeable features</dt>
-        <dd>{{ repetition.telltales.length }}</dd>
+    <dl v-if="proof">
+      <template v-for="{ label, value, warn, hint } in rows" :key="label">
+        <dt v-tooltip="hint">{{ label }}</dt>
+        <dd :class="{ warn }">{{ value }}</dd>
       </template>
     </dl>
-    <p class="soft">Contrast across the border relative to the inside; 1.00 means invisible.</p>
+    <p v-else class="soft">Measured once nothing changes.</p>
   </section>
 </template>
 

@@ -104,7 +104,7 @@ const wanted = computed((): MapKind[] => {
   const extra = slotName.value === 'height' && kinds.value.includes('height') ? (['height'] as const) : [];
   return kind.value ? [...new Set([kind.value, ...extra])] : [];
 });
-const { compared, compare, maps, source, repetition, suggestion, depth, milliseconds, busy, isDraft, problem } =
+const { compared, compare, maps, source, proof, suggestion, depth, milliseconds, busy, isDraft, problem } =
   useFlatPreview({
     ticket,
     settings,
@@ -261,9 +261,10 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
           :before="ticket.operation === 'field' ? null : source"
           :repeats="repeats"
           :divider="divider"
-          :borders="borders ? (shown?.borders ?? null) : null"
+          :borders="borders"
           :label="`${set.name} ${kind ? describeKind(kind).phrase : ''}, ${repeats} × ${repeats}`"
-          :telltales="marked ? (repetition?.telltales ?? []) : []"
+          :telltales="marked ? (proof?.repetition.telltales ?? []) : []"
+          :seams="marked ? (proof?.seams?.places ?? []) : []"
           :spots="slotName === 'spots' && asTile(ticket) ? (settings as SeamlessSettings).spots : []"
           @place="clicked"
           @divide="divider = $event"
@@ -285,7 +286,7 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
           <CheckLine v-if="view === 'model'" label="Map only" :value="onlyMap" @change="onlyMap = $event" />
           <template v-else-if="view === 'tile'">
             <CheckLine label="Show borders" :value="borders" @change="borders = $event" />
-            <CheckLine label="Mark noticeable features" :value="marked" @change="marked = $event" />
+            <CheckLine label="Mark seams and noticeable features" :value="marked" @change="marked = $event" />
           </template>
           <span v-if="busy || isDraft" class="soft">working …</span>
         </p>
@@ -342,7 +343,7 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
             @change="change"
           />
         </section>
-        <FlatProof v-if="shown" :borders="shown.borders" :repetition="repetition" />
+        <FlatProof v-if="shown && ticket.operation !== 'derive'" :proof="proof" />
       </aside>
     </template>
   </main>

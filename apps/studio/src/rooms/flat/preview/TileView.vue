@@ -1,9 +1,7 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core';
 import { computed, onMounted, ref, watch } from 'vue';
-import type { Telltale } from '@zographos/core/measure';
-import type { Axis } from '@zographos/core/seamless';
-import { drawBorders } from './drawBorders.ts';
+import type { SeamPlace, Telltale } from '@zographos/core/measure';
 import type { Shown } from './flatWorker.ts';
 import { clearedCanvas } from '../../../map/clearedCanvas.ts';
 
@@ -18,9 +16,11 @@ const props = defineProps<{
   /** How much of the view shows what was before, 0 to 1. */
   divider: number;
   label: string;
-  /** How much the borders of tiles show, place by place; not drawn if left out. */
-  borders: Record<Axis, Float32Array> | null;
+  /** Whether lines are drawn where tiles meet. */
+  borders: boolean;
   telltales: readonly Telltale[];
+  /** Where a seam shows. */
+  seams: readonly SeamPlace[];
   /** Places of spots, and where their texture comes from, in shares of the tile. */
   spots: readonly { to: readonly [number, number]; from: readonly [number, number]; radius: number }[];
 }>();
@@ -61,7 +61,7 @@ function draw(): void {
   const context = canvas.value && clearedCanvas(canvas.value, width.value, height.value);
   if (!context) return;
   const ratio = window.devicePixelRatio;
-  const { tile, before, repeats, divider, borders } = props;
+  const { tile, before, repeats, divider } = props;
   if (!tile || !field.value) return;
   if (sourceOf !== tile) [source, sourceOf] = [canvasOf(tile), tile];
   if (before && earlierOf !== before) [earlier, earlierOf] = [canvasOf(before), before];
@@ -90,25 +90,11 @@ function draw(): void {
     tiles(earlier);
     context.restore();
   }
-  if (borders) drawBorders(context, borders, { x, y, w, h, repeats });
 }
 
-watch(
-  () => [
-    props.tile,
-    props.isDraft,
-    props.before,
-    props.repeats,
-    props.divider,
-    props.borders,
-    width.value,
-    height.value,
-  ],
-  draw,
-  {
-    flush: 'post',
-  },
-);
+watch(() => [props.tile, props.isDraft, props.before, props.repeats, props.divider, width.value, height.value], draw, {
+  flush: 'post',
+});
 onMounted(draw);
 
 const shareAt = ({ offsetX, offsetY }: { offsetX: number; offsetY: number }): [number, number] | null => {
@@ -140,7 +126,21 @@ function click(event: MouseEvent): void {
 const marks = computed(() => {
   if (!field.value) return [];
   const { x, y, w, h } = field.value;
-  return props.telltales.map(({ x: u, y: v, why }) => ({ x: x + u * w, y: y + v * h, why }));
+  const seams = props.seams.map(({ x: u, y: v, strength }) => ({ x: u, y: v, why: 'seam' as const, strength }));
+  return [...seams, ...props.telltales].map(({ x: u, y: v, why, strength }) => ({
+    ...{ x: x + u * w, y: y + v * h, why },
+    radius: why === 'seam' ? 5 + 2 * Math.min(5, strength) : 13,
+  }));
+});
+/** Where tiles meet, in CSS pixels. */
+const borderLines = computed(() => {
+  if (!field.value || !props.borders) return [];
+  const { x, y, w, h } = field.value;
+  const [right, bottom] = [x + w * props.repeats, y + h * props.repeats];
+  return Array.from({ length: props.repeats + 1 }, (_, i) => [
+    { x1: x + i * w, x2: x + i * w, y1: y, y2: bottom },
+    { x1: x, x2: right, y1: y + i * h, y2: y + i * h },
+  ]).flat();
 });
 const spotMarks = computed(() => {
   if (!field.value) return [];
@@ -185,8 +185,9 @@ function step(event: KeyboardEvent): void {
       @click="click"
     />
     <svg v-if="field" :viewBox="`0 0 ${width} ${height}`" aria-hidden="true">
-      <g v-for="(mark, i) in marks" :key="`m${i}`" class="mark-ring" :class="mark.why === 'twin' ? 'twin' : 'single'">
-        <circle :cx="mark.x" :cy="mark.y" r="13" />
+      <line v-for="(line, i) in borderLines" :key="`b${i}`" class="border" v-bind="line" />
+      <g v-for="(mark, i) in marks" :key="`m${i}`" class="mark-ring" :class="{ seam: mark.why === 'seam' }">
+        <circle :cx="mark.x" :cy="mark.y" :r="mark.radius" />
         <path v-if="mark.why === 'twin'" :d="`M${mark.x - 5},${mark.y} h10`" />
       </g>
       <g v-for="(spot, i) in spotMarks" :key="`s${i}`" class="spot">
@@ -227,6 +228,16 @@ svg {
   fill: none;
   stroke: var(--ochre);
   stroke-width: 2.5;
+}
+
+.mark-ring.seam circle {
+  stroke: var(--minium);
+  stroke-width: 2;
+}
+
+.border {
+  stroke: var(--azurite);
+  stroke-dasharray: 6 4;
 }
 
 .spot circle {

@@ -1,7 +1,6 @@
 import type { HeightSuggestion } from '@zographos/core/derive';
 import type { Image, MapKind } from '@zographos/core/image';
-import { repetitionOf, type Repetition } from '@zographos/core/measure';
-import { tileSeamAlong, type Axis } from '@zographos/core/seamless';
+import { proveTile, type TileProof } from '@zographos/core/measure';
 import type { SeamlessSettings } from '@zographos/operations';
 
 import { usePreviewKernel } from '../../../preview/previewKernel.ts';
@@ -35,8 +34,6 @@ export interface PreviewMap extends Shown {
   kind: MapKind;
   /** Of a height: its values, for real displacement and the profile. */
   values: Float32Array | null;
-  /** The jump over either border over that within, place by place along it. */
-  borders: Record<Axis, Float32Array>;
 }
 
 /** A map that is the same as when it was told last, of the drafts or of those in full. */
@@ -63,8 +60,8 @@ export type FlatTold =
   | ({ what: 'finished' } & MadeMaps)
   /** What takes longer and is told once nothing moves. */
   | { what: 'refined'; map: PreviewMap }
-  | { what: 'repetition'; turn: number; repetition: Repetition }
-  | { what: 'compared'; turn: number; method: Compared; map: PreviewMap | null; likeness: number }
+  | { what: 'proof'; turn: number; proof: TileProof }
+  | { what: 'compared'; turn: number; method: Compared; map: PreviewMap | null; proof: TileProof | null }
   | { what: 'failed'; turn: number; message: string };
 
 type MakeAsk = Extract<FlatAsk, { what: 'make' }>;
@@ -83,6 +80,8 @@ let inFull = new PreviewMaker([], [], check);
 let drafts: { side: number; maker: PreviewMaker } | null = null;
 let compared = inFull;
 /** What the page has, by kind: of drafts, and of maps in full. */
+/** The first of the maps in full, which is proved. */
+let first: Made[number] | undefined;
 const known = { draft: new Map<MapKind, Image>(), full: new Map<MapKind, Image>() };
 
 void usePreviewKernel(check);
@@ -112,10 +111,11 @@ function begin(pictures: Image[], sketches: Image[]): void {
   drafts = null;
   known.draft.clear();
   known.full.clear();
-  const [first] = pictures;
-  if (!first) return;
-  const rgba = screenPixels(first);
-  tell({ what: 'source', width: first.width, height: first.height, rgba }, [rgba.buffer]);
+  first = undefined;
+  const [picture] = pictures;
+  if (!picture) return;
+  const rgba = screenPixels(picture);
+  tell({ what: 'source', width: picture.width, height: picture.height, rgba }, [rgba.buffer]);
 }
 
 /** What takes about the same time each time. */
@@ -158,6 +158,7 @@ function timed(ask: MakeAsk, maker: PreviewMaker, side: number, had: Map<MapKind
   );
   had.clear();
   for (const { kind, image } of made) had.set(kind, image);
+  if (maker === inFull) first = made[0];
   const milliseconds = performance.now() - since;
   // A suggestion takes all bands of a tone, and is not waited for while settings move.
   const suggestion = maker === inFull ? maker.suggestion(ask.job) : null;
@@ -170,18 +171,11 @@ const previewOf = ({ kind, image }: Made[number]): PreviewMap => ({
   height: image.height,
   rgba: screenPixels(image),
   values: kind === 'height' ? Float32Array.from(image.data) : null,
-  borders: { across: tileSeamAlong(image, 'across'), up: tileSeamAlong(image, 'up') },
 });
 
 const moved = (maps: readonly (PreviewMap | KeptMap)[]): Transferable[] =>
   maps.flatMap((map) =>
-    'kept' in map
-      ? []
-      : [
-          map.rgba.buffer,
-          ...([map.borders.across.buffer, map.borders.up.buffer] as ArrayBuffer[]),
-          ...(map.values ? [map.values.buffer as ArrayBuffer] : []),
-        ],
+    'kept' in map ? [] : [map.rgba.buffer, ...(map.values ? [map.values.buffer as ArrayBuffer] : [])],
   );
 
 /** With shared memory it stops when something moves, so that it need not wait for long. */
@@ -211,13 +205,13 @@ function finish(ask: MakeAsk): void {
   });
 }
 
-/** Once nothing moves: occlusion with more care, and how much a tile repeats within. */
+/** Once nothing moves: occlusion with more care, and the proof of a tile. */
 function afterwards(ask: MakeAsk): void {
   interruptibly(ask, () => {
     if (ask.job.operation !== 'derive') {
       // What is derived repeats as what it is derived from does.
-      const first = known.full.get(ask.kinds[0]!);
-      if (first) tell({ what: 'repetition', turn: ask.turn, repetition: repetitionOf(first) });
+      const tile = first;
+      if (tile) tell({ what: 'proof', turn: ask.turn, proof: proveTile(tile.image, tile.picture?.() ?? null, check) });
       return;
     }
     const kinds = ask.kinds.filter((kind) => kind === 'ao');
@@ -243,10 +237,11 @@ function compare(ask: Extract<FlatAsk, { what: 'compare' }>, at: number): void {
     const [made] = compared.make({ job, kinds: [kind], pick: null }, side, 'quick');
     if (!made) return;
     const map = previewOf(made);
-    tell({ what: 'compared', turn, method, map, likeness: repetitionOf(made.image).likeness }, moved([map]));
+    const proof = proveTile(made.image, made.picture?.() ?? null);
+    tell({ what: 'compared', turn, method, map, proof }, moved([map]));
   } catch {
     // A way that these ends do not allow is left out of the comparison.
-    tell({ what: 'compared', turn, method, map: null, likeness: 0 });
+    tell({ what: 'compared', turn, method, map: null, proof: null });
   }
   comparing = setTimeout(compare, 0, ask, at + 1);
 }

@@ -4,7 +4,6 @@ import { parseSettings } from '@zographos/operations';
 import type { FlatTicket } from '@zographos/contracts';
 import { fullProject, IDS } from '../../../testing/fullProject.ts';
 import type { Shown } from './flatWorker.ts';
-import { drawBorders } from './drawBorders.ts';
 import { useTileClicks } from './useTileClicks.ts';
 
 const ticketOf = (id: string): FlatTicket => fullProject().tickets.find((ticket) => ticket.id === id) as FlatTicket;
@@ -57,33 +56,5 @@ describe('clicks on the tile', () => {
     const { clicked, change } = clicks(ticketOf(IDS.maps), 'normal');
     clicked([0.1, 0.1]);
     expect(change).not.toHaveBeenCalled();
-  });
-});
-
-describe('borders drawn on the view', () => {
-  it('lie where tiles meet, and are marked only where they show', () => {
-    const lines: number[][] = [];
-    const bars: number[][] = [];
-    const context = {
-      ...{ strokeStyle: '', fillStyle: '', setLineDash: () => {} },
-      strokeRect: (...box: number[]) => lines.push(box),
-      fillRect: (...box: number[]) => bars.push(box),
-    } as unknown as CanvasRenderingContext2D;
-    const loud = Float32Array.from({ length: 48 }, (_, i) => (i < 24 ? 1 : 4));
-    drawBorders(
-      context,
-      { across: loud, up: new Float32Array(48).fill(1) },
-      { x: 10, y: 20, w: 100, h: 50, repeats: 2 },
-    );
-    expect(lines).toHaveLength(6);
-    expect(lines.filter(([, , w]) => w === 0).map(([x]) => x)).toEqual([10, 110, 210]);
-    // Two rows of tiles, three vertical borders, half of 48 places.
-    expect(bars).toHaveLength(2 * 3 * 24);
-    for (const [x, y, w, h] of bars) {
-      expect([10, 110, 210].some((at) => Math.abs(x! + w! / 2 - at) < 1e-9)).toBe(true);
-      const within = (y! - 20) % 50;
-      expect(within).toBeGreaterThanOrEqual(25 - 1e-9);
-      expect(within + h!).toBeLessThanOrEqual(51);
-    }
   });
 });

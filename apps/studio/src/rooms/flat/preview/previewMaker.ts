@@ -4,7 +4,7 @@ import type { Size } from '@zographos/core/math';
 import { fieldImage } from '@zographos/core/pattern';
 import type { TileMaker } from '@zographos/core/seamless';
 import type { DeriveSettings, FieldSettings, SeamlessSettings } from '@zographos/operations';
-import { makeTiles, mapsOfField, tileMakerOf } from '@zographos/operations/preview';
+import { makeTiles, mapsOfField, tileMakerOf, type FlatMap } from '@zographos/operations/preview';
 
 export type PreviewJob =
   | { operation: 'seamless'; settings: SeamlessSettings }
@@ -19,7 +19,7 @@ export interface PreviewWish {
   pick: number | null;
 }
 
-export type Made = { kind: MapKind; image: Image }[];
+export type Made = FlatMap[];
 
 /**
  * Makes what a ticket of flat material would, at any size. Remembers its last steps, so that those that are the same

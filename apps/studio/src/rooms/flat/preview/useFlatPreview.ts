@@ -1,7 +1,7 @@
 import { computed, onUnmounted, ref, shallowRef, watch, type Ref } from 'vue';
 import type { HeightSuggestion } from '@zographos/core/derive';
 import { pickChannel, type ChannelPick, type Image, type MapKind } from '@zographos/core/image';
-import type { Repetition } from '@zographos/core/measure';
+import type { TileProof } from '@zographos/core/measure';
 import type { FlatTicket } from '@zographos/contracts';
 import type { SeamlessSettings } from '@zographos/operations';
 import { samplesOf } from '../../../api/samplesOf.ts';
@@ -32,7 +32,7 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
 
   const maps = shallowRef<PreviewMap[]>([]);
   const source = shallowRef<Shown | null>(null);
-  const repetition = shallowRef<Repetition | null>(null);
+  const proof = shallowRef<TileProof | null>(null);
   const suggestion = shallowRef<HeightSuggestion | null>(null);
   const depth = ref<number | null>(null);
   const milliseconds = ref<number | null>(null);
@@ -40,7 +40,7 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
   /** Whether what is shown is small, and will be made in full once nothing moves. */
   const isDraft = ref(false);
   const problem = ref<string | null>(null);
-  const compared = shallowRef(new Map<Compared, { map: PreviewMap | null; likeness: number }>());
+  const compared = shallowRef(new Map<Compared, { map: PreviewMap | null; proof: TileProof | null }>());
   let comparison = 0;
   let turn = 0;
   /** The turn asked for last, where the worker can see it while it computes. */
@@ -60,12 +60,12 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
       return;
     }
     if (data.what === 'compared') {
-      const { method, map, likeness } = data;
-      if (data.turn === comparison) compared.value = new Map([...compared.value, [method, { map, likeness }]]);
+      const { method, map, proof } = data;
+      if (data.turn === comparison) compared.value = new Map([...compared.value, [method, { map, proof }]]);
       return;
     }
-    if (data.what === 'repetition') {
-      if (data.turn === turn) repetition.value = data.repetition;
+    if (data.what === 'proof') {
+      if (data.turn === turn) proof.value = data.proof;
       return;
     }
     if (data.what === 'refined') {
@@ -102,7 +102,7 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
     problem.value = null;
     maps.value = shown;
     isDraft.value = draft;
-    repetition.value = null;
+    proof.value = null;
     suggestion.value = made.suggestion ?? suggestion.value;
     depth.value = made.depth;
     // Maps that are there already were made when they were told first.
@@ -192,5 +192,5 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
   });
   watch([settings, kinds, pick], ask);
 
-  return { compared, compare, maps, source, repetition, suggestion, depth, milliseconds, busy, isDraft, problem };
+  return { compared, compare, maps, source, proof, suggestion, depth, milliseconds, busy, isDraft, problem };
 }
