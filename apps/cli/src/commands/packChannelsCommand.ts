@@ -59,7 +59,7 @@ export async function packChannelsCommand(args: string[]): Promise<void> {
   );
   const format = values.format ? parseFormat(values.format) : formatOf(out, Math.max(...given.map(({ bits }) => bits)));
   await mkdir(path.dirname(out), { recursive: true });
-  await writeWhole(out, await encodeImage(packed, format));
+  await writeWhole(out, await encodeImage(packed, format, { fourth: 'data' }));
   process.stdout.write(`${packed.width} × ${packed.height} px, ${packed.channels} channels\n`);
   for (const sentence of told(given, packed)) process.stderr.write(`${sentence}\n`);
 }

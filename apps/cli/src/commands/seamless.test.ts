@@ -1,8 +1,9 @@
 import path from 'node:path';
-import { mkdirSync, mkdtempSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
+import { DEFAULT_LIMITS, encodeImage, readImageFile } from '@zographos/formats/images';
 import { cli } from '../testing/cli.ts';
 
 const folder = mkdtempSync(path.join(os.tmpdir(), 'zographos-seamless-'));
@@ -77,10 +78,35 @@ describe('cli seamless', () => {
     );
     const { width, height } = await read(at('own.png'));
     expect([width, height]).toEqual([72, 56]);
-    expect(out).toContain('75 % of the width and 87.5 % of the height at the resolution of the image');
+    expect(out).toContain('75 % of the width and 87.5 % of the height, at the resolution of the image');
     expect(out).toMatch(/visible seams [\d.]+, mirror symmetry [\d.]+ %, self-similarity [\d.]+ %/);
     const squashed = cli('seamless', '--in', at('stone.png'), '--size', '32', '--out', at('small.png'));
     expect(squashed.out).toContain('so its proportions change');
+  });
+
+  it('keeps the numbers of floats in whole numbers, and each map as deep as it came', async () => {
+    mkdirSync(at('deep'));
+    const [width, height] = [48, 32];
+    const heights = Float32Array.from({ length: width * height }, (_, i) => 3 * Math.sin(i / 5) - 1);
+    writeFileSync(at('deep', 'height.exr'), await encodeImage({ width, height, channels: 1, data: heights }, 'exr'));
+    await sharp({ create: { width, height, channels: 3, background: '#806040' } })
+      .jpeg()
+      .toFile(at('deep', 'basecolor.jpg'));
+    cli('seamless', '--in-set', at('deep'), '--out', at('kept'));
+    expect(readdirSync(at('kept')).sort()).toEqual(['basecolor.png', 'height.exr', 'report.json']);
+    expect((await readImageFile('height.exr', readFileSync(at('kept', 'height.exr')), DEFAULT_LIMITS)).channels).toBe(
+      1,
+    );
+    cli('seamless', '--in-set', at('deep'), '--format', 'png16', '--out', at('whole'));
+    const { maps } = JSON.parse(readFileSync(at('whole', 'report.json'), 'utf8')) as {
+      maps: { kind: string; range: [number, number] }[];
+    };
+    const [low, high] = maps.find(({ kind }) => kind === 'height')!.range;
+    expect(low).toBeLessThan(-3.5);
+    expect(high).toBeGreaterThan(1.5);
+    // White and black are there: nothing is cut off, and nothing of the range lies idle.
+    const { data } = await readImageFile('height.png', readFileSync(at('whole', 'height.png')), DEFAULT_LIMITS);
+    expect([Math.min(...data), Math.max(...data)]).toEqual([0, 1]);
   });
 
   it('says what it cannot do', () => {

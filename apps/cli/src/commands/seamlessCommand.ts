@@ -2,7 +2,7 @@ import { parseArgs } from 'node:util';
 import { ZographosError } from '@zographos/core/errors';
 import { describeKind, type Image, type MapKind } from '@zographos/core/image';
 import { ownSize, tileSeam, type Axis } from '@zographos/core/seamless';
-import { IMAGE_FORMAT_NAMES } from '@zographos/formats/images';
+import { IMAGE_FORMAT_NAMES, type ImageFormat } from '@zographos/formats/images';
 import {
   guideOf,
   keptText,
@@ -40,7 +40,7 @@ export const SEAMLESS_HELP = `cli seamless: make a picture, or all maps of a set
   --size N | WxH       size of the tile                                    (what is left of the picture)
   --guide KIND         of a set: the map by which cuts are found           (basecolor, or the first)
   --format NAME        ${IMAGE_FORMAT_NAMES.join(', ')}
-                                                                           (png, as deep as what comes in)
+                                                                           (png, or exr of floats: as deep as what comes in)
   --help               this text
 `;
 
@@ -106,12 +106,14 @@ export async function seamlessCommand(args: string[]): Promise<void> {
   });
   const settings = { ...asked, size: values.size === undefined ? ownSize(first.image, asked) : parseSize(values.size) };
   const guide = guideAmong(maps, settings);
-  const format = values.format ? parseFormat(values.format) : asDeepAs(maps.map(({ bits }) => bits));
+  const wanted = values.format && parseFormat(values.format);
+  const formatOf = (kind: MapKind): ImageFormat =>
+    wanted || asDeepAs(maps.filter((map) => map.kind === kind).map(({ bits }) => bits));
   const tiles: Image[] = [];
   const pictures = maps.map(({ kind, image }) => ({ hash: kind, name: kind, bytes: new Uint8Array(0), image }));
-  const writing = { out, format, onMap: (_kind: MapKind, image: Image) => tiles.push(image) };
+  const writing = { out, format: formatOf, onMap: (_kind: MapKind, image: Image) => tiles.push(image) };
   const given = { settings, inputs: { receivers: [], sources: [] }, pictures };
-  const putMap = (image: Image): Promise<void> => writeImage(out, image, format);
+  const putMap = (image: Image): Promise<void> => writeImage(out, image, formatOf(first.kind));
   const { maps: written, report } = await runToFolder('seamless', given, values.in ? { ...writing, putMap } : writing);
   if (values.in === undefined) await writeReport(out, written, report);
   const axes: Axis[] = axis === 'both' ? ['across', 'up'] : [axis];
@@ -120,7 +122,7 @@ export async function seamlessCommand(args: string[]): Promise<void> {
     (each) => `${each} ${short(tileSeam(maps[guide]!.image, each))} → ${short(tileSeam(tile, each))}`,
   );
   process.stdout.write(
-    `${tile.width} × ${tile.height} px, ${keptText(first.image, settings)}; border contrast (1.00 = invisible): ${told.join(', ')}; ${proofText(report)}\n`,
+    `${tile.width} × ${tile.height} px, keeping ${keptText(first.image, settings)}; border contrast (1.00 = invisible): ${told.join(', ')}; ${proofText(report)}\n`,
   );
 }
 

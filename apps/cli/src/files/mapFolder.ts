@@ -11,6 +11,7 @@ import {
   packChannels,
   TexelState,
   unpackMap,
+  withNeededRange,
   type ChannelSource,
   type ExportOptions,
   type Image,
@@ -20,6 +21,7 @@ import {
 } from '@zographos/core/image';
 import { FIRST_TILE } from '@zographos/core/uv';
 import {
+  alphaOf,
   colorSpace,
   encodeImage,
   formatFor,
@@ -32,6 +34,7 @@ import {
   mapConvention,
   nameOfPacking,
   valueRange,
+  type EncodeOptions,
   type ImageFormat,
 } from '@zographos/formats/images';
 import { asMeantBy } from '@zographos/operations/preview';
@@ -81,9 +84,14 @@ export async function writeMap(
 }
 
 /** Writes one image into a file, whose folder is made if it is not there. */
-export async function writeImage(file: string, image: Image, format: ImageFormat): Promise<void> {
+export async function writeImage(
+  file: string,
+  image: Image,
+  format: ImageFormat,
+  options: EncodeOptions = {},
+): Promise<void> {
   await mkdir(path.dirname(path.resolve(file)), { recursive: true });
-  await writeWhole(file, await encodeImage(image, format));
+  await writeWhole(file, await encodeImage(image, format, options));
 }
 
 /**
@@ -105,7 +113,7 @@ export async function writePacked(
   const space = kindsOfPacking(packing).some(isColor) ? 'srgb' : 'linear';
   const image: Image = { ...packChannels(sources), colorSpace: space };
   const file = `${nameOfPacking(packing)}.${IMAGE_FORMATS[format].ending}`;
-  await writeImage(path.join(folder, file), image, format);
+  await writeImage(path.join(folder, file), image, format, alphaOf(packing[3]?.map));
   return { file, kind: 'image', tile: FIRST_TILE, ...meaningInFile(image, format), packing };
 }
 
@@ -222,12 +230,13 @@ function mapsIn(image: Image, { packing, ...known }: Known, bits: number): [MapK
   });
 }
 
-/** Floats hold values as they are; whole numbers are stretched over their range again. */
-function meant(image: Image, { range, colorSpace: space, convention }: Known, bits: number): Image {
+/** Floats hold values as they are, whatever whole numbers could; whole numbers are stretched over their range again. */
+function meant(image: Image, { kind, range, colorSpace: space, convention }: Known, bits: number): Image {
   const isWhole = !range || (range[0] === 0 && range[1] === 1);
   const known = { colorSpace: space, ...(convention ? { convention } : {}) };
   if (bits < 32) return asMeantBy({ ...known, ...(isWhole ? {} : { range }) }, image);
-  return { ...asMeantBy(known, image), ...(isWhole ? {} : { range }) };
+  const floats = asMeantBy(known, image);
+  return isWhole ? withNeededRange(kind, floats) : { ...floats, range };
 }
 
 /** What the report of a folder says of its maps; nothing where there is none. @throws input/unreadable-file */

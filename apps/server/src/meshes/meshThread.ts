@@ -15,7 +15,7 @@ import {
 } from '@zographos/core/uv';
 import { drawSvg } from '@zographos/formats/images';
 import { unpackMesh, writeMeshFiles, type MeshOutFormat, type NamedFile } from '@zographos/formats/meshes';
-import { changeMesh, type MergedKind, type MeshChange } from '@zographos/operations';
+import { changeMesh, type CarriedKind, type MeshChange } from '@zographos/operations';
 import { materialOf } from '@zographos/operations/merge';
 import { layeredGuide, type GuideFormat, type GuideMap } from './layeredGuide.ts';
 import { readyMesh, type ReadyMesh } from './readyMesh.ts';
@@ -40,7 +40,7 @@ export type MeshRequest =
 export interface WornMaps {
   uvSet: number;
   /** What the layout was known by when each map was baked. */
-  maps: { kind: MergedKind; image: Image; layout: string }[];
+  maps: { kind: CarriedKind; image: Image; layout: string }[];
 }
 
 export interface NamedMesh {

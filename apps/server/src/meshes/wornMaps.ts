@@ -1,7 +1,7 @@
 import { In, type DataSource } from 'typeorm';
 import { ZographosError } from '@zographos/core/errors';
 import { phraseOfKinds } from '@zographos/core/image';
-import { MERGED_KINDS } from '@zographos/operations';
+import { CARRIED_KINDS } from '@zographos/operations';
 import type { BlobStore } from '../blobs/blobStore.ts';
 import { imageSets, maps, runs, tickets, type RunRow } from '../data/entities.ts';
 import { mapsInEffect } from '../data/mapsInEffect.ts';
@@ -20,7 +20,7 @@ export async function readWornMaps(
   imageSetId: string,
 ): Promise<{ worn: WornMaps; meshIds: string[] }> {
   const set = (await database.getRepository(imageSets).findOneBy({ id: imageSetId })) ?? notFound('image set');
-  const places = await database.getRepository(maps).findBy({ imageSetId, kind: In([...MERGED_KINDS]) });
+  const places = await database.getRepository(maps).findBy({ imageSetId, kind: In([...CARRIED_KINDS]) });
   if (new Set(places.map(({ tile }) => tile)).size > 1) {
     throw new ZographosError(
       'input/bad-settings',
@@ -34,7 +34,7 @@ export async function readWornMaps(
   );
   for (const { id, kind } of mapsInEffect(places, made)) {
     const revision = made.get(id);
-    const known = MERGED_KINDS.find((each) => each === kind);
+    const known = CARRIED_KINDS.find((each) => each === kind);
     if (!revision || !known) continue;
     const run = await database.getRepository(runs).findOneBy({ id: revision.runId });
     const image = await loadMapImage(blobs, revision);
@@ -43,7 +43,7 @@ export async function readWornMaps(
   if (worn.maps.length === 0) {
     throw new ZographosError(
       'input/bad-settings',
-      `“${set.name}” has no map yet that a material could have. Bake its ${phraseOfKinds([...MERGED_KINDS])} map first.`,
+      `“${set.name}” has no map yet that a material could have. Bake its ${phraseOfKinds([...CARRIED_KINDS])} map first.`,
     );
   }
   const users = await database.getRepository(tickets).findBy({ imageSetId });

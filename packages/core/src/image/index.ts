@@ -3,6 +3,7 @@ export * from './mapKinds.ts';
 export * from './kindMeaning.ts';
 export * from './convention.ts';
 export * from './heights.ts';
+export * from './neededRange.ts';
 export * from './sample.ts';
 export * from './blend.ts';
 export * from './blendColor.ts';

@@ -56,7 +56,8 @@ export interface Material {
   emission: readonly [number, number, number];
   /** Whether vertex colours multiply the base colour; otherwise they stand in its place. */
   tinted: boolean;
-  pictures: Partial<Record<MaterialChannel | 'normal', PictureUse>>;
+  /** Occlusion is kept for files; it weakens indirect light where there is no light that is computed, and no bake uses it. */
+  pictures: Partial<Record<MaterialChannel | 'normal' | 'ao', PictureUse>>;
   /** Strength of the normal picture. */
   normalScale: number;
   /** What a file tells as numbers of light, where its colours are for the eye: reflectance, radiance, and whether it is nothing but diffuse. */

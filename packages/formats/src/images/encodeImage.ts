@@ -1,16 +1,31 @@
 import sharp, { type Sharp } from 'sharp';
-import { quantised, type Image, type Rounding } from '@zographos/core/image';
+import { quantised, type Image, type MapKind, type Rounding } from '@zographos/core/image';
 import { encodeExr } from './exr.ts';
 import type { ImageFormat } from './imageFormats.ts';
 import { encodeTga } from './tga.ts';
 import { encodeTiffFloat } from './tiffFloat.ts';
+import { withExtraSamples } from './tiffExtraSamples.ts';
+
+export interface EncodeOptions extends Rounding {
+  /** What a fourth channel is: how opaque a place is, or any number, which TIFF tells apart. `alpha` by default. */
+  fourth?: 'alpha' | 'data';
+}
+
+/** What the fourth channel of a packed file is. @param kind of the map it holds; none for a number */
+export const alphaOf = (kind: MapKind | undefined): EncodeOptions => ({
+  fourth: kind === 'opacity' ? 'alpha' : 'data',
+});
 
 /**
  * Encodes an image of one, three or four channels. Float formats keep every value (halves round it), JPEG leaves alpha
  * out; whole-number formats stretch the image's
  * range, apply the sRGB curve where the image asks for it, and round half up unless dither is asked for.
  */
-export async function encodeImage(image: Image, format: ImageFormat, rounding: Rounding = {}): Promise<Uint8Array> {
+export async function encodeImage(
+  image: Image,
+  format: ImageFormat,
+  { fourth = 'alpha', ...rounding }: EncodeOptions = {},
+): Promise<Uint8Array> {
   switch (format) {
     case 'png8':
       return sharpOf(image, 8, rounding).png({ compressionLevel: 6 }).toBuffer();
@@ -21,11 +36,13 @@ export async function encodeImage(image: Image, format: ImageFormat, rounding: R
     case 'webp':
       return sharpOf(image, 8, rounding).webp({ lossless: true, exact: true, effort: 2 }).toBuffer();
     case 'tiff8':
-      return sharpOf(image, 8, rounding).tiff({ compression: 'deflate', predictor: 'horizontal' }).toBuffer();
-    case 'tiff16':
-      return sharpOf(image, 16, rounding).tiff({ compression: 'deflate', predictor: 'horizontal' }).toBuffer();
+    case 'tiff16': {
+      const picture = sharpOf(image, format === 'tiff8' ? 8 : 16, rounding);
+      const bytes = await picture.tiff({ compression: 'deflate', predictor: 'horizontal' }).toBuffer();
+      return image.channels === 4 ? withExtraSamples(bytes, fourth) : bytes;
+    }
     case 'tiff32':
-      return encodeTiffFloat(image);
+      return encodeTiffFloat(image, fourth);
     case 'exr16':
       return encodeExr(image, 'half');
     case 'exr':

@@ -23,7 +23,7 @@ function ramp(width: number, height: number, channels: number): Image {
   };
 }
 
-const exact = (bytes: Uint8Array): ArrayBuffer => bytes.slice().buffer;
+const exact = (bytes: Uint8Array): ArrayBuffer => Uint8Array.from(bytes).buffer;
 
 describe('maps written, read by independent readers', () => {
   const image = ramp(37, 21, 3);
@@ -51,6 +51,26 @@ describe('maps written, read by independent readers', () => {
       });
     }
   });
+
+  it.each([1, 3, 4])('EXR of %i channels has as many once it is read', async (channels) => {
+    const sent = ramp(9, 7, channels);
+    const bytes = await encodeImage(sent, 'exr');
+    const back = await readImageFile('a.exr', bytes, DEFAULT_LIMITS);
+    expect([back.channels, back.data]).toEqual([channels, sent.data]);
+    expect((await inspectImageFile('a.exr', bytes, DEFAULT_LIMITS)).inspection.channels).toBe(channels);
+  });
+
+  // TIFF 6.0, section 18: 0 is unspecified data, 2 unassociated alpha.
+  it.each(['tiff8', 'tiff16', 'tiff32'] as const)(
+    '%s says whether a fourth channel is alpha (utif2)',
+    async (format) => {
+      const extra = async (fourth: 'alpha' | 'data'): Promise<unknown> => {
+        const [directory] = UTIF.decode(exact(await encodeImage(ramp(9, 7, 4), format, { fourth })));
+        return (directory as unknown as Record<string, number[]>)['t338'];
+      };
+      expect([await extra('alpha'), await extra('data')]).toEqual([[2], [0]]);
+    },
+  );
 
   it('TIFF 16 bit: every sample exact (utif2)', async () => {
     const bytes = exact(await encodeImage(image, 'tiff16'));

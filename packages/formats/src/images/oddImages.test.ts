@@ -82,9 +82,7 @@ describe('odd pictures', () => {
 
   it('in EXR: what is not a number becomes 0, and channels that are none of a picture are named', async () => {
     const odd = { ...picture(4, 1, 1), data: Float32Array.of(1, NaN, Infinity, -2) };
-    expect([...(await read('odd.exr', await encodeImage(odd, 'exr'))).data.filter((_, i) => i % 4 === 0)]).toEqual([
-      1, 0, 0, -2,
-    ]);
+    expect([...(await read('odd.exr', await encodeImage(odd, 'exr'))).data]).toEqual([1, 0, 0, -2]);
     const named = Buffer.from(await encodeImage(picture(4, 4, 1), 'exr'));
     // The list of channels begins with the name of the only one.
     named[named.indexOf('channels\0chlist\0') + 20] = 'Z'.charCodeAt(0);

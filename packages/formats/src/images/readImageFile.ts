@@ -189,22 +189,34 @@ function loaderImage(
   const channels = format === 'hdr' ? 4 : texels.length / (width * height);
   if (!Number.isInteger(channels) || texels.length < width * height * channels) throw unreadable(name, null);
   const flipped = format !== 'tga'; // these loaders put the bottom row first
-  const data = new Float32Array(width * height * channels);
-  const row = width * channels;
-  for (let y = 0; y < height; y++) {
-    const from = (flipped ? height - 1 - y : y) * row;
-    for (let i = 0; i < row; i++) {
-      const value = texels[from + i]!;
-      data[y * row + i] =
-        texels instanceof Uint16Array
-          ? DataUtils.fromHalfFloat(value)
-          : texels instanceof Float32Array
-            ? value
-            : value / 255;
+  // Loaders fill up to four channels what has fewer.
+  const kept = Math.min(channels, keptChannels(header, format));
+  const data = new Float32Array(width * height * kept);
+  for (let y = 0, to = 0; y < height; y++) {
+    const row = (flipped ? height - 1 - y : y) * width;
+    for (let x = 0; x < width; x++) {
+      for (let c = 0; c < kept; c++) {
+        const value = texels[(row + x) * channels + c]!;
+        data[to++] =
+          texels instanceof Uint16Array
+            ? DataUtils.fromHalfFloat(value)
+            : texels instanceof Float32Array
+              ? value
+              : value / 255;
+      }
     }
   }
   const bits = format === 'tga' ? 8 : 'channels' in header && header.channels[0]!.type === 'half' ? 16 : 32;
-  return { image: { width, height, channels, data }, bits };
+  return { image: { width, height, channels: kept, data }, bits };
+}
+
+/** How many channels a file itself has: one of luminance, three of colours, or four with its alpha. */
+function keptChannels(header: ReturnType<typeof headerOf>, format: string): number {
+  if (format === 'hdr') return 3;
+  if (!('channels' in header)) return 4;
+  const names = header.channels.map(({ name }) => name);
+  if (names.includes('A')) return 4;
+  return ['R', 'G', 'B'].some((name) => names.includes(name)) ? 3 : 1;
 }
 
 /**

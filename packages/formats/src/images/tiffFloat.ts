@@ -1,5 +1,6 @@
 import zlib from 'node:zlib';
 import type { Image } from '@zographos/core/image';
+import { EXTRA_SAMPLES } from './tiffExtraSamples.ts';
 
 const ROWS_PER_STRIP = 64;
 
@@ -7,8 +8,11 @@ const ROWS_PER_STRIP = 64;
 const SHORT = 3;
 const LONG = 4;
 
-/** Writes TIFF 6.0 with samples of 32-bit float, deflated, no value changed. One, three or four channels. */
-export function encodeTiffFloat({ width, height, channels, data }: Image): Uint8Array {
+/** Writes TIFF 6.0 with samples of 32-bit float, deflated, no value changed. One, three or four channels. @param fourth what a fourth one is */
+export function encodeTiffFloat(
+  { width, height, channels, data }: Image,
+  fourth: keyof typeof EXTRA_SAMPLES = 'alpha',
+): Uint8Array {
   const strips: Buffer[] = [];
   for (let top = 0; top < height; top += ROWS_PER_STRIP) {
     const rows = data.subarray(top * width * channels, Math.min(height, top + ROWS_PER_STRIP) * width * channels);
@@ -33,7 +37,7 @@ export function encodeTiffFloat({ width, height, channels, data }: Image): Uint8
     [278, LONG, [ROWS_PER_STRIP]],
     [279, LONG, strips.map(({ length }) => length)],
     [284, SHORT, [1]],
-    ...(channels === 4 ? ([[338, SHORT, [2]]] as [number, number, number[]][]) : []),
+    ...(channels === 4 ? ([[338, SHORT, [EXTRA_SAMPLES[fourth]]]] as [number, number, number[]][]) : []),
     [339, SHORT, perSample(3)],
   ];
   return Buffer.concat([header(at + odd), ...strips, Buffer.alloc(odd), directory(fields, at + odd)]);

@@ -15,8 +15,8 @@ import {
   type MapConvention,
   type MapKind,
 } from '@zographos/core/image';
-import { encodeImage, isFloatFormat } from '@zographos/formats/images';
-import type { DeliveryProfile } from './settings.ts';
+import { alphaOf, encodeImage, isFloatFormat } from '@zographos/formats/images';
+import type { DeliveryProfile, PackedChannel } from './settings.ts';
 import type { Manifest } from './manifest.ts';
 import { isColourFile, mapsOf, type PlannedFile } from './planDelivery.ts';
 
@@ -41,7 +41,7 @@ export async function deliverFile(
   const isColour = isColourFile(file, (kind) => maps.get(kind)?.colorSpace);
   const ready = new Map([...maps].map(([kind, image]) => [kind, asWished(kind, image, size, profile)]));
   const image = 'map' in file ? ready.get(file.map)! : packedMaps(file, ready, size);
-  const bytes = await encodeImage(image, file.format);
+  const bytes = await encodeImage(image, file.format, 'map' in file ? {} : alphaOf(mapOfChannel(file.channels[3])));
   const conventions: Entry['conventions'] = {};
   for (const kind of mapsOf(file)) {
     const convention = ready.get(kind) && inFile(ready.get(kind)!, isFloat && 'map' in file);
@@ -62,6 +62,9 @@ export async function deliverFile(
     },
   };
 }
+
+const mapOfChannel = (source: PackedChannel | undefined): MapKind | undefined =>
+  source && 'map' in source ? source.map : undefined;
 
 /** How a map is written in a file: of heights as floats, the values themselves are not stretched over their range. */
 function inFile({ convention, range: [low, high] = [0, 1] }: Image, isFloat: boolean): MapConvention | undefined {

@@ -1,5 +1,5 @@
 import type { Size } from '@zographos/core/math';
-import { pickChannel, sharedImage, TexelState, type Image } from '@zographos/core/image';
+import { pickChannel, sharedImage, TexelState, withNeededRange, type Image } from '@zographos/core/image';
 import { sharedUint8 } from '@zographos/core/shared-arrays';
 import { FIRST_TILE } from '@zographos/core/uv';
 import { limitsFrom, readImageFile } from '@zographos/formats/images';
@@ -39,7 +39,8 @@ export async function runFlatTicket(
     refuseFlatBeyondMemory(needs.kind, needs.size(images), needs.maps, context);
     await make(images, async (map) => {
       measures.add(map);
-      const { kind, image } = map;
+      const { kind } = map;
+      const image = withNeededRange(kind, map.image);
       // Flat material fills its tile: every texel counts.
       const states = sharedUint8(image.width * image.height).fill(TexelState.covered);
       await context.put({ what: 'map', kind, tile: FIRST_TILE, image: sharedImage(image), states });

@@ -1,7 +1,7 @@
 import { GLTF_NORMAL, inNormalSpace, type Image } from '@zographos/core/image';
 import { PLAIN_MATERIAL, UNMOVED, type Material, type MaterialPicture, type PictureUse } from '@zographos/core/mesh';
 import { encodeImage } from '@zographos/formats/images';
-import type { MergedKind } from './settings.ts';
+import type { CarriedKind } from './settings.ts';
 
 /**
  * The material whose pictures are the maps; what has no map keeps the plain value. Roughness and metallic share one
@@ -10,25 +10,27 @@ import type { MergedKind } from './settings.ts';
  */
 export async function materialOf(
   name: string,
-  maps: readonly { kind: MergedKind; image: Image }[],
+  maps: readonly { kind: CarriedKind; image: Image }[],
 ): Promise<{ material: Material; pictures: MaterialPicture[] }> {
   const pictures: MaterialPicture[] = [];
-  const uses: Partial<Record<MergedKind, PictureUse>> = {};
-  const add = async (title: string, image: Image, channels: Partial<Record<MergedKind, number>>): Promise<void> => {
+  const uses: Partial<Record<CarriedKind, PictureUse>> = {};
+  const add = async (title: string, image: Image, channels: Partial<Record<CarriedKind, number>>): Promise<void> => {
     const bytes = new Uint8Array(await encodeImage(image, 'png8'));
     const picture = pictures.push({ name: `${name}_${title}.png`, bytes }) - 1;
     for (const [kind, channel] of Object.entries(channels)) {
-      uses[kind as MergedKind] = { picture, uvSet: 0, wrap: ['repeat', 'repeat'], transform: UNMOVED, channel };
+      uses[kind as CarriedKind] = { picture, uvSet: 0, wrap: ['repeat', 'repeat'], transform: UNMOVED, channel };
     }
   };
   const asGltf = maps.map(({ kind, image }) => ({
     kind,
     image: kind === 'normal' ? inNormalSpace(image, GLTF_NORMAL, `${name}_normal`) : image,
   }));
-  const of = (kind: MergedKind): Image | undefined => asGltf.find((each) => each.kind === kind)?.image;
-  const [roughness, metallic] = [of('roughness'), of('metallic')];
+  const of = (kind: CarriedKind): Image | undefined => asGltf.find((each) => each.kind === kind)?.image;
+  const [ao, roughness, metallic] = [of('ao'), of('roughness'), of('metallic')];
   if (roughness && metallic) {
-    await add('roughness-metallic', planes(roughness, metallic), { roughness: 1, metallic: 2 });
+    const isAlike = ao?.width === roughness.width && ao.height === roughness.height;
+    const [red, title] = isAlike ? [ao, 'occlusion-roughness-metallic'] : [null, 'roughness-metallic'];
+    await add(title, planes(red, roughness, metallic), { ...(red ? { ao: 0 } : {}), roughness: 1, metallic: 2 });
   }
   for (const { kind, image } of asGltf) if (!uses[kind]) await add(kind, image, { [kind]: 0 });
   const material: Material = {
@@ -43,10 +45,11 @@ export async function materialOf(
   return { material, pictures };
 }
 
-/** White in red, and two grey images in green and blue. */
-function planes(green: Image, blue: Image): Image {
-  const data = new Float32Array(green.data.length * 3).fill(1);
+/** Three grey images in red, green and blue; white in red where there is none. */
+function planes(red: Image | null, green: Image, blue: Image): Image {
+  const data = new Float32Array(green.data.length * 3);
   for (let i = 0; i < green.data.length; i++) {
+    data[i * 3] = red ? red.data[i]! : 1;
     data[i * 3 + 1] = green.data[i]!;
     data[i * 3 + 2] = blue.data[i]!;
   }

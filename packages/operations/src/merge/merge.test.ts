@@ -31,6 +31,20 @@ describe('the material of merged maps', () => {
     expect([material.roughness, material.metallic]).toEqual([1, 1]);
   });
 
+  it('has occlusion in red of that picture where it is as large, and in one of its own where it is not', async () => {
+    const rest = [
+      { kind: 'roughness' as const, image: grey(0.25) },
+      { kind: 'metallic' as const, image: grey(0.75) },
+    ];
+    const alike = await materialOf('Kit', [{ kind: 'ao', image: grey(0.5) }, ...rest]);
+    expect(alike.pictures.map(({ name }) => name)).toEqual(['Kit_occlusion-roughness-metallic.png']);
+    expect([...decodePng(alike.pictures[0]!.bytes).data.slice(0, 3)]).toEqual([128, 64, 191]);
+    expect(alike.material.pictures.ao).toMatchObject({ picture: 0, channel: 0 });
+    const small: Image = { width: 1, height: 1, channels: 1, data: Float32Array.of(0.5) };
+    const apart = await materialOf('Kit', [{ kind: 'ao', image: small }, ...rest]);
+    expect(apart.pictures.map(({ name }) => name)).toEqual(['Kit_roughness-metallic.png', 'Kit_ao.png']);
+  });
+
   it('writes normals as glTF asks, and refuses those it cannot hold', async () => {
     const texel = [0.25, 0.25, 1];
     const normal = (convention: object): Image =>

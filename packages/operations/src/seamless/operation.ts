@@ -55,7 +55,7 @@ function sentence(settings: SeamlessSettings, { pictures = [], pictureSizes }: S
     ...adjusted(adjust),
     { text: ', at ' },
     { text: sizeText(size), slot: 'size' },
-    { text: pictureSizes?.[0] ? `: ${keptText(pictureSizes[0], settings)}.` : '.' },
+    { text: pictureSizes?.[0] ? `, keeping ${keptText(pictureSizes[0], settings)}.` : '.' },
   ];
 }
 
@@ -67,7 +67,7 @@ function endsText({ method, width }: SeamlessSettings['ends']['across']): string
 
 /**
  * What of its picture a tile keeps, and how it is scaled.
- * @example keptText({ width: 1500, height: 1000 }, settings) // '87.5 % of the width and height at the resolution of the image'
+ * @example keptText({ width: 1500, height: 1000 }, settings) // '87.5 % of the width and height, at the resolution of the image'
  */
 export function keptText(picture: Size, settings: SeamlessSettings): string {
   const { length, scale } = keptOf(picture, settings, settings.size);
@@ -77,7 +77,7 @@ export function keptText(picture: Size, settings: SeamlessSettings): string {
         ? 'all of it'
         : `${percentText(length.across)} of the width and height`
       : `${percentText(length.across)} of the width and ${percentText(length.up)} of the height`;
-  return `${kept} ${scaleText(scale.across, scale.up)}`;
+  return `${kept}, ${scaleText(scale.across, scale.up)}`;
 }
 
 /** Rounding to whole texels is no change of scale. */

@@ -1,5 +1,5 @@
 import type { Wrap } from '@zographos/core/image';
-import { UNMOVED, type Material, type MaterialChannel, type PictureUse } from '@zographos/core/mesh';
+import { UNMOVED, type Material, type PictureUse } from '@zographos/core/mesh';
 import type { Document, Material as GltfMaterial, Texture, TextureInfo } from '@gltf-transform/core';
 import type { EmissiveStrength, IOR, Transform, Transmission, Volume } from '@gltf-transform/extensions';
 import type { PictureList } from '../pictureList.ts';
@@ -24,7 +24,7 @@ export class GltfMaterials {
     const [r, g, b, alpha] = material.getBaseColorFactor();
     const uses: Material['pictures'] = {};
     const put = (
-      use: MaterialChannel | 'normal',
+      use: keyof Material['pictures'],
       texture: Texture | null,
       info: TextureInfo | null,
       channel: number,
@@ -37,6 +37,7 @@ export class GltfMaterials {
     put('metallic', material.getMetallicRoughnessTexture(), material.getMetallicRoughnessTextureInfo(), 2);
     put('emission', material.getEmissiveTexture(), material.getEmissiveTextureInfo(), 0);
     put('normal', material.getNormalTexture(), material.getNormalTextureInfo(), 0);
+    put('ao', material.getOcclusionTexture(), material.getOcclusionTextureInfo(), 0);
     const isOpaque = material.getAlphaMode() === 'OPAQUE';
     if (!isOpaque) put('opacity', material.getBaseColorTexture(), material.getBaseColorTextureInfo(), 3);
     return {

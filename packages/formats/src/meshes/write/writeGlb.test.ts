@@ -115,6 +115,18 @@ describe('GLB', () => {
     const { data } = await sharp(back.pictures![roughness!.picture]!.bytes).raw().toBuffer({ resolveWithObject: true });
     expect([...data.subarray(0, 3)]).toEqual([255, 200, 50]);
   });
+
+  it('carries occlusion in red, of a picture that is shared or of its own, and brings it back', async () => {
+    const ball = await dressedBall();
+    ball.materials![0]!.pictures = { ao: use(1, { channel: 2 }) };
+    ball.materials![1]!.pictures = { ao: use(1), roughness: use(1, { channel: 1 }), metallic: use(1, { channel: 2 }) };
+    const bytes = await writeGlb([ball]);
+    expect((await validateBytes(bytes)).issues.numErrors).toBe(0);
+    const [own, shared] = (await read('set.glb', bytes))[0]!.materials!;
+    expect(own!.pictures.ao!.channel).toBe(0);
+    expect(shared!.pictures.ao!.picture).toBe(shared!.pictures.roughness!.picture);
+    expect(own!.pictures.ao!.picture).not.toBe(shared!.pictures.ao!.picture);
+  });
 });
 
 describe('OBJ with its library', () => {

@@ -8,8 +8,8 @@ import { UNMOVED, type Material, type Mesh, type PictureUse } from '@zographos/c
 type Plane = PictureUse | undefined;
 
 /**
- * Writes materials in the terms of glTF 2.0, whose pictures hold roughness in green, metallic in blue, and opacity in
- * the alpha of colour: pictures that lie otherwise are packed anew.
+ * Writes materials in the terms of glTF 2.0, whose pictures hold occlusion in red, roughness in green, metallic in blue,
+ * and opacity in the alpha of colour: pictures that lie otherwise are packed anew.
  */
 export class MaterialWriter {
   private readonly document: Document;
@@ -50,6 +50,13 @@ export class MaterialWriter {
     if (pictures.normal) {
       const texture = await this.asItIs(pictures.normal, mesh);
       this.lay(written.setNormalTexture(texture).getNormalTextureInfo()!, pictures.normal);
+    }
+    if (pictures.ao) {
+      const isRed = pictures.ao.channel === 0;
+      const texture = isRed
+        ? await this.asItIs(pictures.ao, mesh)
+        : await this.packed('occlusion', [pictures.ao, undefined, undefined], mesh);
+      this.lay(written.setOcclusionTexture(texture).getOcclusionTextureInfo()!, pictures.ao);
     }
     if (pictures.emission) {
       const texture = await this.asItIs(pictures.emission, mesh);

@@ -231,7 +231,7 @@ defineExpose({
         outlined
         @click="change({ size: own }, 'size')"
       />
-      <p v-if="pictureSize" class="soft">The tile has {{ keptText(pictureSize, settings) }}.</p>
+      <p v-if="pictureSize" class="soft">The tile keeps {{ keptText(pictureSize, settings) }}.</p>
     </template>
   </div>
 </template>

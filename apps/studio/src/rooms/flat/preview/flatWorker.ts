@@ -1,5 +1,5 @@
 import type { HeightSuggestion } from '@zographos/core/derive';
-import type { Image, MapKind } from '@zographos/core/image';
+import { withNeededRange, type Image, type MapKind } from '@zographos/core/image';
 import { proveTile, type TileProof } from '@zographos/core/measure';
 import type { SeamlessSettings } from '@zographos/operations';
 
@@ -169,7 +169,7 @@ const previewOf = ({ kind, image }: Made[number]): PreviewMap => ({
   kind,
   width: image.width,
   height: image.height,
-  rgba: screenPixels(image),
+  rgba: screenPixels(withNeededRange(kind, image)),
   values: kind === 'height' ? Float32Array.from(image.data) : null,
 });
 
