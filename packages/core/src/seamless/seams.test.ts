@@ -30,12 +30,12 @@ function photographOf(material: Material, [left, top, width, height] = [21, 28, 
     { layers: MATERIALS[material], wrap: 'flat-torus', samples: 1 },
     { width: SIDE, height: SIDE },
   );
-  const data = new Float32Array(width! * height!);
-  for (let y = 0; y < height!; y++) {
-    const from = (y + top!) * SIDE + left!;
-    data.set(whole.data.subarray(from, from + width!), y * width!);
+  const data = new Float32Array(width * height);
+  for (let y = 0; y < height; y++) {
+    const from = (y + top) * SIDE + left;
+    data.set(whole.data.subarray(from, from + width), y * width);
   }
-  return { width: width!, height: height!, channels: 1, data, colorSpace: 'srgb' };
+  return { width: width, height: height, channels: 1, data, colorSpace: 'srgb' };
 }
 
 const WAYS = {

@@ -33,7 +33,7 @@ const move = (part: Part): void => emit('move', { ...props.settings, ...part });
 const change = (part: Part, what: string): void => emit('change', { ...props.settings, ...part }, what);
 
 const pictureSize = computed(() => store.pictureSize(props.images[0] ?? ''));
-const own = computed(() => pictureSize.value && ownSize(pictureSize.value, props.settings));
+const kept = computed(() => pictureSize.value && ownSize(pictureSize.value, props.settings));
 
 const methods = optionsOf(END_METHOD_LABELS);
 const ways = optionsOf(SEAMLESS_WAY_LABELS);
@@ -225,11 +225,11 @@ defineExpose({
     <template v-else-if="slotName === 'size'">
       <SizeFields :size="settings.size" @change="change({ size: $event }, 'size')" />
       <Button
-        v-if="own && !isSameSize(own, settings.size)"
-        :label="`Keep proportions and resolution: ${sizeText(own)}`"
+        v-if="kept && !isSameSize(kept, settings.size)"
+        :label="`Keep proportions and resolution: ${sizeText(kept)}`"
         size="small"
         outlined
-        @click="change({ size: own }, 'size')"
+        @click="change({ size: kept }, 'size')"
       />
       <p v-if="pictureSize" class="soft">The tile keeps {{ keptText(pictureSize, settings) }}.</p>
     </template>
