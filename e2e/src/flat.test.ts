@@ -100,8 +100,7 @@ describe('flat material', () => {
     await page.getByRole('group', { name: 'Further settings' }).getByRole('button', { name: 'Roughness' }).click();
     const view = page.getByRole('img', { name: 'Harbour stone roughness, 2 × 2' });
     await view.waitFor();
-    // There once the map is.
-    await page.getByText('Left–right border').waitFor();
+    await previewed();
     const { width, height } = (await view.boundingBox())!;
     await view.click({ position: { x: width / 2 - 60, y: height / 2 - 60 } });
     await page.getByRole('button', { name: 'Show mask' }).nth(1).waitFor();

@@ -132,10 +132,20 @@ describe('the preview of a material', () => {
   it('compares every way, one after the other', async () => {
     const { scope } = await opened();
     scope.send({ what: 'compare', turn: 5, settings: seamless, axes: 'both', kind: 'basecolor', side: 48 });
+    const made: string[] = [];
     for (const method of COMPARED) {
       const told = (await scope.next()) as Told<'compared'>;
       expect([told.turn, told.method]).toEqual([5, method]);
-      if (told.map) expect(told.map.kind).toBe('basecolor');
+      if (!told.map) continue;
+      expect(told.map.kind).toBe('basecolor');
+      made.push(method);
+    }
+    // How good they are comes once all are seen.
+    expect(made).toContain('mirror');
+    for (const method of made) {
+      const { proof, ...told } = (await scope.next()) as Told<'compared proof'>;
+      expect(told).toEqual({ what: 'compared proof', turn: 5, method });
+      expect(proof.repetition.mirrored > 0.99).toBe(method === 'mirror');
     }
   });
 

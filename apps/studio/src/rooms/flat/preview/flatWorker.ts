@@ -61,7 +61,9 @@ export type FlatTold =
   /** What takes longer and is told once nothing moves. */
   | { what: 'refined'; map: PreviewMap }
   | { what: 'proof'; turn: number; proof: TileProof }
-  | { what: 'compared'; turn: number; method: Compared; map: PreviewMap | null; proof: TileProof | null }
+  | { what: 'compared'; turn: number; method: Compared; map: PreviewMap | null }
+  /** How good that tile is, once all are made. */
+  | { what: 'compared proof'; turn: number; method: Compared; proof: TileProof }
   | { what: 'failed'; turn: number; message: string };
 
 type MakeAsk = Extract<FlatAsk, { what: 'make' }>;
@@ -112,6 +114,7 @@ function begin(pictures: Image[], sketches: Image[]): void {
   known.draft.clear();
   known.full.clear();
   first = undefined;
+  clearTimeout(comparing);
   const [picture] = pictures;
   if (!picture) return;
   const rgba = screenPixels(picture);
@@ -225,23 +228,38 @@ function afterwards(ask: MakeAsk): void {
 }
 
 let comparing: ReturnType<typeof setTimeout> | undefined;
+type CompareAsk = Extract<FlatAsk, { what: 'compare' }>;
+type Tiles = { method: Compared; tile: Made[number] }[];
 
 /** One way after the other, so that a newer question need not wait for all of them. */
-function compare(ask: Extract<FlatAsk, { what: 'compare' }>, at: number): void {
+function compare(ask: CompareAsk, at: number, tiles: Tiles = []): void {
   clearTimeout(comparing);
   const { turn, settings, axes, kind, side } = ask;
   const method = COMPARED[at];
-  if (!method) return;
+  if (!method) {
+    comparing = setTimeout(proveCompared, 0, turn, tiles);
+    return;
+  }
   try {
     const job = { operation: 'seamless', settings: withMethod(settings, method, axes) } as const;
-    const [made] = compared.make({ job, kinds: [kind], pick: null }, side, 'quick');
-    if (!made) return;
-    const map = previewOf(made);
-    const proof = proveTile(made.image, made.picture?.() ?? null);
-    tell({ what: 'compared', turn, method, map, proof }, moved([map]));
+    const [tile] = compared.make({ job, kinds: [kind], pick: null }, side, 'quick');
+    if (!tile) return;
+    const map = previewOf(tile);
+    tell({ what: 'compared', turn, method, map }, moved([map]));
+    // What a tile was made of is asked for now: the next way may frame it otherwise.
+    const picture = tile.picture?.();
+    tiles.push({ method, tile: picture ? { ...tile, picture: () => picture } : tile });
   } catch {
     // A way that these ends do not allow is left out of the comparison.
-    tell({ what: 'compared', turn, method, map: null, proof: null });
+    tell({ what: 'compared', turn, method, map: null });
   }
-  comparing = setTimeout(compare, 0, ask, at + 1);
+  comparing = setTimeout(compare, 0, ask, at + 1, tiles);
+}
+
+/** Proofs take longer than tiles, and come once all tiles are seen. */
+function proveCompared(turn: number, [first, ...rest]: Tiles): void {
+  if (!first) return;
+  const { method, tile } = first;
+  tell({ what: 'compared proof', turn, method, proof: proveTile(tile.image, tile.picture?.() ?? null) });
+  comparing = setTimeout(proveCompared, 0, turn, rest);
 }

@@ -60,8 +60,16 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
       return;
     }
     if (data.what === 'compared') {
-      const { method, map, proof } = data;
-      if (data.turn === comparison) compared.value = new Map([...compared.value, [method, { map, proof }]]);
+      const { method, map } = data;
+      if (data.turn === comparison) compared.value = new Map([...compared.value, [method, { map, proof: null }]]);
+      return;
+    }
+    if (data.what === 'compared proof') {
+      const { method, proof } = data;
+      const known = compared.value.get(method);
+      if (data.turn === comparison && known) {
+        compared.value = new Map([...compared.value, [method, { ...known, proof }]]);
+      }
       return;
     }
     if (data.what === 'proof') {
