@@ -17,7 +17,7 @@ import { MemoryParts } from './memoryParts.ts';
 import { packableOf, type Packable } from './packedPictures.ts';
 import { PackedTextures } from './packedTextures.ts';
 import { ROOM_BYTES } from './pathRoom.ts';
-import { coloredMaterials, varies } from './surfaceReader.ts';
+import { coloredMaterials, varies, type ToldMaterials } from './surfaceReader.ts';
 
 /** From where surfaces are seen. */
 export type SeenFrom = { from: 'normal' } | { from: 'eye'; place: readonly [number, number, number] };
@@ -34,15 +34,12 @@ export interface PathSettings {
 }
 
 /** A scene's lights and materials in kernel memory, and a room for each thread. */
-export interface LaidLight {
+export interface LaidLight extends ToldMaterials {
   /** The record that the kernel finds everything by (kernel/light/scene.ts). */
   scene: number;
   /** Where each thread's paths lie, and what it counts. */
   rooms: number[];
   counted: number[];
-  /** 1 for each material whose vertices have colours, and for each that is told from outside what its places are made of. */
-  colored: Uint8Array;
-  told: Uint8Array;
 }
 
 /** Offset of ray origins along the geometric normal, as a share of the scene's diagonal. */

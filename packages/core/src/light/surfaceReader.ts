@@ -1,7 +1,6 @@
 import { BentNormal } from '../bake/source/normalBend.ts';
 import type { MaterialReader } from '../bake/source/sourceMaterials.ts';
 import type { Material } from '../mesh/material.ts';
-import type { LaidLight } from './lightMemory.ts';
 import { radianceOf, type LightScene } from './lightScene.ts';
 
 /** What a surface is made of, in the terms of glTF 2.0; colours are light. */
@@ -57,6 +56,12 @@ export function coloredMaterials({ materials, scene }: LightScene): Uint8Array {
   return colored;
 }
 
+/** Of each material: 1 where its vertices have colours, and where it is told from outside what its places are made of. */
+export interface ToldMaterials {
+  colored: Uint8Array;
+  told: Uint8Array;
+}
+
 /** Looks up what surfaces are made of where that differs from place to place. */
 export class SurfaceReader {
   /** Whether any material is to be told, and whether what any sends is. */
@@ -76,7 +81,7 @@ export class SurfaceReader {
   private readonly number = new Float64Array(1);
 
   /** @param reader of the same materials @param laid which of them are told */
-  constructor(scene: LightScene, reader: MaterialReader, { colored, told }: Pick<LaidLight, 'colored' | 'told'>) {
+  constructor(scene: LightScene, reader: MaterialReader, { colored, told }: ToldMaterials) {
     this.scene = scene;
     this.reader = reader;
     this.bent = reader.hasNormals ? new BentNormal(reader) : null;

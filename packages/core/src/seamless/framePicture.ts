@@ -34,6 +34,13 @@ export function framePicture(image: Image, corners: Corners, size: Size): Image 
   return isUpright(corners) ? alongAxes(source, corners, size, times) : freely(source, map, size, times);
 }
 
+/** How long what lies between four corners is across and up, in texels: the mean of both sides. */
+export function framedSides({ width, height }: Size, corners: Corners): [across: number, up: number] {
+  const side = (a: number, b: number): number =>
+    Math.hypot((corners[a]![0] - corners[b]![0]) * width, (corners[a]![1] - corners[b]![1]) * height);
+  return [(side(0, 1) + side(3, 2)) / 2, (side(0, 3) + side(1, 2)) / 2];
+}
+
 /** Sides that run along the picture's own can be gone through one axis at a time. */
 const isUpright = ([a, b, c, d]: Corners): boolean => a[1] === b[1] && c[1] === d[1] && a[0] === d[0] && b[0] === c[0];
 

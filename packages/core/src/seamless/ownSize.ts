@@ -1,5 +1,5 @@
 import type { Size } from '../math/size.ts';
-import type { Corners } from './framePicture.ts';
+import { framedSides } from './framePicture.ts';
 import type { Axis } from './ends/overlap.ts';
 import { lengthBefore, overlapOf, type Ends } from './seamlessSet.ts';
 import type { TileSettings } from './tileMaker.ts';
@@ -15,13 +15,6 @@ export interface KeptOfPicture {
   length: Readonly<Record<Axis, number>>;
   /** Texels of the tile to one of the picture, along each axis: 1 as they are, 0.5 half as fine. */
   scale: Readonly<Record<Axis, number>>;
-}
-
-/** How long what lies between four corners is across and up, in texels: the mean of both sides. */
-export function framedSides({ width, height }: Size, corners: Corners): [across: number, up: number] {
-  const side = (a: number, b: number): number =>
-    Math.hypot((corners[a]![0] - corners[b]![0]) * width, (corners[a]![1] - corners[b]![1]) * height);
-  return [(side(0, 1) + side(3, 2)) / 2, (side(0, 3) + side(1, 2)) / 2];
 }
 
 /**
