@@ -19,6 +19,7 @@ import {
   type Run,
   type ServerEvent,
   type Ticket,
+  type TextureMap,
   type TicketInputs,
 } from '@zographos/contracts';
 import { describeKind } from '@zographos/core/image';
@@ -182,11 +183,17 @@ export const useProject = defineStore('project', () => {
     const map = set?.maps.find((each) => each.id === id);
     return set && map ? `${set.name} ${describeKind(map.kind).phrase}` : 'deleted image';
   }
+  const mapById = (id: string): TextureMap | undefined =>
+    project.value?.imageSets.flatMap(({ maps }) => maps).find((each) => each.id === id);
+  /** What a picture of a ticket holds now, as a name that changes with it; empty for one that is not there. */
+  function pictureContent(id: string): string {
+    const image = images.value.find((asset) => asset.id === id);
+    return image ? `${image.contentHash} ${image.colorSpace}` : (mapById(id)?.revisions[0]?.id ?? '');
+  }
   /** How large a picture of a ticket is, in texels; null for one that is not there. */
   function pictureSize(id: string): Size | null {
     const image = images.value.find((asset) => asset.id === id);
-    const map = project.value?.imageSets.flatMap(({ maps }) => maps).find((each) => each.id === id);
-    const { width, height } = image?.inspection ?? map?.revisions[0] ?? {};
+    const { width, height } = image?.inspection ?? mapById(id)?.revisions[0] ?? {};
     return width !== undefined && height !== undefined ? { width, height } : null;
   }
   const latestRunOf = (ticketId: string): Run | undefined =>
@@ -373,6 +380,7 @@ export const useProject = defineStore('project', () => {
     lightById,
     flatById,
     pictureName,
+    pictureContent,
     pictureSize,
     latestRunOf,
     sentenceOf,

@@ -3,3 +3,5 @@ export interface Size {
   width: number;
   height: number;
 }
+
+export const isSameSize = (a: Size, b: Size): boolean => a.width === b.width && a.height === b.height;

@@ -1,6 +1,7 @@
 import { blur } from '../image/filter/blur.ts';
 import { fourier2d } from '../math/fourier.ts';
 import type { Image } from '../image/image.ts';
+import type { Size } from '../math/size.ts';
 import { planeLike, tone } from '../image/planes.ts';
 import { resample } from '../image/filter/resample.ts';
 
@@ -39,12 +40,15 @@ export function repetitionOf(image: Image): Repetition {
   const small = reduced(tone(image));
   const { width, height } = small;
   const even = flattened(small);
-  const correlation = autocorrelation(even);
+  const spectrum = spectrumOf(even);
+  const own = correlation(spectrum, (x, y) => y * width + x);
+  const power = own[0]!;
+  const isPlain = power <= 1e-12;
   let [best, at] = [0, 0];
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const far = Math.hypot(Math.min(x, width - x) / width, Math.min(y, height - y) / height);
-      const value = correlation[y * width + x]!;
+      const value = isPlain ? 0 : own[y * width + x]! / power;
       if (far < NEAR || value <= best) continue;
       best = value;
       at = y * width + x;
@@ -52,32 +56,17 @@ export function repetitionOf(image: Image): Repetition {
   }
   const [dx, dy] = [at % width, Math.floor(at / width)];
   const telltales = [...(best > 0.25 ? twins(even, dx, dy) : []), ...outstanding(small)];
-  return { likeness: best, shift: [dx / width, dy / height], mirrored: mirrorLikeness(even), telltales };
-}
-
-/** The highest correlation of a plane of mean 0 with its mirror image to the left or upside down, however it is moved. */
-function mirrorLikeness({ width, height, data }: Image): number {
-  const [re, im] = [Float64Array.from(data), new Float64Array(data.length)];
-  fourier2d(re, im, width, height);
-  let power = 0;
-  for (let i = 0; i < re.length; i++) power += re[i]! * re[i]! + im[i]! * im[i]!;
-  if (power < 1e-12) return 0;
-  let best = 0;
-  for (const axis of ['across', 'up'] as const) {
-    // A mirror image has its waves along that axis the other way round.
-    const [a, b] = [new Float64Array(re.length), new Float64Array(re.length)];
-    for (let y = 0; y < height; y++) {
-      for (let x = 0; x < width; x++) {
-        const i = y * width + x;
-        const k = axis === 'across' ? y * width + ((width - x) % width) : ((height - y) % height) * width + x;
-        a[i] = re[i]! * re[k]! + im[i]! * im[k]!;
-        b[i] = im[i]! * re[k]! - re[i]! * im[k]!;
-      }
-    }
-    fourier2d(a, b, width, height, true);
-    for (const value of a) best = Math.max(best, (value * a.length) / power);
-  }
-  return best;
+  // A mirror image has its waves along that axis the other way round.
+  const mirrored = [
+    correlation(spectrum, (x, y) => y * width + ((width - x) % width)),
+    correlation(spectrum, (x, y) => ((height - y) % height) * width + x),
+  ].map((values) => values.reduce((most, value) => Math.max(most, value), 0));
+  return {
+    likeness: best,
+    shift: [dx / width, dy / height],
+    mirrored: isPlain ? 0 : Math.max(...mirrored) / power,
+    telltales,
+  };
 }
 
 function reduced(image: Image): Image {
@@ -95,17 +84,33 @@ function flattened(image: Image): Image {
   return { ...planeLike(image), data: image.data.map((value, i) => value - soft.data[i]!) };
 }
 
-/** Of a plane of mean 0; 1 for no shift. */
-function autocorrelation({ width, height, data }: Image): Float64Array {
+/** The waves of a plane of mean 0, told once for all that it is held against. */
+interface Spectrum extends Size {
+  re: Float64Array;
+  im: Float64Array;
+}
+
+function spectrumOf({ width, height, data }: Image): Spectrum {
   const [re, im] = [Float64Array.from(data), new Float64Array(data.length)];
   fourier2d(re, im, width, height);
-  for (let i = 0; i < re.length; i++) {
-    re[i] = re[i]! * re[i]! + im[i]! * im[i]!;
-    im[i] = 0;
+  return { width, height, re, im };
+}
+
+/**
+ * The correlation of a plane with another that has the same waves in other places, for each shift.
+ * @param of where the wave (x, y) of the plane stands in the other
+ */
+function correlation({ width, height, re, im }: Spectrum, of: (x: number, y: number) => number): Float64Array {
+  const [a, b] = [new Float64Array(re.length), new Float64Array(re.length)];
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const [i, k] = [y * width + x, of(x, y)];
+      a[i] = re[i]! * re[k]! + im[i]! * im[k]!;
+      b[i] = im[i]! * re[k]! - re[i]! * im[k]!;
+    }
   }
-  fourier2d(re, im, width, height, true);
-  const power = re[0]!;
-  return power > 1e-12 ? re.map((value) => value / power) : re.fill(0);
+  fourier2d(a, b, width, height, true);
+  return a;
 }
 
 /** Where a tile is most like itself moved. */

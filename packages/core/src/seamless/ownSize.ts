@@ -1,4 +1,4 @@
-import type { Size } from '../math/size.ts';
+import { isSameSize, type Size } from '../math/size.ts';
 import { framedSides } from './framePicture.ts';
 import type { Axis } from './ends/overlap.ts';
 import { lengthBefore, overlapOf, type Ends } from './seamlessSet.ts';
@@ -46,8 +46,6 @@ export function sizeAfterChange(
   const isOwn = isSameSize(before.size, ownSize(picture, before));
   return isOwn && isSameSize(before.size, after.size) ? ownSize(picture, after) : after.size;
 }
-
-export const isSameSize = (a: Size, b: Size): boolean => a.width === b.width && a.height === b.height;
 
 /** How long an axis is once its ends are joined. */
 function lengthLeft(ends: Ends, length: number): number {

@@ -3,6 +3,7 @@ import { channelsOfAxes, directionsOf, GLTF_NORMAL } from '../image/convention.t
 import type { Image } from '../image/image.ts';
 import type { MapKind } from '../image/mapKinds.ts';
 import { isDirection, isCategory } from '../image/kindMeaning.ts';
+import { isSameSize } from '../math/size.ts';
 import { bandOverlap } from './ends/blendBand.ts';
 import { cutOverlap } from './ends/cutPath.ts';
 import { mirrorTile } from './ends/mirrorTile.ts';
@@ -68,12 +69,12 @@ export function seamlessSet(maps: readonly MapOfSet[], guide: number, ends: Read
 
 /** @throws input/bad-settings for maps of several sizes */
 export function requireOneSize(maps: readonly MapOfSet[], guide: number): void {
-  const { width, height } = maps[guide]!.image;
-  const other = maps.find(({ image }) => image.width !== width || image.height !== height);
+  const first = maps[guide]!.image;
+  const other = maps.find(({ image }) => !isSameSize(image, first));
   if (!other) return;
   throw new ZographosError(
     'input/bad-settings',
-    `The ${other.kind} map is ${other.image.width} × ${other.image.height} px, others are ${width} × ${height}. Give all maps of the set one size.`,
+    `The ${other.kind} map is ${other.image.width} × ${other.image.height} px, others are ${first.width} × ${first.height}. Give all maps of the set one size.`,
   );
 }
 

@@ -1,11 +1,12 @@
 import { GLTF_NORMAL, inNormalSpace, type Image } from '@zographos/core/image';
+import { isSameSize } from '@zographos/core/math';
 import { PLAIN_MATERIAL, UNMOVED, type Material, type MaterialPicture, type PictureUse } from '@zographos/core/mesh';
 import { encodeImage } from '@zographos/formats/images';
 import type { CarriedKind } from './settings.ts';
 
 /**
  * The material whose pictures are the maps; what has no map keeps the plain value. Roughness and metallic share one
- * picture, in green and blue, as glTF has them; normals are written as glTF asks.
+ * picture, in green and blue, as glTF has them, and occlusion its red where it is as large; normals are written as glTF asks.
  * @throws input/other-convention for normals in object space
  */
 export async function materialOf(
@@ -28,8 +29,8 @@ export async function materialOf(
   const of = (kind: CarriedKind): Image | undefined => asGltf.find((each) => each.kind === kind)?.image;
   const [ao, roughness, metallic] = [of('ao'), of('roughness'), of('metallic')];
   if (roughness && metallic) {
-    const isAlike = ao?.width === roughness.width && ao.height === roughness.height;
-    const [red, title] = isAlike ? [ao, 'occlusion-roughness-metallic'] : [null, 'roughness-metallic'];
+    const red = ao && isSameSize(ao, roughness) ? ao : null;
+    const title = red ? 'occlusion-roughness-metallic' : 'roughness-metallic';
     await add(title, planes(red, roughness, metallic), { ...(red ? { ao: 0 } : {}), roughness: 1, metallic: 2 });
   }
   for (const { kind, image } of asGltf) if (!uses[kind]) await add(kind, image, { [kind]: 0 });

@@ -4,10 +4,11 @@ import { mapSize } from '../bake/settings.ts';
 import { DEFAULT_LAYOUT, layoutSettings } from '../layout/settings.ts';
 
 export type MergedKind = MaterialChannel | 'normal';
-/** The kinds of maps that a material of glTF can carry: those that are merged, and ambient occlusion. */
-export const CARRIED_KINDS = [...MATERIAL_CHANNELS, 'normal', 'ao'] as const;
-export type CarriedKind = (typeof CARRIED_KINDS)[number];
 export const MERGED_KINDS = [...MATERIAL_CHANNELS, 'normal'] as const satisfies readonly MergedKind[];
+
+/** The kinds of maps that a material of glTF can carry: those that are merged, and ambient occlusion. */
+export const CARRIED_KINDS = [...MERGED_KINDS, 'ao'] as const;
+export type CarriedKind = (typeof CARRIED_KINDS)[number];
 
 /** Everything an artist can say about a merge of materials. */
 export const mergeSettings = z.strictObject({

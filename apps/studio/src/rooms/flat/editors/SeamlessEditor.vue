@@ -2,7 +2,8 @@
 import Button from 'primevue/button';
 import { computed } from 'vue';
 import { describeKind, type ChannelPick } from '@zographos/core/image';
-import { isSameSize, ownSize, WHOLE_PICTURE, type Corners } from '@zographos/core/seamless';
+import { isSameSize } from '@zographos/core/math';
+import { ownSize, WHOLE_PICTURE, type Corners } from '@zographos/core/seamless';
 import {
   END_METHOD_LABELS,
   keptText,

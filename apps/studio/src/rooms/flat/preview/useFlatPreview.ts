@@ -124,12 +124,7 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
 
   /** What the ticket is made of, named by its content, so that it is fetched again when that changes. */
   const sourceNames = computed((): [string, string][] =>
-    (ticket.value?.inputs.pictures ?? []).map((id) => {
-      const image = store.images.find((asset) => asset.id === id);
-      if (image) return [id, `${image.contentHash} ${image.colorSpace}`];
-      const map = store.project?.imageSets.flatMap((set) => set.maps).find((each) => each.id === id);
-      return [id, map?.revisions[0]?.id ?? ''];
-    }),
+    (ticket.value?.inputs.pictures ?? []).map((id) => [id, store.pictureContent(id)]),
   );
 
   /** The channels that are taken of images, in the order of the ticket. */

@@ -145,12 +145,7 @@ export function useLayersPreview({
 
   /** Images of the ticket, named by their content; empty where there is none yet. */
   const pictures = computed((): [string, string][] =>
-    (ticket.value?.inputs.pictures ?? []).map((id) => {
-      const image = store.images.find((asset) => asset.id === id);
-      if (image) return [id, `${image.contentHash} ${image.colorSpace}`];
-      const map = store.project?.imageSets.flatMap((set) => set.maps).find((each) => each.id === id);
-      return [id, map?.revisions[0]?.id ?? ''];
-    }),
+    (ticket.value?.inputs.pictures ?? []).map((id) => [id, store.pictureContent(id)]),
   );
   const hashes = computed(() => store.meshesByIds(ticket.value?.inputs.receivers).map((mesh) => mesh.contentHash));
 
