@@ -94,8 +94,9 @@ function plain(schema: z.ZodType): z.ZodType {
   return options.find((each) => each instanceof z.ZodObject) ?? inner;
 }
 
-/** A schema without what stands around it: defaults, and that it may be left out. */
+/** A schema without what stands around it: defaults, that it may be left out, and how older values are read. */
 function unwrapped(schema: z.ZodType): z.ZodType {
+  if (schema instanceof z.ZodPipe && schema.in instanceof z.ZodTransform) return unwrapped(schema.out as z.ZodType);
   if (
     schema instanceof z.ZodDefault ||
     schema instanceof z.ZodPrefault ||

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { Image } from '../image/image.ts';
 import { randomNumbers } from '../testing/shapes.ts';
 import { bandOverlap } from './ends/blendBand.ts';
-import { cheapestLoop, cutOverlap } from './ends/cutPath.ts';
+import { cutOverlap } from './ends/cutOverlap.ts';
 import { layOver } from './ends/overlap.ts';
 import { histogramPreservingMix } from './ends/preserveHistogram.ts';
 import { DEFAULT_ENDS, seamlessSet, type EndMethod, type Ends } from './seamlessSet.ts';
@@ -37,31 +37,6 @@ const varianceOf = (values: ArrayLike<number>): number => {
   const mean = list.reduce((sum, value) => sum + value, 0) / list.length;
   return list.reduce((sum, value) => sum + (value - mean) ** 2, 0) / list.length;
 };
-
-describe('the cheapest loop', () => {
-  it('costs what the best of all loops costs (exhaustive search; Efros and Freeman 2001)', () => {
-    const random = randomNumbers(3);
-    for (let round = 0; round < 60; round++) {
-      const [width, rows] = [2 + (round % 5), 3 + (round % 4)];
-      const costs = Int32Array.from({ length: width * rows }, () => Math.floor(random() * 20));
-      let best = Infinity;
-      const walk = (path: number[], cost: number): void => {
-        const [at] = path.slice(-1);
-        if (path.length === rows) {
-          if (Math.abs(at! - path[0]!) <= 1) best = Math.min(best, cost);
-          return;
-        }
-        for (const i of [at! - 1, at!, at! + 1]) {
-          if (i >= 0 && i < width) walk([...path, i], cost + costs[path.length * width + i]!);
-        }
-      };
-      for (let i = 0; i < width; i++) walk([i], costs[i]!);
-      const path = cheapestLoop(costs, width, rows);
-      expect(path.reduce((sum, i, j) => sum + costs[j * width + i]!, 0)).toBe(best);
-      for (let j = 0; j < rows; j++) expect(Math.abs(path[j]! - path[(j + 1) % rows]!)).toBeLessThanOrEqual(1);
-    }
-  });
-});
 
 describe('the cut of an overlap', () => {
   it('follows the one way where nothing shows, through an overlap of any width', () => {

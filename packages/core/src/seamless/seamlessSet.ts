@@ -5,7 +5,7 @@ import type { MapKind } from '../image/mapKinds.ts';
 import { isDirection, isCategory } from '../image/kindMeaning.ts';
 import { isSameSize } from '../math/size.ts';
 import { bandOverlap } from './ends/blendBand.ts';
-import { cutOverlap } from './ends/cutPath.ts';
+import { cutOverlap } from './ends/cutOverlap.ts';
 import { mirrorTile } from './ends/mirrorTile.ts';
 import { extentOf, layOver, type Axis, type Mix, type Overlap } from './ends/overlap.ts';
 import { histogramPreservingMix } from './ends/preserveHistogram.ts';

@@ -4,112 +4,12 @@ import { meanOf } from '../image/planes.ts';
 import { randomNumbers } from '../math/randomNumbers.ts';
 import { sketchOf } from '../image/filter/halve.ts';
 import { resample } from '../image/filter/resample.ts';
-import { bandedCut } from './ends/bandedCut.ts';
 import { evenOut } from './evenOut.ts';
 import { framePicture, WHOLE_PICTURE } from './framePicture.ts';
 import { DEFAULT_TILE, TileMaker } from './tileMaker.ts';
-import { CutSide, minCut } from './patches/minCut.ts';
 import { layPatches, planPatches } from './patches/synthesise.ts';
+import { grey, pebbles } from './testing/pebbles.ts';
 import { tileSeam } from './tileSeam.ts';
-import { planTouchUp, touchUp } from './patches/touchUp.ts';
-
-const grey = (width: number, height: number, of: (x: number, y: number) => number): Image => ({
-  width,
-  height,
-  channels: 1,
-  data: Float32Array.from({ length: width * height }, (_, i) => of(i % width, Math.floor(i / width))),
-});
-
-/** Pebbles: lumps of several tones scattered about. */
-function pebbles(side: number, seed: number): Image {
-  const random = randomNumbers(seed);
-  const stones = Array.from(
-    { length: (side * side) / 60 },
-    () => [random() * side, random() * side, random()] as const,
-  );
-  return grey(side, side, (x, y) => {
-    let [least, tone] = [Infinity, 0];
-    for (const [sx, sy, value] of stones) {
-      const far = (sx - x) ** 2 + (sy - y) ** 2;
-      if (far < least) [least, tone] = [far, value];
-    }
-    return 0.2 + 0.6 * tone - Math.min(0.2, least / 300);
-  });
-}
-
-describe('the minimum cut', () => {
-  it('costs what the best of all cuts costs (exhaustive search; Kwatra et al. 2003)', () => {
-    const random = randomNumbers(17);
-    for (let round = 0; round < 40; round++) {
-      const [width, height] = [4, 3];
-      const difference = Int32Array.from({ length: width * height }, () => Math.floor(random() * 30));
-      const side = new Uint8Array(width * height);
-      for (let y = 0; y < height; y++) {
-        side[y * width] = CutSide.old;
-        side[y * width + width - 1] = CutSide.fresh;
-      }
-      if (round % 3 === 0) side[5] = CutSide.outside;
-      const cost = (label: (at: number) => number): number => {
-        let sum = 0;
-        for (let at = 0; at < width * height; at++) {
-          for (const [next, there] of [
-            [at + 1, at % width < width - 1],
-            [at + width, at + width < width * height],
-          ] as const) {
-            if (!there || side[at] === CutSide.outside || side[next] === CutSide.outside) continue;
-            if (label(at) !== label(next)) sum += 1 + difference[at]! + difference[next]!;
-          }
-        }
-        return sum;
-      };
-      const free = [...side.keys()].filter((at) => side[at] === CutSide.either);
-      let best = Infinity;
-      for (let bits = 0; bits < 1 << free.length; bits++) {
-        best = Math.min(
-          best,
-          cost((at) =>
-            side[at] === CutSide.either ? (bits >> free.indexOf(at)) & 1 : side[at] === CutSide.fresh ? 1 : 0,
-          ),
-        );
-      }
-      const cut = minCut(difference, side, width, height);
-      for (let at = 0; at < cut.length; at++) {
-        if (side[at] === CutSide.old) expect(cut[at]).toBe(0);
-        if (side[at] === CutSide.fresh) expect(cut[at]).toBe(1);
-      }
-      expect(cost((at) => cut[at]!)).toBe(best);
-    }
-  });
-});
-
-describe('the cut within a band', () => {
-  it('costs hardly more than the best of all, and less than a straight one', () => {
-    const [width, height] = [180, 90];
-    const rough = pebbles(180, 9);
-    const difference = Int32Array.from({ length: width * height }, (_, at) => Math.round(rough.data[at]! * 400));
-    const side = new Uint8Array(width * height);
-    for (let y = 0; y < height; y++) {
-      side[y * width] = CutSide.old;
-      side[y * width + width - 1] = CutSide.fresh;
-    }
-    const cost = (label: (at: number) => number): number => {
-      let sum = 0;
-      for (let at = 0; at < width * height; at++) {
-        for (const next of [at % width < width - 1 ? at + 1 : at, at + width < width * height ? at + width : at]) {
-          if (label(at) !== label(next)) sum += 1 + difference[at]! + difference[next]!;
-        }
-      }
-      return sum;
-    };
-    const [exact, banded] = [minCut, bandedCut].map((cut) => {
-      const found = cut(difference, side, width, height);
-      return cost((at) => found[at]!);
-    });
-    expect(banded! / exact!).toBeGreaterThanOrEqual(1);
-    expect(banded! / exact!).toBeLessThan(1.1);
-    expect(banded!).toBeLessThan(cost((at) => (at % width < width / 2 ? 0 : 1)) * 0.8);
-  });
-});
 
 describe('a tile put together from patches', () => {
   const source = pebbles(96, 3);
@@ -242,39 +142,6 @@ describe('preparing a picture', () => {
     for (let i = 0; i < 96 * 96; i++) cast.data.set([0.5, 0.5, 0.3 + 0.4 * ((i % 96) / 96)], i * 3);
     const { data } = evenOut(cast, { radius: 0.2, light: 0, color: 1 });
     expect(data[48 * 288 + 20 * 3 + 2]! / data[48 * 288 + 76 * 3 + 2]!).toBeCloseTo(1, 0.5);
-  });
-});
-
-describe('touching up', () => {
-  it('paints a spot out over the border, with what lies elsewhere', () => {
-    const spot = grey(32, 32, (x, y) => (Math.hypot(Math.min(x, 32 - x), Math.min(y, 32 - y)) < 4 ? 1 : 0.25));
-    const { data } = touchUp(spot, planTouchUp(spot, [{ to: [0, 0], from: [0.5, 0.5], radius: 0.2, softness: 0.2 }]));
-    for (const value of data) expect(value).toBeCloseTo(0.25, 6);
-  });
-
-  it('shows its edge less than a circle would, and keeps maps on each other', () => {
-    const stones = pebbles(96, 12);
-    const spot = { to: [0.3, 0.4], from: [0.75, 0.7], radius: 0.2, softness: 0.7 } as const;
-    const jump = (softness: number): number => {
-      const [painted] = planTouchUp(stones, [{ ...spot, softness }]);
-      const { data } = touchUp(stones, [painted!]);
-      // Of neighbours on both sides of the edge, beside what the texture itself jumps there.
-      const { across, up, middle, shows } = painted!;
-      const wide = 2 * across + 1;
-      let [sum, count] = [0, 0];
-      for (let i = 0; i < shows.length - 1; i++) {
-        if ((i + 1) % wide === 0 || shows[i]! >= 0.5 === shows[i + 1]! >= 0.5) continue;
-        const at = (middle[1] - up + Math.floor(i / wide)) * 96 + middle[0] - across + (i % wide);
-        sum += Math.abs(data[at]! - data[at + 1]!);
-        count++;
-      }
-      return sum / count;
-    };
-    expect(jump(0.7)).toBeLessThan(jump(0) * 0.75);
-    const twice: Image = { ...stones, data: stones.data.map((value) => value * 0.5) };
-    const plan = planTouchUp(stones, [spot]);
-    const [first, second] = [touchUp(stones, plan), touchUp(twice, plan)];
-    second.data.forEach((value, i) => expect(value).toBeCloseTo(first.data[i]! * 0.5, 6));
   });
 });
 

@@ -15,7 +15,8 @@ import {
   type SynthesisOptions,
   type SynthesisWatch,
 } from './patches/synthesise.ts';
-import { planTouchUp, touchUp, type Spot } from './patches/touchUp.ts';
+import type { Spot } from './touchUp/spot.ts';
+import { planTouchUp, touchUp } from './touchUp/touchUp.ts';
 
 /** From a picture, or the maps of a set, to a tile. Lengths are shares, so that small previews show what is to come. */
 export interface TileSettings {
@@ -69,7 +70,7 @@ export class TileMaker {
       // Of a mirrored axis with an odd length, one texel is too many.
       resample(tile, size, isCategory(this.maps[i]!.kind) ? 'nearest' : 'mitchell', 'repeat'),
     );
-    const painted = planTouchUp(tiles[this.guide]!, spots);
+    const painted = planTouchUp(tiles[this.guide]!, spots, watch.check);
     return tiles.map((tile, i) => {
       watch.check?.();
       const { kind } = this.maps[i]!;

@@ -17,6 +17,30 @@ const ends = z
   })
   .prefault({});
 
+/** What is painted over with a brush, and vanishes. */
+const spotNow = z.strictObject({
+  path: z.array(place).min(1, 'Paint over what is to vanish.').max(2000),
+  radius: z.number().positive().max(0.5),
+  reach: z.number().min(0).max(4).default(1),
+  from: place.nullable().default(null),
+});
+export type SpotSettings = z.infer<typeof spotNow>;
+
+/** Spots that were circles, with a share of the radius left for the edge. */
+const circle = z.strictObject({ to: place, from: place, radius: z.number(), softness: share.default(0.6) });
+
+const spot = z.preprocess((value) => {
+  const { data } = circle.safeParse(value);
+  if (!data) return value;
+  const softness = Math.min(0.8, data.softness);
+  return {
+    path: [data.to],
+    from: data.from,
+    radius: data.radius * (1 - softness),
+    reach: softness / (1 - softness),
+  };
+}, spotNow);
+
 /** Everything an artist can say about a tile made of pictures. Lengths are shares, so that it is the same at every size. */
 export const seamlessSettings = z.strictObject({
   /** What each of the pictures holds, in their order. */
@@ -52,18 +76,8 @@ export const seamlessSettings = z.strictObject({
       seed: z.int().min(0).max(1_000_000).default(1),
     })
     .prefault({}),
-  /** Spots that are painted out with texture from elsewhere. */
-  spots: z
-    .array(
-      z.strictObject({
-        to: place,
-        from: place,
-        radius: z.number().positive().max(0.5),
-        softness: share.default(0.6),
-      }),
-    )
-    .max(200)
-    .default([]),
+  /** Spots that give way to texture from elsewhere. */
+  spots: z.array(spot).max(200).default([]),
   size: mapSize,
   adjust: adjustments,
 });

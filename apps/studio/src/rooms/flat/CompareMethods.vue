@@ -60,6 +60,7 @@ const figures = ({ seams, repetition }: TileProof): string =>
         :telltales="[]"
         :seams="[]"
         :spots="[]"
+        :brush="null"
       />
       <p v-else class="none">{{ compared.has(method) ? 'not possible with these settings' : 'working …' }}</p>
       <figcaption>

@@ -172,7 +172,7 @@ watch(
   },
 );
 
-const { waitingSpot, clicked } = useTileClicks({ ticket, slotName, source, change });
+const { brush, sourceOf, isPainting, painted, clicked } = useTileClicks({ ticket, slotName, source, change });
 const reading = ref<{ x: number; y: number; color: [number, number, number] } | null>(null);
 
 const cell = computed(() => cells.value.find(({ map }) => map.ticketId === ticket.value?.id));
@@ -266,14 +266,16 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
           :telltales="marked ? (proof?.repetition.telltales ?? []) : []"
           :seams="marked ? (proof?.seams?.places ?? []) : []"
           :spots="slotName === 'spots' && asTile(ticket) ? (settings as SeamlessSettings).spots : []"
+          :brush="isPainting ? brush : null"
           @place="clicked"
+          @paint="painted"
           @divide="divider = $event"
           @read="reading = $event"
         />
         <p class="foot">
           <span v-if="problem" class="problem" role="alert">{{ problem }}</span>
           <template v-else>
-            <span v-if="waitingSpot">Now click the area to copy from.</span>
+            <span v-if="sourceOf !== null">Click the area to copy from.</span>
             <span v-else-if="reading" class="figure"
               >{{ reading.x }}, {{ reading.y }}: {{ reading.color.join(' ') }}</span
             >
@@ -316,6 +318,8 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
           />
           <SeamlessEditor
             v-else-if="ticket.operation === 'seamless'"
+            v-model:brush="brush"
+            v-model:source-of="sourceOf"
             :settings="settings as SeamlessSettings"
             :slot-name="slotName"
             :images="ticket.inputs.pictures ?? []"

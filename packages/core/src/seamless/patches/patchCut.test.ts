@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { randomNumbers } from '../../math/randomNumbers.ts';
 import { fieldImage } from '../../pattern/field.ts';
 import { DEFAULT_LAYER } from '../../pattern/fieldLayer.ts';
-import { CutSide, minCut } from './minCut.ts';
+import { CutSide, minCut } from '../cut/minCut.ts';
 import { joined } from './patchCut.ts';
 import { PatchMeeting } from './patchMeeting.ts';
 import { PatchTile } from './patchTile.ts';
@@ -30,22 +30,27 @@ describe('where a large patch is joined', () => {
     for (let round = 0; round < 3; round++) {
       const { tile, to, from } = beginning(random);
       const meeting = new PatchMeeting(tile, to, from);
-      const { wide } = meeting;
+      const { width: wide } = meeting;
       const kind = Uint8Array.from({ length: wide * wide }, (_, at) =>
         meeting.kindAt(at % wide, Math.floor(at / wide), 1),
       );
-      const difference = Int32Array.from(kind, (_, at) => meeting.costAt(at % wide, Math.floor(at / wide), 1));
+      const [right, below] = (['right', 'below'] as const).map((way) =>
+        Int32Array.from(kind, (_, at) => meeting.costAt(at % wide, Math.floor(at / wide), 1, way)),
+      ) as [Int32Array, Int32Array];
       const cost = (isFresh: (at: number) => boolean): number => {
         let sum = 0;
         for (let at = 0; at < wide * (wide - 1) - 1; at++) {
-          for (const next of [at + 1, at + wide]) {
+          for (const [next, cost] of [
+            [at + 1, right[at]!],
+            [at + wide, below[at]!],
+          ] as const) {
             if (kind[at] !== CutSide.either && kind[next] !== CutSide.either) continue;
-            if (isFresh(at) !== isFresh(next)) sum += 1 + difference[at]! + difference[next]!;
+            if (isFresh(at) !== isFresh(next)) sum += 1 + cost;
           }
         }
         return sum;
       };
-      const exact = minCut(difference, kind, wide, wide);
+      const exact = minCut({ right, below }, kind, wide, wide);
       const shows = joined(tile, to, from);
       const found = cost((at) => {
         const [x, y] = [(at % wide) - 1, Math.floor(at / wide) - 1];

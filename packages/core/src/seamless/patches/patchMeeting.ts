@@ -1,6 +1,7 @@
 import type { Image } from '../../image/image.ts';
-import { MOST_COST, noNeighbours, texelCost } from '../ends/seamCost.ts';
-import { CutSide } from './minCut.ts';
+import { costBetween, MOST_COST } from '../cut/cutCost.ts';
+import { SAMPLED, type CellSize, type Meeting } from '../cut/leastVisibleCut.ts';
+import { CutSide } from '../cut/minCut.ts';
 
 export type Place = readonly [x: number, y: number];
 
@@ -14,13 +15,12 @@ export interface TileOfPatches {
   side: number;
 }
 
-/** Texels of a cell that are looked at, along its diagonal. */
-const SAMPLED: Readonly<Record<number, readonly number[]>> = { 1: [0], 2: [0, 1], 4: [1] };
-
 /** How a patch meets what is there already, in a window with a rim of what lies around it, which stays as it is. */
-export class PatchMeeting {
+export class PatchMeeting implements Meeting {
   /** Side of the window. */
-  readonly wide: number;
+  readonly width: number;
+  readonly height: number;
+  readonly repeats = false;
   /** Whether anything is there. */
   readonly any: boolean;
   private readonly tile: TileOfPatches;
@@ -32,15 +32,12 @@ export class PatchMeeting {
   private readonly low: number;
   private readonly high: number;
 
-  private readonly here = noNeighbours();
-  private readonly there = noNeighbours();
-
   constructor(tile: TileOfPatches, to: Place, from: Place) {
     const { side, filled, image } = tile;
     const wide = side + 2;
     this.tile = tile;
     this.from = from;
-    this.wide = wide;
+    this.width = this.height = wide;
     const { width, height } = image;
     this.columns = Int32Array.from({ length: wide }, (_, x) => (to[0] + x - 1 + width) % width);
     this.rows = Int32Array.from({ length: wide }, (_, y) => ((to[1] + y - 1 + height) % height) * width);
@@ -59,7 +56,7 @@ export class PatchMeeting {
   /** What is known of a cell of texels: what is known of any of them, unless it is at odds. */
   kindAt(left: number, top: number, cell: number): number {
     if (cell === 1) return this.kindOfTexel(left, top);
-    const { wide } = this;
+    const { width: wide } = this;
     const [right, bottom] = [Math.min(wide, left + cell), Math.min(wide, top + cell)];
     if (this.isInner(left, top) && this.isInner(right - 1, bottom - 1)) return this.innerKind(left, top, right, bottom);
     let [old, fresh, either] = [false, false, false];
@@ -85,17 +82,17 @@ export class PatchMeeting {
     return CutSide.either;
   }
 
-  /** What a cut would cost in a cell of texels, of which some are looked at. */
-  costAt(left: number, top: number, cell: number): number {
-    const sampled = SAMPLED[cell]!;
-    const last = this.wide - 1;
+  /** What a cut would cost between a cell of texels and the one to its right (or below it); some texels are looked at. */
+  costAt(left: number, top: number, cell: CellSize, way: 'right' | 'below'): number {
+    const sampled = SAMPLED[cell];
+    const last = this.width - 1;
     let sum = 0;
-    for (const k of sampled) sum += this.costOfTexel(Math.min(last, left + k), Math.min(last, top + k));
+    for (const k of sampled) sum += this.costOfTexel(Math.min(last, left + k), Math.min(last, top + k), way);
     return Math.round(sum / sampled.length);
   }
 
   private isInner(x: number, y: number): boolean {
-    return x > 0 && y > 0 && x < this.wide - 1 && y < this.wide - 1;
+    return x > 0 && y > 0 && x < this.width - 1 && y < this.width - 1;
   }
 
   private plainKind(x: number, y: number): number {
@@ -119,26 +116,16 @@ export class PatchMeeting {
     return left === old || right === old || above === old || below === old ? old : own;
   }
 
-  private costOfTexel(x: number, y: number): number {
+  private costOfTexel(x: number, y: number, way: 'right' | 'below'): number {
     const { tile, rows, columns, from } = this;
     const { filled, image, source } = tile;
-    const old = rows[y]! + columns[x]!;
-    if (!this.isInner(x, y) || filled[old] === 0) return MOST_COST;
-    const { here, there } = this;
-    here.at = old;
-    here.left = knownOr(filled, rows[y]! + columns[x - 1]!, old);
-    here.right = knownOr(filled, rows[y]! + columns[x + 1]!, old);
-    here.above = knownOr(filled, rows[y - 1]! + columns[x]!, old);
-    here.below = knownOr(filled, rows[y + 1]! + columns[x]!, old);
-    const last = this.wide - 2;
-    const fresh = (from[1] + y - 1) * source.width + from[0] + x - 1;
-    there.at = fresh;
-    there.left = x > 1 ? fresh - 1 : fresh;
-    there.right = x < last ? fresh + 1 : fresh;
-    there.above = y > 1 ? fresh - source.width : fresh;
-    there.below = y < last ? fresh + source.width : fresh;
-    return texelCost(image.data, here, source.data, there, source.channels);
+    const [x2, y2] = way === 'right' ? [x + 1, y] : [x, y + 1];
+    if (!this.isInner(x, y) || !this.isInner(x2, y2)) return MOST_COST;
+    const [here, beside] = [rows[y]! + columns[x]!, rows[y2]! + columns[x2]!];
+    if (filled[here] === 0 || filled[beside] === 0) return MOST_COST;
+    const { channels, width } = source;
+    const fresh = (from[1] + y - 1) * width + from[0] + x - 1;
+    const next = fresh + (way === 'right' ? 1 : width);
+    return costBetween(image, here * channels, beside * channels, source, fresh * channels, next * channels);
   }
 }
-
-const knownOr = (filled: Uint8Array, texel: number, other: number): number => (filled[texel] === 1 ? texel : other);

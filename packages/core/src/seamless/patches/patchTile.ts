@@ -1,6 +1,6 @@
 import type { Size } from '../../math/size.ts';
 import type { Image } from '../../image/image.ts';
-import { ALL } from '../ends/bandedCut.ts';
+import { ALL } from '../cut/bandedCut.ts';
 import { joined } from './patchCut.ts';
 import type { Place, TileOfPatches } from './patchMeeting.ts';
 

@@ -3,6 +3,7 @@ import { ZographosError } from '../../errors.ts';
 import type { Image } from '../../image/image.ts';
 import { toUnit } from '../../image/kindMeaning.ts';
 import { resample } from '../../image/filter/resample.ts';
+import { asSeen } from '../cut/cutCost.ts';
 import { bestAbout, PatchSearch, reducedPictures } from './patchSearch.ts';
 import { layPatch, PatchTile, type Patch } from './patchTile.ts';
 import type { Place } from './patchMeeting.ts';
@@ -37,16 +38,17 @@ export interface SynthesisWatch {
  * Quilting", 2001), each joined along the least visible boundary of any shape. The source need not repeat; places that
  * were used are avoided, so that nothing is seen twice at once. Places are chosen on a small copy, then moved by less than
  * one of its texels to where they fit best: with the same small copy, a preview shows what the large tile will be.
- * @param small the source with its shorter side as `smallSide` says; made of the source if left out
+ * @param sketch the picture with its shorter side as `smallSide` says; made of the picture if left out
  * @throws input/bad-settings for patches that do not fit into the picture or the tile
  */
 export function planPatches(
-  source: Image,
+  picture: Image,
   size: Size,
   options: SynthesisOptions,
   { onProgress, check }: SynthesisWatch = {},
-  small = resample(source, scaled(source, Math.min(1, smallSide(options) / shorterOf(source))), 'linear'),
+  sketch = resample(picture, scaled(picture, Math.min(1, smallSide(options) / shorterOf(picture))), 'linear'),
 ): PatchPlan {
+  const [source, small] = [asSeen(picture), asSeen(sketch)];
   const side = Math.round(options.patch * shorterOf(source));
   requireRoom(source, size, side);
   const scale = shorterOf(small) / shorterOf(source);

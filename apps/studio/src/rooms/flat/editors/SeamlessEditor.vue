@@ -26,6 +26,9 @@ import Amounts from '../../../controls/Amounts.vue';
 /** What can be said about a tile, slot by slot. */
 const props = defineProps<{ settings: SeamlessSettings; slotName: string; images: string[] }>();
 const emit = defineEmits<{ move: [SeamlessSettings]; change: [SeamlessSettings, string] }>();
+/** Radius of the brush, as a share of the tile's shorter side; and the spot whose source is chosen by the next click. */
+const brush = defineModel<number>('brush', { required: true });
+const sourceOf = defineModel<number | null>('sourceOf', { required: true });
 
 const store = useProject();
 
@@ -71,9 +74,10 @@ const PATCHES = [
   percent('patches.variety', 'Patch tolerance', { slider: [0, 1] }),
 ];
 const SPOT = [
-  percent('spots.0.radius', 'Radius', { slider: [0.005, 0.3], usual: 0.05, digits: 1 }),
-  percent('spots.0.softness', 'Edge band, % of the radius'),
+  percent('spots.0.radius', 'Radius', { slider: [0.005, 0.2], usual: 0.03, digits: 1 }),
+  percent('spots.0.reach', 'Edge within, % of the radius', { slider: [0, 3] }),
 ];
+const BRUSH = [percent('spots.0.radius', 'Brush radius', { slider: [0.005, 0.2], usual: 0.03, digits: 1 })];
 /** A cut is narrow by itself, and no end wins. */
 const endsFields = (method: Ends['method']): AmountField<'width' | 'softness' | 'balance'>[] => [
   percent('ends.across.width', 'Width', { slider: [0.01, 0.5], digits: 1 }),
@@ -202,7 +206,16 @@ defineExpose({
     </template>
 
     <template v-else-if="slotName === 'spots'">
-      <p class="soft">Click the spot to remove, then the area to copy from. Both may lie on the border of the tile.</p>
+      <p class="soft">
+        Paint over what is to vanish, also across the border of the tile. Its edge is sought beyond the brush, where it
+        shows least, and its texture wherever it fits best.
+      </p>
+      <Amounts
+        :values="{ radius: brush }"
+        :fields="BRUSH"
+        @move="brush = $event.radius"
+        @change="brush = $event.radius"
+      />
       <section v-for="(each, i) in settings.spots" :key="i">
         <h3>
           Spot {{ i + 1 }}
@@ -220,6 +233,22 @@ defineExpose({
           @move="move(withSpot(i, $event))"
           @change="change(withSpot(i, $event), 'spots')"
         />
+        <div class="ways">
+          <Button
+            :label="sourceOf === i ? 'Click the area to copy from …' : 'Choose source'"
+            size="small"
+            outlined
+            :aria-pressed="sourceOf === i"
+            @click="sourceOf = sourceOf === i ? null : i"
+          />
+          <Button
+            v-if="each.from"
+            label="Best source"
+            size="small"
+            outlined
+            @click="change(withSpot(i, { ...each, from: null }), 'spots')"
+          />
+        </div>
       </section>
     </template>
 

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core';
-import { computed, onMounted, ref, watch } from 'vue';
+import { computed, onMounted, ref, useId, watch } from 'vue';
 import type { SeamPlace, Telltale } from '@zographos/core/measure';
+import type { Spot } from '@zographos/core/seamless';
 import type { Shown } from './flatWorker.ts';
 import { clearedCanvas } from '../../../map/clearedCanvas.ts';
 
@@ -21,16 +22,21 @@ const props = defineProps<{
   telltales: readonly Telltale[];
   /** Where a seam shows. */
   seams: readonly SeamPlace[];
-  /** Places of spots, and where their texture comes from, in shares of the tile. */
-  spots: readonly { to: readonly [number, number]; from: readonly [number, number]; radius: number }[];
+  /** What was painted over, and where its texture comes from if that was chosen. */
+  spots: readonly Spot[];
+  /** Radius of a brush in shares of the tile's shorter side; null where clicks are places. */
+  brush: number | null;
 }>();
 const emit = defineEmits<{
   /** A place that was clicked on, in shares of the tile, y downwards. */
   place: [[number, number]];
+  /** The way of a brush, which may go on beyond the tile it began on. */
+  paint: [[number, number][]];
   divide: [number];
   read: [{ x: number; y: number; color: [number, number, number] } | null];
 }>();
 
+const clipId = useId();
 const holder = ref<HTMLElement | null>(null);
 const canvas = ref<HTMLCanvasElement | null>(null);
 const { width, height } = useElementSize(holder);
@@ -105,7 +111,43 @@ const shareAt = ({ offsetX, offsetY }: { offsetX: number; offsetY: number }): [n
   return [u % 1, v % 1];
 };
 
+/** The way of the brush so far, in shares of the tile that it began on. */
+const stroke = ref<[number, number][]>([]);
+let strokeTile: [number, number] = [0, 0];
+const pointer = ref<[x: number, y: number] | null>(null);
+/** Points of a stroke are no closer than so much of the radius. */
+const POINT_DISTANCE = 0.3;
+
+function beginStroke(event: PointerEvent): void {
+  const at = shareAt(event);
+  if (props.brush === null || !at || event.button !== 0) return;
+  (event.target as Element).setPointerCapture(event.pointerId);
+  const { x, y, w, h } = field.value!;
+  strokeTile = [Math.floor((event.offsetX - x) / w), Math.floor((event.offsetY - y) / h)];
+  stroke.value = [at];
+}
+
+function goOn({ offsetX, offsetY }: PointerEvent): void {
+  const { brush } = props;
+  const own = field.value;
+  pointer.value = [offsetX, offsetY];
+  if (brush === null || !own || stroke.value.length === 0) return;
+  const place = [(offsetX - own.x) / own.w, (offsetY - own.y) / own.h] as const;
+  const last = stroke.value.at(-1)!;
+  // Relative to the tile on which the stroke began.
+  const at = place.map((value, k) => value - strokeTile[k]!) as [number, number];
+  const side = Math.min(own.w, own.h);
+  const far = Math.hypot((at[0] - last[0]) * own.w, (at[1] - last[1]) * own.h) / side;
+  if (far >= brush * POINT_DISTANCE) stroke.value = [...stroke.value, at];
+}
+
+function endStroke(): void {
+  if (stroke.value.length > 0) emit('paint', stroke.value);
+  stroke.value = [];
+}
+
 function move(event: PointerEvent): void {
+  goOn(event);
   const at = shareAt(event);
   const { tile } = props;
   if (!at || !tile) {
@@ -117,9 +159,14 @@ function move(event: PointerEvent): void {
   emit('read', { x, y, color: [tile.rgba[from]!, tile.rgba[from + 1]!, tile.rgba[from + 2]!] });
 }
 
+function leave(): void {
+  pointer.value = null;
+  emit('read', null);
+}
+
 function click(event: MouseEvent): void {
   const at = shareAt(event);
-  if (at) emit('place', at);
+  if (at && props.brush === null) emit('place', at);
 }
 
 /** Marks of the first tile, in CSS pixels. */
@@ -142,14 +189,40 @@ const borderLines = computed(() => {
     { x1: x, x2: right, y1: y + i * h, y2: y + i * h },
   ]).flat();
 });
+/** Ways of brushes on all tiles that they lie on, in CSS pixels. */
 const spotMarks = computed(() => {
   if (!field.value) return [];
   const { x, y, w, h } = field.value;
-  return props.spots.map(({ to, from, radius }) => ({
-    to: [x + to[0] * w, y + to[1] * h] as const,
-    from: [x + from[0] * w, y + from[1] * h] as const,
-    radius: radius * Math.min(w, h),
-  }));
+  const now = props.brush !== null && stroke.value.length > 0 ? [{ path: stroke.value, radius: props.brush }] : [];
+  // What was painted is a thin line, so that the mend is seen; the brush is shown in full while it paints.
+  const spots: { path: Spot['path']; radius: number }[] = [
+    ...props.spots.map(({ path }) => ({ path, radius: 0 })),
+    ...now,
+  ];
+  const shifts = Array.from({ length: props.repeats + 2 }, (_, i) => i - 1);
+  return spots.flatMap(({ path, radius }) =>
+    shifts.flatMap((i) =>
+      shifts.map((j) => {
+        const points = path.map(([u, v]) => `${x + (u + i) * w},${y + (v + j) * h}`);
+        // A line of one point is drawn from there to itself.
+        return { d: `M${[...points, points.at(-1)!].join(' L')}`, width: Math.max(2, 2 * radius * Math.min(w, h)) };
+      }),
+    ),
+  );
+});
+const sourceMarks = computed(() => {
+  if (!field.value) return [];
+  const { x, y, w, h } = field.value;
+  return props.spots.flatMap(({ path, from, radius }) => {
+    if (!from) return [];
+    const to = path[0]!;
+    const place = ([u, v]: readonly [number, number]): [number, number] => [x + u * w, y + v * h];
+    return { from: place(from), to: place(to), radius: radius * Math.min(w, h) };
+  });
+});
+const brushMark = computed(() => {
+  if (!field.value || props.brush === null || !pointer.value) return null;
+  return { cx: pointer.value[0], cy: pointer.value[1], r: props.brush * Math.min(field.value.w, field.value.h) };
 });
 const dividerAt = computed(() => {
   if (!field.value || !props.before) return null;
@@ -180,8 +253,11 @@ function step(event: KeyboardEvent): void {
       ref="canvas"
       role="img"
       :aria-label="label"
+      @pointerdown="beginStroke"
       @pointermove="move"
-      @pointerleave="emit('read', null)"
+      @pointerup="endStroke"
+      @pointercancel="stroke = []"
+      @pointerleave="leave"
       @click="click"
     />
     <svg v-if="field" :viewBox="`0 0 ${width} ${height}`" aria-hidden="true">
@@ -190,11 +266,17 @@ function step(event: KeyboardEvent): void {
         <circle :cx="mark.x" :cy="mark.y" :r="mark.radius" />
         <path v-if="mark.why === 'twin'" :d="`M${mark.x - 5},${mark.y} h10`" />
       </g>
-      <g v-for="(spot, i) in spotMarks" :key="`s${i}`" class="spot">
-        <line :x1="spot.from[0]" :y1="spot.from[1]" :x2="spot.to[0]" :y2="spot.to[1]" />
-        <circle :cx="spot.to[0]" :cy="spot.to[1]" :r="spot.radius" />
-        <circle class="from" :cx="spot.from[0]" :cy="spot.from[1]" :r="spot.radius" />
+      <clipPath :id="clipId">
+        <rect :x="field.x" :y="field.y" :width="field.w * repeats" :height="field.h * repeats" />
+      </clipPath>
+      <g :clip-path="`url(#${clipId})`">
+        <path v-for="(spot, i) in spotMarks" :key="`s${i}`" class="spot" :d="spot.d" :stroke-width="spot.width" />
       </g>
+      <g v-for="(mark, i) in sourceMarks" :key="`f${i}`" class="source">
+        <line :x1="mark.from[0]" :y1="mark.from[1]" :x2="mark.to[0]" :y2="mark.to[1]" />
+        <circle :cx="mark.from[0]" :cy="mark.from[1]" :r="mark.radius" />
+      </g>
+      <circle v-if="brushMark" class="brush" v-bind="brushMark" />
     </svg>
     <div
       v-if="dividerAt"
@@ -240,20 +322,30 @@ svg {
   stroke-dasharray: 6 4;
 }
 
-.spot circle {
+.spot {
   fill: none;
   stroke: var(--minium);
-  stroke-width: 2;
+  stroke-linecap: round;
+  stroke-linejoin: round;
+  opacity: 0.5;
 }
 
-.spot .from {
+.source circle {
+  fill: none;
   stroke: var(--malachite);
+  stroke-width: 2;
   stroke-dasharray: 4 3;
 }
 
-.spot line {
+.source line {
   stroke: var(--ink);
   stroke-dasharray: 2 3;
+}
+
+.brush {
+  fill: none;
+  stroke: var(--ink);
+  stroke-width: 1.5;
 }
 
 .divider {

@@ -1,12 +1,21 @@
 import { computed, ref } from 'vue';
 import { describe, expect, it, vi } from 'vitest';
 import { parseSettings } from '@zographos/operations';
-import type { FlatTicket } from '@zographos/contracts';
+import type { FlatTicket, TicketOf } from '@zographos/contracts';
 import { fullProject, IDS } from '../../../testing/fullProject.ts';
 import type { Shown } from './flatWorker.ts';
 import { useTileClicks } from './useTileClicks.ts';
 
 const ticketOf = (id: string): FlatTicket => fullProject().tickets.find((ticket) => ticket.id === id) as FlatTicket;
+
+const PAINTED = {
+  path: [
+    [0.95, 0.5],
+    [1.02, 0.5],
+  ] as [number, number][],
+  radius: 0.05,
+  reach: 1,
+};
 
 function clicks(ticket: FlatTicket, slot: string) {
   const change = vi.fn(() => Promise.resolve());
@@ -18,31 +27,47 @@ function clicks(ticket: FlatTicket, slot: string) {
   return { change, slotName, ...useTileClicks({ ticket: computed(() => ticket), slotName, source, change }) };
 }
 
-describe('clicks on the tile', () => {
-  it('paint out a spot by two of them: what goes, and what comes', () => {
-    const { clicked, waitingSpot, change } = clicks(ticketOf(IDS.tile), 'spots');
-    clicked([0.25, 0.5]);
-    expect(waitingSpot.value).toEqual([0.25, 0.5]);
-    expect(change).not.toHaveBeenCalled();
-    clicked([0.75, 0.1]);
-    expect(waitingSpot.value).toBeNull();
-    const [settings, what] = change.mock.calls[0]! as unknown as [{ spots: unknown[] }, string];
-    expect([what, settings.spots]).toEqual([
-      'spots',
-      [{ to: [0.25, 0.5], from: [0.75, 0.1], radius: 0.05, softness: 0.6 }],
+describe('on the tile', () => {
+  it('a brush paints over what is to vanish, and a click chooses its source', () => {
+    const { painted, clicked, change, sourceOf, isPainting, brush } = clicks(ticketOf(IDS.tile), 'spots');
+    expect(isPainting.value).toBe(true);
+    brush.value = 0.05;
+    painted([
+      [0.95, 0.5],
+      [1.02, 0.5],
     ]);
+    const [settings, what] = change.mock.calls[0]! as unknown as [{ spots: { path: unknown }[] }, string];
+    expect(what).toBe('spots');
+    expect(settings.spots.at(-1)).toEqual({ ...PAINTED, from: null });
     expect(() => parseSettings('seamless', settings)).not.toThrow();
+    clicked([0.1, 0.1]);
+    expect(change).toHaveBeenCalledTimes(1);
+    sourceOf.value = 0;
+    expect(isPainting.value).toBe(false);
   });
 
-  it('forget the first when something else is looked at', async () => {
-    const { clicked, waitingSpot, slotName } = clicks(ticketOf(IDS.tile), 'spots');
-    clicked([0.25, 0.5]);
+  it('the spot whose source is chosen is forgotten when something else is looked at', async () => {
+    const { sourceOf, slotName } = clicks(ticketOf(IDS.tile), 'spots');
+    sourceOf.value = 0;
     slotName.value = 'way';
     await Promise.resolve();
-    expect(waitingSpot.value).toBeNull();
+    expect(sourceOf.value).toBeNull();
   });
 
-  it('pick the tone under them for a map by tones', () => {
+  it('a click chooses the source of a spot', () => {
+    const ticket = ticketOf(IDS.tile) as TicketOf<'seamless'>;
+    const { clicked, change, sourceOf } = clicks(
+      { ...ticket, settings: { ...ticket.settings, spots: [{ ...PAINTED, from: null }] } },
+      'spots',
+    );
+    sourceOf.value = 0;
+    clicked([0.25, 0.75]);
+    const [settings] = change.mock.calls[0]! as unknown as [{ spots: unknown[] }];
+    expect(settings.spots).toEqual([{ ...PAINTED, from: [0.25, 0.75] }]);
+    expect(sourceOf.value).toBeNull();
+  });
+
+  it('a click picks the tone under it for a map by tones', () => {
     const { clicked, change } = clicks(ticketOf(IDS.maps), 'roughness');
     clicked([0.9, 0.9]);
     const [settings] = change.mock.calls[0]! as unknown as [
@@ -52,7 +77,7 @@ describe('clicks on the tile', () => {
     expect(() => parseSettings('derive', settings)).not.toThrow();
   });
 
-  it('do nothing elsewhere', () => {
+  it('a click does nothing elsewhere', () => {
     const { clicked, change } = clicks(ticketOf(IDS.maps), 'normal');
     clicked([0.1, 0.1]);
     expect(change).not.toHaveBeenCalled();

@@ -1,9 +1,9 @@
-import { ref, watch, type ComputedRef, type Ref } from 'vue';
+import { computed, ref, watch, type ComputedRef, type Ref } from 'vue';
 import { PICKED_KINDS } from '@zographos/core/derive';
 import type { FlatTicket } from '@zographos/contracts';
 import type { Shown } from './flatWorker.ts';
 
-/** What a click on the tile does: spots are painted out by two of them (what goes, and what comes), tones picked by one. */
+/** What a brush or a click on the tile does: spots are painted over and their source chosen, tones are picked. */
 export function useTileClicks({
   ticket,
   slotName,
@@ -15,19 +15,28 @@ export function useTileClicks({
   source: Ref<Shown | null>;
   change: (next: FlatTicket['settings'], what: string) => Promise<void>;
 }) {
-  const waitingSpot = ref<[number, number] | null>(null);
-  watch([slotName, () => ticket.value?.id], () => (waitingSpot.value = null));
+  /** Radius of the brush, as a share of the tile's shorter side; and the number of the spot whose source is chosen next. */
+  const brush = ref(0.03);
+  const sourceOf = ref<number | null>(null);
+  watch([slotName, () => ticket.value?.id], () => (sourceOf.value = null));
+  const isPainting = computed(
+    () => ticket.value?.operation === 'seamless' && slotName.value === 'spots' && sourceOf.value === null,
+  );
+
+  /** @param path of the brush, in shares of the tile, y downwards */
+  function painted(path: [number, number][]): void {
+    const own = ticket.value;
+    if (own?.operation !== 'seamless') return;
+    const spots = [...own.settings.spots, { path, radius: brush.value, reach: 1, from: null }];
+    void change({ ...own.settings, spots }, 'spots');
+  }
 
   /** @param at in shares of the tile, y downwards */
   function clicked(at: [number, number]): void {
     const own = ticket.value;
-    if (own?.operation === 'seamless' && slotName.value === 'spots') {
-      if (!waitingSpot.value) {
-        waitingSpot.value = at;
-        return;
-      }
-      const spots = [...own.settings.spots, { to: waitingSpot.value, from: at, radius: 0.05, softness: 0.6 }];
-      waitingSpot.value = null;
+    if (own?.operation === 'seamless' && sourceOf.value !== null) {
+      const spots = own.settings.spots.map((spot, i) => (i === sourceOf.value ? { ...spot, from: at } : spot));
+      sourceOf.value = null;
       void change({ ...own.settings, spots }, 'spots');
       return;
     }
@@ -40,7 +49,7 @@ export function useTileClicks({
     };
     void change({ ...own.settings, [picked]: { ...old, picks: [...old.picks, pick] } }, picked);
   }
-  return { waitingSpot, clicked };
+  return { brush, sourceOf, isPainting, painted, clicked };
 }
 
 function colorAt({ width, height, rgba }: Shown, [u, v]: readonly [number, number]): string {

@@ -1,3 +1,4 @@
+import type { CutCost } from './cutCost.ts';
 import { MaximumFlow } from './maximumFlow.ts';
 
 /** What is known of a texel before the cut: it keeps the old, takes the new, may do either, or is no part of it. */
@@ -6,13 +7,13 @@ export const CutSide = { either: 0, old: 1, fresh: 2, outside: 3 } as const;
 /**
  * The least visible boundary between two pictures that lie on each other, as the minimum cut of a graph whose edges join
  * neighbouring texels (Kwatra, Schödl, Essa, Turk and Bobick, "Graphcut Textures", 2003).
- * @param difference how unlike both pictures are at each texel, whole numbers of 0 or more; looked at only where the cut
- * may run, and beside that
+ * @param cost looked at only where the cut may run, and beside that
  * @param side one of `CutSide` for each texel
+ * @param repeats whether the first row lies below the last
  * @returns 1 where the new picture shows, 0 where the old one stays
  */
-export function minCut(difference: Int32Array, side: Uint8Array, width: number, height: number): Uint8Array {
-  const graph = graphOf(difference, side, width, height);
+export function minCut(cost: CutCost, side: Uint8Array, width: number, height: number, repeats = false): Uint8Array {
+  const graph = graphOf(cost, side, width, height, repeats);
   const { texels } = graph;
   const isOld = reachedByOld(graph, side);
   const fresh = new Uint8Array(width * height);
@@ -33,14 +34,17 @@ interface Graph {
   room: Int32Array;
 }
 
-function graphOf(difference: Int32Array, side: Uint8Array, width: number, height: number): Graph {
-  const steps = [1, -1, width, -width] as const;
-  const hasNeighbour = (at: number, k: number): boolean => {
-    if (k === 0) return at % width < width - 1;
-    if (k === 1) return at % width > 0;
-    return k === 2 ? at < width * (height - 1) : at >= width;
+function graphOf(cost: CutCost, side: Uint8Array, width: number, height: number, repeats: boolean): Graph {
+  const texelCount = width * height;
+  const isLoop = repeats && height > 2;
+  /** The neighbour to the right (0), left (1), below (2) or above (3); −1 for none. */
+  const besideOf = (at: number, k: number): number => {
+    if (k === 0) return (at + 1) % width > 0 ? at + 1 : -1;
+    if (k === 1) return at % width > 0 ? at - 1 : -1;
+    if (k === 2) return at + width < texelCount ? at + width : isLoop ? at + width - texelCount : -1;
+    return at >= width ? at - width : isLoop ? at - width + texelCount : -1;
   };
-  const nodes = new Int32Array(width * height);
+  const nodes = new Int32Array(texelCount);
   const found: number[] = [];
   const add = (at: number): void => {
     if (nodes[at] !== 0) return;
@@ -50,7 +54,8 @@ function graphOf(difference: Int32Array, side: Uint8Array, width: number, height
   for (let at = side.indexOf(CutSide.either); at >= 0; at = side.indexOf(CutSide.either, at + 1)) {
     add(at);
     for (let k = 0; k < 4; k++) {
-      if (hasNeighbour(at, k) && side[at + steps[k]!] !== CutSide.outside) add(at + steps[k]!);
+      const beside = besideOf(at, k);
+      if (beside >= 0 && side[beside] !== CutSide.outside) add(beside);
     }
   }
   const texels = Int32Array.from(found);
@@ -59,12 +64,12 @@ function graphOf(difference: Int32Array, side: Uint8Array, width: number, height
   for (let node = 0; node < texels.length; node++) {
     const at = texels[node]!;
     for (let k = 0; k < 4; k++) {
-      if (!hasNeighbour(at, k)) continue;
-      const beside = at + steps[k]!;
+      const beside = besideOf(at, k);
       // Between two that are settled nothing is to be found.
-      if (nodes[beside] === 0 || (side[at] !== CutSide.either && side[beside] !== CutSide.either)) continue;
+      if (beside < 0 || nodes[beside] === 0 || (side[at] !== CutSide.either && side[beside] !== CutSide.either))
+        continue;
       neighbours[node * 4 + k] = nodes[beside]! - 1;
-      room[node * 4 + k] = 1 + difference[at]! + difference[beside]!;
+      room[node * 4 + k] = 1 + (k < 2 ? cost.right : cost.below)[k % 2 === 0 ? at : beside]!;
     }
   }
   return { texels, neighbours, room };
