@@ -37,7 +37,7 @@ describe('the demo, from the first page to a file on disk', () => {
     await page.getByRole('link', { name: 'Saltmarsh Quay' }).click();
     await demo.cell().waitFor();
     expect(await demo.cell().getAttribute('aria-label')).toBe('Bell light, normal, 512 px, not made yet');
-    expect(await page.getByText('11 image sets, 91 maps').isVisible()).toBe(true);
+    expect(await page.getByText('13 image sets, 93 maps').isVisible()).toBe(true);
     expect(await barriers(page)).toEqual([]);
     // Rooms that are not built yet are not there.
     expect(await page.getByRole('navigation').getByRole('link').allTextContents()).toEqual(
@@ -96,7 +96,7 @@ describe('the demo, from the first page to a file on disk', () => {
   it('bakes while the cell fills, without a frozen page', { timeout: 600_000 }, async () => {
     const { page } = demo;
     await watchTasks();
-    await page.getByRole('button', { name: 'Update 91 maps' }).click();
+    await page.getByRole('button', { name: 'Update 93 maps' }).click();
     await page.getByRole('progressbar').waitFor();
     await page.locator('[data-state="running"] img').first().waitFor();
     await expect.poll(() => page.locator('[data-state="fresh"]').count(), { timeout: 540_000 }).toBe(27);

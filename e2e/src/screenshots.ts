@@ -22,8 +22,8 @@ async function take(name: string): Promise<void> {
 }
 
 await page.getByRole('link', { name: 'Saltmarsh Quay' }).click();
-await page.getByRole('button', { name: /^Update 91 maps/ }).click();
-await page.locator('[data-state="fresh"]').nth(90).waitFor({ timeout: 900_000 });
+await page.getByRole('button', { name: /^Update 93 maps/ }).click();
+await page.locator('[data-state="fresh"]').nth(92).waitFor({ timeout: 900_000 });
 await take('contact-sheet');
 
 await page.getByRole('link', { name: 'Intake' }).click();

@@ -10,7 +10,9 @@ import {
 } from '@zographos/operations';
 import { bellBuoyDense, bellBuoyLight } from './bellBuoy.ts';
 import { bollardDense, bollardLight } from './bollard.ts';
-import { harbourStone } from './harbourStone.ts';
+import { crackedMud } from './photographs/crackedMud.ts';
+import { harbourStone } from './photographs/harbourStone.ts';
+import { jettyPlanks } from './photographs/jettyPlanks.ts';
 import { KIT_MATERIALS, kitDense, kitLight } from './kit.ts';
 import { netFloat } from './netFloat.ts';
 import { QUAY_MATERIALS, quayScenes } from './quay.ts';
@@ -33,6 +35,8 @@ export async function* demoFiles(): AsyncGenerator<{ name: string; bytes: Uint8A
   yield { name: 'Fish scale.ply', bytes: writePly(fishScale()) };
   yield { name: 'Net float.glb', bytes: await writeGlb([await netFloat()]) };
   yield { name: 'Harbour stone.jpg', bytes: await harbourStone() };
+  yield { name: 'Cracked mud.jpg', bytes: await crackedMud() };
+  yield { name: 'Jetty planks.jpg', bytes: await jettyPlanks() };
 }
 
 /** A ticket that is ready to run in the demo; its meshes are named by their objects. */
@@ -145,6 +149,8 @@ export type DemoFlatTicket = {
 }[FlatKind];
 
 const TILE = { width: 1024, height: 1024 };
+/** Wide enough for a cut to go around stones and plates. */
+const WIDE_CUT = { width: 0.2 };
 const COLOUR = { kind: 'basecolor', colorSpace: 'srgb' } as const;
 
 export const DEMO_FLAT_TICKETS: DemoFlatTicket[] = [
@@ -156,7 +162,17 @@ export const DEMO_FLAT_TICKETS: DemoFlatTicket[] = [
     settings: parseSettings('seamless', {
       pictures: [COLOUR],
       even: { light: 0.9, color: 0.6, radius: 0.3 },
-      spots: [{ to: [0.71, 0.38], from: [0.33, 0.66], radius: 0.11, softness: 0.65 }],
+      ends: { across: WIDE_CUT, up: WIDE_CUT },
+      spots: [
+        {
+          path: [
+            [0.765, 0.42],
+            [0.835, 0.435],
+          ],
+          radius: 0.055,
+          reach: 2,
+        },
+      ],
       size: TILE,
     }),
   },
@@ -175,6 +191,37 @@ export const DEMO_FLAT_TICKETS: DemoFlatTicket[] = [
         picks: [{ color: '#cfc6b4', tolerance: 0.12, softness: 0.15, value: 0.55 }],
         detail: -0.6,
       },
+    }),
+  },
+  {
+    name: 'Cracked mud, tile',
+    operation: 'seamless',
+    set: 'Cracked mud',
+    from: { image: 'Cracked mud' },
+    settings: parseSettings('seamless', {
+      pictures: [COLOUR],
+      even: { light: 1, color: 0.6, radius: 0.35 },
+      ends: { across: WIDE_CUT, up: WIDE_CUT },
+      size: { width: 1152, height: 864 },
+    }),
+  },
+  {
+    name: 'Jetty planks, tile',
+    operation: 'seamless',
+    set: 'Jetty planks',
+    from: { image: 'Jetty planks' },
+    settings: parseSettings('seamless', {
+      pictures: [COLOUR],
+      // Five whole boards, which meet in their gaps.
+      corners: [
+        [0.1016, 0],
+        [0.8828, 0],
+        [0.8828, 1],
+        [0.1016, 1],
+      ],
+      even: { light: 0.8, color: 0.5, radius: 0.35 },
+      ends: { across: { method: 'none' }, up: WIDE_CUT },
+      size: { width: 938, height: 1200 },
     }),
   },
   {

@@ -8,6 +8,7 @@ const emit = defineEmits<{ choose: [T] }>();
 
 <template>
   <SelectButton
+    class="choice"
     :model-value="value"
     :options="[...options]"
     option-label="label"
@@ -17,3 +18,11 @@ const emit = defineEmits<{ choose: [T] }>();
     @update:model-value="$event !== null && emit('choose', $event as T)"
   />
 </template>
+
+<style scoped>
+/* Many choices go on in the next row of a narrow panel. */
+.choice {
+  flex-wrap: wrap;
+  max-width: 100%;
+}
+</style>

@@ -12,4 +12,5 @@ export * from './cut/minCut.ts';
 export * from './patches/synthesise.ts';
 export * from './touchUp/touchUp.ts';
 export * from './touchUp/spot.ts';
+export * from './touchUp/seamsOfSpots.ts';
 export * from './tileMaker.ts';

@@ -11,7 +11,7 @@ import { seamlessSettings, type SeamlessSettings } from './settings.ts';
 /** A tile that repeats, of an image or of all maps of a set. */
 export const seamlessOperation = defineOperation({
   kind: 'seamless',
-  version: 1,
+  version: 2,
   ticket: 'flat',
   settings: seamlessSettings,
   report: flatReport,

@@ -21,7 +21,7 @@ const ends = z
 const spotNow = z.strictObject({
   path: z.array(place).min(1, 'Paint over what is to vanish.').max(2000),
   radius: z.number().positive().max(0.5),
-  reach: z.number().min(0).max(4).default(1),
+  reach: z.number().min(0).max(4).default(2),
   from: place.nullable().default(null),
 });
 export type SpotSettings = z.infer<typeof spotNow>;

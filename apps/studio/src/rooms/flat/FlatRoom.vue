@@ -323,6 +323,7 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
             :settings="settings as SeamlessSettings"
             :slot-name="slotName"
             :images="ticket.inputs.pictures ?? []"
+            :seams="proof?.seams?.places ?? null"
             @move="move"
             @change="change"
           />
@@ -445,6 +446,7 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
 
 .editor {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 8px;
   justify-items: stretch;
 }

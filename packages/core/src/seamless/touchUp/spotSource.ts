@@ -9,7 +9,7 @@ import { eachTexel, texelOf, windowOf, type Point, type Spot, type SpotWindow } 
 /** Texels of the longer side of the copy in which every place is tried. */
 const SMALL = 160;
 /** So many places that match best are compared by the cost of their cut. */
-const CANDIDATES = 8;
+const CANDIDATES = 20;
 /** Texels around a spot by which places are compared. */
 const TELLING = 240;
 /** Texels of the longer side of a window in which cuts are compared. */
@@ -28,13 +28,15 @@ export function sourceOf(tile: Image, spot: Spot, covered: readonly Spot[]): [dx
   if (ways.length === 0) return null;
   for (let k = 1; k < levels.length; k++) {
     const [level, coarse] = [levels[k]!, levels[k - 1]!];
+    const window = windowOf(spot, level);
+    const ring = ringOf(level, window);
     ways = ways.map(([dx, dy]) =>
-      bestAbout(level, spot, [
+      bestAbout(level, ring, [
         Math.round((dx * level.width) / coarse.width),
         Math.round((dy * level.height) / coarse.height),
       ]),
     );
-    const { width, height } = windowOf(spot, level);
+    const { width, height } = window;
     const isLast = k + 1 === levels.length;
     if (ways.length > 1 && (isLast || 2 * Math.max(width, height) > CUT_SIDE)) ways = [cheapest(level, spot, ways)];
   }
@@ -159,8 +161,7 @@ function coverOf(tile: Image, covered: readonly Spot[]): Uint8Array {
 }
 
 /** The place about another, by two texels at the most, whose surroundings are most like those of the spot. */
-function bestAbout(tile: Image, spot: Spot, [dx, dy]: Point): [number, number] {
-  const ring = ringOf(tile, windowOf(spot, tile));
+function bestAbout(tile: Image, ring: Ring, [dx, dy]: Point): [number, number] {
   let [least, best]: [number, [number, number]] = [Infinity, [dx, dy]];
   for (let j = -2; j <= 2; j++) {
     for (let i = -2; i <= 2; i++) {

@@ -4,6 +4,7 @@ import { CutSide } from '../cut/minCut.ts';
 import { grey, pebbles } from '../testing/pebbles.ts';
 import { membrane } from './membrane.ts';
 import { windowOf, type Spot } from './spot.ts';
+import { seamsOfSpots } from './seamsOfSpots.ts';
 import { sourceOf } from './spotSource.ts';
 import { planTouchUp, touchUp } from './touchUp.ts';
 
@@ -100,6 +101,22 @@ describe('touching up', () => {
   it('leaves a tile as it is that is covered as a whole', () => {
     const tile = pebbles(32, 1);
     expect(mended(tile, [{ path: [[0.5, 0.5]], radius: 0.9, reach: 0, from: null }]).data).toEqual(tile.data);
+  });
+});
+
+describe('the seams of spots', () => {
+  it('are those within reach of the brush, over the border as well', () => {
+    const spots: Spot[] = [
+      { path: [[0.01, 0.5]], radius: 0.05, reach: 1, from: null },
+      { path: [[0.5, 0.5]], radius: 0.05, reach: 0, from: null },
+    ];
+    const seams = [
+      { x: 0.95, y: 0.5, strength: 2 },
+      { x: 0.05, y: 0.52, strength: 3 },
+      { x: 0.5, y: 0.6, strength: 9 },
+    ];
+    expect(seamsOfSpots(spots, seams, { width: 900, height: 900 })).toEqual([3, 0]);
+    expect(seamsOfSpots(spots, seams.slice(0, 1), { width: 900, height: 900 })).toEqual([2, 0]);
   });
 });
 

@@ -3,7 +3,8 @@ import Button from 'primevue/button';
 import { computed } from 'vue';
 import { describeKind, type ChannelPick } from '@zographos/core/image';
 import { isSameSize } from '@zographos/core/math';
-import { ownSize, WHOLE_PICTURE, type Corners } from '@zographos/core/seamless';
+import type { SeamPlace } from '@zographos/core/measure';
+import { ownSize, seamsOfSpots, WHOLE_PICTURE, type Corners } from '@zographos/core/seamless';
 import {
   END_METHOD_LABELS,
   keptText,
@@ -24,7 +25,13 @@ import { amountField, type AmountField } from '../../../controls/amountField.ts'
 import Amounts from '../../../controls/Amounts.vue';
 
 /** What can be said about a tile, slot by slot. */
-const props = defineProps<{ settings: SeamlessSettings; slotName: string; images: string[] }>();
+const props = defineProps<{
+  settings: SeamlessSettings;
+  slotName: string;
+  images: string[];
+  /** Where the tile shows seams, once it was proved. */
+  seams: readonly SeamPlace[] | null;
+}>();
 const emit = defineEmits<{ move: [SeamlessSettings]; change: [SeamlessSettings, string] }>();
 /** Radius of the brush, as a share of the tile's shorter side; and the spot whose source is chosen by the next click. */
 const brush = defineModel<number>('brush', { required: true });
@@ -38,6 +45,9 @@ const change = (part: Part, what: string): void => emit('change', { ...props.set
 
 const pictureSize = computed(() => store.pictureSize(props.images[0] ?? ''));
 const kept = computed(() => pictureSize.value && ownSize(pictureSize.value, props.settings));
+
+/** How much each mend shows. */
+const mends = computed(() => props.seams && seamsOfSpots(props.settings.spots, props.seams, props.settings.size));
 
 const methods = optionsOf(END_METHOD_LABELS);
 const ways = optionsOf(SEAMLESS_WAY_LABELS);
@@ -233,6 +243,11 @@ defineExpose({
           @move="move(withSpot(i, $event))"
           @change="change(withSpot(i, $event), 'spots')"
         />
+        <p v-if="mends?.[i]" class="warn" role="status">
+          Its edge shows, {{ mends[i].toFixed(1) }} times as much as the image itself. Widen where the edge may run,
+          paint as far as the next joint, or choose another source.
+        </p>
+        <p v-else-if="mends" class="soft">Its edge does not show.</p>
         <div class="ways">
           <Button
             :label="sourceOf === i ? 'Click the area to copy from …' : 'Choose source'"
@@ -267,6 +282,10 @@ defineExpose({
 </template>
 
 <style scoped>
+.warn {
+  color: var(--minium);
+}
+
 .corners {
   display: grid;
   grid-template-columns: 80px 1fr 1fr;

@@ -14,7 +14,7 @@ const PAINTED = {
     [1.02, 0.5],
   ] as [number, number][],
   radius: 0.05,
-  reach: 1,
+  reach: 2,
 };
 
 function clicks(ticket: FlatTicket, slot: string) {

@@ -27,7 +27,7 @@ export function useTileClicks({
   function painted(path: [number, number][]): void {
     const own = ticket.value;
     if (own?.operation !== 'seamless') return;
-    const spots = [...own.settings.spots, { path, radius: brush.value, reach: 1, from: null }];
+    const spots = [...own.settings.spots, { path, radius: brush.value, reach: 2, from: null }];
     void change({ ...own.settings, spots }, 'spots');
   }
 
