@@ -184,13 +184,7 @@ export const DEMO_FLAT_TICKETS: DemoFlatTicket[] = [
     settings: parseSettings('derive', {
       maps: ['height', 'normal', 'ao', 'edges', 'roughness'],
       picture: COLOUR,
-      depth: 0.025,
-      height: { weights: [0.5, 0.8, 1, 1, 0.8, 0.4, 0.1] },
-      roughness: {
-        base: 0.85,
-        picks: [{ color: '#cfc6b4', tolerance: 0.12, softness: 0.15, value: 0.55 }],
-        detail: -0.6,
-      },
+      height: { weights: [0, 0.8, 1, 1, 0.8, 0.4, 0.1] },
     }),
   },
   {

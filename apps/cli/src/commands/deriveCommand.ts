@@ -14,7 +14,9 @@ export const DERIVE_HELP = `cli derive: make the maps of a material from one pic
   --maps LIST          ${DERIVED_KINDS.join(', ')}
   --out DIR            where they go, each named by its kind
   --from NAME          color, height or normal                       (by what the picture is)
-  --depth F            height scale, in tile widths (0.02; of a normal map, measured)
+  --depth F            height scale, in tile widths                   (of a normal map, measured;
+                                                                     else by the steepness)
+  --steepness DEGREES  without a depth: what only one slope in fifty exceeds             (45)
   --no-wrap            the picture does not repeat
   --settings FILE      JSON with further settings of a ticket that derives: height, normal,
                        ao, edges, cavity, roughness, metallic, specular, opacity, adjust
@@ -33,6 +35,7 @@ export async function deriveCommand(args: string[]): Promise<void> {
       out: { type: 'string' },
       from: { type: 'string' },
       depth: { type: 'string' },
+      steepness: { type: 'string' },
       'no-wrap': { type: 'boolean', default: false },
       settings: { type: 'string' },
       format: { type: 'string', default: 'png16' },
@@ -48,6 +51,7 @@ export async function deriveCommand(args: string[]): Promise<void> {
     from: values.from ? oneOf('from', values.from, ['color', 'height', 'normal']) : deriveSourceOf(meaning.kind),
     repeats: !values['no-wrap'],
     ...(values.depth === undefined ? {} : { depth: Number(values.depth) }),
+    ...(values.steepness === undefined ? {} : { steepness: Number(values.steepness) }),
   });
   const format = parseFormat(values.format);
   const { report, maps } = await flatToFolder({ operation: 'derive', settings }, [picture], { format, out });

@@ -218,7 +218,7 @@ describe('maps by picked tones', () => {
       { ...red, tolerance: 0.2 },
       { color: '#0000ff', tolerance: 0.01, softness: 0, value: 1 },
     ];
-    const map = pickedMap(lab, { base: 0.6, picks, detail: 0 }, 'clamp');
+    const map = pickedMap(lab, { base: 0.6, tone: 0, saturation: 0, cavity: 0, picks, detail: 0 }, 'clamp');
     [0.2, 1, 0.2].forEach((value, i) => expect(map.data[i]).toBeCloseTo(value, 6));
   });
 });

@@ -24,7 +24,8 @@ export interface ToneHeight {
 
 export const DEFAULT_TONE_HEIGHT: ToneHeight = {
   way: 'light-high',
-  weights: [1, 1, 1, 1, 1, 1, 0.5],
+  // What is finer than the finest band is noise of the camera, and would be steeper the more texels there are.
+  weights: [0, 0.75, 1, 1, 1, 1, 0.5],
   contrast: 1,
   bias: 0,
 };

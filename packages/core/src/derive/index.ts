@@ -6,3 +6,4 @@ export * from './occlusionFromHeight.ts';
 export * from './curvatureFromHeight.ts';
 export * from './toneMask.ts';
 export * from './mapDeriver.ts';
+export * from './steepness.ts';

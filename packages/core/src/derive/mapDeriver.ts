@@ -18,6 +18,7 @@ import {
 } from './heightFromTone.ts';
 import { normalFromHeight, type NormalOptions } from './normalFromHeight.ts';
 import { occlusionFromHeight } from './occlusionFromHeight.ts';
+import { depthOfSteepness } from './steepness.ts';
 import { labOf, pickedMap, pickMask, type PickedMap } from './toneMask.ts';
 
 /** What maps can be derived from. */
@@ -47,8 +48,10 @@ export type DerivedKind = (typeof DERIVED_KINDS)[number];
 
 /** How each map is derived. Lengths are in tile widths. */
 export interface DeriveOptions extends Record<PickedKind, PickedMap> {
-  /** How high white lies over black, in tile widths; null where a normal map tells it. */
+  /** How high white lies over black, in tile widths; null where a normal map or `steepness` tells it. */
   depth: number | null;
+  /** Where nothing else tells the depth, such that hardly any slope is steeper than so many degrees. */
+  steepness: number;
   height: ToneHeight;
   normal: Omit<NormalOptions, 'depth'>;
   ao: { reach: number; slices: number };
@@ -66,9 +69,6 @@ const CARES = ['full', 'fair', 'quick'] as const;
 /** How exactly occlusion is looked for: roughly while settings move, on half the texels once they rest, or in full. */
 export type Care = (typeof CARES)[number];
 const QUICK = { slices: 3, side: 224 };
-
-/** How high white lies over black where nobody has said, in tile widths. */
-export const USUAL_DEPTH = 0.02;
 
 /**
  * Derives the maps of a material from one picture. Steps that several maps share are made once, and made again only when
@@ -112,7 +112,9 @@ export class MapDeriver {
   make(kind: DerivedKind, options: DeriveOptions, care: Care = 'full'): Image {
     const key = JSON.stringify([
       ...[kind === 'height' ? null : options[kind], options.adjust[kind]],
-      ...(isPicked(kind) ? [] : [options.depth, options.height, options.adjust.height]),
+      ...(isPicked(kind) && options[kind].cavity === 0
+        ? []
+        : [options.depth, options.steepness, options.height, options.adjust.height, options.cavity]),
     ]);
     if (kind !== 'ao') return this.steps.once(kind, key, () => this.made(kind, options, care));
     // What was looked for with more care already is not thrown away.
@@ -128,7 +130,10 @@ export class MapDeriver {
       return { ...this.height(options), convention };
     }
     const steps = options.adjust[kind] ?? [];
-    if (isPicked(kind)) return adjust(pickedMap(this.lab(), options[kind], border), steps, border);
+    if (isPicked(kind)) {
+      const cavities = options[kind].cavity !== 0 ? this.cavities(options) : null;
+      return adjust(pickedMap(this.lab(), options[kind], border, cavities), steps, border);
+    }
     const height = this.height(options);
     const depth = this.depth(options);
     switch (kind) {
@@ -142,10 +147,15 @@ export class MapDeriver {
       case 'edges':
         return adjust(edgesFromHeight(height, { depth, ...options.edges }, border), steps, border);
       case 'cavity':
-        return adjust(cavityFromHeight(height, { depth, ...options.cavity }, border), steps, border);
+        return adjust(this.cavities(options), steps, border);
       case 'displacement':
         return this.displacement(options, depth);
     }
+  }
+
+  private cavities(options: DeriveOptions): Image {
+    const depth = this.depth(options);
+    return cavityFromHeight(this.height(options), { depth, ...options.cavity }, this.border);
   }
 
   private occlusion(height: Image, options: DeriveOptions['ao'] & { depth: number }, care: Care): Image {
@@ -170,11 +180,16 @@ export class MapDeriver {
   }
 
   /** How high white lies over black, in tile widths. */
-  depth({ depth }: Pick<DeriveOptions, 'depth'>): number {
-    return depth ?? (this.from === 'normal' ? this.integrated().depth : USUAL_DEPTH);
+  depth(options: Pick<DeriveOptions, 'depth' | 'steepness' | 'height' | 'adjust'>): number {
+    if (options.depth !== null) return options.depth;
+    if (this.from === 'normal') return this.integrated().depth;
+    const { steepness, height, adjust: all } = options;
+    return this.steps.once('depth', JSON.stringify([steepness, height, all.height]), () =>
+      depthOfSteepness(this.height(options), steepness, this.border),
+    );
   }
 
-  private height({ height, adjust: all }: DeriveOptions): Image {
+  private height({ height, adjust: all }: Pick<DeriveOptions, 'height' | 'adjust'>): Image {
     const steps = all.height ?? [];
     return this.steps.once('height', JSON.stringify([height, steps]), () => {
       const plain =

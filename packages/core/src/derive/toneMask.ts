@@ -19,8 +19,14 @@ export interface Pick {
 }
 
 export interface PickedMap {
-  /** What holds where no pick does. */
+  /** What holds where no pick does and the picture is as it is on average. */
   base: number;
+  /** Added for each unit of OKLab lightness above the mean. */
+  tone: number;
+  /** Added for each 0.1 of OKLab chroma above the mean. */
+  saturation: number;
+  /** Added where the surface is hollow: as a whole in the deepest cavities, nothing on what is level. */
+  cavity: number;
   /** Later picks lie over earlier ones. */
   picks: readonly Pick[];
   /** How much of the picture's fine tones is added, −1 to 1. */
@@ -67,13 +73,20 @@ export function pickMask(lab: Image, { color, tolerance, softness }: Pick): Imag
 /** How wide fine tones are at most, as a share of the width. */
 const DETAIL_WIDTH = 1 / 128;
 
+/** Chroma that `saturation` is told for. */
+const CHROMA = 0.1;
+
 /**
- * A map by picked tones: roughness, metal, specular, opacity.
+ * A map by the tones of a picture and by picked ones: roughness, metal, specular, opacity. What is dark, colourful or
+ * hollow mostly is rougher than what is light, grey or level: worn and washed clean (common practice, no source).
  * @param lab of `labOf`
+ * @param cavities of `cavityFromHeight`; needed where `cavity` is not 0
  */
-export function pickedMap(lab: Image, { base, picks, detail }: PickedMap, border: Border): Image {
+export function pickedMap(lab: Image, settings: PickedMap, border: Border, cavities: Image | null = null): Image {
+  const { base, picks, detail } = settings;
   const map = planeLike(lab);
   map.data.fill(base);
+  addTones(map, lab, settings, cavities);
   for (const pick of picks) {
     const { data } = pickMask(lab, pick);
     for (let i = 0; i < data.length; i++) map.data[i]! += (pick.value - map.data[i]!) * data[i]!;
@@ -82,11 +95,26 @@ export function pickedMap(lab: Image, { base, picks, detail }: PickedMap, border
     const light = planeLike(lab);
     for (let i = 0; i < light.data.length; i++) light.data[i] = lab.data[i * 3]!;
     const soft = blur(light, DETAIL_WIDTH * lab.width, border);
-    for (let i = 0; i < map.data.length; i++) {
-      map.data[i] = Math.max(0, Math.min(1, map.data[i]! + detail * (light.data[i]! - soft.data[i]!)));
-    }
-  } else {
-    for (let i = 0; i < map.data.length; i++) map.data[i] = Math.max(0, Math.min(1, map.data[i]!));
+    for (let i = 0; i < map.data.length; i++) map.data[i]! += detail * (light.data[i]! - soft.data[i]!);
   }
+  for (let i = 0; i < map.data.length; i++) map.data[i] = Math.max(0, Math.min(1, map.data[i]!));
   return map;
+}
+
+function addTones(map: Image, { data }: Image, settings: PickedMap, cavities: Image | null): void {
+  const { tone, saturation, cavity } = settings;
+  const values = map.data;
+  if (tone !== 0 || saturation !== 0) {
+    const chromaAt = (at: number): number => Math.hypot(data[at + 1]!, data[at + 2]!);
+    let [light, chroma] = [0, 0];
+    for (let at = 0; at < data.length; at += 3) {
+      light += data[at]!;
+      chroma += chromaAt(at);
+    }
+    const count = values.length;
+    for (let i = 0, at = 0; i < count; i++, at += 3) {
+      values[i]! += tone * (data[at]! - light / count) + (saturation / CHROMA) * (chromaAt(at) - chroma / count);
+    }
+  }
+  if (cavity !== 0 && cavities) for (let i = 0; i < values.length; i++) values[i]! += cavity * (1 - cavities.data[i]!);
 }

@@ -5,12 +5,12 @@ import { adjusted } from '../flat/sentence.ts';
 import { BASE_BYTES } from '../memoryLimit.ts';
 import { inSentence, namesText, percentText } from '../wording.ts';
 import { DERIVE_SOURCE_LABELS, TONE_WAY_LABELS } from './options.ts';
-import { DEFAULT_DEPTH, deriveSettings, type DeriveSettings } from './settings.ts';
+import { deriveSettings, type DeriveSettings } from './settings.ts';
 
 /** Maps of a material from one image. */
 export const deriveOperation = defineOperation({
   kind: 'derive',
-  version: 1,
+  version: 2,
   ticket: 'flat',
   settings: deriveSettings,
   report: flatReport,
@@ -22,7 +22,7 @@ export const deriveOperation = defineOperation({
 });
 
 function sentence(
-  { maps, from, repeats, height, depth, adjust }: DeriveSettings,
+  { maps, from, repeats, height, depth, steepness, adjust }: DeriveSettings,
   { pictures = [] }: SentenceNames,
 ): SentencePart[] {
   return [
@@ -36,7 +36,7 @@ function sentence(
       ? [{ text: ', ' }, { text: inSentence(TONE_WAY_LABELS[height.way].label), slot: 'height' }]
       : []),
     { text: ', with ' },
-    { text: depthText(depth, from), slot: 'depth' },
+    { text: depthText(depth, steepness, from), slot: 'depth' },
     { text: ', ' },
     { text: repeats ? 'tiling' : 'not tiling', slot: 'from' },
     ...adjusted(adjust),
@@ -44,7 +44,7 @@ function sentence(
   ];
 }
 
-function depthText(depth: number | null, from: DeriveSettings['from']): string {
+function depthText(depth: number | null, steepness: number, from: DeriveSettings['from']): string {
   if (depth !== null) return `height scale ${percentText(depth)}`;
-  return from === 'normal' ? 'measured height scale' : `height scale ${percentText(DEFAULT_DEPTH)} (default)`;
+  return from === 'normal' ? 'measured height scale' : `slopes up to ${steepness}°`;
 }

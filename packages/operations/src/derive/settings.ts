@@ -1,13 +1,10 @@
 import { z } from 'zod';
-import { BANDS, DERIVED_KINDS, DERIVE_SOURCES, SLOPE_OPERATORS, TONE_WAYS, USUAL_DEPTH } from '@zographos/core/derive';
+import { BANDS, DERIVED_KINDS, DERIVE_SOURCES, SLOPE_OPERATORS, TONE_WAYS } from '@zographos/core/derive';
 import { renamed } from '../renamed.ts';
 import { colorText } from '../colorText.ts';
 import { adjustments, pictureMeaning } from '../flat/adjustments.ts';
 
 const share = z.number().min(0).max(1);
-
-/** Height scale where none is set, as a share of the tile's width. */
-export const DEFAULT_DEPTH = USUAL_DEPTH;
 
 const FORMER_TONE_WAYS = {
   'light is high': 'light-high',
@@ -22,12 +19,17 @@ const pick = z.strictObject({
   value: share,
 });
 
-const picked = (base: number) =>
+const weight = z.number().min(-4).max(4);
+
+const picked = (base: number, { tone = 0, saturation = 0, cavity = 0 } = {}) =>
   z
     .strictObject({
       base: share.default(base),
+      tone: weight.default(tone),
+      saturation: weight.default(saturation),
+      cavity: weight.default(cavity),
       picks: z.array(pick).max(32).default([]),
-      detail: z.number().min(-4).max(4).default(0),
+      detail: weight.default(0),
     })
     .prefault({});
 
@@ -42,10 +44,12 @@ export const deriveSettings = z.strictObject({
   from: z.enum(DERIVE_SOURCES).default('color'),
   repeats: z.boolean().default(true),
   depth: z.number().positive().max(4).nullable().default(null),
+  /** Where no depth is set nor measured: the degrees that hardly any slope exceeds. */
+  steepness: z.number().min(1).max(85).default(45),
   height: z
     .strictObject({
       way: renamed(TONE_WAYS, FORMER_TONE_WAYS).default('light-high'),
-      weights: z.array(z.number().min(-4).max(4)).length(BANDS).default([1, 1, 1, 1, 1, 1, 0.5]),
+      weights: z.array(z.number().min(-4).max(4)).length(BANDS).default([0, 0.75, 1, 1, 1, 1, 0.5]),
       contrast: z.number().min(0).max(4).default(1),
       bias: z.number().min(-1).max(1).default(0),
     })
@@ -77,7 +81,7 @@ export const deriveSettings = z.strictObject({
       strength: z.number().min(0).max(20).default(1),
     })
     .prefault({}),
-  roughness: picked(0.6),
+  roughness: picked(0.65, { tone: -0.6, saturation: 0.2, cavity: 0.35 }),
   metallic: picked(0),
   specular: picked(0.5),
   opacity: picked(1),

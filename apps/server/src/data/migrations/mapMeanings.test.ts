@@ -120,7 +120,9 @@ describe('a database of the version before', () => {
         name,
       ).toEqual([]);
     }
-    for (const { name, key } of project.tickets.filter(({ operation }) => operation !== 'bake')) {
+    // Of some, what the same settings make has changed since: they are out of date rightly.
+    const changedSince = ['bake', 'seamless', 'derive'];
+    for (const { name, key } of project.tickets.filter(({ operation }) => !changedSince.includes(operation))) {
       expect(
         project.runs.some((run) => run.key === key),
         name,

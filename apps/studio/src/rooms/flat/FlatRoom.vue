@@ -113,6 +113,12 @@ const { compared, compare, maps, source, proof, suggestion, depth, milliseconds,
     pick: alone,
   });
 const shown = computed(() => maps.value.find((map) => map.kind === kind.value) ?? null);
+/** Whether the shown map is the same everywhere. */
+const oneValue = computed(() => {
+  const texels =
+    shown.value && new Uint32Array(shown.value.rgba.buffer, shown.value.rgba.byteOffset, shown.value.rgba.length / 4);
+  return texels !== null && alone.value === null && texels.every((texel) => texel === texels[0]);
+});
 /** A tile is never previewed larger than it will be. */
 const previewSide = computed(() => (shown.value ? Math.max(shown.value.width, shown.value.height) : side.value));
 /** Heights along the middle row. */
@@ -172,7 +178,7 @@ watch(
   },
 );
 
-const { brush, sourceOf, isPainting, painted, clicked } = useTileClicks({ ticket, slotName, source, change });
+const { brush, sourceOf, picking, isPainting, painted, clicked } = useTileClicks({ ticket, slotName, source, change });
 const reading = ref<{ x: number; y: number; color: [number, number, number] } | null>(null);
 
 const cell = computed(() => cells.value.find(({ map }) => map.ticketId === ticket.value?.id));
@@ -256,9 +262,9 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
         />
         <TileView
           v-else
-          :tile="shown"
-          :is-draft="isDraft"
-          :before="ticket.operation === 'field' ? null : source"
+          :tile="picking ? source : shown"
+          :is-draft="isDraft && !picking"
+          :before="picking || ticket.operation === 'field' ? null : source"
           :repeats="repeats"
           :divider="divider"
           :borders="borders"
@@ -276,6 +282,8 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
           <span v-if="problem" class="problem" role="alert">{{ problem }}</span>
           <template v-else>
             <span v-if="sourceOf !== null">Click the area to copy from.</span>
+            <span v-else-if="picking">Click a colour in the image.</span>
+            <span v-else-if="oneValue">The whole map has one value: it needs no image.</span>
             <span v-else-if="reading" class="figure"
               >{{ reading.x }}, {{ reading.y }}: {{ reading.color.join(' ') }}</span
             >
@@ -329,6 +337,7 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
           />
           <DeriveEditor
             v-else-if="ticket.operation === 'derive'"
+            v-model:picking="picking"
             :settings="settings as typeof ticket.settings"
             :image="ticket.inputs.pictures?.[0]"
             :slot-name="slotName"

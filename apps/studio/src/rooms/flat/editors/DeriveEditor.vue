@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import {
   BAND_WIDTHS,
+  DEFAULT_TONE_HEIGHT,
   DERIVED_KINDS,
   PICKED_KINDS,
   type DerivedKind,
@@ -10,7 +11,6 @@ import {
 } from '@zographos/core/derive';
 import { describeKind } from '@zographos/core/image';
 import {
-  DEFAULT_DEPTH,
   DERIVE_SOURCE_LABELS,
   deriveSettings,
   optionsOf,
@@ -42,6 +42,8 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ move: [DeriveSettings]; change: [DeriveSettings, string]; alone: [number | null] }>();
 
+const picking = defineModel<boolean>('picking', { required: true });
+
 type Part = Partial<DeriveSettings>;
 const move = (part: Part): void => emit('move', { ...props.settings, ...part });
 const change = (part: Part, what: string): void => emit('change', { ...props.settings, ...part }, what);
@@ -50,7 +52,15 @@ const SOURCES = optionsOf(DERIVE_SOURCE_LABELS);
 const TONE_WAYS = optionsOf(TONE_WAY_LABELS);
 const OPERATORS = optionsOf(SLOPE_OPERATOR_LABELS);
 const SCALE_NAMES = ['1 px', '1/256 of the tile', '1/64 of the tile', '1/16 of the tile'];
-const BAND_NAMES = [...BAND_WIDTHS.map((width) => `1/${Math.round(1 / width)} of the tile`), 'Larger'];
+/** Sizes of detail in the world, as the tile is so wide there. */
+const bandNames = computed(() => {
+  const sizes = BAND_WIDTHS.map((width) => `${+(width * props.settings.displacement.tileWidth).toPrecision(2)} mm`);
+  return [
+    `Finer than ${sizes[0]}`,
+    ...sizes.slice(1).map((size, i) => `${sizes[i]} to ${size}`),
+    `Larger than ${sizes.at(-1)}`,
+  ];
+});
 
 const PERCENT = { percent: true, digits: 2 };
 const AO = [
@@ -72,16 +82,30 @@ const RELIEF = [
   amountField(deriveSettings, 'normal.sharpen', 'Sharpen', { slider: [0, 4] }),
   amountField(deriveSettings, 'normal.denoise', 'Denoise'),
 ];
+const STEEPNESS = amountField(deriveSettings, 'steepness', 'Steepest slopes', { suffix: '°', slider: [5, 75] });
 const DEPTH = amountField(deriveSettings, 'depth', 'Height scale, % of the tile width', {
   ...PERCENT,
-  slider: [0.001, 0.3],
-  usual: DEFAULT_DEPTH,
+  slider: [0.001, 0.1],
+  usual: 0.02,
 });
-const BAND_FIELDS = BAND_NAMES.map((name, i) =>
-  amountField(deriveSettings, 'height.weights.0', name, {
-    slider: [-1, 3],
-    usual: i === BAND_NAMES.length - 1 ? 0.5 : 1,
-  }),
+const DEPTH_MM = limitsOf(deriveSettings, 'depth');
+/** What decides how high white lies over black. */
+const DEPTH_WAYS = computed(() => [
+  { value: 'measured', label: props.settings.from === 'normal' ? 'From the normal map' : 'By steepness' },
+  { value: 'set', label: 'By height' },
+]);
+const shownDepth = computed(() => props.settings.depth ?? props.depth);
+const millimetres = computed(() => (shownDepth.value ?? 0) * props.settings.displacement.tileWidth);
+function chooseDepth(way: string): void {
+  change({ depth: way === 'set' ? (props.depth ?? DEPTH.usual ?? 0.02) : null }, 'depth');
+}
+const bandFields = computed(() =>
+  bandNames.value.map((name, i) =>
+    amountField(deriveSettings, 'height.weights.0', name, {
+      slider: [-1, 3],
+      usual: DEFAULT_TONE_HEIGHT.weights[i]!,
+    }),
+  ),
 );
 const SCALE_FIELDS = SCALE_NAMES.map((name, i) =>
   amountField(deriveSettings, 'normal.scales.0', name, { usual: i === 0 ? 1 : 0 }),
@@ -158,7 +182,7 @@ const line = computed(() => {
       </svg>
       <h3>Detail by size</h3>
       <Amount
-        v-for="(field, i) in BAND_FIELDS"
+        v-for="(field, i) in bandFields"
         :key="field.label"
         :field="field"
         :value="settings.height.weights[i]!"
@@ -174,24 +198,51 @@ const line = computed(() => {
     </template>
 
     <template v-else-if="slotName === 'depth'">
-      <Amount
-        :field="DEPTH"
-        :value="settings.depth ?? depth ?? DEFAULT_DEPTH"
-        @move="move({ depth: $event })"
-        @change="change({ depth: $event }, 'depth')"
+      <Choice
+        label="Height scale"
+        :value="settings.depth === null ? 'measured' : 'set'"
+        :options="DEPTH_WAYS"
+        @choose="chooseDepth"
+      />
+      <template v-if="settings.depth === null">
+        <Amount
+          v-if="settings.from !== 'normal'"
+          :field="STEEPNESS"
+          :value="settings.steepness"
+          @move="move({ steepness: $event })"
+          @change="change({ steepness: $event }, 'steepness')"
+        />
+        <p v-if="depth !== null" class="soft">
+          White lies {{ millimetres.toFixed(1) }} mm over black, {{ (depth * 100).toFixed(2) }} % of the tile width.
+        </p>
+      </template>
+      <template v-else>
+        <Amount
+          :field="DEPTH"
+          :value="settings.depth"
+          @move="move({ depth: $event })"
+          @change="change({ depth: $event }, 'depth')"
+        />
+        <NumberField
+          label="Height, mm"
+          :value="millimetres"
+          :min="0.001"
+          :max="(DEPTH_MM.max ?? 4) * settings.displacement.tileWidth"
+          :digits="3"
+          @change="$event && change({ depth: $event / settings.displacement.tileWidth }, 'depth')"
+        />
+      </template>
+      <NumberField
+        label="Tile width, mm"
+        :value="settings.displacement.tileWidth"
+        v-bind="TILE_WIDTH"
+        :digits="3"
+        @change="$event && change({ displacement: { ...settings.displacement, tileWidth: $event } }, 'tile width')"
       />
       <p class="soft">
-        How high white lies over black, as a share of the tile's width. It decides how steep normals are and how much
-        occludes, whatever the resolution of the image.
+        It decides how steep normals are and how much occludes, whatever the resolution of the image. By steepness, only
+        one place in fifty is steeper.
       </p>
-      <button
-        v-if="settings.depth !== null"
-        type="button"
-        class="plain-button"
-        @click="change({ depth: null }, 'depth')"
-      >
-        {{ settings.from === 'normal' ? 'As measured from the normal map' : `Reset to ${DEFAULT_DEPTH * 100} %` }}
-      </button>
     </template>
 
     <template v-else-if="slotName === 'normal'">
@@ -278,6 +329,7 @@ const line = computed(() => {
     <PickedEditor
       v-else-if="picked"
       :picked="settings[picked]"
+      v-model:picking="picking"
       :what="picked"
       :alone="alone"
       @move="move({ [picked]: $event })"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Button from 'primevue/button';
 import { computed, ref } from 'vue';
 import type { PickedKind, PickedMap } from '@zographos/core/derive';
 import { deriveSettings, type DeriveSettings } from '@zographos/operations';
@@ -10,6 +11,8 @@ import ColorField from '../../../controls/ColorField.vue';
 type Picked = DeriveSettings['roughness'];
 const props = defineProps<{ picked: Picked; alone: number | null; what: PickedKind }>();
 const emit = defineEmits<{ move: [Picked]; change: [Picked]; alone: [number | null] }>();
+/** Whether a colour is being picked from the image, which is shown meanwhile. */
+const picking = defineModel<boolean>('picking', { required: true });
 const color = ref('#808080');
 
 const withPick = (at: number, part: Partial<PickedMap['picks'][number]>): Picked => ({
@@ -18,7 +21,10 @@ const withPick = (at: number, part: Partial<PickedMap['picks'][number]>): Picked
 });
 const BASE = computed(() => [
   amountField(deriveSettings, `${props.what}.base`, `Base ${props.what}`),
-  amountField(deriveSettings, `${props.what}.detail`, 'Detail from the image', { slider: [-2, 2] }),
+  amountField(deriveSettings, `${props.what}.tone`, 'By lightness', { slider: [-2, 2] }),
+  amountField(deriveSettings, `${props.what}.saturation`, 'By saturation', { slider: [-1, 1] }),
+  amountField(deriveSettings, `${props.what}.cavity`, 'By cavity', { slider: [-1, 1] }),
+  amountField(deriveSettings, `${props.what}.detail`, 'Fine detail', { slider: [-2, 2] }),
 ]);
 const FIELDS = [
   amountField(deriveSettings, 'roughness.picks.0.value', 'Value', { usual: 0.5 }),
@@ -68,8 +74,15 @@ function add(): void {
         @change="emit('change', withPick(i, $event))"
       />
     </section>
-    <p class="soft">Click a colour of the image to pick it, or choose one here.</p>
+    <p class="soft">A picked colour gets a value of its own, whatever else it is by.</p>
     <div class="ways">
+      <Button
+        :label="picking ? 'Click a colour in the image …' : 'Pick from the image'"
+        size="small"
+        outlined
+        :aria-pressed="picking"
+        @click="picking = !picking"
+      />
       <ColorField label="A colour to pick" :value="color" @change="color = $event" />
       <button type="button" class="plain-button" @click="add">Pick this colour</button>
     </div>

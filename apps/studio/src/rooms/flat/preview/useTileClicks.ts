@@ -18,7 +18,12 @@ export function useTileClicks({
   /** Radius of the brush, as a share of the tile's shorter side; and the number of the spot whose source is chosen next. */
   const brush = ref(0.03);
   const sourceOf = ref<number | null>(null);
-  watch([slotName, () => ticket.value?.id], () => (sourceOf.value = null));
+  /** Whether a tone is picked by the next click, on the image that is shown meanwhile. */
+  const picking = ref(false);
+  watch([slotName, () => ticket.value?.id], () => {
+    sourceOf.value = null;
+    picking.value = false;
+  });
   const isPainting = computed(
     () => ticket.value?.operation === 'seamless' && slotName.value === 'spots' && sourceOf.value === null,
   );
@@ -42,6 +47,7 @@ export function useTileClicks({
     }
     const picked = PICKED_KINDS.find((each) => each === slotName.value);
     if (own?.operation !== 'derive' || !source.value || !picked) return;
+    picking.value = false;
     const old = own.settings[picked];
     const pick = {
       ...{ color: colorAt(source.value, at), tolerance: 0.1, softness: 0.1 },
@@ -49,7 +55,7 @@ export function useTileClicks({
     };
     void change({ ...own.settings, [picked]: { ...old, picks: [...old.picks, pick] } }, picked);
   }
-  return { brush, sourceOf, isPainting, painted, clicked };
+  return { brush, sourceOf, picking, isPainting, painted, clicked };
 }
 
 function colorAt({ width, height, rgba }: Shown, [u, v]: readonly [number, number]): string {
