@@ -97,7 +97,7 @@ const DEPTH_WAYS = computed(() => [
 const shownDepth = computed(() => props.settings.depth ?? props.depth);
 const millimetres = computed(() => (shownDepth.value ?? 0) * props.settings.displacement.tileWidth);
 function chooseDepth(way: string): void {
-  change({ depth: way === 'set' ? (props.depth ?? DEPTH.usual ?? 0.02) : null }, 'depth');
+  change({ depth: way === 'set' ? (props.depth ?? DEPTH.usual) : null }, 'depth');
 }
 const bandFields = computed(() =>
   bandNames.value.map((name, i) =>
