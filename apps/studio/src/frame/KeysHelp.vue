@@ -51,6 +51,7 @@ const GROUPS: { title: string; keys: [string, string][] }[] = [
       ['B, held', 'show the source image'],
       ['M', 'tiled, or on a shape'],
       ['← → on the divider', 'before and after'],
+      ['1 … 5, Esc', 'comparing methods: one in large, all'],
       ['Ctrl Enter', 'run the ticket'],
     ],
   },

@@ -2,27 +2,27 @@
 import Button from 'primevue/button';
 import { computed, inject, ref } from 'vue';
 import { useRouter, type RouteLocationRaw } from 'vue-router';
-import { until, useEventListener } from '@vueuse/core';
-import { ENDPOINTS, type ImageSet, type Ticket } from '@zographos/contracts';
+import { useEventListener } from '@vueuse/core';
+import type { ImageSet, Ticket } from '@zographos/contracts';
 import { describeKind, inUsualOrder, type MapKind } from '@zographos/core/image';
 import { FIRST_TILE } from '@zographos/core/uv';
 import { sentenceText } from '@zographos/operations';
-import { call } from '../../api/call.ts';
 import FilePicker from '../../controls/FilePicker.vue';
 import { count, whole } from '../../controls/format.ts';
 import { bringInKey } from '../../stores/bringIn.ts';
 import { LAYER_CHANNELS } from '@zographos/core/layers';
 import { useCells, type Cell } from '../../stores/cells.ts';
-import { useNotices } from '../../stores/notices.ts';
+import { useWaitingMaps } from '../../stores/waitingMaps.ts';
 import { useProject } from '../../stores/project.ts';
 import { ticketPlace } from '../../ticket/ticketPlace.ts';
 import SheetCell from './SheetCell.vue';
 
 const store = useProject();
-const notices = useNotices();
 const router = useRouter();
 const bringIn = inject(bringInKey)!;
 const { cells, waiting } = useCells();
+const { makeWaiting } = useWaitingMaps();
+const bakeWaiting = (): Promise<void> => makeWaiting();
 
 /** A row for each image set, and for each of its UDIM tiles; what layers have made of it stands above what was baked. */
 const rows = computed(() =>
@@ -85,46 +85,6 @@ const summary = computed(() => {
 });
 
 const buttonLabel = computed(() => `Update ${count(waiting.value.length, 'map')}`);
-
-/**
- * Makes all that waits. What is made of other maps comes after them: it can only be asked for once they are there.
- */
-async function bakeWaiting(): Promise<void> {
-  const asked = new Set<string>();
-  const sheets = new Set(waiting.value.flatMap(({ map, run }) => (map.ticketId === null && run ? [run.id] : [])));
-  for (;;) {
-    const tickets = [...new Set(waiting.value.flatMap(({ ticket }) => (ticket ? [ticket] : [])))];
-    const makers = new Map(cells.value.map(({ map, state }) => [map.id, state]));
-    const ready = tickets.filter(
-      ({ id, inputs }) =>
-        !asked.has(id) && (inputs.pictures ?? []).every((picture) => (makers.get(picture) ?? 'fresh') === 'fresh'),
-    );
-    if (ready.length === 0) break;
-    for (const { id } of ready) {
-      asked.add(id);
-      await notices.guard(() => store.runTicket(id));
-    }
-    // Sheets take what their sets hold: those that wait for a bake are made again after it.
-    for (const id of sheets) await notices.guard(() => call(ENDPOINTS.renewAtlas, { id }));
-    sheets.clear();
-    await store.reload();
-    await ended(ready.filter(({ id }) => tickets.some((other) => needs(other, id))).map(({ id }) => id));
-  }
-}
-
-/** Whether a ticket is made of maps of another. */
-const needs = (ticket: Ticket, maker: string): boolean =>
-  (ticket.inputs.pictures ?? []).some((picture) =>
-    cells.value.some(({ map }) => map.id === picture && map.ticketId === maker),
-  );
-
-/** Waits until some tickets do not run any more. */
-async function ended(ids: readonly string[]): Promise<void> {
-  if (ids.length === 0) return;
-  await until(
-    () => store.project === null || !store.activeRuns.some(({ ticketId }) => ids.includes(ticketId ?? '')),
-  ).toBe(true);
-}
 
 const grids = ref<HTMLElement | null>(null);
 

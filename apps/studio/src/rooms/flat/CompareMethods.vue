@@ -1,9 +1,12 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
-import SelectButton from 'primevue/selectbutton';
+import { useEventListener } from '@vueuse/core';
+import { computed, ref } from 'vue';
 import type { TileProof } from '@zographos/core/measure';
 import { END_METHOD_LABELS, SEAMLESS_WAY_LABELS } from '@zographos/operations';
+import Choice from '../../controls/Choice.vue';
 import { percent } from '../../controls/format.ts';
+import { isTyping } from '../../controls/isTyping.ts';
 import { COMPARED, type Compared, type ComparedAxes } from './editors/ways.ts';
 import type { PreviewMap } from './preview/flatWorker.ts';
 import TileView from './preview/TileView.vue';
@@ -22,6 +25,19 @@ const AXES: { value: ComparedAxes; label: string }[] = [
   { value: 'across', label: 'Horizontal' },
   { value: 'up', label: 'Vertical' },
 ];
+/** The one that fills the room; null for all side by side. */
+const large = ref<Compared | null>(null);
+const shown = computed(() => COMPARED.filter((method) => large.value === null || method === large.value));
+const open = (method: Compared | null): void => {
+  large.value = large.value === method ? null : method;
+};
+// Its number opens one, and closes it again.
+useEventListener(document, 'keydown', (event: KeyboardEvent) => {
+  if (isTyping(event) || event.ctrlKey || event.altKey || event.metaKey) return;
+  const method = COMPARED[Number(event.key) - 1];
+  if (method) open(method);
+  else if (event.key === 'Escape') large.value = null;
+});
 const labelOf = (method: Compared): string =>
   (method === 'patches' ? SEAMLESS_WAY_LABELS.patches : END_METHOD_LABELS[method]).label;
 const figures = ({ seams, repetition }: TileProof): string =>
@@ -33,21 +49,13 @@ const figures = ({ seams, repetition }: TileProof): string =>
 </script>
 
 <template>
-  <div class="compare">
+  <div class="compare" :class="{ single: large }">
     <div class="axes">
-      <strong>On</strong>
-      <SelectButton
-        v-model="axes"
-        size="small"
-        aria-label="Axes that are compared"
-        :options="AXES"
-        option-label="label"
-        option-value="value"
-        :allow-empty="false"
-      />
-      <p class="soft">The other direction keeps its settings. Patches are laid in both.</p>
+      <Choice label="Axes that are compared" :value="axes" :options="AXES" @choose="axes = $event" />
+      <span class="soft">The other direction keeps its settings; patches are laid in both.</span>
+      <Button v-if="large" label="All methods" size="small" outlined @click="large = null" />
     </div>
-    <figure v-for="method in COMPARED" :key="method">
+    <figure v-for="method in shown" :key="method">
       <TileView
         v-if="compared.get(method)?.map"
         :tile="compared.get(method)!.map"
@@ -64,7 +72,15 @@ const figures = ({ seams, repetition }: TileProof): string =>
       />
       <p v-else class="none">{{ compared.has(method) ? 'not possible with these settings' : 'working …' }}</p>
       <figcaption>
-        <strong>{{ labelOf(method) }}</strong>
+        <button
+          type="button"
+          class="plain-button"
+          :aria-pressed="large === method"
+          :aria-label="`${labelOf(method)}, large`"
+          @click="open(method)"
+        >
+          <kbd>{{ COMPARED.indexOf(method) + 1 }}</kbd> {{ labelOf(method) }}
+        </button>
         <span v-if="compared.get(method)?.proof" class="figure">{{ figures(compared.get(method)!.proof!) }}</span>
         <Button
           label="Use this method"
@@ -81,11 +97,28 @@ const figures = ({ seams, repetition }: TileProof): string =>
 <style scoped>
 .compare {
   display: grid;
-  grid-template-rows: 1fr 1fr;
-  grid-template-columns: repeat(3, minmax(0, 1fr));
+  grid-template-rows: auto minmax(0, 1fr) minmax(0, 1fr);
+  grid-template-columns: repeat(6, minmax(0, 1fr));
   gap: 6px;
   min-height: 0;
   background: var(--surround);
+}
+
+.compare.single {
+  grid-template-rows: auto minmax(0, 1fr);
+}
+
+.compare figure {
+  grid-column: span 2;
+}
+
+/* Two below the three are as wide as three. */
+.compare figure:nth-of-type(n + 4) {
+  grid-column: span 3;
+}
+
+.compare.single figure {
+  grid-column: 1 / -1;
 }
 
 figure {
@@ -96,12 +129,16 @@ figure {
 }
 
 .axes {
-  display: grid;
-  gap: 8px;
-  align-content: center;
-  justify-items: start;
-  padding: 12px;
+  display: flex;
+  grid-column: 1 / -1;
+  gap: 12px;
+  align-items: center;
+  padding: 4px 8px;
   background: var(--paper);
+}
+
+.axes > :last-child:not(.soft) {
+  margin-left: auto;
 }
 
 figcaption {
@@ -117,7 +154,12 @@ figcaption .figure {
   grid-row: 2;
 }
 
-figcaption button {
+figcaption > :first-child {
+  justify-self: start;
+  font-weight: 650;
+}
+
+figcaption > :last-child {
   grid-row: 1 / span 2;
   grid-column: 2;
 }

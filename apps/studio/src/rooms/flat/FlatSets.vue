@@ -1,12 +1,14 @@
 <script setup lang="ts">
+import { computed } from 'vue';
 import { useRouter } from 'vue-router';
 import { deriveSourceOf } from '@zographos/core/derive';
 import { ENDPOINTS, PATHS, type FlatTicket, type ImageSet } from '@zographos/contracts';
 import { parseSettings } from '@zographos/operations';
 import { call } from '../../api/call.ts';
-import { CELL_WORDS, useCells } from '../../stores/cells.ts';
+import { CELL_WORDS, useCells, type Cell } from '../../stores/cells.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useProject } from '../../stores/project.ts';
+import { useWaitingMaps } from '../../stores/waitingMaps.ts';
 import { FLAT_EDITING } from './editors/flatEditors.ts';
 import KeepFinish from './KeepFinish.vue';
 
@@ -21,7 +23,14 @@ const props = defineProps<{
 const store = useProject();
 const notices = useNotices();
 const router = useRouter();
-const { cells } = useCells();
+const { cells, waiting } = useCells();
+const { makeWaiting } = useWaitingMaps();
+
+const isOwn = ({ set }: Cell): boolean => set.id === props.set?.id;
+/** Steps that are not made yet, or out of date. */
+const waitingSteps = computed(() => new Set(waiting.value.filter(isOwn).map(({ map }) => map.ticketId)));
+/** One behind the other, as each goes on from what the one before has made. */
+const runAll = (): Promise<void> => makeWaiting(isOwn);
 
 /** The picture by which a set is known: its colour, or the first there is. */
 function faceOf({ maps }: ImageSet): string | null {
@@ -97,6 +106,7 @@ async function rename(event: Event): Promise<void> {
           </RouterLink>
         </li>
       </ol>
+      <button v-if="waitingSteps.size > 1" type="button" class="plain-button" @click="runAll">Run all steps</button>
       <button
         v-if="ticket && !steps.some(({ operation }) => operation === 'derive')"
         type="button"

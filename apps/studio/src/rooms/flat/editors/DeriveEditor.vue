@@ -328,8 +328,8 @@ const line = computed(() => {
 
     <PickedEditor
       v-else-if="picked"
-      :picked="settings[picked]"
       v-model:picking="picking"
+      :picked="settings[picked]"
       :what="picked"
       :alone="alone"
       @move="move({ [picked]: $event })"
