@@ -35,6 +35,8 @@ export const SEAMLESS_HELP = `cli seamless: make a picture, or all maps of a set
   --softness F         0 to 1: how much of the width blends                (1; of a cut 0.08)
   --balance F          0 to 1: below one half the end shows less           (0.5)
   --even F             0 to 1: even out lighting                           (0)
+  --shadows F          0 to 1: remove cast shadows                         (0)
+  --highlights F       0 to 1: remove highlights                           (0)
   --patch F            of patches: their side as a share of the picture    (0.5)
   --seed N             of patches: random seed                             (1)
   --size N | WxH       size of the tile                                    (what is left of the picture)
@@ -66,6 +68,8 @@ export async function seamlessCommand(args: string[]): Promise<void> {
       softness: { type: 'string' },
       balance: { type: 'string', default: '0.5' },
       even: { type: 'string', default: '0' },
+      shadows: { type: 'string', default: '0' },
+      highlights: { type: 'string', default: '0' },
       patch: { type: 'string', default: '0.5' },
       seed: { type: 'string', default: '1' },
       size: { type: 'string' },
@@ -98,7 +102,12 @@ export async function seamlessCommand(args: string[]): Promise<void> {
   const asked = parseSettings('seamless', {
     pictures: maps.map(({ kind, image }) => ({ kind, colorSpace: image.colorSpace ?? 'linear' })),
     guide: values.guide ?? null,
-    even: { light: fraction('even', values.even), color: fraction('even', values.even) },
+    even: {
+      light: fraction('even', values.even),
+      color: fraction('even', values.even),
+      shadows: fraction('shadows', values.shadows),
+      highlights: fraction('highlights', values.highlights),
+    },
     way: method === 'synthesise' ? 'patches' : 'ends',
     ends,
     patches: { patch: fraction('patch', values.patch), seed: Number(values.seed) },

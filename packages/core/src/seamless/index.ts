@@ -7,7 +7,7 @@ export * from './tileSeam.ts';
 export * from './seamlessSet.ts';
 export * from './framePicture.ts';
 export * from './ownSize.ts';
-export * from './evenOut.ts';
+export * from './lighting/evenOut.ts';
 export * from './cut/minCut.ts';
 export * from './patches/synthesise.ts';
 export * from './touchUp/touchUp.ts';

@@ -4,7 +4,7 @@ import { meanOf } from '../image/planes.ts';
 import { randomNumbers } from '../math/randomNumbers.ts';
 import { sketchOf } from '../image/filter/halve.ts';
 import { resample } from '../image/filter/resample.ts';
-import { evenOut } from './evenOut.ts';
+import { evenOut } from './lighting/evenOut.ts';
 import { framePicture, WHOLE_PICTURE } from './framePicture.ts';
 import { DEFAULT_TILE, TileMaker } from './tileMaker.ts';
 import { layPatches, planPatches } from './patches/synthesise.ts';
@@ -128,7 +128,7 @@ describe('preparing a picture', () => {
     const random = randomNumbers(4);
     const grain = grey(96, 96, () => 0.3 + 0.1 * random());
     const lit: Image = { ...grain, data: grain.data.map((value, i) => value * (0.4 + (i % 96) / 96)) };
-    const even = evenOut(lit, { radius: 0.25, light: 1, color: 0 });
+    const even = evenOut(lit, { radius: 0.25, light: 1, color: 0, shadows: 0, highlights: 0 });
     expect(meanOf(even.data)).toBeCloseTo(meanOf(lit.data), 4);
     const half = (image: Image, left: boolean): number =>
       meanOf([...image.data].filter((_, i) => i % 96 < 48 === left));
@@ -140,7 +140,7 @@ describe('preparing a picture', () => {
     a!.forEach((value, i) => expect(value).toBeCloseTo(b![i]!, 1));
     const cast: Image = { width: 96, height: 96, channels: 3, data: new Float32Array(96 * 96 * 3) };
     for (let i = 0; i < 96 * 96; i++) cast.data.set([0.5, 0.5, 0.3 + 0.4 * ((i % 96) / 96)], i * 3);
-    const { data } = evenOut(cast, { radius: 0.2, light: 0, color: 1 });
+    const { data } = evenOut(cast, { radius: 0.2, light: 0, color: 1, shadows: 0, highlights: 0 });
     expect(data[48 * 288 + 20 * 3 + 2]! / data[48 * 288 + 76 * 3 + 2]!).toBeCloseTo(1, 0.5);
   });
 });

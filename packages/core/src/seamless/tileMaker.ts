@@ -3,7 +3,8 @@ import type { Image } from '../image/image.ts';
 import { isDirection, isCategory, toUnit } from '../image/kindMeaning.ts';
 import { sketchOf } from '../image/filter/halve.ts';
 import { resample } from '../image/filter/resample.ts';
-import { evenOut, type EvenOptions } from './evenOut.ts';
+import { castShadowsOf, type CastShadows } from './lighting/castShadows.ts';
+import { evenOut, type EvenOptions } from './lighting/evenOut.ts';
 import { framedSides, framePicture, WHOLE_PICTURE, type Corners } from './framePicture.ts';
 import { Memo } from '../math/memo.ts';
 import type { Axis } from './ends/overlap.ts';
@@ -33,7 +34,7 @@ export interface TileSettings {
 
 export const DEFAULT_TILE: Omit<TileSettings, 'size'> = {
   corners: WHOLE_PICTURE,
-  even: { radius: 0.25, light: 0, color: 0 },
+  even: { radius: 0.25, light: 0, color: 0, shadows: 0, highlights: 0 },
   way: 'ends',
   ends: { across: DEFAULT_ENDS, up: DEFAULT_ENDS },
   patches: { patch: 0.5, overlap: 0.45, spread: 1, variety: 0.1, seed: 1 },
@@ -119,7 +120,11 @@ export class TileMaker {
     return this.maps.map(({ kind, image }) => {
       check?.();
       const frame = inUnitLength(kind, framePicture(image, corners, framed));
-      return { kind, image: image.colorSpace === 'srgb' ? evenOut(frame, even) : frame };
+      if (image.colorSpace !== 'srgb') return { kind, image: frame };
+      // Shadows are sought once, however strongly they are taken away.
+      const findShadows = (): CastShadows | null =>
+        this.steps.once(`shadows of ${kind}`, JSON.stringify([corners, framed]), () => castShadowsOf(frame));
+      return { kind, image: evenOut(frame, even, findShadows) };
     });
   }
 }

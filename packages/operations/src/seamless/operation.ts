@@ -30,7 +30,7 @@ const WHOLE = [0, 0, 1, 0, 1, 1, 0, 1];
 function sentence(settings: SeamlessSettings, { pictures = [], pictureSizes }: SentenceNames): SentencePart[] {
   const { ends, way, patches, even, size, spots, corners, adjust } = settings;
   const isWhole = corners.flat().every((value, i) => value === WHOLE[i]);
-  const isEven = even.light > 0 || even.color > 0;
+  const isEven = even.light > 0 || even.color > 0 || even.shadows > 0 || even.highlights > 0;
   return [
     { text: 'Make a tile of ' },
     { text: namesText(pictures, 'image'), slot: 'pictures' },

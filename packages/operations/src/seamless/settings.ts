@@ -63,6 +63,8 @@ export const seamlessSettings = z.strictObject({
       radius: z.number().positive().max(1).default(0.25),
       light: share.default(0),
       color: share.default(0),
+      shadows: share.default(0),
+      highlights: share.default(0),
     })
     .prefault({}),
   way: z.enum(SEAMLESS_WAYS).default('ends'),

@@ -75,6 +75,8 @@ const percent = <Path extends string>(path: Path, label: string, options: Parame
 const EVEN = [
   percent('even.light', 'Even brightness'),
   percent('even.color', 'Even colour cast'),
+  percent('even.shadows', 'Remove cast shadows'),
+  percent('even.highlights', 'Remove highlights'),
   percent('even.radius', 'Larger than, % of the shorter side', { slider: [0.02, 1] }),
 ];
 const PATCHES = [
@@ -169,7 +171,9 @@ defineExpose({
         @change="change({ even: $event }, 'evenness')"
       />
       <p class="soft">
-        Differences in brightness larger than this are taken for lighting and divided out; the mean stays.
+        Differences in brightness larger than this are taken for lighting and divided out; the mean stays. Cast shadows
+        are told by their borders, where brightness changes but not the colour of the ground; highlights by their
+        whiteness. Hold B to see the image as it was.
       </p>
     </template>
 

@@ -1,7 +1,9 @@
-import type { Image } from '../image/image.ts';
-import { blur } from '../image/filter/blur.ts';
-import { luminance, meanOf, planeLike } from '../image/planes.ts';
-import { resample } from '../image/filter/resample.ts';
+import type { Image } from '../../image/image.ts';
+import { blur } from '../../image/filter/blur.ts';
+import { luminance, meanOf, planeLike } from '../../image/planes.ts';
+import { resample } from '../../image/filter/resample.ts';
+import { castShadowsOf, withoutShadows, type CastShadows } from './castShadows.ts';
+import { withoutHighlights } from './highlights.ts';
 
 export interface EvenOptions {
   /** What is taken as light: changes wider than this, as a share of the shorter side. */
@@ -10,17 +12,38 @@ export interface EvenOptions {
   light: number;
   /** The same for the colour of the light. */
   color: number;
+  /** How much of cast shadows is taken away, 0 to 1. */
+  shadows: number;
+  /** How much of highlights is taken away, 0 to 1. */
+  highlights: number;
 }
 
 /** Light as small as this is taken for none, lest dark places be blown up. */
 const LEAST = 1 / 512;
 
 /**
- * Takes uneven light out of a picture: what changes slowly is divided out, in light, for brightness and colour apart.
- * The mean of each channel stays what it was.
+ * Takes light out of a picture: cast shadows and highlights by regions, and then what changes slowly.
  * @param image samples as light
+ * @param findShadows asked only where shadows are taken away; for those that are known already
  */
-export function evenOut(image: Image, { radius, light, color }: EvenOptions): Image {
+export function evenOut(
+  image: Image,
+  options: EvenOptions,
+  findShadows: (image: Image) => CastShadows | null = castShadowsOf,
+): Image {
+  const { shadows, highlights } = options;
+  const cast = shadows > 0 ? findShadows(image) : null;
+  const lit = cast ? withoutShadows(image, cast, shadows) : image;
+  return withoutSlowLight(withoutHighlights(lit, highlights), options);
+}
+
+/**
+ * What changes slowly is divided out, in light, for brightness and colour apart. The mean of each channel stays what it was.
+ */
+function withoutSlowLight(
+  image: Image,
+  { radius, light, color }: Pick<EvenOptions, 'radius' | 'light' | 'color'>,
+): Image {
   if (light === 0 && color === 0) return image;
   const { channels, data } = image;
   const gains = gainsOf(image, { radius, light, color });
@@ -47,7 +70,10 @@ export function evenOut(image: Image, { radius, light, color }: EvenOptions): Im
 const TEXELS_OF_LIGHT = 6;
 
 /** What each colour is multiplied by, texel by texel. It changes slowly, so that a small copy tells it. */
-function gainsOf(image: Image, { radius, light, color }: EvenOptions): Float32Array {
+function gainsOf(
+  image: Image,
+  { radius, light, color }: Pick<EvenOptions, 'radius' | 'light' | 'color'>,
+): Float32Array {
   const sigma = (radius * Math.min(image.width, image.height)) / 2;
   const factor = Math.max(1, sigma / TEXELS_OF_LIGHT);
   const size = {
