@@ -101,9 +101,11 @@ describe('flat material', () => {
     const view = page.getByRole('img', { name: 'Harbour stone roughness, 2 × 2' });
     await view.waitFor();
     await previewed();
+    await page.getByRole('button', { name: 'Pick from the image' }).click();
+    await page.getByText('Click a colour in the image.', { exact: true }).waitFor();
     const { width, height } = (await view.boundingBox())!;
     await view.click({ position: { x: width / 2 - 60, y: height / 2 - 60 } });
-    await page.getByRole('button', { name: 'Show mask' }).nth(1).waitFor();
+    await page.getByText('Click a colour in the image.', { exact: true }).waitFor({ state: 'detached' });
     await page.getByRole('button', { name: 'Show mask' }).first().click();
     await page.getByRole('button', { name: 'Show map' }).waitFor();
     await page.getByRole('button', { name: 'On a shape' }).click();
