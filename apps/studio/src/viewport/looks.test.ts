@@ -28,7 +28,7 @@ import type { Geometry } from './geometry/geometryWorker.ts';
 import { MapPictures } from './materials/mapPictures.ts';
 import { checkerTexture, heightTexture, mapTexture } from './materials/mapTextures.ts';
 import { placeMarker, SeamHeat, Shell } from './overlays.ts';
-import { meshBody, shapeBody, SHAPE_LABELS, SHAPES } from './geometry/shapes.ts';
+import { DENSE_FACES, meshBody, shapeBody, SHAPE_LABELS, SHAPES } from './geometry/shapes.ts';
 import { LIT_KINDS, setNormalStrength, swizzleOf, viewMaterial } from './materials/viewMaterial.ts';
 
 afterEach(() => vi.unstubAllGlobals());
@@ -183,12 +183,12 @@ describe('shapes that show a material', () => {
   it.each(SHAPES)(
     '%s has UVs of a whole number of tiles, about square on it, and more faces for displacement',
     (shape) => {
-      const { geometry, tiles, faces } = shapeBody(shape, false);
+      const { geometry, tiles, faces } = shapeBody(shape);
       expect(tiles.every((count) => Number.isInteger(count) && count > 0)).toBe(true);
       const uvs = geometry.getAttribute('uv').array;
       expect(Math.min(...uvs)).toBeGreaterThanOrEqual(-HALF_FACE);
       expect(Math.max(...uvs)).toBeLessThanOrEqual(1 + HALF_FACE);
-      expect(shapeBody(shape, true).faces).toBeGreaterThan(faces);
+      expect(shapeBody(shape, DENSE_FACES).faces).toBeGreaterThan(faces);
       expect(SHAPE_LABELS[shape]).toMatch(/^[A-Z]/);
     },
   );

@@ -22,12 +22,15 @@ export interface ShapeBody {
   faces: number;
 }
 
-/** Faces of a displaced shape along each side: enough to follow a height, few enough to be drawn by any machine. */
-const DENSE = 320;
-const PLAIN = 64;
+/** Faces of a shape along each side that is not displaced. */
+export const PLAIN_FACES = 64;
+/** Those of a displaced one: enough to follow a height, few enough to be drawn by any machine. */
+export const DENSE_FACES = 320;
+/** A sphere of so many has a million triangles: more are not drawn smoothly while a view is turned. */
+export const MOST_FACES = 512;
 
-export function shapeBody(shape: Shape, isDense: boolean): ShapeBody {
-  const faces = isDense ? DENSE : PLAIN;
+/** @param faces along each side */
+export function shapeBody(shape: Shape, faces = PLAIN_FACES): ShapeBody {
   const { geometry, tiles, around } = solid(shape, faces);
   return { geometry: turnedOver(geometry), tiles, tileWidth: 2, faces: around / tiles[0] };
 }

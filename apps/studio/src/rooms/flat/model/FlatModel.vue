@@ -3,10 +3,11 @@ import { computed, onUnmounted, ref, watch } from 'vue';
 import type { MeshAsset } from '@zographos/contracts';
 import type { MapKind } from '@zographos/core/image';
 import Dropdown from '../../../controls/Dropdown.vue';
+import NumberField from '../../../controls/NumberField.vue';
 import { useNotices } from '../../../stores/notices.ts';
 import { loadGeometry } from '../../../viewport/geometry/loadGeometry.ts';
 import type { BytesImage } from '../../../viewport/materials/mapTextures.ts';
-import { SHAPE_LABELS, SHAPES } from '../../../viewport/geometry/shapes.ts';
+import { DENSE_FACES, MOST_FACES, SHAPE_LABELS, SHAPES } from '../../../viewport/geometry/shapes.ts';
 import { useViewport } from '../../../viewport/useViewport.ts';
 import ViewControls from '../../../viewport/ViewControls.vue';
 import { DEFAULT_LOOK, type ViewLook } from '../../../viewport/Viewport.ts';
@@ -29,6 +30,11 @@ const canvas = ref<HTMLCanvasElement | null>(null);
 /** A shape, or the number of a mesh. */
 const shape = ref<string>('sphere');
 const relief = ref<Relief>('normal');
+/** How many times as high the relief is shown, and faces along each side of a displaced shape. */
+const amount = ref(1);
+const faces = ref(DENSE_FACES);
+const isRaised = computed(() => relief.value === 'displacement' || relief.value === 'compare');
+const WHY = `At most ${MOST_FACES}: more than a million triangles are not drawn smoothly while the view turns.`;
 const look = ref<ViewLook>(DEFAULT_LOOK);
 const mesh = computed(() => props.meshes?.find(({ id }) => id === shape.value));
 const shapes = computed(() => [
@@ -42,7 +48,10 @@ let scene: FlatScene | null = null;
 
 function applyShape(): void {
   const { tiling, depth } = props;
-  scene?.setLook({ shape: SHAPES.find((name) => name === shape.value) ?? 'mesh', relief: relief.value, tiling, depth });
+  scene?.setLook({
+    shape: SHAPES.find((name) => name === shape.value) ?? 'mesh',
+    ...{ relief: relief.value, tiling, depth, amount: amount.value, faces: faces.value },
+  });
 }
 
 const viewport = useViewport(
@@ -75,7 +84,7 @@ watch(
   (maps) => scene?.setMaps(maps),
 );
 watch(() => mesh.value?.contentHash, loadMesh);
-watch([relief, shape, () => props.tiling, () => props.depth], applyShape);
+watch([relief, shape, amount, faces, () => props.tiling, () => props.depth], applyShape);
 </script>
 
 <template>
@@ -88,6 +97,24 @@ watch([relief, shape, () => props.tiling, () => props.depth], applyShape);
     <div class="choices laid-over">
       <Dropdown label="Shape" :value="shape" :options="shapes" @choose="shape = $event" />
       <Dropdown label="Relief" :value="relief" :options="reliefs" @choose="relief = $event" />
+      <NumberField
+        v-if="relief !== 'normal'"
+        label="Height ×"
+        :value="amount"
+        :min="0"
+        :max="20"
+        :digits="2"
+        @change="$event !== null && (amount = $event)"
+      />
+      <span v-if="isRaised && !mesh" v-tooltip="WHY">
+        <NumberField
+          label="Subdivision"
+          :value="faces"
+          :min="8"
+          :max="MOST_FACES"
+          @change="$event && (faces = $event)"
+        />
+      </span>
       <ViewControls
         v-model:look="look"
         :has-normals="maps.has('normal')"
@@ -100,6 +127,14 @@ watch([relief, shape, () => props.tiling, () => props.depth], applyShape);
 <style scoped>
 .choices {
   align-items: center;
+}
+
+.choices :deep(.number-field) {
+  gap: 6px;
+}
+
+.choices :deep(.number-field input) {
+  width: 64px;
 }
 
 .names {

@@ -2,7 +2,7 @@ import type { BufferGeometry, MeshStandardMaterial, Texture } from 'three';
 import { resample, type MapKind } from '@zographos/core/image';
 import type { Geometry } from '../../../viewport/geometry/geometryWorker.ts';
 import { heightTexture, mapTexture, type BytesImage } from '../../../viewport/materials/mapTextures.ts';
-import { meshBody, shapeBody, type Shape, type ShapeBody } from '../../../viewport/geometry/shapes.ts';
+import { meshBody, PLAIN_FACES, shapeBody, type Shape, type ShapeBody } from '../../../viewport/geometry/shapes.ts';
 import type { Body, Viewport } from '../../../viewport/Viewport.ts';
 import { SINGLE_RELIEFS, type Relief, type SingleRelief } from './reliefs.ts';
 
@@ -14,6 +14,10 @@ export interface FlatLook {
   tiling: number;
   /** How high white lies over black, in tile widths. */
   depth: number;
+  /** How many times as high it is shown. */
+  amount: number;
+  /** Faces along each side of a shape that is displaced. */
+  faces: number;
 }
 
 /** A normal map bends light as much as a relief of this many times its height does in three.js. */
@@ -72,7 +76,7 @@ export class FlatScene {
     if (!look) return;
     const reliefs = look.relief === 'compare' ? SINGLE_RELIEFS : [look.relief];
     const bodies = reliefs.flatMap((relief, i) => {
-      const shape = this.shapeOf(look.shape, relief === 'displacement');
+      const shape = this.shapeOf(look.shape, relief === 'displacement' ? look.faces : PLAIN_FACES);
       return shape ? [this.bodyOf(shape, look, relief, i - (reliefs.length - 1) / 2, reliefs.length > 1)] : [];
     });
     this.viewport.setBodies(bodies);
@@ -99,12 +103,12 @@ export class FlatScene {
   private raise(
     material: MeshStandardMaterial,
     shape: ShapeBody,
-    { depth, tiling }: FlatLook,
+    { depth, amount, tiling }: FlatLook,
     relief: SingleRelief,
   ): void {
     const height = this.textures.get('height')?.of;
     if (!height || relief === 'normal') return;
-    const tall = (depth * shape.tileWidth) / tiling;
+    const tall = (depth * amount * shape.tileWidth) / tiling;
     if (relief === 'bump') {
       material.bumpMap = this.heightOf(height, height.width, shape, tiling);
       material.bumpScale = tall * BUMP_PER_HEIGHT;
@@ -137,10 +141,18 @@ export class FlatScene {
   }
 
   /** Made once: a dense one takes a while. */
-  private shapeOf(shape: FlatLook['shape'], isDense: boolean): ShapeBody | null {
+  private shapeOf(shape: FlatLook['shape'], faces: number): ShapeBody | null {
     if (shape === 'mesh' && !this.mesh) return null;
-    const name = shape === 'mesh' ? shape : `${shape} ${isDense}`;
-    const body = this.shapes.get(name) ?? (shape === 'mesh' ? meshBody(this.mesh!) : shapeBody(shape, isDense));
+    const name = shape === 'mesh' ? shape : `${shape} ${faces}`;
+    // Of several subdivisions one is held.
+    for (const [other, { geometry }] of this.shapes) {
+      const isOutdated =
+        faces !== PLAIN_FACES && other.startsWith(`${shape} `) && other !== name && other !== `${shape} ${PLAIN_FACES}`;
+      if (!isOutdated) continue;
+      geometry.dispose();
+      this.shapes.delete(other);
+    }
+    const body = this.shapes.get(name) ?? (shape === 'mesh' ? meshBody(this.mesh!) : shapeBody(shape, faces));
     this.shapes.set(name, body);
     return body;
   }

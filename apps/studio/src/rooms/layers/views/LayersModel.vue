@@ -116,7 +116,7 @@ function boxOf(shape: BufferGeometry): Box {
 function bodyGeometry() {
   if (bodyKey !== meshKey.value) {
     body?.geometry.dispose();
-    body = geometry.value ? meshBody(geometry.value) : shapeBody('sphere', false);
+    body = geometry.value ? meshBody(geometry.value) : shapeBody('sphere');
     bodyKey = meshKey.value;
     if (!geometry.value) viewport.current?.frame(boxOf(body.geometry));
   }
