@@ -1,4 +1,5 @@
-import type { CutCost } from './cutCost.ts';
+import { wrapped } from '../../image/sample.ts';
+import { noCost, type CutCost } from './cutCost.ts';
 import { CutSide, minCut } from './minCut.ts';
 
 /** Up to so many texels a cut is sought among all of them at once. */
@@ -57,7 +58,7 @@ function halvedSide(side: Uint8Array, width: number, height: number): Uint8Array
  */
 function halvedCost({ right, below }: CutCost, width: number, height: number): CutCost {
   const [w, h] = [Math.ceil(width / 2), Math.ceil(height / 2)];
-  const half = { right: new Int32Array(w * h), below: new Int32Array(w * h) };
+  const half = noCost(w * h);
   for (let y = 0; y < h; y++) {
     const [top, bottom] = [2 * y * width, Math.min(height - 1, 2 * y + 1) * width];
     for (let x = 0; x < w; x++) {
@@ -92,7 +93,7 @@ export function settledPlaces(
     if (!isBorder) continue;
     const [left, right] = [Math.max(0, x - band), Math.min(width, x + band + 1)];
     for (let j = y - band; j <= y + band + 1; j++) {
-      const row = repeats ? ((j % height) + height) % height : j;
+      const row = repeats ? wrapped(j, height, 'repeat') : j;
       if (row >= 0 && row < height) settled.fill(0, row * width + left, row * width + right);
     }
   }

@@ -1,13 +1,13 @@
 import { bandedCut, BAND, settledPlaces } from './bandedCut.ts';
-import { noCost, type CutCost } from './cutCost.ts';
+import { MOST_COST, noCost, type CutCost } from './cutCost.ts';
 import { CutSide, minCut } from './minCut.ts';
 
 /** A cut is first sought among cells of so many texels, then among ever smaller ones. */
 const CELLS = [4, 2, 1] as const;
-export type CellSize = (typeof CELLS)[number];
+type CellSize = (typeof CELLS)[number];
 
 /** Texels of a cell that tell what a cut costs there, along its diagonal. */
-export const SAMPLED: Readonly<Record<CellSize, readonly number[]>> = { 1: [0], 2: [0, 1], 4: [1, 2] };
+const SAMPLED: Readonly<Record<CellSize, readonly number[]>> = { 1: [0], 2: [0, 1], 4: [1, 2] };
 
 /** Two pictures that lie on each other in a window, and what is known of where each shows. */
 export interface Meeting {
@@ -17,8 +17,20 @@ export interface Meeting {
   repeats: boolean;
   /** One of `CutSide` for a cell of texels: what is known of any of them, unless it is at odds. */
   kindAt: (left: number, top: number, cell: number) => number;
-  /** What a cut costs between a cell of texels and the one to its right, or below it. */
-  costAt: (left: number, top: number, cell: CellSize, way: 'right' | 'below') => number;
+  /** What a cut costs between a texel and the one to its right, or below it. */
+  costAt: (x: number, y: number, way: 'right' | 'below') => number;
+}
+
+/** What a cut costs between a cell of texels and the one to its right, or below it; the most where nothing tells. */
+function cellCost(meeting: Meeting, left: number, top: number, cell: CellSize, way: 'right' | 'below'): number {
+  let [sum, count] = [0, 0];
+  for (const k of SAMPLED[cell]) {
+    const [x, y] = [left + k, top + k];
+    if (x >= meeting.width || y >= meeting.height) break;
+    sum += meeting.costAt(x, y, way);
+    count++;
+  }
+  return count > 0 ? Math.round(sum / count) : MOST_COST;
 }
 
 /** Windows of fewer cells are not made of larger ones. */
@@ -51,8 +63,8 @@ interface Search {
 const searchOf = (cells: number): Search => ({ kind: new Uint8Array(cells), cost: noCost(cells) });
 
 function tellCost({ cost }: Search, meeting: Meeting, at: number, x: number, y: number, cell: CellSize): void {
-  cost.right[at] = meeting.costAt(x * cell, y * cell, cell, 'right');
-  cost.below[at] = meeting.costAt(x * cell, y * cell, cell, 'below');
+  cost.right[at] = cellCost(meeting, x * cell, y * cell, cell, 'right');
+  cost.below[at] = cellCost(meeting, x * cell, y * cell, cell, 'below');
 }
 
 function everywhere(meeting: Meeting, cell: CellSize, w: number, h: number): Search {

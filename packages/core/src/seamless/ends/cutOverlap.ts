@@ -1,8 +1,9 @@
 import { quickLinearToSrgb } from '../../color/srgb.ts';
 import type { Image } from '../../image/image.ts';
+import { wrapped } from '../../image/sample.ts';
 import { smoothStep } from '../../image/planes.ts';
-import { costBetween } from '../cut/cutCost.ts';
-import { leastVisibleCut, SAMPLED, type CellSize, type Meeting } from '../cut/leastVisibleCut.ts';
+import { costBetween, MOST_COST } from '../cut/cutCost.ts';
+import { leastVisibleCut, type Meeting } from '../cut/leastVisibleCut.ts';
 import { CutSide } from '../cut/minCut.ts';
 import { extentOf, requireOverlap, type Axis, type Overlap } from './overlap.ts';
 
@@ -54,17 +55,11 @@ class MeetingEnds implements Meeting {
     return isLast ? CutSide.fresh : CutSide.either;
   }
 
-  costAt(left: number, top: number, cell: CellSize, way: 'right' | 'below'): number {
-    let [sum, count] = [0, 0];
-    for (const k of SAMPLED[cell]) {
-      const [i, j] = [left + k, top + k];
-      if (i >= this.width || j >= this.height || (way === 'right' && i + 1 >= this.width)) break;
-      const here = this.texelAt(i, j);
-      const beside = way === 'right' ? this.texelAt(i + 1, j) : this.texelAt(i, (j + 1) % this.height);
-      sum += costBetween(this.image, here + this.gap, beside + this.gap, this.image, here, beside);
-      count++;
-    }
-    return count > 0 ? Math.round(sum / count) : 0;
+  costAt(i: number, j: number, way: 'right' | 'below'): number {
+    if (way === 'right' && i + 1 >= this.width) return MOST_COST;
+    const here = this.texelAt(i, j);
+    const beside = way === 'right' ? this.texelAt(i + 1, j) : this.texelAt(i, (j + 1) % this.height);
+    return costBetween(this.image, here + this.gap, beside + this.gap, this.image, here, beside);
   }
 
   /** Tone of the beginning, or of the end, of the picture. */
@@ -154,7 +149,7 @@ function meansOfLoop(values: Float32Array, width: number, rows: number, radius: 
   }
   const means = new Float32Array(values.length);
   const sums = new Float64Array(width);
-  const rowOf = (j: number): number => (((j % rows) + rows) % rows) * width;
+  const rowOf = (j: number): number => wrapped(j, rows, 'repeat') * width;
   for (let j = -radius; j < radius; j++) for (let i = 0; i < width; i++) sums[i]! += across[rowOf(j) + i]!;
   for (let j = 0; j < rows; j++) {
     const [next, gone] = [rowOf(j + radius), rowOf(j - radius)];

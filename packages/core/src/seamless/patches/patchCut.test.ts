@@ -35,7 +35,7 @@ describe('where a large patch is joined', () => {
         meeting.kindAt(at % wide, Math.floor(at / wide), 1),
       );
       const [right, below] = (['right', 'below'] as const).map((way) =>
-        Int32Array.from(kind, (_, at) => meeting.costAt(at % wide, Math.floor(at / wide), 1, way)),
+        Int32Array.from(kind, (_, at) => meeting.costAt(at % wide, Math.floor(at / wide), way)),
       ) as [Int32Array, Int32Array];
       const cost = (isFresh: (at: number) => boolean): number => {
         let sum = 0;

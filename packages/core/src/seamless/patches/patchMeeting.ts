@@ -1,6 +1,6 @@
 import type { Image } from '../../image/image.ts';
 import { costBetween, MOST_COST } from '../cut/cutCost.ts';
-import { SAMPLED, type CellSize, type Meeting } from '../cut/leastVisibleCut.ts';
+import type { Meeting } from '../cut/leastVisibleCut.ts';
 import { CutSide } from '../cut/minCut.ts';
 
 export type Place = readonly [x: number, y: number];
@@ -82,15 +82,6 @@ export class PatchMeeting implements Meeting {
     return CutSide.either;
   }
 
-  /** What a cut would cost between a cell of texels and the one to its right (or below it); some texels are looked at. */
-  costAt(left: number, top: number, cell: CellSize, way: 'right' | 'below'): number {
-    const sampled = SAMPLED[cell];
-    const last = this.width - 1;
-    let sum = 0;
-    for (const k of sampled) sum += this.costOfTexel(Math.min(last, left + k), Math.min(last, top + k), way);
-    return Math.round(sum / sampled.length);
-  }
-
   private isInner(x: number, y: number): boolean {
     return x > 0 && y > 0 && x < this.width - 1 && y < this.width - 1;
   }
@@ -116,7 +107,7 @@ export class PatchMeeting implements Meeting {
     return left === old || right === old || above === old || below === old ? old : own;
   }
 
-  private costOfTexel(x: number, y: number, way: 'right' | 'below'): number {
+  costAt(x: number, y: number, way: 'right' | 'below'): number {
     const { tile, rows, columns, from } = this;
     const { filled, image, source } = tile;
     const [x2, y2] = way === 'right' ? [x + 1, y] : [x, y + 1];

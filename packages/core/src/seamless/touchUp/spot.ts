@@ -1,3 +1,4 @@
+import { wrapped } from '../../image/sample.ts';
 import type { Size } from '../../math/size.ts';
 import { CutSide } from '../cut/minCut.ts';
 
@@ -84,10 +85,11 @@ export function eachTexel(
   [dx, dy]: Point,
   visit: (texel: number, at: number) => void,
 ): void {
-  const within = (value: number, size: number): number => ((value % size) + size) % size;
-  const columns = Int32Array.from({ length: window.width }, (_, x) => within(window.left + dx + x, tile.width));
+  const columns = Int32Array.from({ length: window.width }, (_, x) =>
+    wrapped(window.left + dx + x, tile.width, 'repeat'),
+  );
   for (let y = 0, at = 0; y < window.height; y++) {
-    const row = within(window.top + dy + y, tile.height) * tile.width;
+    const row = wrapped(window.top + dy + y, tile.height, 'repeat') * tile.width;
     for (let x = 0; x < window.width; x++) visit(row + columns[x]!, at++);
   }
 }

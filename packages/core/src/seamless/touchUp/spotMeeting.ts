@@ -1,6 +1,7 @@
 import type { Image } from '../../image/image.ts';
+import { wrapped } from '../../image/sample.ts';
 import { costBetween, MOST_COST } from '../cut/cutCost.ts';
-import { SAMPLED, type CellSize, type Meeting } from '../cut/leastVisibleCut.ts';
+import type { Meeting } from '../cut/leastVisibleCut.ts';
 import { CutSide } from '../cut/minCut.ts';
 import type { Point, SpotWindow } from './spot.ts';
 
@@ -24,7 +25,7 @@ export class SpotMeeting implements Meeting {
     this.height = height;
     this.side = side;
     const places = (first: number, count: number, size: number, stride: number): Int32Array =>
-      Int32Array.from({ length: count }, (_, i) => ((((first + i) % size) + size) % size) * stride);
+      Int32Array.from({ length: count }, (_, i) => wrapped(first + i, size, 'repeat') * stride);
     const { channels } = tile;
     this.columns = places(left, width, tile.width, channels);
     this.rows = places(top, height, tile.height, tile.width * channels);
@@ -44,23 +45,17 @@ export class SpotMeeting implements Meeting {
     return old === fresh ? CutSide.either : old ? CutSide.old : CutSide.fresh;
   }
 
-  costAt(left: number, top: number, cell: CellSize, way: 'right' | 'below'): number {
-    let [sum, count] = [0, 0];
-    for (const k of SAMPLED[cell]) {
-      const [x, y] = [left + k, top + k];
-      const [x2, y2] = way === 'right' ? [x + 1, y] : [x, y + 1];
-      if (x2 >= this.width || y2 >= this.height) break;
-      const { tile, columns, rows, freshColumns, freshRows } = this;
-      sum += costBetween(
-        tile,
-        rows[y]! + columns[x]!,
-        rows[y2]! + columns[x2]!,
-        tile,
-        freshRows[y]! + freshColumns[x]!,
-        freshRows[y2]! + freshColumns[x2]!,
-      );
-      count++;
-    }
-    return count > 0 ? Math.round(sum / count) : MOST_COST;
+  costAt(x: number, y: number, way: 'right' | 'below'): number {
+    const [x2, y2] = way === 'right' ? [x + 1, y] : [x, y + 1];
+    if (x2 >= this.width || y2 >= this.height) return MOST_COST;
+    const { tile, columns, rows, freshColumns, freshRows } = this;
+    return costBetween(
+      tile,
+      rows[y]! + columns[x]!,
+      rows[y2]! + columns[x2]!,
+      tile,
+      freshRows[y]! + freshColumns[x]!,
+      freshRows[y2]! + freshColumns[x2]!,
+    );
   }
 }

@@ -1,4 +1,5 @@
 import type { Image } from '../../image/image.ts';
+import { wrapped } from '../../image/sample.ts';
 import { halve } from '../../image/filter/halve.ts';
 import { asSeen } from '../cut/cutCost.ts';
 import { leastVisibleCut } from '../cut/leastVisibleCut.ts';
@@ -75,9 +76,8 @@ function ringOf(tile: Image, window: SpotWindow): Ring {
   return { x, y, values };
 }
 
-const within = (value: number, size: number): number => ((value % size) + size) % size;
 const texelAt = ({ width, height }: Image, x: number, y: number): number =>
-  within(y, height) * width + within(x, width);
+  wrapped(y, height, 'repeat') * width + wrapped(x, width, 'repeat');
 
 /** Sum of squares by which the surroundings elsewhere differ; what is above `limit` as soon as that is certain. */
 function unlikeness(tile: Image, { x, y, values }: Ring, [dx, dy]: Point, limit: number): number {
@@ -135,7 +135,7 @@ const wayTo = ({ path, from }: Spot, tile: Image): [number, number] => {
 };
 
 function distanceOnTorus({ width, height }: Image, [ax, ay]: Point, [bx, by]: Point): number {
-  const [dx, dy] = [within(ax - bx, width), within(ay - by, height)];
+  const [dx, dy] = [wrapped(ax - bx, width, 'repeat'), wrapped(ay - by, height, 'repeat')];
   return Math.hypot(Math.min(dx, width - dx), Math.min(dy, height - dy));
 }
 
@@ -186,8 +186,8 @@ function costOfCut(meeting: SpotMeeting): number {
   let sum = 0;
   for (let y = 0, at = 0; y < height; y++) {
     for (let x = 0; x < width; x++, at++) {
-      if (x + 1 < width && cut[at] !== cut[at + 1]) sum += 1 + meeting.costAt(x, y, 1, 'right');
-      if (y + 1 < height && cut[at] !== cut[at + width]) sum += 1 + meeting.costAt(x, y, 1, 'below');
+      if (x + 1 < width && cut[at] !== cut[at + 1]) sum += 1 + meeting.costAt(x, y, 'right');
+      if (y + 1 < height && cut[at] !== cut[at + width]) sum += 1 + meeting.costAt(x, y, 'below');
     }
   }
   return sum;
