@@ -119,13 +119,12 @@ async function answer(request: IntakeRequest): Promise<IntakeAnswer> {
 async function samples(request: IntakeRequest & { kind: 'samples' }): Promise<Image> {
   const { name, bytes, side, colorSpace, limits } = request;
   const { resample, sketchOf } = await import('@zographos/core/image');
+  const { sizeWithin } = await import('@zographos/core/math');
   const { readImageFile } = await import('@zographos/formats/images');
   const { asMeantBy } = await import('@zographos/operations/preview');
   const image = asMeantBy({ colorSpace }, await readImageFile(name, bytes, limits));
   if (side === 'sketch') return sketchOf(image);
-  const scale = Math.min(1, side / Math.max(image.width, image.height));
-  const length = (texels: number): number => Math.max(1, Math.round(texels * scale));
-  return resample(image, { width: length(image.width), height: length(image.height) }, 'linear');
+  return resample(image, sizeWithin(image, side), 'linear');
 }
 
 const baseOf = (name: string): string => name.slice(name.lastIndexOf('/') + 1);

@@ -6,6 +6,7 @@ import type { MapKind } from '../image/mapKinds.ts';
 import { planeLike, tone } from '../image/planes.ts';
 import { resample, type Border } from '../image/filter/resample.ts';
 import { Memo } from '../math/memo.ts';
+import { sizeWithin } from '../math/size.ts';
 import { cavityFromHeight, edgesFromHeight } from './curvatureFromHeight.ts';
 import { heightFromNormal } from './heightFromNormal.ts';
 import {
@@ -163,9 +164,7 @@ export class MapDeriver {
     if (care === 'full') return occlusionFromHeight(height, options, border);
     const longer = Math.max(height.width, height.height);
     const { slices, side } = care === 'fair' ? { slices: 4, side: longer / 2 } : QUICK;
-    const scale = Math.min(1, side / longer);
-    const length = (texels: number): number => Math.max(1, Math.round(texels * scale));
-    const small = resample(height, { width: length(height.width), height: length(height.height) }, 'linear', border);
+    const small = resample(height, sizeWithin(height, side), 'linear', border);
     const few = { ...options, slices: Math.min(slices, options.slices) };
     return resample(occlusionFromHeight(small, few, border), height, 'linear', border);
   }

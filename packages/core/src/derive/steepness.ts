@@ -1,5 +1,6 @@
 import type { Image } from '../image/image.ts';
 import { resample, type Border } from '../image/filter/resample.ts';
+import { isSameSize, sizeWithin } from '../math/size.ts';
 import { slopes } from './slopes.ts';
 
 /** Slopes are measured at so many texels of the longer side, so that a height has one steepness whatever its resolution. */
@@ -15,13 +16,8 @@ const STEEPER = 0.02;
  * @example Math.atan(steepnessOf(height, 'repeat') * 0.02) // the angle of its steep slopes at a depth of 2 %
  */
 export function steepnessOf(height: Image, border: Border): number {
-  const longer = Math.max(height.width, height.height);
-  const scale = Math.min(1, SIDE / longer);
-  const length = (texels: number): number => Math.max(1, Math.round(texels * scale));
-  const small =
-    scale < 1
-      ? resample(height, { width: length(height.width), height: length(height.height) }, 'linear', border)
-      : height;
+  const size = sizeWithin(height, SIDE);
+  const small = isSameSize(size, height) ? height : resample(height, size, 'linear', border);
   const { across, down } = slopes(small, 'Scharr', border);
   const steep = across.map((slope, i) => Math.hypot(slope, down[i]!)).sort();
   return steep[Math.floor((steep.length - 1) * (1 - STEEPER))]! * small.width;

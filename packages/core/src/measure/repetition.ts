@@ -1,7 +1,7 @@
 import { blur } from '../image/filter/blur.ts';
 import { fourier2d } from '../math/fourier.ts';
 import type { Image } from '../image/image.ts';
-import type { Size } from '../math/size.ts';
+import { sizeWithin, type Size } from '../math/size.ts';
 import { planeLike, tone } from '../image/planes.ts';
 import { resample } from '../image/filter/resample.ts';
 
@@ -37,7 +37,7 @@ const NEAR = 1 / 12;
  * definition).
  */
 export function repetitionOf(image: Image): Repetition {
-  const small = reduced(tone(image));
+  const small = resample(tone(image), sizeWithin(image, SIDE, 2), 'linear', 'repeat');
   const { width, height } = small;
   const even = flattened(small);
   const spectrum = spectrumOf(even);
@@ -67,15 +67,6 @@ export function repetitionOf(image: Image): Repetition {
     mirrored: isPlain ? 0 : Math.max(...mirrored) / power,
     telltales,
   };
-}
-
-function reduced(image: Image): Image {
-  const scale = Math.min(1, SIDE / Math.max(image.width, image.height));
-  const size = {
-    width: Math.max(2, Math.round(image.width * scale)),
-    height: Math.max(2, Math.round(image.height * scale)),
-  };
-  return resample(image, size, 'linear', 'repeat');
 }
 
 /** Without its slow changes, and of mean 0. */

@@ -1,6 +1,6 @@
-import type { Image } from '@zographos/core/image';
-import { asJpeg, photographOf } from './photograph.ts';
-import { between, grainOf, planeOf, smooth } from './planes.ts';
+import { smoothStep } from '@zographos/core/image';
+import { photograph } from './photograph.ts';
+import { between, grainOf, planeOf } from './planes.ts';
 
 const SIZE = { width: 1440, height: 1080 };
 
@@ -27,23 +27,23 @@ export function crackedMud(): Promise<Uint8Array> {
   const patches = planeOf(SIZE, { scale: 5, octaves: 6, gain: 0.58, seed: 36 }, 1 / 2);
   const grain = grainOf(SIZE, 37);
   const texels = SIZE.width * SIZE.height;
-  const height = new Float32Array(texels);
+  const heights = new Float32Array(texels);
   const albedo = new Float32Array(texels * 3);
   for (let at = 0; at < texels; at++) {
     const edge = border[at]! + (rough[at]! - 0.5) * 0.06;
     const width = 0.035 + 0.05 * patches[at]!;
-    const plate = smooth(width * 0.4, width, edge);
+    const plate = smoothStep(width * 0.4, width, edge);
     // Finer cracks run through some of the plates only.
-    const isSplit = smooth(0.45, 0.6, (own[at]! * 5.3) % 1);
-    const crack = plate * isSplit * smooth(0.05, 0.015, finer[at]! + (rough[at]! - 0.5) * 0.03);
-    const curl = smooth(0.3, 0.04, edge);
-    height[at] =
+    const isSplit = smoothStep(0.45, 0.6, (own[at]! * 5.3) % 1);
+    const crack = plate * isSplit * (1 - smoothStep(0.015, 0.05, finer[at]! + (rough[at]! - 0.5) * 0.03));
+    const curl = 1 - smoothStep(0.04, 0.3, edge);
+    heights[at] =
       plate * (12 + 7 * curl * curl + 4 * (((own[at]! * 9.1) % 1) - 0.5)) -
       7 * crack +
       10 * (swell[at]! - 0.5) +
       3.4 * (rough[at]! - 0.5) +
       1.1 * (grain[at]! - 0.5);
-    const salt = plate * smooth(0.56, 0.72, patches[at]!) * (0.35 + 0.5 * rough[at]!);
+    const salt = plate * smoothStep(0.56, 0.72, patches[at]!) * (0.35 + 0.5 * rough[at]!);
     for (let c = 0; c < 3; c++) {
       const dry = between(MUD, 0.15 + 0.7 * patches[at]! + 0.25 * (((own[at]! * 3.1) % 1) - 0.5) + 0.2 * curl, c);
       const varied = dry * (1 + 0.7 * (rough[at]! - 0.5) + 0.8 * (grain[at]! - 0.5));
@@ -51,17 +51,15 @@ export function crackedMud(): Promise<Uint8Array> {
       albedo[at * 3 + c] = Math.max(0.01, DEPTHS[c]! + (top - DEPTHS[c]!) * plate * (1 - 0.7 * crack));
     }
   }
-  const plane = (data: Float32Array, channels: number): Image => ({ ...SIZE, channels, data });
-  return asJpeg(
-    photographOf(
-      { height: plane(height, 1), albedo: plane(albedo, 3) },
-      {
-        sun: { azimuth: 70, elevation: 30 },
-        sky: 0.4,
-        fallOff: { amount: 0.75, towards: 255 },
-        noise: 0.022,
-        seed: 10,
-      },
-    ),
+  return photograph(
+    SIZE,
+    { heights, albedo },
+    {
+      sun: { azimuth: 70, elevation: 30 },
+      sky: 0.4,
+      fallOff: { amount: 0.75, towards: 255 },
+      noise: 0.022,
+      seed: 10,
+    },
   );
 }

@@ -1,7 +1,7 @@
 import { randomNumbers } from '@zographos/core/math';
-import type { Image } from '@zographos/core/image';
-import { asJpeg, photographOf } from './photograph.ts';
-import { between, drawnOut, grainOf, planeOf, smooth } from './planes.ts';
+import { smoothStep } from '@zographos/core/image';
+import { photograph } from './photograph.ts';
+import { between, drawnOut, grainOf, planeOf } from './planes.ts';
 
 const SIZE = { width: 1200, height: 1500 };
 /** Boards across the picture, which begins and ends within one. */
@@ -24,7 +24,7 @@ export function jettyPlanks(): Promise<Uint8Array> {
   const rough = planeOf(SIZE, { scale: 50, octaves: 4, gain: 0.6, seed: 44 }, 1 / 2);
   const grain = grainOf(SIZE, 45);
   const boards = boardsOf(Math.ceil(BOARDS) + 1);
-  const height = new Float32Array(width * rows);
+  const heights = new Float32Array(width * rows);
   const albedo = new Float32Array(width * rows * 3);
   for (let y = 0, at = 0; y < rows; y++) {
     for (let x = 0; x < width; x++, at++) {
@@ -37,8 +37,8 @@ export function jettyPlanks(): Promise<Uint8Array> {
       // Distances to the long edges and to the ends, in widths of a board.
       const edge = Math.min(inside, 1 - inside) + 0.015 * (rough[at]! - 0.5);
       const end = Math.min(along, 1 - along) * 6.5 + 0.02 * (rough[at]! - 0.5);
-      const top = smooth(0.012, 0.03, edge) * smooth(0.006, 0.02, end);
-      const worn = smooth(0.0, 0.1, Math.min(edge, end));
+      const top = smoothStep(0.012, 0.03, edge) * smoothStep(0.006, 0.02, end);
+      const worn = smoothStep(0.0, 0.1, Math.min(edge, end));
       // Years: rings of the trunk, cut lengthwise, and pushed aside by a knot.
       const tone = board.tones[((piece % 4) + 4) % 4]!;
       const knot = board.knots.reduce((sum, [ku, kv]) => {
@@ -48,9 +48,9 @@ export function jettyPlanks(): Promise<Uint8Array> {
       const own = inside * 1.6 + tone * 9 + 1.5 * (bend[at]! - 0.5) + 0.9 * Math.sqrt(knot);
       const years = 0.5 + 0.5 * Math.sin(own * 34);
       const late = years ** 3;
-      const check = smooth(0.7, 0.78, fibres[at]!) * smooth(0.5, 0.62, patches[at]!);
+      const check = smoothStep(0.7, 0.78, fibres[at]!) * smoothStep(0.5, 0.62, patches[at]!);
       const [nailed, rust] = nailAt(inside + 0.09 * (tone - 0.5), along);
-      height[at] =
+      heights[at] =
         top * (16 + 3 * worn + 1.2 * late + 2.4 * (fibres[at]! - 0.5) - 3 * check + 3 * (tone - 0.5)) +
         1.1 * (grain[at]! - 0.5) +
         1.4 * nailed;
@@ -63,12 +63,10 @@ export function jettyPlanks(): Promise<Uint8Array> {
       }
     }
   }
-  const plane = (data: Float32Array, channels: number): Image => ({ ...SIZE, channels, data });
-  return asJpeg(
-    photographOf(
-      { height: plane(height, 1), albedo: plane(albedo, 3) },
-      { sun: { azimuth: 300, elevation: 50 }, sky: 0.7, fallOff: { amount: 0.3, towards: 180 }, noise: 0.02, seed: 12 },
-    ),
+  return photograph(
+    SIZE,
+    { heights, albedo },
+    { sun: { azimuth: 300, elevation: 50 }, sky: 0.7, fallOff: { amount: 0.3, towards: 180 }, noise: 0.02, seed: 12 },
   );
 }
 
@@ -93,5 +91,5 @@ function nailAt(inside: number, along: number): [head: number, rust: number] {
   const u = Math.min(Math.abs(inside - 0.2), Math.abs(inside - 0.8));
   const toEnd = Math.min(along, 1 - along) * 6.5 - 0.14;
   const far = Math.hypot(u, toEnd);
-  return [smooth(0.04, 0.028, far), Math.exp(-(u * u) / 0.0016) * Math.exp(-Math.abs(toEnd) / 0.3)];
+  return [1 - smoothStep(0.028, 0.04, far), Math.exp(-(u * u) / 0.0016) * Math.exp(-Math.abs(toEnd) / 0.3)];
 }

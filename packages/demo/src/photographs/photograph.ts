@@ -1,16 +1,14 @@
 import { encodeImage } from '@zographos/formats/images';
 import { blur, halve, resample, type Image } from '@zographos/core/image';
 import { occlusionFromHeight } from '@zographos/core/derive';
-import { randomNumbers } from '@zographos/core/math';
+import { randomNumbers, type Size } from '@zographos/core/math';
 
-/** What lies before the camera: a relief with its colours. */
+/** What lies before the camera: a relief with its colours, row by row. */
 export interface Motif {
-  /** Heights in texels, one channel. */
-  height: Image;
+  /** In texels. */
+  heights: Float32Array;
   /** Diffuse albedo, linear sRGB. */
-  albedo: Image;
-  /** 0 for dry, 1 for wet: wet places are darker and reflect the sky. */
-  wet?: Float32Array;
+  albedo: Float32Array;
 }
 
 export interface Shot {
@@ -31,40 +29,33 @@ const SKYLIGHT = [0.78, 0.9, 1.12];
 /**
  * Takes a photograph of a relief: sun with cast shadows, sky by openness, a lens that is soft and darkens the corners, and
  * the noise of a sensor.
+ * @returns a JPEG
  */
-export function photographOf({ height, albedo, wet }: Motif, shot: Shot): Image {
-  const { width, height: rows, data: heights } = height;
-  const openness = skyOver(height);
-  const shade = sunOver(height, shot);
-  const image: Image = {
-    width,
-    height: rows,
-    channels: 3,
-    data: new Float32Array(width * rows * 3),
-    colorSpace: 'srgb',
-  };
+export function photograph(size: Size, { heights, albedo }: Motif, shot: Shot): Promise<Uint8Array> {
+  const { width, height: rows } = size;
+  const relief: Image = { ...size, channels: 1, data: heights };
+  const openness = skyOver(relief);
+  const shade = sunOver(relief, shot);
+  const image: Image = { ...size, channels: 3, data: new Float32Array(width * rows * 3), colorSpace: 'srgb' };
   const towards = (shot.fallOff.towards * Math.PI) / 180;
   for (let y = 0, at = 0; y < rows; y++) {
     for (let x = 0; x < width; x++, at++) {
       const [u, v] = [x / width - 0.5, y / rows - 0.5];
       const fall = 1 - shot.fallOff.amount * (0.5 + u * Math.sin(towards) - v * Math.cos(towards));
       const vignette = 1 - 0.35 * (u * u + v * v) * 2;
-      const damp = wet?.[at] ?? 0;
       for (let c = 0; c < 3; c++) {
         const light = SUNLIGHT[c]! * (1 - shot.sky) * shade[at]! * 1.5 + SKYLIGHT[c]! * shot.sky * openness[at]!;
-        const own = albedo.data[at * 3 + c]! * (1 - 0.55 * damp);
-        image.data[at * 3 + c] = (own * light + damp * 0.03 * SKYLIGHT[c]! * openness[at]!) * fall * vignette;
+        image.data[at * 3 + c] = albedo[at * 3 + c]! * light * fall * vignette;
       }
     }
   }
-  const soft = blur(image, 0.7, 'clamp');
-  return developed(soft, heights.length, shot);
+  return encodeImage(developed(blur(image, 0.7, 'clamp'), shot), 'jpeg');
 }
 
 /** Shoulders bright light, and adds the noise of a sensor, which grows with the root of the light. */
-function developed(image: Image, texels: number, { noise, seed }: Shot): Image {
+function developed(image: Image, { noise, seed }: Shot): Image {
   const random = randomNumbers(seed);
-  for (let i = 0; i < texels * 3; i++) {
+  for (let i = 0; i < image.data.length; i++) {
     const light = Math.max(0, image.data[i]!);
     const grain = (random() + random() + random() - 1.5) * noise * Math.sqrt(light + 0.002);
     image.data[i] = Math.max(0, 1 - Math.exp(-2.1 * (light + grain)));
@@ -113,5 +104,3 @@ function sunOver({ width, height: rows, data }: Image, { sun }: Shot): Float32Ar
   }
   return shade;
 }
-
-export const asJpeg = (photograph: Image): Promise<Uint8Array> => encodeImage(photograph, 'jpeg');

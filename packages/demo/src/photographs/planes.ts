@@ -35,11 +35,6 @@ export function grainOf({ width, height }: Size, seed: number): Float32Array {
   );
 }
 
-export const smooth = (low: number, high: number, value: number): number => {
-  const share = Math.max(0, Math.min(1, (value - low) / (high - low)));
-  return share * share * (3 - 2 * share);
-};
-
 /** A colour between several, evenly spaced from 0 to 1; linear sRGB. */
 export function between(colors: readonly (readonly [number, number, number])[], share: number, c: number): number {
   const place = Math.max(0, Math.min(1, share)) * (colors.length - 1);

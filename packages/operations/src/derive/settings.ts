@@ -1,5 +1,12 @@
 import { z } from 'zod';
-import { BANDS, DERIVED_KINDS, DERIVE_SOURCES, SLOPE_OPERATORS, TONE_WAYS } from '@zographos/core/derive';
+import {
+  BANDS,
+  DEFAULT_TONE_HEIGHT,
+  DERIVED_KINDS,
+  DERIVE_SOURCES,
+  SLOPE_OPERATORS,
+  TONE_WAYS,
+} from '@zographos/core/derive';
 import { renamed } from '../renamed.ts';
 import { colorText } from '../colorText.ts';
 import { adjustments, pictureMeaning } from '../flat/adjustments.ts';
@@ -49,7 +56,10 @@ export const deriveSettings = z.strictObject({
   height: z
     .strictObject({
       way: renamed(TONE_WAYS, FORMER_TONE_WAYS).default('light-high'),
-      weights: z.array(z.number().min(-4).max(4)).length(BANDS).default([0, 0.75, 1, 1, 1, 1, 0.5]),
+      weights: z
+        .array(z.number().min(-4).max(4))
+        .length(BANDS)
+        .default([...DEFAULT_TONE_HEIGHT.weights]),
       contrast: z.number().min(0).max(4).default(1),
       bias: z.number().min(-1).max(1).default(0),
     })

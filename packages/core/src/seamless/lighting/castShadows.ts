@@ -1,9 +1,10 @@
 import type { Image } from '../../image/image.ts';
 import { planeLike, smoothStep } from '../../image/planes.ts';
+import { medianFilter } from '../../image/filter/medianFilter.ts';
 import { resample } from '../../image/filter/resample.ts';
 import { LUMINANCE } from '../../color/luminance.ts';
 import { conjugateGradients } from '../../math/conjugateGradients.ts';
-import { medianFilter } from './medianFilter.ts';
+import { guidedFilter } from './guidedFilter.ts';
 import { brightnessOf, reduced, REGION_SIDE, regionsOf, textureRadius, type Regions } from './regions.ts';
 
 /** Texels of the longer side of the copy by which borders of shadows are followed. */
@@ -38,7 +39,7 @@ export function castShadowsOf(image: Image): CastShadows | null {
   const green = 1 - LUMINANCE[0] * tint[0] - LUMINANCE[2] * tint[1];
   const guide = reduced(image, GUIDE);
   const bright = medianFilter(brightnessOf(guide), textureRadius(guide));
-  return { light: guided(light, regions.bright, bright), ofColor: [green + tint[0], green, green + tint[1]] };
+  return { light: guidedFilter(light, regions.bright, bright), ofColor: [green + tint[0], green, green + tint[1]] };
 }
 
 /** Goes through all pairs of neighbours. @param visit told both, and the texels that are a reach away to either side */
@@ -183,52 +184,4 @@ export function withoutShadows(image: Image, { light, ofColor }: CastShadows, st
     for (let c = 0; c < 3; c++) data[at + c]! *= Math.exp(missing * ofColor[c]!);
   }
   return { ...image, data };
-}
-
-/** Half the width of windows in which light is told by brightness, in texels; and deviations of brightness that tell nothing. */
-const [WINDOW, LEVEL] = [4, 0.04];
-
-/**
- * Light whose borders lie where those of a larger picture do: within small windows it goes by brightness along a straight
- * line (He, Sun and Tang, "Guided Image Filtering", 2010).
- * @param bright of the size of the light @param guide the same, larger
- */
-function guided(light: Image, bright: Image, guide: Image): Image {
-  const mean = (values: (i: number) => number): Float32Array =>
-    boxMeans({ ...planeLike(light), data: light.data.map((_, i) => values(i)) }, WINDOW);
-  const [l, b] = [mean((i) => light.data[i]!), mean((i) => bright.data[i]!)];
-  const both = mean((i) => light.data[i]! * bright.data[i]!);
-  const square = mean((i) => bright.data[i]! ** 2);
-  const slope = l.map((value, i) => (both[i]! - value * b[i]!) / (square[i]! - b[i]! ** 2 + LEVEL ** 2));
-  const rest = l.map((value, i) => value - slope[i]! * b[i]!);
-  const large = (values: Float32Array): Float32Array =>
-    resample(planeLike(light, boxMeans(planeLike(light, values), WINDOW)), guide, 'linear').data;
-  const [slopes, rests] = [large(slope), large(rest)];
-  return planeLike(
-    guide,
-    guide.data.map((value, i) => Math.min(0, slopes[i]! * value + rests[i]!)),
-  );
-}
-
-/** Means of squares about each texel; those at the border are cut off by it. */
-function boxMeans({ width, height, data }: Image, radius: number): Float32Array {
-  const sums = new Float64Array((width + 1) * (height + 1));
-  for (let y = 0; y < height; y++) {
-    let row = 0;
-    for (let x = 0; x < width; x++) {
-      row += data[y * width + x]!;
-      sums[(y + 1) * (width + 1) + x + 1] = sums[y * (width + 1) + x + 1]! + row;
-    }
-  }
-  const means = new Float32Array(width * height);
-  for (let y = 0; y < height; y++) {
-    const [top, bottom] = [Math.max(0, y - radius), Math.min(height, y + radius + 1)];
-    for (let x = 0; x < width; x++) {
-      const [left, right] = [Math.max(0, x - radius), Math.min(width, x + radius + 1)];
-      const at = (i: number, j: number): number => sums[j * (width + 1) + i]!;
-      const sum = at(right, bottom) - at(left, bottom) - at(right, top) + at(left, top);
-      means[y * width + x] = sum / ((right - left) * (bottom - top));
-    }
-  }
-  return means;
 }

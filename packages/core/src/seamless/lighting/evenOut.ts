@@ -4,22 +4,24 @@ import { luminance, meanOf, planeLike } from '../../image/planes.ts';
 import { resample } from '../../image/filter/resample.ts';
 import { castShadowsOf, withoutShadows, type CastShadows } from './castShadows.ts';
 import { withoutHighlights } from './highlights.ts';
+import { LEAST_LIGHT } from './regions.ts';
 
-export interface EvenOptions {
+/** Light that changes slowly. */
+export interface SlowLight {
   /** What is taken as light: changes wider than this, as a share of the shorter side. */
   radius: number;
   /** 0 leaves the light as it is, 1 makes it even. */
   light: number;
   /** The same for the colour of the light. */
   color: number;
+}
+
+export interface EvenOptions extends SlowLight {
   /** How much of cast shadows is taken away, 0 to 1. */
   shadows: number;
   /** How much of highlights is taken away, 0 to 1. */
   highlights: number;
 }
-
-/** Light as small as this is taken for none, lest dark places be blown up. */
-const LEAST = 1 / 512;
 
 /**
  * Takes light out of a picture: cast shadows and highlights by regions, and then what changes slowly.
@@ -40,10 +42,7 @@ export function evenOut(
 /**
  * What changes slowly is divided out, in light, for brightness and colour apart. The mean of each channel stays what it was.
  */
-function withoutSlowLight(
-  image: Image,
-  { radius, light, color }: Pick<EvenOptions, 'radius' | 'light' | 'color'>,
-): Image {
+function withoutSlowLight(image: Image, { radius, light, color }: SlowLight): Image {
   if (light === 0 && color === 0) return image;
   const { channels, data } = image;
   const gains = gainsOf(image, { radius, light, color });
@@ -70,10 +69,7 @@ function withoutSlowLight(
 const TEXELS_OF_LIGHT = 6;
 
 /** What each colour is multiplied by, texel by texel. It changes slowly, so that a small copy tells it. */
-function gainsOf(
-  image: Image,
-  { radius, light, color }: Pick<EvenOptions, 'radius' | 'light' | 'color'>,
-): Float32Array {
+function gainsOf(image: Image, { radius, light, color }: SlowLight): Float32Array {
   const sigma = (radius * Math.min(image.width, image.height)) / 2;
   const factor = Math.max(1, sigma / TEXELS_OF_LIGHT);
   const size = {
@@ -84,7 +80,7 @@ function gainsOf(
   const { channels } = small;
   const colors = channels < 3 ? 1 : 3;
   const bright = luminance(small);
-  const mean = Math.max(LEAST, meanOf(bright.data));
+  const mean = Math.max(LEAST_LIGHT, meanOf(bright.data));
   const slow = blur(bright, sigma / factor, 'clamp').data;
   const gains: Image = { ...size, channels: colors, data: new Float32Array(size.width * size.height * colors) };
   for (let c = 0; c < colors; c++) {
@@ -93,9 +89,9 @@ function gainsOf(
     const own = colors === 1 || color === 0 ? slow : blur(plane, sigma / factor, 'clamp').data;
     const usual = Math.max(meanOf(plane.data) / mean, 1e-6);
     for (let i = 0; i < plane.data.length; i++) {
-      const base = Math.max(LEAST, slow[i]!);
+      const base = Math.max(LEAST_LIGHT, slow[i]!);
       // How much more of this channel the light had here than it has in the mean.
-      const cast = colors === 1 ? 1 : (Math.max(LEAST / 8, own[i]!) / base / usual) ** -color;
+      const cast = colors === 1 ? 1 : (Math.max(LEAST_LIGHT / 8, own[i]!) / base / usual) ** -color;
       gains.data[i * colors + c] = (mean / base) ** light * cast;
     }
   }

@@ -1,3 +1,4 @@
+import { LUMINANCE } from '../../color/luminance.ts';
 import type { Image } from '../../image/image.ts';
 import { smoothStep } from '../../image/planes.ts';
 import { resample } from '../../image/filter/resample.ts';
@@ -29,7 +30,7 @@ export function withoutHighlights(image: Image, strength: number): Image {
   for (let i = 0, at = 0; i < brights.length; i++, at += channels) {
     const [r, g, b] = [data[at]!, data[at + 1]!, data[at + 2]!];
     const usual = Math.exp(brights[i]!);
-    const light = 0.2126 * r + 0.7152 * g + 0.0722 * b;
+    const light = LUMINANCE[0] * r + LUMINANCE[1] * g + LUMINANCE[2] * b;
     if (light <= usual * BRIGHTER) continue;
     // The colour of the ground, and how much of it and of white make up the texel (least squares).
     const [dr, db] = [Math.exp(reds[i]!), Math.exp(blues[i]!)];

@@ -1,15 +1,15 @@
 import type { Image } from '../../image/image.ts';
 import { luminance, planeLike } from '../../image/planes.ts';
+import { medianFilter } from '../../image/filter/medianFilter.ts';
 import { resample } from '../../image/filter/resample.ts';
-import type { Size } from '../../math/size.ts';
-import { medianFilter } from './medianFilter.ts';
+import { isSameSize, sizeWithin, type Size } from '../../math/size.ts';
 
 /** Texels of the longer side of the copy on which regions of a picture are told. */
 export const REGION_SIDE = 224;
 /** Half the width of what is no region but texture, as a share of the longer side. */
 const TEXTURE = 1 / 40;
-/** Light as small as this is taken for none. */
-const LEAST = 1 / 512;
+/** Light as small as this is taken for none, lest dark places be blown up. */
+export const LEAST_LIGHT = 1 / 512;
 
 export const textureRadius = ({ width, height }: Size): number =>
   Math.max(1, Math.round(TEXTURE * Math.max(width, height)));
@@ -25,7 +25,7 @@ export function regionsOf(image: Image): Regions {
   const { channels, data } = image;
   const [red, blue] = [planeLike(image), planeLike(image)];
   for (let i = 0, at = 0; i < red.data.length; i++, at += channels) {
-    const [r, g, b] = [0, 1, 2].map((c) => Math.max(LEAST, data[at + c]!)) as [number, number, number];
+    const [r, g, b] = [0, 1, 2].map((c) => Math.max(LEAST_LIGHT, data[at + c]!)) as [number, number, number];
     red.data[i] = Math.log(r / g);
     blue.data[i] = Math.log(b / g);
   }
@@ -35,13 +35,12 @@ export function regionsOf(image: Image): Regions {
 
 /** A picture no longer than so many texels. */
 export function reduced(image: Image, side: number): Image {
-  const scale = Math.min(1, side / Math.max(image.width, image.height));
-  const length = (texels: number): number => Math.max(1, Math.round(texels * scale));
-  return scale < 1 ? resample(image, { width: length(image.width), height: length(image.height) }, 'linear') : image;
+  const size = sizeWithin(image, side);
+  return isSameSize(size, image) ? image : resample(image, size, 'linear');
 }
 
 /** Natural logarithm of luminance. */
 export function brightnessOf(image: Image): Image {
   const plane = luminance(image);
-  return { ...plane, data: plane.data.map((value) => Math.log(Math.max(LEAST, value))) };
+  return { ...plane, data: plane.data.map((value) => Math.log(Math.max(LEAST_LIGHT, value))) };
 }

@@ -29,7 +29,8 @@ const SMALL = { size: 0.62, apart: 1.12 };
 export class FlatScene {
   private readonly viewport: Viewport;
   private textures = new Map<MapKind, { of: BytesImage; texture: Texture }>();
-  private readonly shapes = new Map<string, ShapeBody>();
+  /** Plain, displaced and of a mesh, with the faces along each side that they were asked for. */
+  private readonly shapes = new Map<string, { body: ShapeBody; faces: number }>();
   private mesh: Geometry | null = null;
   /** Heights in full precision, by how many texels they are wide. */
   private heights: { of: BytesImage | null; byWidth: Map<number, Texture> } = { of: null, byWidth: new Map() };
@@ -55,7 +56,7 @@ export class FlatScene {
   /** The mesh that is shown as a shape. */
   setMesh(mesh: Geometry | null): void {
     this.mesh = mesh;
-    this.shapes.get('mesh')?.geometry.dispose();
+    this.shapes.get('mesh')?.body.geometry.dispose();
     this.shapes.delete('mesh');
     this.build();
   }
@@ -67,7 +68,7 @@ export class FlatScene {
 
   dispose(): void {
     for (const { texture } of this.textures.values()) texture.dispose();
-    for (const { geometry } of this.shapes.values()) geometry.dispose();
+    for (const { body } of this.shapes.values()) body.geometry.dispose();
     for (const texture of this.heights.byWidth.values()) texture.dispose();
   }
 
@@ -143,17 +144,12 @@ export class FlatScene {
   /** Made once: a dense one takes a while. */
   private shapeOf(shape: FlatLook['shape'], faces: number): ShapeBody | null {
     if (shape === 'mesh' && !this.mesh) return null;
-    const name = shape === 'mesh' ? shape : `${shape} ${faces}`;
-    // Of several subdivisions one is held.
-    for (const [other, { geometry }] of this.shapes) {
-      const isOutdated =
-        faces !== PLAIN_FACES && other.startsWith(`${shape} `) && other !== name && other !== `${shape} ${PLAIN_FACES}`;
-      if (!isOutdated) continue;
-      geometry.dispose();
-      this.shapes.delete(other);
-    }
-    const body = this.shapes.get(name) ?? (shape === 'mesh' ? meshBody(this.mesh!) : shapeBody(shape, faces));
-    this.shapes.set(name, body);
+    const name = shape === 'mesh' ? shape : `${shape} ${faces === PLAIN_FACES ? 'plain' : 'displaced'}`;
+    const held = this.shapes.get(name);
+    if (held && (shape === 'mesh' || held.faces === faces)) return held.body;
+    held?.body.geometry.dispose();
+    const body = shape === 'mesh' ? meshBody(this.mesh!) : shapeBody(shape, faces);
+    this.shapes.set(name, { body, faces });
     return body;
   }
 

@@ -1,6 +1,6 @@
 import { MapDeriver, PICKED_KINDS, type Care, type HeightSuggestion, type PickedKind } from '@zographos/core/derive';
 import { resample, type Image, type MapKind } from '@zographos/core/image';
-import type { Size } from '@zographos/core/math';
+import { sizeWithin } from '@zographos/core/math';
 import { fieldImage } from '@zographos/core/pattern';
 import type { TileMaker } from '@zographos/core/seamless';
 import type { DeriveSettings, FieldSettings, SeamlessSettings } from '@zographos/operations';
@@ -48,13 +48,13 @@ export class PreviewMaker {
     switch (job.operation) {
       case 'seamless': {
         if (this.pictures.length === 0) return [];
-        const settings = { ...job.settings, size: within(job.settings.size, side) };
+        const settings = { ...job.settings, size: sizeWithin(job.settings.size, side, 16) };
         return inOrder(makeTiles(settings, this.tilesOf(settings), watch), kinds);
       }
       case 'derive':
         return this.pictures.length === 0 ? [] : this.derived(job.settings, kinds, pick, care);
       case 'field': {
-        const settings = { ...job.settings, size: within(job.settings.size, side), samples: 1 };
+        const settings = { ...job.settings, size: sizeWithin(job.settings.size, side, 16), samples: 1 };
         return inOrder(mapsOfField(settings, fieldImage(settings, settings.size)), kinds);
       }
     }
@@ -64,7 +64,7 @@ export class PreviewMaker {
   reduced(side: number, check: () => void): PreviewMaker {
     const smaller = (image: Image): Image => ({
       ...image,
-      ...resample(image, within(image, side), 'linear', 'clamp'),
+      ...resample(image, sizeWithin(image, side, 16), 'linear', 'clamp'),
     });
     return new PreviewMaker(this.pictures.map(smaller), this.sketches, check);
   }
@@ -106,9 +106,3 @@ const NEVER = new Int32Array(1);
 
 const inOrder = (made: Made, kinds: readonly MapKind[]): Made =>
   made.filter(({ kind }) => kinds.includes(kind)).sort((a, b) => kinds.indexOf(a.kind) - kinds.indexOf(b.kind));
-
-function within({ width, height }: Size, side: number): Size {
-  const scale = Math.min(1, side / Math.max(width, height));
-  const length = (texels: number): number => Math.max(16, Math.round(texels * scale));
-  return { width: length(width), height: length(height) };
-}

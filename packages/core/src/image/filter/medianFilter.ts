@@ -1,5 +1,5 @@
-import type { Image } from '../../image/image.ts';
-import { planeLike } from '../../image/planes.ts';
+import type { Image } from '../image.ts';
+import { planeLike } from '../planes.ts';
 
 const BINS = 512;
 
