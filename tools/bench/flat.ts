@@ -47,7 +47,7 @@ async function benchInKernel(say: (line: string) => void): Promise<Figures> {
     tell('seamless, patches', await seconds(() => new TileMaker([{ kind: 'basecolor', image: large }], 0).make(anew)));
     const field = (layers: unknown[]) => {
       const settings = { layers, wrap: 'flat-torus', samples: 1, size, maps: [{ kind: 'height' }] };
-      return seconds(() => drawField(parseSettings('field', settings), ALL_THREADS));
+      return seconds(() => drawField(parseSettings('field', settings), [], ALL_THREADS));
     };
     tell('field of cracks and four octaves, in four dimensions', await field(LAYERS));
     const simplex = await field([{ ...DEFAULT_LAYER, kind: 'simplex-noise', octaves: OCTAVES }]);

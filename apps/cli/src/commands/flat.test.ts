@@ -14,7 +14,7 @@ const at = (...names: string[]): string => path.join(folder, ...names);
 /** Stones with dark joints, seen as a colour picture. */
 const FIELD = {
   layers: [
-    { kind: 'bricks', columns: 4, rows: 4, line: 0.08, variety: 0.4 },
+    { kind: 'bricks', columns: 4, rows: 4, line: 0.08, elements: { tone: 0.4 } },
     { kind: 'gradient-noise', scale: 16, blend: 'overlay', opacity: 0.6 },
   ],
   maps: [

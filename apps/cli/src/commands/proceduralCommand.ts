@@ -7,13 +7,16 @@ import { parseSettings } from '@zographos/operations';
 import { jsonOf } from './deriveCommand.ts';
 import { oneOf, parseFormat, parseSize, required } from '../flags.ts';
 import { writeImage, writeReport } from '../files/mapFolder.ts';
+import { inspectPicture } from '../files/pictureFiles.ts';
 import { runToFolder } from '../files/runToFolder.ts';
 
-export const PROCEDURAL_HELP = `cli procedural FIELD.json: draw a procedural texture
+export const PROCEDURAL_HELP = `cli procedural FIELD.json [IMAGE …]: draw a procedural texture
 
   FIELD.json           { "layers": [{ "kind": "gradient-noise", "scale": 8, … }, …] },
                        with kinds: ${FIELD_KINDS.join(', ')};
-                       and, if wished, "maps": [{ "kind": "basecolor", "ramp": [{ "at": 0, "color": "#…" }, …] }]
+                       and, if wished, "maps": [{ "kind": "basecolor", "ramp": [{ "at": 0, "color": "#…" }, …] }];
+                       { "kind": "id", "shows": "elements" } tells bricks, cells or fibres apart
+  IMAGE …              images or SVG files that layers of kind picture repeat: "picture": 0, 1, …
   --out FILE           where it goes; with several maps, a folder
   --wrap NAME          ${WRAPS.join(', ')}           (flat-torus)
   --size N | WxH       (1024)
@@ -36,14 +39,17 @@ export async function proceduralCommand(args: string[]): Promise<void> {
     },
   });
   const out = required(values.out, 'out');
+  const [file, ...images] = positionals;
+  const motifs = await Promise.all(images.map(inspectPicture));
   const settings = parseSettings('field', {
-    ...(await jsonOf(required(positionals[0], 'FIELD.json'))),
+    ...(await jsonOf(required(file, 'FIELD.json'))),
+    pictures: motifs.map(({ meaning }) => meaning),
     size: parseSize(values.size),
     ...(values.wrap ? { wrap: oneOf('wrap', values.wrap, WRAPS) } : {}),
     ...(values.samples ? { samples: Number(values.samples) } : {}),
   });
   const format = parseFormat(values.format);
-  const inputs = { receivers: [], sources: [] };
+  const inputs = { receivers: [], sources: [], pictures: motifs.map(({ picture }) => picture) };
   const isOne = settings.maps.length === 1;
   const { maps, report } = await runToFolder(
     'field',

@@ -11,7 +11,7 @@ defineProps<{
 }>();
 const emit = defineEmits<{ files: [File[]] }>();
 const input = ref<HTMLInputElement | null>(null);
-const ACCEPT = '.obj,.mtl,.gltf,.glb,.bin,.ply,.stl,.png,.jpg,.jpeg,.tif,.tiff,.exr,.hdr,.tga,.webp,.zip';
+const ACCEPT = '.obj,.mtl,.gltf,.glb,.bin,.ply,.stl,.png,.jpg,.jpeg,.tif,.tiff,.exr,.hdr,.tga,.webp,.svg,.zip';
 
 function chosen(): void {
   emit('files', [...(input.value?.files ?? [])]);

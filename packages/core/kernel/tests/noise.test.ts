@@ -1,14 +1,14 @@
 import { createNoise2D, createNoise3D, createNoise4D } from 'simplex-noise';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { KernelTeam, useKernelTeam } from '../../src/kernel/kernelTeam.ts';
-import { CELL_MEASURES } from '../../src/pattern/cellularNoise.ts';
-import { cellsAt } from '../../src/pattern/cellsAt.ts';
+import { CELL_MEASURES } from '../../src/pattern/noise/cellularNoise.ts';
+import { cellsAt } from '../../src/pattern/noise/cellsAt.ts';
 import { placesFor, type Places } from '../../src/pattern/domain.ts';
 import { fieldImage } from '../../src/pattern/field.ts';
 import { DEFAULT_LAYER } from '../../src/pattern/fieldLayer.ts';
-import { permutation, permutationOf, type Dimensions } from '../../src/pattern/lattice.ts';
-import { NOISE_STYLES, type Octave } from '../../src/pattern/octave.ts';
-import { octavesOf } from '../../src/pattern/octaves.ts';
+import { permutation, permutationOf, type Dimensions } from '../../src/pattern/noise/lattice.ts';
+import { NOISE_STYLES, type Octave } from '../../src/pattern/noise/octave.ts';
+import { octavesOf } from '../../src/pattern/noise/octaves.ts';
 import { randomNumbers } from '../../src/testing/shapes.ts';
 import { largestDifference, loadKernel } from './loadKernel.ts';
 

@@ -1,4 +1,4 @@
-import type { Dimensions } from './lattice.ts';
+import type { Dimensions } from './noise/lattice.ts';
 
 /** What a field is wrapped round, so that it repeats. */
 export const WRAPS = ['none', 'cylinder', 'torus', 'flat-torus'] as const;

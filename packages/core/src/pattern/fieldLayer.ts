@@ -1,20 +1,36 @@
 import type { BlendMode } from '../image/blend.ts';
-import type { NoiseStyle } from './octave.ts';
-import type { RAMP_WAYS } from './shapes.ts';
+import type { NoiseStyle } from './noise/octave.ts';
+import type { GrungeKind } from './noise/grunge.ts';
+import { NO_VARIATION, type ElementVariation } from './shapes/elements.ts';
+import type { RAMP_WAYS } from './shapes/ramp.ts';
 
 export const FIELD_KINDS = [
   'gradient-noise',
   'simplex-noise',
   'cells',
   'cracks',
+  'folds',
+  'grunge',
+  'scratches',
+  'fibres',
   'bricks',
+  'planks',
   'scales',
   'weave',
   'dots',
   'grid',
   'gradient',
+  'picture',
 ] as const;
 export type FieldKind = (typeof FIELD_KINDS)[number];
+
+const ELEMENT_KINDS: readonly FieldKind[] = [
+  ...(['cells', 'cracks', 'scratches', 'fibres', 'bricks', 'planks', 'scales', 'picture'] as const),
+];
+
+/** Whether a kind is made of elements, each of which has a number. Of grunge, only specks are. */
+export const hasElements = ({ kind, grunge }: Pick<FieldLayer, 'kind' | 'grunge'>): boolean =>
+  ELEMENT_KINDS.includes(kind) || (kind === 'grunge' && grunge === 'specks');
 
 /** One layer of a field. What its kind does not need is not looked at. */
 export interface FieldLayer {
@@ -38,11 +54,26 @@ export interface FieldLayer {
   shift: number;
   /** Joints, lines and cracks, as a share of a cell. */
   line: number;
-  /** Dots and threads, as a share of a cell. */
+  /** Dots, threads and motifs, as a share of a cell. */
   thickness: number;
   /** Slopes of edges, as a share. */
   bevel: number;
-  variety: number;
+  elements: ElementVariation;
+  /** Of scratches and fibres: how many there are, and their length and width in tile widths. */
+  count: number;
+  length: number;
+  width: number;
+  /** 0 is straight, 1 turns by up to a whole turn. */
+  curl: number;
+  /** In degrees, counter-clockwise from the right: of strokes and folds, and by how much motifs are turned. */
+  direction: number;
+  /** 0 is all one way, 1 any way. */
+  spread: number;
+  grunge: GrungeKind;
+  /** How much grunge covers, 0 to 1. */
+  cover: number;
+  /** Which of the pictures is the motif. */
+  picture: number;
   /** Threads that each thread passes over. */
   over: number;
   way: (typeof RAMP_WAYS)[number];
@@ -74,7 +105,16 @@ export const DEFAULT_LAYER: FieldLayer = {
   line: 0.1,
   thickness: 0.8,
   bevel: 0.1,
-  variety: 0.3,
+  elements: NO_VARIATION,
+  count: 400,
+  length: 0.25,
+  width: 0.002,
+  curl: 0.1,
+  direction: 0,
+  spread: 0.3,
+  grunge: 'stains',
+  cover: 0.5,
+  picture: 0,
   over: 1,
   way: 'wave',
   times: 1,

@@ -1,6 +1,7 @@
 import { DEFAULT_LAYER, type FieldLayer } from './fieldLayer.ts';
-import { cellular, fractal, type PlaceValues } from './noiseLayers.ts';
-import type { NoiseStyle } from './octave.ts';
+import { cellsAt } from './noise/cellsAt.ts';
+import { cellsOf, fractal, type PlaceValues } from './noise/noiseLayers.ts';
+import type { NoiseStyle } from './noise/octave.ts';
 
 /** Noises that can be asked at any place in space. */
 export const SOLID_NOISES = ['gradient-noise', 'simplex-noise', 'cells', 'cracks'] as const;
@@ -32,7 +33,9 @@ export function solidField(
 ): PlaceValues {
   const layer: FieldLayer = { ...DEFAULT_LAYER, kind: noise, scale: 1 / size, octaves, style, seed };
   const at =
-    noise === 'cells' || noise === 'cracks' ? cellular(layer, dimensions, step) : fractal(layer, dimensions, step);
+    noise === 'cells' || noise === 'cracks'
+      ? cellsAt(cellsOf(layer, dimensions, step))
+      : fractal(layer, dimensions, step);
   const [low, high] = levels;
   const scale = 1 / (high - low || 1e-6);
   return (places, out) => {

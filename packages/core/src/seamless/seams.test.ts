@@ -16,7 +16,7 @@ const MATERIALS = {
     layer({ kind: 'cracks', scale: 9, line: 0.07, invert: true, blend: 'multiply' }),
   ],
   cobble: [layer({ kind: 'cells', measure: 'border', scale: 12, levels: [0, 0.5] })],
-  bricks: [layer({ kind: 'bricks', columns: 8, rows: 16, line: 0.08, variety: 0 })],
+  bricks: [layer({ kind: 'bricks', columns: 8, rows: 16, line: 0.08 })],
   clouds: [layer({ scale: 6, octaves: 6, levels: [0.2, 0.8] })],
 } satisfies Record<string, FieldLayer[]>;
 type Material = keyof typeof MATERIALS;

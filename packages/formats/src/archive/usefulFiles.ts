@@ -9,4 +9,4 @@ export const isUseful = (name: string): boolean =>
   isCompanion(name) || meshFormatOf(name) !== null || imageFormatOf(name) !== null;
 
 /** What is known, for people. */
-export const KNOWN_FORMATS = 'OBJ, glTF, GLB, PLY, STL, PNG, JPEG, TIFF, EXR, HDR, TGA, WebP';
+export const KNOWN_FORMATS = 'OBJ, glTF, GLB, PLY, STL, PNG, JPEG, TIFF, EXR, HDR, TGA, WebP, SVG';

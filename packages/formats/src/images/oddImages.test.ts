@@ -141,3 +141,40 @@ describe('further formats, read by independent readers', () => {
     expect(Math.abs(data[0]! - 128)).toBeLessThanOrEqual(1);
   });
 });
+
+describe('vector pictures', () => {
+  const svg = (content: string, more = 'viewBox="0 0 24 12"'): Uint8Array =>
+    new TextEncoder().encode(`<?xml version="1.0"?><svg xmlns="http://www.w3.org/2000/svg" ${more}>${content}</svg>`);
+
+  it('are drawn fine whatever size they say they have, with their transparency', async () => {
+    for (const more of [
+      'viewBox="0 0 24 12"',
+      'width="24" height="12"',
+      'width="4800" height="2400" viewBox="0 0 24 12"',
+    ]) {
+      const image = await read('a.svg', svg('<rect width="12" height="12" fill="#804020"/>', more));
+      expect([image.width, image.height, image.channels]).toEqual([2048, 1024, 4]);
+      expect(image.data[0]).toBeCloseTo(128 / 255, 6);
+      const alpha = image.data.filter((_, i) => i % 4 === 3);
+      if (more.includes('viewBox'))
+        expect(alpha.reduce((sum, value) => sum + value) / alpha.length).toBeCloseTo(0.5, 3);
+    }
+  });
+
+  it('show nothing of what lies outside their file', async () => {
+    const { data } = await read('a.svg', svg('<image href="file:///etc/hostname" width="24" height="12"/><text/>'));
+    expect(data.every((value) => value === 0)).toBe(true);
+  });
+
+  it('that are broken are told as such', async () => {
+    for (const bytes of [
+      svg('<rect').slice(0, 70),
+      new TextEncoder().encode('<html><body/></html>'),
+      svg('<a><b></a>'),
+    ]) {
+      await expect(read('a.svg', bytes)).rejects.toMatchObject({
+        code: expect.stringMatching(/^input\/(unreadable-file|wrong-file-type)$/) as string,
+      });
+    }
+  });
+});

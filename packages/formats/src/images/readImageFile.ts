@@ -34,9 +34,15 @@ const FORMAT_OF_ENDING: Record<string, string> = {
   exr: 'exr',
   hdr: 'hdr',
   tga: 'tga',
+  svg: 'svg',
 };
 
 export const IMAGE_ENDINGS = Object.keys(FORMAT_OF_ENDING);
+
+/** Texels of the longer side of a vector picture, whatever size it says it has: as fine as most tiles need. */
+export const SVG_SIDE = 2048;
+/** The root element of an SVG stands within so many bytes: before it come a declaration, comments, a document type. */
+const SVG_HEAD = 65_536;
 
 /** Sides of the reduced copy that is looked at for guessing and shown in lists. */
 const SAMPLE = 256;
@@ -90,7 +96,7 @@ function requireFormat(name: string, bytes: Uint8Array): string {
   if (!format) {
     throw new ZographosError(
       'input/wrong-file-type',
-      `“${name}” is not an image file known here. Use PNG, JPEG, TIFF, EXR, HDR, TGA or WebP.`,
+      `“${name}” is not an image file known here. Use PNG, JPEG, TIFF, EXR, HDR, TGA, WebP or SVG.`,
     );
   }
   if (bytes.length === 0) {
@@ -116,7 +122,7 @@ function signatureOf(bytes: Uint8Array): string | null {
   if (head.startsWith('RIFF') && head.slice(8, 12) === 'WEBP') return 'webp';
   if (head.startsWith('\x76\x2f\x31\x01')) return 'exr';
   if (head.startsWith('#?')) return 'hdr';
-  return null;
+  return /<svg[\s>]/.test(Buffer.from(bytes.subarray(0, SVG_HEAD)).toString('latin1')) ? 'svg' : null;
 }
 
 interface Sample {
@@ -129,7 +135,7 @@ interface Sample {
 
 async function sharpSample(name: string, bytes: Uint8Array, limits: FormatLimits): Promise<Sample> {
   try {
-    const picture = sharp(bytes, { limitInputPixels: false, failOn: 'warning' });
+    const picture = await opened(name, bytes);
     const { width, height, channels, depth } = await picture.metadata();
     checkPixels(name, width, height, limits);
     const small = picture.resize({ width: SAMPLE, height: SAMPLE, fit: 'inside', withoutEnlargement: true });
@@ -235,7 +241,7 @@ export async function readImageFile(name: string, bytes: Uint8Array, limits: For
 
 async function sharpImage(name: string, bytes: Uint8Array, limits: FormatLimits): Promise<Image> {
   try {
-    const picture = sharp(bytes, { limitInputPixels: false, failOn: 'warning' });
+    const picture = await opened(name, bytes);
     const { width, height, depth, channels } = await picture.metadata();
     checkPixels(name, width, height, limits);
     return await samplesOf(picture, depth, channels);
@@ -244,6 +250,19 @@ async function sharpImage(name: string, bytes: Uint8Array, limits: FormatLimits)
     throw unreadable(name, error);
   }
 }
+
+/** A picture that sharp reads. Vector pictures are drawn at `SVG_SIDE`; what they refer to outside themselves is left out. */
+async function opened(name: string, bytes: Uint8Array): Promise<Sharp> {
+  const options = { limitInputPixels: false, failOn: 'warning' } as const;
+  if (imageFormatOf(name) !== 'svg') return sharp(bytes, options);
+  const { width, height } = await sharp(bytes, { ...options, density: POINTS_PER_INCH }).metadata();
+  const density = (POINTS_PER_INCH * SVG_SIDE) / Math.max(width, height);
+  return sharp(bytes, { ...options, density: Math.max(1, Math.min(MOST_DENSITY, density)) });
+}
+
+/** At which density sharp draws a vector picture as large as it says it is, and the most that it takes. */
+const POINTS_PER_INCH = 72;
+const MOST_DENSITY = 100_000;
 
 const isFloatDepth = (depth: string): boolean => depth === 'float' || depth === 'double';
 

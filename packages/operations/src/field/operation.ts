@@ -10,7 +10,7 @@ import { fieldSettings, type FieldSettings } from './settings.ts';
 /** Maps of a procedural texture. */
 export const fieldOperation = defineOperation({
   kind: 'field',
-  version: 1,
+  version: 2,
   ticket: 'flat',
   settings: fieldSettings,
   report: flatReport,

@@ -8,10 +8,10 @@ import type { FieldSettings } from './settings.ts';
 export const run: Run<FieldSettings, FlatReport> = (context) => {
   const { settings } = context;
   return runFlatTicket(context, {
-    meanings: [],
+    meanings: settings.pictures,
     needs: { kind: 'field', size: () => settings.size, maps: settings.maps.length },
-    make: async (_, put) => {
-      for (const map of await drawField(settings, context)) await put(map);
+    make: async (pictures, put) => {
+      for (const map of await drawField(settings, pictures, context)) await put(map);
     },
   });
 };

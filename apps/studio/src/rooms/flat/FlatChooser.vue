@@ -11,6 +11,7 @@ import { call } from '../../api/call.ts';
 import { count } from '../../controls/format.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useProject } from '../../stores/project.ts';
+import { meaningOfImage } from './meaningOfImage.ts';
 
 /** Where flat material begins: a picture, a set of pictures, a field, or a finish from the library. */
 const props = defineProps<{ projectId: string }>();
@@ -34,18 +35,10 @@ onMounted(async () => {
 });
 
 /** What an image holds: one map, or those that share its channels. */
-function mapsOf({
-  id,
-  imageKind,
-  colorSpace,
-  convention,
-  packing,
-}: ImageAsset): { id: string; meaning: PictureMeaning }[] {
-  if (!packing) {
-    const kind = imageKind === 'image' ? 'basecolor' : imageKind;
-    return [{ id, meaning: { kind, colorSpace, ...(convention ? { convention } : {}) } }];
-  }
-  return meaningsOfPacking(packing, { colorSpace, convention }).map((meaning) => ({ id, meaning }));
+function mapsOf(image: ImageAsset): { id: string; meaning: PictureMeaning }[] {
+  const { id, packing } = image;
+  if (!packing) return [{ id, meaning: meaningOfImage(image) }];
+  return meaningsOfPacking(packing, image).map((meaning) => ({ id, meaning }));
 }
 
 function toggle({ id }: ImageAsset): void {
@@ -128,7 +121,9 @@ async function remove(finish: Finish): Promise<void> {
     </section>
     <section class="panel">
       <h2>Procedural texture</h2>
-      <p class="soft">Noise, cells, cracks, bricks, fish scales, weave, dots, grids and gradients at any resolution.</p>
+      <p class="soft">
+        Noise, folds, grunge, scratches, fibres, bricks, planks, scales, weave, images and more, at any resolution.
+      </p>
       <Button label="New procedural texture" @click="fromField" />
     </section>
     <section class="panel">

@@ -12,7 +12,7 @@ import AdjustEditor from './editors/AdjustEditor.vue';
 import { FLAT_EDITING, flatSlotTitle } from './editors/flatEditors.ts';
 import CompareMethods from './CompareMethods.vue';
 import DeriveEditor from './editors/DeriveEditor.vue';
-import FieldEditor from './editors/FieldEditor.vue';
+import FieldEditor from './editors/field/FieldEditor.vue';
 import FlatChooser from './FlatChooser.vue';
 import FlatModel from './model/FlatModel.vue';
 import FlatProof from './FlatProof.vue';
@@ -146,11 +146,13 @@ function move(next: FlatTicket['settings']): void {
   moved.value = withSize(next);
 }
 
-async function change(next: FlatTicket['settings'], what: string): Promise<void> {
+/** @param pictures all images of the ticket, where others are among them */
+async function change(next: FlatTicket['settings'], what: string, pictures?: string[]): Promise<void> {
   if (!ticket.value) return;
   const settings = withSize(next);
   moved.value = settings;
-  await store.changeTicket(ticket.value.id, what, { settings });
+  const inputs = pictures && { inputs: { ...ticket.value.inputs, pictures } };
+  await store.changeTicket(ticket.value.id, what, { settings, ...inputs });
 }
 
 /** A tile that keeps the proportions and resolution of its picture goes on doing so. */
@@ -353,6 +355,7 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
             v-else
             :settings="settings as typeof ticket.settings"
             :slot-name="slotName"
+            :images="ticket.inputs.pictures ?? []"
             @move="move"
             @change="change"
           />

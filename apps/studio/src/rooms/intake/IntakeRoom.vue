@@ -98,7 +98,7 @@ async function remove(asset: Asset): Promise<void> {
     <section class="panel list" aria-label="Meshes and images">
       <FilePicker label="Import files" @files="bringIn" />
       <p v-if="!assets.length" class="soft">
-        OBJ, glTF, GLB, PLY or STL; PNG, JPEG, TIFF, EXR, HDR, TGA or WebP. Or drop them anywhere on this page.
+        OBJ, glTF, GLB, PLY or STL; PNG, JPEG, TIFF, EXR, HDR, TGA, WebP or SVG. Or drop them anywhere on this page.
       </p>
       <Button
         v-if="proposed.length && !isMakingSets"

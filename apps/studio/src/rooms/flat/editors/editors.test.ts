@@ -12,7 +12,7 @@ import { tryAll } from '../../../testing/tryAll.ts';
 import { tooltip } from '../../../theme/tooltip.ts';
 import AdjustEditor from './AdjustEditor.vue';
 import DeriveEditor from './DeriveEditor.vue';
-import FieldEditor from './FieldEditor.vue';
+import FieldEditor from './field/FieldEditor.vue';
 import { FLAT_EDITING } from './flatEditors.ts';
 import SeamlessEditor from './SeamlessEditor.vue';
 import { COMPARED, COMPARED_AXES, withMethod } from './ways.ts';
@@ -32,6 +32,7 @@ const SETTINGS = {
         ],
       },
     ],
+    pictures: [picture],
     layers: [{ kind: 'bricks' }, { kind: 'gradient-noise', threshold: { at: 0.5, soft: 0.1 } }],
     size: { width: 64, height: 64 },
   }),
@@ -40,7 +41,7 @@ const EDITORS = { seamless: SeamlessEditor, derive: DeriveEditor, field: FieldEd
 const MORE = {
   seamless: { images: [IDS.photo] },
   derive: { image: IDS.photo, suggestion: null, profile: new Float32Array(16), depth: 0.02, alone: null },
-  field: {},
+  field: { images: [IDS.photo] },
 } as const;
 
 const mounted = (component: unknown, props: object): VueWrapper =>
@@ -80,7 +81,7 @@ describe('the editors of tiling material', () => {
   });
 
   it('of fields offer every pattern there is', () => {
-    const editor = mounted(FieldEditor, { settings: SETTINGS.field, slotName: 'layers' });
+    const editor = mounted(FieldEditor, { settings: SETTINGS.field, slotName: 'layers', ...MORE.field });
     const values = editor
       .findAllComponents({ name: 'Select' })
       .flatMap((select) =>

@@ -1,10 +1,10 @@
 import { MapDeriver, PICKED_KINDS, type Care, type HeightSuggestion, type PickedKind } from '@zographos/core/derive';
 import { resample, type Image, type MapKind } from '@zographos/core/image';
 import { sizeWithin } from '@zographos/core/math';
-import { fieldImage } from '@zographos/core/pattern';
+import { fieldDrawer } from '@zographos/core/pattern';
 import type { TileMaker } from '@zographos/core/seamless';
 import type { DeriveSettings, FieldSettings, SeamlessSettings } from '@zographos/operations';
-import { makeTiles, mapsOfField, tileMakerOf, type FlatMap } from '@zographos/operations/preview';
+import { makeTiles, mapsOfField, showsElements, tileMakerOf, type FlatMap } from '@zographos/operations/preview';
 
 export type PreviewJob =
   | { operation: 'seamless'; settings: SeamlessSettings }
@@ -55,7 +55,7 @@ export class PreviewMaker {
         return this.pictures.length === 0 ? [] : this.derived(job.settings, kinds, pick, care);
       case 'field': {
         const settings = { ...job.settings, size: sizeWithin(job.settings.size, side, 16), samples: 1 };
-        return inOrder(mapsOfField(settings, fieldImage(settings, settings.size)), kinds);
+        return inOrder(fieldMaps(settings, this.pictures), kinds);
       }
     }
   }
@@ -100,6 +100,16 @@ export class PreviewMaker {
     }
     return this.tiles.own;
   }
+}
+
+function fieldMaps(settings: FieldSettings, motifs: readonly Image[]): Made {
+  const { size, layers, wrap, samples } = settings;
+  const drawer = fieldDrawer({ layers, wrap, samples, motifs }, size);
+  const values = new Float32Array(size.width * size.height);
+  const elements = showsElements(settings) ? new Uint32Array(values.length) : null;
+  drawer.values(0, size.height, values);
+  if (elements) drawer.elements(0, size.height, elements);
+  return mapsOfField(settings, { ...size, channels: 1, data: values }, elements);
 }
 
 const NEVER = new Int32Array(1);

@@ -1,6 +1,6 @@
-import type { KernelTeam } from '../kernel/kernelTeam.ts';
+import type { KernelTeam } from '../../kernel/kernelTeam.ts';
 import { CELL_MEASURES, type Cells } from './cellularNoise.ts';
-import type { Places } from './domain.ts';
+import type { Places } from '../domain.ts';
 
 /** Places of a task, and what a thread keeps: mirrored from kernel/picture/cellularNoise.ts. */
 const TASK_PLACES = 256;

@@ -1,4 +1,4 @@
-import { randomNumbers } from '../math/randomNumbers.ts';
+import { randomNumbers } from '../../math/randomNumbers.ts';
 
 /**
  * Numbers 0 to 255 in an order that depends on the seed, twice over: a hash of lattice points as Perlin introduced it.

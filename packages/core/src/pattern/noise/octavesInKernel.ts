@@ -1,5 +1,5 @@
-import type { KernelTeam } from '../kernel/kernelTeam.ts';
-import type { Places } from './domain.ts';
+import type { KernelTeam } from '../../kernel/kernelTeam.ts';
+import type { Places } from '../domain.ts';
 import { NOISE_STYLES, type OctaveSum } from './octave.ts';
 
 /** Places of a task, and bytes of an octave and of a coordinate of four places: mirrored from kernel/picture/noise.ts. */

@@ -1,10 +1,15 @@
 import type { Dimensions } from './lattice.ts';
 
-/** Distances to the nearest and the second nearest point, in cells, and a number 0 to 1 that names the nearest. */
+/** Distances to the nearest and the second nearest point, in cells. */
 export interface CellDistances {
   nearest: number;
   second: number;
+  /** A random number 0 to 1 of the nearest: one of 256. */
   id: number;
+  /** The number of the nearest, a hash of 32 bits of its cell. */
+  element: number;
+  /** From the nearest to the place, in cells, along each axis. */
+  from: Float64Array;
 }
 
 /** Numbered as in kernel/picture/cellularNoise.ts. */
@@ -35,11 +40,12 @@ export function cellularNoise(
   dimensions: Dimensions,
   jitter: number,
 ): (x: number, y: number, z: number, w: number) => CellDistances {
-  const found: CellDistances = { nearest: 0, second: 0, id: 0 };
+  const found: CellDistances = { nearest: 0, second: 0, id: 0, element: 0, from: new Float64Array(4) };
+  const nearest = new Int32Array(4);
   const place = new Float64Array(4);
   const cell = new Int32Array(4);
   const at = new Int32Array(4);
-  let [first, second] = [0, 0];
+  let [first, second, nearestHash] = [0, 0, 0];
 
   /** Goes through the cells along an axis, the nearest first, as long as they can hold a nearer point. */
   const seek = (axis: number, so: number, hash: number): void => {
@@ -70,6 +76,8 @@ export function cellularNoise(
       second = first;
       first = sum;
       found.id = table[(hash + 91) & 255]! / 255;
+      nearestHash = hash;
+      nearest.set(at);
     } else if (sum < second) second = sum;
   };
 
@@ -84,6 +92,12 @@ export function cellularNoise(
     seek(0, 0, 0);
     found.nearest = Math.sqrt(first);
     found.second = Math.sqrt(second);
+    found.element = 0;
+    for (let k = 0; k < dimensions; k++) {
+      found.from[k] = place[k]! - (nearest[k]! + 0.5 + (table[nearestHash + k]! / 256 + 1 / 512 - 0.5) * jitter);
+      found.element = Math.imul(found.element ^ nearest[k]!, 0x01000193) ^ (found.element >>> 15);
+    }
+    found.element >>>= 0;
     return found;
   };
 }

@@ -1,5 +1,5 @@
-import { kernelTeam } from '../kernel/kernelTeam.ts';
-import type { Places } from './domain.ts';
+import { kernelTeam } from '../../kernel/kernelTeam.ts';
+import type { Places } from '../domain.ts';
 import { gradientNoise } from './gradientNoise.ts';
 import type { Dimensions, Noise } from './lattice.ts';
 import type { NoiseStyle, Octave, OctaveSum } from './octave.ts';

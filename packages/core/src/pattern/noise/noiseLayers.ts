@@ -1,7 +1,10 @@
-import { smoothStep } from '../image/planes.ts';
+import { smoothStep } from '../../image/planes.ts';
+import { inSpace, type Pattern } from '../batch.ts';
+import { cellElements } from './cellElements.ts';
 import { cellsAt } from './cellsAt.ts';
-import type { Places } from './domain.ts';
-import type { FieldLayer } from './fieldLayer.ts';
+import type { Cells } from './cellularNoise.ts';
+import type { Places } from '../domain.ts';
+import type { FieldLayer } from '../fieldLayer.ts';
 import { permutationOf, type Dimensions } from './lattice.ts';
 import type { Octave } from './octave.ts';
 import { octavesOf } from './octaves.ts';
@@ -10,7 +13,7 @@ import { octavesOf } from './octaves.ts';
 export type PlaceValues = (places: Places, out: Float32Array) => void;
 
 /** Noises finer than this many samples to a cell are gone; up to twice as many they fade. */
-const FINEST = 2;
+export const FINEST = 2;
 
 /**
  * Sums of ever finer noises (Perlin 1985; the ridged and billowed kinds after Musgrave 1994).
@@ -30,15 +33,23 @@ export function fractal(
   return octavesOf(kind === 'simplex-noise' ? kind : 'gradient-noise', dimensions, style, parts, 1 / total);
 }
 
-/** Cells and cracks. @param step distance between samples, in the unit of places */
-export function cellular(
+/** The cells of a layer of cells or cracks. @param step distance between samples, in the unit of places */
+export function cellsOf(
   { scale, seed, jitter, measure, line, bevel, kind }: FieldLayer,
   dimensions: Dimensions,
   step: number,
-): PlaceValues {
+): Cells {
   const soft = Math.max(bevel, step * scale);
-  return cellsAt({
+  return {
     ...{ dimensions, table: permutationOf(seed), cells: scale, jitter },
     ...{ measure: kind === 'cracks' ? kind : measure, edge: [line / 2 - soft / 2, line / 2 + soft / 2] },
-  });
+  };
+}
+
+/** Cells and cracks. Where all elements are alike, the kernel finds them. */
+export function cellular(layer: FieldLayer, dimensions: Dimensions, step: number): Required<Pattern> {
+  const { elements, seed } = layer;
+  const cells = cellsOf(layer, dimensions, step);
+  const varied = cellElements(cells, elements, seed);
+  return elements.tone === 0 && elements.tilt === 0 ? { ...varied, ...inSpace(cellsAt(cells)) } : varied;
 }

@@ -1,8 +1,8 @@
-import { smoothStep } from '../image/planes.ts';
-import { kernelTeam } from '../kernel/kernelTeam.ts';
+import { smoothStep } from '../../image/planes.ts';
+import { kernelTeam } from '../../kernel/kernelTeam.ts';
 import { cellularNoise, type CellDistances, type Cells } from './cellularNoise.ts';
 import { cellularInKernel } from './cellularInKernel.ts';
-import type { Places } from './domain.ts';
+import type { Places } from '../domain.ts';
 
 /**
  * Values 0 to 1 of a cellular noise at a list of places. In the kernel in single precision from places near by: off by
@@ -24,7 +24,11 @@ export function cellsAt(options: Cells): (places: Places, out: Float32Array) => 
   };
 }
 
-function measured({ measure, edge }: Cells, { nearest, second, id }: CellDistances): number {
+/** What becomes of the distances of a cellular noise, 0 to 1. */
+export function measured(
+  { measure, edge }: Cells,
+  { nearest, second, id }: Pick<CellDistances, 'nearest' | 'second' | 'id'>,
+): number {
   switch (measure) {
     case 'nearest':
       return Math.min(1, nearest);
