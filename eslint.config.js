@@ -39,7 +39,7 @@ const CORE_ROOMS = [
     'inspection',
     'trace',
   ],
-  ...['bake', 'measure', 'derive', 'seamless', 'atlas', 'layers', 'light', 'testing'],
+  ...['bake', 'measure', 'derive', 'seamless', 'atlas', 'layers', 'combine', 'light', 'testing'],
 ];
 
 /** @param {string} folder @param {string[]} allowed @returns {{ regex: string, message: string }[]} */

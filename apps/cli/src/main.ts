@@ -1,5 +1,6 @@
 import { ZographosError } from '@zographos/core/errors';
 import { bakeCommand, BAKE_HELP } from './commands/bakeCommand.ts';
+import { combineCommand, COMBINE_HELP } from './commands/combineCommand.ts';
 import { deliverCommand, DELIVER_HELP } from './commands/deliverCommand.ts';
 import { demoCommand, DEMO_HELP } from './commands/demoCommand.ts';
 import { deriveCommand, DERIVE_HELP } from './commands/deriveCommand.ts';
@@ -29,6 +30,7 @@ const HELP = `zographos: bake maps without server or database
   cli atlas --set DIR … --out DIR                        put image sets into one atlas
   cli seamless --in FILE --out FILE                      make a picture, or a set, repeat
   cli derive --in FILE --maps LIST --out DIR             make the maps of a material from one picture
+  cli combine MAPS.json IMAGE … --out DIR                put maps together from images and channels
   cli procedural FIELD.json --out FILE                   draw a procedural texture
   cli layers STACK.json --receiver FILE --out DIR        lay layers on a receiver
   cli light --receiver FILE --source FILE … --out DIR    bake the light that a receiver sends
@@ -55,6 +57,7 @@ const COMMANDS: Record<string, { run(args: string[]): Promise<void> | Promise<nu
   sheet: { run: atlasCommand, help: ATLAS_HELP },
   seamless: { run: seamlessCommand, help: SEAMLESS_HELP },
   derive: { run: deriveCommand, help: DERIVE_HELP },
+  combine: { run: combineCommand, help: COMBINE_HELP },
   procedural: { run: proceduralCommand, help: PROCEDURAL_HELP },
   layers: { run: layersCommand, help: LAYERS_HELP },
   light: { run: lightCommand, help: LIGHT_HELP },

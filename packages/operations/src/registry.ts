@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import { ZographosError } from '@zographos/core/errors';
 import { atlasOperation } from './atlas/operation.ts';
 import { bakeOperation } from './bake/operation.ts';
+import { combineOperation } from './combine/operation.ts';
 import { deliverOperation } from './deliver/operation.ts';
 import { deriveOperation } from './derive/operation.ts';
 import { fieldOperation } from './field/operation.ts';
@@ -21,6 +22,7 @@ export const OPERATIONS = {
   seamless: seamlessOperation,
   derive: deriveOperation,
   field: fieldOperation,
+  combine: combineOperation,
   layers: layersOperation,
   light: lightOperation,
   deliver: deliverOperation,

@@ -49,21 +49,17 @@ export async function proceduralCommand(args: string[]): Promise<void> {
     ...(values.samples ? { samples: Number(values.samples) } : {}),
   });
   const format = parseFormat(values.format);
-  const inputs = { receivers: [], sources: [], pictures: motifs.map(({ picture }) => picture) };
+  const given = { settings, inputs: { receivers: [], sources: [] }, pictures: motifs.map(({ picture }) => picture) };
   const isOne = settings.maps.length === 1;
-  const { maps, report } = await runToFolder(
-    'field',
-    { settings, inputs },
-    {
-      ...{ out, format },
-      onMap: (kind, image) => {
-        const seams = (['across', 'up'] as const).map((axis) => `${axis} ${tileSeam(image, axis).toFixed(2)}`);
-        process.stdout.write(
-          `${describeKind(kind).label}: ${image.width} × ${image.height} px; border contrast (1.00 = invisible): ${seams.join(', ')}\n`,
-        );
-      },
-      ...(isOne ? { putMap: (image: Image) => writeImage(out, image, format) } : {}),
+  const { maps, report } = await runToFolder('field', given, {
+    ...{ out, format },
+    onMap: (kind, image) => {
+      const seams = (['across', 'up'] as const).map((axis) => `${axis} ${tileSeam(image, axis).toFixed(2)}`);
+      process.stdout.write(
+        `${describeKind(kind).label}: ${image.width} × ${image.height} px; border contrast (1.00 = invisible): ${seams.join(', ')}\n`,
+      );
     },
-  );
+    ...(isOne ? { putMap: (image: Image) => writeImage(out, image, format) } : {}),
+  });
   if (!isOne) await writeReport(out, maps, report);
 }

@@ -44,6 +44,7 @@ const PLACES: Record<OperationKind, (run: never, ended: Ended) => Promise<Place>
   seamless: placeInSet,
   derive: placeInSet,
   field: placeInSet,
+  combine: placeInSet,
   layers: placeInSet,
   light: placeInSet,
   layout:

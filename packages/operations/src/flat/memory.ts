@@ -4,13 +4,14 @@ import { BASE_BYTES } from '../memoryLimit.ts';
 import type { RunResources } from '../runContext.ts';
 import { count } from '../wording.ts';
 
-export type FlatMaker = 'seamless' | 'derive' | 'field';
+export type FlatMaker = 'seamless' | 'derive' | 'field' | 'combine';
 
 /** Bytes that are held at once for each texel: whatever the maps, for each of them, and for each thread. */
 const BYTES_PER_TEXEL: Record<FlatMaker, { base: number; map: number; thread: number }> = {
   seamless: { base: 16, map: 56, thread: 0 },
   derive: { base: 80, map: 4, thread: 0 },
   field: { base: 8, map: 40, thread: 0 },
+  combine: { base: 160, map: 16, thread: 0 },
 };
 
 /** @throws limit/memory before anything is computed, with the figure */

@@ -3,15 +3,17 @@ import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import { computed, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
-import { ENDPOINTS, PATHS, type Finish, type ImageAsset } from '@zographos/contracts';
+import { ENDPOINTS, PATHS, type Finish, type ImageAsset, type ImageSet } from '@zographos/contracts';
 import { phraseOfKinds } from '@zographos/core/image';
 import { DEFAULT_TILE, ownSize } from '@zographos/core/seamless';
-import { meaningsOfPacking, parseSettings, type PictureMeaning } from '@zographos/operations';
+import type { Size } from '@zographos/core/math';
+import { mapSize, meaningsOfPacking, parseSettings, type PictureMeaning } from '@zographos/operations';
 import { call } from '../../api/call.ts';
 import { count } from '../../controls/format.ts';
+import { limitsOf } from '../../controls/limits.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { useProject } from '../../stores/project.ts';
-import { meaningOfImage } from './meaningOfImage.ts';
+import { madeMaps, meaningOfImage, meaningOfMap } from './imagesOfTicket.ts';
 
 /** Where flat material begins: a picture, a set of pictures, a field, or a finish from the library. */
 const props = defineProps<{ projectId: string }>();
@@ -19,6 +21,8 @@ const store = useProject();
 const notices = useNotices();
 const router = useRouter();
 
+/** As many maps as a ticket takes. */
+const MOST_MAPS = 16;
 const chosen = ref<string[]>([]);
 const pictures = computed(() => store.images);
 const finishes = ref<Finish[]>([]);
@@ -45,42 +49,88 @@ function toggle({ id }: ImageAsset): void {
   chosen.value = chosen.value.includes(id) ? chosen.value.filter((each) => each !== id) : [...chosen.value, id];
 }
 
-async function fromPictures(): Promise<void> {
-  const images = chosen.value.map((id) => pictures.value.find((each) => each.id === id)!);
-  const [first] = images;
-  if (!first) return;
-  const made = images.flatMap(mapsOf);
-  const { width, height } = first.inspection;
-  const ticket = await notices.guard(() =>
-    store.createTicket({
-      name: `${first.name}, tile`,
-      operation: 'seamless',
-      settings: parseSettings('seamless', {
-        pictures: made.map(({ meaning }) => meaning),
-        size: ownSize({ width, height }, DEFAULT_TILE),
-      }),
-      inputs: { receivers: [], sources: [], pictures: made.map(({ id }) => id) },
-      set: { name: first.name.replace(/[_ -]?(colou?r|basecolor|photo)$/i, '') || first.name },
-    }),
-  );
-  if (ticket) await router.push({ name: 'flat', params: { projectId: props.projectId, setId: ticket.imageSetId } });
+/** Begins a material of a first ticket, and opens it. */
+async function begin(ticket: Parameters<typeof store.createTicket>[0]): Promise<void> {
+  const made = await notices.guard(() => store.createTicket(ticket));
+  if (made) await router.push({ name: 'flat', params: { projectId: props.projectId, setId: made.imageSetId } });
 }
 
-async function fromField(): Promise<void> {
-  const ticket = await notices.guard(() =>
-    store.createTicket({
-      name: 'Field',
-      operation: 'field',
-      settings: parseSettings('field', {
-        layers: [{ kind: 'gradient-noise' }],
-        size: { width: 1024, height: 1024 },
-      }),
-      inputs: { receivers: [], sources: [] },
-      set: { name: 'Field' },
+/** Makes a tile of images or maps, all cut alike. @param size of the first */
+function tileOf(name: string, size: Size, made: readonly { id: string; meaning: PictureMeaning }[]): Promise<void> {
+  return begin({
+    name: `${name}, tile`,
+    operation: 'seamless',
+    settings: parseSettings('seamless', {
+      pictures: made.map(({ meaning }) => meaning),
+      size: ownSize(size, DEFAULT_TILE),
     }),
-  );
-  if (ticket) await router.push({ name: 'flat', params: { projectId: props.projectId, setId: ticket.imageSetId } });
+    inputs: { receivers: [], sources: [], pictures: made.map(({ id }) => id) },
+    set: { name },
+  });
 }
+
+const chosenImages = (): ImageAsset[] => chosen.value.map((id) => pictures.value.find((each) => each.id === id)!);
+const plainName = (name: string): string => name.replace(/[_ -]?(colou?r|basecolor|photo)$/i, '') || name;
+
+async function fromPictures(): Promise<void> {
+  const images = chosenImages();
+  const [first] = images;
+  if (first) await tileOf(plainName(first.name), first.inspection, images.flatMap(mapsOf));
+}
+
+/** Maps of images and their channels, without packing them into files. */
+async function combined(): Promise<void> {
+  const images = chosenImages();
+  const [first] = images;
+  if (!first) return;
+  const { width, height } = first.inspection;
+  await begin({
+    name: `${first.name}, combined`,
+    operation: 'combine',
+    settings: parseSettings('combine', {
+      pictures: images.map(meaningOfImage),
+      maps: [{ kind: 'basecolor' }],
+      // Photographs seldom tile.
+      repeats: images.every(({ imageKind }) => imageKind !== 'image'),
+      size: { width: within(width), height: within(height) },
+    }),
+    inputs: { receivers: [], sources: [], pictures: images.map(({ id }) => id) },
+    set: { name: `${plainName(first.name)} combined` },
+  });
+}
+
+const SIDE = { least: limitsOf(mapSize, 'width').min ?? 1, most: limitsOf(mapSize, 'width').max ?? Infinity };
+const within = (side: number): number => Math.max(SIDE.least, Math.min(SIDE.most, side));
+
+/** Sets of one tile whose maps are there: baked, derived, finished or brought in. */
+const sets = computed(() =>
+  (store.project?.imageSets ?? []).filter((set) => !set.lit && set.tiles.length <= 1 && madeMaps(set).length > 0),
+);
+const faceOf = (set: ImageSet): string => {
+  const maps = madeMaps(set);
+  return PATHS.blob((maps.find(({ kind }) => kind === 'basecolor') ?? maps[0]!).revisions[0]!.thumbnailHash);
+};
+const fromSet = (set: ImageSet): Promise<void> => {
+  // Each kind once, whatever made it.
+  const maps = [...new Map(madeMaps(set).map((map) => [map.kind, map])).values()];
+  return tileOf(
+    `${set.name} tile`,
+    maps[0]!.revisions[0]!,
+    maps.slice(0, MOST_MAPS).map((map) => ({ id: map.id, meaning: meaningOfMap(map) })),
+  );
+};
+
+const fromField = (): Promise<void> =>
+  begin({
+    name: 'Field',
+    operation: 'field',
+    settings: parseSettings('field', {
+      layers: [{ kind: 'gradient-noise' }],
+      size: { width: 1024, height: 1024 },
+    }),
+    inputs: { receivers: [], sources: [] },
+    set: { name: 'Field' },
+  });
 
 async function bringIn(finish: Finish): Promise<void> {
   const made = await notices.guard(() => call(ENDPOINTS.useFinish, { id: props.projectId, finishId: finish.id }));
@@ -116,8 +166,25 @@ async function remove(finish: Finish): Promise<void> {
             </button>
           </li>
         </ul>
-        <Button label="Make a tile" :disabled="chosen.length === 0" @click="fromPictures" />
+        <div class="ways">
+          <Button label="Make a tile" :disabled="chosen.length === 0" @click="fromPictures" />
+          <Button label="Combine into maps" outlined :disabled="chosen.length === 0" @click="combined" />
+        </div>
       </template>
+    </section>
+    <section v-if="sets.length > 0" class="panel">
+      <h2>From an image set</h2>
+      <p class="soft">All maps of a set become tiles by one plan: baked, derived, finished or imported ones.</p>
+      <ul class="pictures">
+        <li v-for="each in sets" :key="each.id">
+          <img :src="faceOf(each)" alt="" />
+          <span>{{ each.name }}</span>
+          <span class="soft">{{ count(madeMaps(each).length, 'map') }}</span>
+          <span class="ways">
+            <button type="button" class="plain-button" @click="fromSet(each)">Make a tile</button>
+          </span>
+        </li>
+      </ul>
     </section>
     <section class="panel">
       <h2>Procedural texture</h2>

@@ -10,6 +10,7 @@ import type { FlatTicket, TicketOf } from '@zographos/contracts';
 import type { SeamlessSettings } from '@zographos/operations';
 import AdjustEditor from './editors/AdjustEditor.vue';
 import { FLAT_EDITING, flatSlotTitle } from './editors/flatEditors.ts';
+import CombineEditor from './editors/combine/CombineEditor.vue';
 import CompareMethods from './CompareMethods.vue';
 import DeriveEditor from './editors/DeriveEditor.vue';
 import FieldEditor from './editors/field/FieldEditor.vue';
@@ -350,6 +351,17 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
             @move="move"
             @change="change"
             @alone="alone = $event"
+          />
+          <CombineEditor
+            v-else-if="ticket.operation === 'combine'"
+            :settings="settings as typeof ticket.settings"
+            :slot-name="slotName"
+            :images="ticket.inputs.pictures ?? []"
+            :kind="kind"
+            :own="set.maps.filter(({ ticketId }) => ticketId === ticket!.id).map(({ id }) => id)"
+            @move="move"
+            @change="change"
+            @kind="chosenKind = $event"
           />
           <FieldEditor
             v-else

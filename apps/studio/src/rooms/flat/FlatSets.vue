@@ -2,6 +2,7 @@
 import { computed } from 'vue';
 import { useRouter } from 'vue-router';
 import { deriveSourceOf } from '@zographos/core/derive';
+import { MAP_KIND_IDS } from '@zographos/core/image';
 import { ENDPOINTS, PATHS, type FlatTicket, type ImageSet } from '@zographos/contracts';
 import { parseSettings } from '@zographos/operations';
 import { call } from '../../api/call.ts';
@@ -10,6 +11,7 @@ import { useNotices } from '../../stores/notices.ts';
 import { useProject } from '../../stores/project.ts';
 import { useWaitingMaps } from '../../stores/waitingMaps.ts';
 import { FLAT_EDITING } from './editors/flatEditors.ts';
+import { meaningOfMap } from './imagesOfTicket.ts';
 import KeepFinish from './KeepFinish.vue';
 
 /** The flat sets of a project, and the steps of the one that is open. */
@@ -23,6 +25,7 @@ const props = defineProps<{
 const store = useProject();
 const notices = useNotices();
 const router = useRouter();
+const DEFAULT_SIZE = { width: 1024, height: 1024 };
 const { cells, waiting } = useCells();
 const { makeWaiting } = useWaitingMaps();
 
@@ -63,6 +66,25 @@ async function deriveFrom(own: FlatTicket): Promise<void> {
     }),
   );
   if (ticketMade) await router.replace({ query: { ticket: ticketMade.id } });
+}
+
+/** Combines another map of what a step makes. */
+async function combineFrom(own: FlatTicket): Promise<void> {
+  const set = props.set!;
+  const map = set.maps.find(({ ticketId }) => ticketId === own.id);
+  const kind = (['mask', ...MAP_KIND_IDS] as const).find((each) => !set.maps.some((other) => other.kind === each));
+  if (!map || !kind) return;
+  const { width, height } = store.pictureSize(map.id) ?? DEFAULT_SIZE;
+  const made = await notices.guard(() =>
+    store.createTicket({
+      name: `${set.name}, combined`,
+      operation: 'combine',
+      settings: parseSettings('combine', { pictures: [meaningOfMap(map)], maps: [{ kind }], size: { width, height } }),
+      inputs: { receivers: [], sources: [], pictures: [map.id] },
+      set: { id: own.imageSetId },
+    }),
+  );
+  if (made) await router.replace({ query: { ticket: made.id } });
 }
 
 async function remove(): Promise<void> {
@@ -115,6 +137,7 @@ async function rename(event: Event): Promise<void> {
       >
         Derive maps
       </button>
+      <button v-if="ticket" type="button" class="plain-button" @click="combineFrom(ticket)">Combine maps</button>
       <a v-if="ticket" :href="PATHS.ticketFile(ticket.id)" download>Save the ticket</a>
       <KeepFinish :set="set" />
       <RouterLink :to="{ name: 'deliver', params: { projectId }, query: { sets: set.id } }">Deliver</RouterLink>

@@ -11,6 +11,7 @@ import { type } from '../../../testing/room.ts';
 import { tryAll } from '../../../testing/tryAll.ts';
 import { tooltip } from '../../../theme/tooltip.ts';
 import AdjustEditor from './AdjustEditor.vue';
+import CombineEditor from './combine/CombineEditor.vue';
 import DeriveEditor from './DeriveEditor.vue';
 import FieldEditor from './field/FieldEditor.vue';
 import { FLAT_EDITING } from './flatEditors.ts';
@@ -36,12 +37,27 @@ const SETTINGS = {
     layers: [{ kind: 'bricks' }, { kind: 'gradient-noise', threshold: { at: 0.5, soft: 0.1 } }],
     size: { width: 64, height: 64 },
   }),
+  combine: parseSettings('combine', {
+    pictures: [picture],
+    maps: [
+      {
+        kind: 'roughness',
+        layers: [
+          { pick: { channel: 1 }, adjust: [{ do: 'levels' }], match: { image: 0 } },
+          { blend: 'multiply', mask: { by: 'height' } },
+        ],
+      },
+      { kind: 'normal' },
+    ],
+    size: { width: 64, height: 64 },
+  }),
 } as const;
-const EDITORS = { seamless: SeamlessEditor, derive: DeriveEditor, field: FieldEditor } as const;
+const EDITORS = { seamless: SeamlessEditor, derive: DeriveEditor, field: FieldEditor, combine: CombineEditor } as const;
 const MORE = {
   seamless: { images: [IDS.photo] },
   derive: { image: IDS.photo, suggestion: null, profile: new Float32Array(16), depth: 0.02, alone: null },
   field: { images: [IDS.photo] },
+  combine: { images: [IDS.photo], kind: 'roughness', own: [] },
 } as const;
 
 const mounted = (component: unknown, props: object): VueWrapper =>
@@ -51,7 +67,7 @@ const mounted = (component: unknown, props: object): VueWrapper =>
     attachTo: document.body,
   });
 
-const cases = (['seamless', 'derive', 'field'] as const).flatMap((operation) =>
+const cases = (['seamless', 'derive', 'field', 'combine'] as const).flatMap((operation) =>
   Object.keys(FLAT_EDITING[operation].slots)
     .filter((slot) => slot !== 'adjust')
     .map((slot) => [operation, slot] as const),

@@ -47,6 +47,11 @@ export const FLAT_EDITING: Record<FlatKind, FlatEditing> = {
     first: 'layers',
     slots: { maps: 'Maps', layers: 'Layers', wrap: 'Tiling', size: 'Size', adjust: 'Adjustments' },
   },
+  combine: {
+    step: 'Combined maps',
+    first: 'layers',
+    slots: { maps: 'Maps', pictures: 'Images', layers: 'Layers', size: 'Size', adjust: 'Adjustments' },
+  },
 };
 
 /** What a slot is called. @throws an Error for a slot that no editor shows: a fault in the sentence or in the table */

@@ -3,13 +3,21 @@ import { resample, type Image, type MapKind } from '@zographos/core/image';
 import { sizeWithin } from '@zographos/core/math';
 import { fieldDrawer } from '@zographos/core/pattern';
 import type { TileMaker } from '@zographos/core/seamless';
-import type { DeriveSettings, FieldSettings, SeamlessSettings } from '@zographos/operations';
-import { makeTiles, mapsOfField, showsElements, tileMakerOf, type FlatMap } from '@zographos/operations/preview';
+import type { CombineSettings, DeriveSettings, FieldSettings, SeamlessSettings } from '@zographos/operations';
+import {
+  combinedMap,
+  makeTiles,
+  mapsOfField,
+  showsElements,
+  tileMakerOf,
+  type FlatMap,
+} from '@zographos/operations/preview';
 
 export type PreviewJob =
   | { operation: 'seamless'; settings: SeamlessSettings }
   | { operation: 'derive'; settings: DeriveSettings }
-  | { operation: 'field'; settings: FieldSettings };
+  | { operation: 'field'; settings: FieldSettings }
+  | { operation: 'combine'; settings: CombineSettings };
 
 export interface PreviewWish {
   job: PreviewJob;
@@ -56,6 +64,14 @@ export class PreviewMaker {
       case 'field': {
         const settings = { ...job.settings, size: sizeWithin(job.settings.size, side, 16), samples: 1 };
         return inOrder(fieldMaps(settings, this.pictures), kinds);
+      }
+      case 'combine': {
+        const settings = { ...job.settings, size: sizeWithin(job.settings.size, side, 16) };
+        const wanted = settings.maps.map(({ kind }) => kind).filter((kind) => kinds.includes(kind));
+        return inOrder(
+          wanted.map((kind) => combinedMap(settings, this.pictures, kind)),
+          kinds,
+        );
       }
     }
   }

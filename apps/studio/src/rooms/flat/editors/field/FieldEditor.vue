@@ -22,7 +22,7 @@ import SizeFields from '../../../../controls/SizeFields.vue';
 import Amount from '../../../../controls/Amount.vue';
 import { amountField } from '../../../../controls/amountField.ts';
 import { useProject } from '../../../../stores/project.ts';
-import { meaningOfImage } from '../../meaningOfImage.ts';
+import { withImage } from '../../imagesOfTicket.ts';
 import FieldLayerEditor from './FieldLayerEditor.vue';
 import WrapChoice from './WrapChoice.vue';
 
@@ -57,16 +57,12 @@ const SAMPLES = limitsOf(fieldSettings, 'samples');
 
 /** The image that the layer repeats: one of the ticket's, or another of the project that is put among them. */
 function useImage(id: string): void {
-  const known = props.images.indexOf(id);
-  if (known >= 0) {
-    change(withLayer({ picture: known }), 'layer');
-    return;
-  }
-  const image = store.images.find((each) => each.id === id);
-  if (!image) return;
-  const pictures = [...props.settings.pictures, meaningOfImage(image)];
-  const layers = withLayer({ picture: pictures.length - 1 });
-  emit('change', { ...props.settings, ...layers, pictures }, 'layer', [...props.images, id]);
+  const { settings, images } = props;
+  const project = { images: store.images, imageSets: store.project?.imageSets ?? [] };
+  const used = withImage({ pictures: settings.pictures, images }, id, project);
+  if (!used) return;
+  const layers = withLayer({ picture: used.number });
+  emit('change', { ...settings, ...layers, pictures: used.pictures }, 'layer', used.images);
 }
 
 function add(): void {

@@ -1,0 +1,3 @@
+export * from './combineImages.ts';
+export * from './heightBlend.ts';
+export * from './matchTones.ts';
