@@ -1,4 +1,5 @@
 import { DoubleSide, Matrix3, MeshStandardMaterial, type BufferGeometry, type Texture } from 'three';
+import { PARALLAX_BODY, PARALLAX_HEAD, PARALLAX_NORMAL_BEGIN } from './parallax.ts';
 import { channelsOfAxes, GLTF_NORMAL, type MapKind, type NormalSpace } from '@zographos/core/image';
 
 /** The maps of one tile as textures, by their kinds. */
@@ -72,7 +73,9 @@ export function viewMaterial(
       .replace('#include <begin_vertex>', `#include <begin_vertex>\n${VERTEX_BODY}`)
       .replace('#include <displacementmap_vertex>', DISPLACEMENT);
     shader.fragmentShader = shader.fragmentShader
-      .replace('#include <common>', `#include <common>\n${FRAGMENT_HEAD}`)
+      .replace('#include <common>', `#include <common>\n${FRAGMENT_HEAD}${PARALLAX_HEAD}`)
+      .replace('#include <map_fragment>', `${PARALLAX_BODY}\n#include <map_fragment>`)
+      .replace('#include <normal_fragment_begin>', PARALLAX_NORMAL_BEGIN)
       .replace('#include <color_fragment>', `#include <color_fragment>\n${TINT}`)
       .replace('#include <normal_fragment_maps>', NORMAL);
   };

@@ -2,6 +2,7 @@ import type { BufferGeometry, MeshStandardMaterial, Texture } from 'three';
 import { resample, type MapKind } from '@zographos/core/image';
 import type { Geometry } from '../../../viewport/geometry/geometryWorker.ts';
 import { heightTexture, mapTexture, type BytesImage } from '../../../viewport/materials/mapTextures.ts';
+import { setParallax } from '../../../viewport/materials/parallax.ts';
 import { meshBody, PLAIN_FACES, shapeBody, type Shape, type ShapeBody } from '../../../viewport/geometry/shapes.ts';
 import type { Body, Viewport } from '../../../viewport/Viewport.ts';
 import { SINGLE_RELIEFS, type Relief, type SingleRelief } from './reliefs.ts';
@@ -22,10 +23,10 @@ export interface FlatLook {
 
 /** A normal map bends light as much as a relief of this many times its height does in three.js. */
 const BUMP_PER_HEIGHT = 40;
-/** Three shapes side by side: how large each is, and how far apart, in sizes of one. */
-const SMALL = { size: 0.62, apart: 1.12 };
+/** Shapes side by side: how large each is, and how far apart, in sizes of one. */
+const SMALL = { size: 0.5, apart: 1.12 };
 
-/** A material that repeats, on simple shapes or a mesh, as bodies for the view: relief by normals, bump or displacement. */
+/** A material that repeats, on simple shapes or a mesh, as bodies for the view: relief by normals, bump, parallax or displacement. */
 export class FlatScene {
   private readonly viewport: Viewport;
   private textures = new Map<MapKind, { of: BytesImage; texture: Texture }>();
@@ -97,7 +98,7 @@ export class FlatScene {
       at: [place * SMALL.apart * widthOf(geometry) * scale, 0, 0],
       scale,
       hasUvs: true,
-      adjust: (material) => this.raise(material, shape, look, relief),
+      adjust: (material) => this.raise(material, shape, look, relief, scale),
     };
   }
 
@@ -106,6 +107,7 @@ export class FlatScene {
     shape: ShapeBody,
     { depth, amount, tiling }: FlatLook,
     relief: SingleRelief,
+    scale: number,
   ): void {
     const height = this.textures.get('height')?.of;
     if (!height || relief === 'normal') return;
@@ -113,6 +115,11 @@ export class FlatScene {
     if (relief === 'bump') {
       material.bumpMap = this.heightOf(height, height.width, shape, tiling);
       material.bumpScale = tall * BUMP_PER_HEIGHT;
+      return;
+    }
+    if (relief === 'parallax') {
+      const map = this.heightOf(height, height.width, shape, tiling);
+      if (map) setParallax(material, { map, tall: tall * scale });
       return;
     }
     // No finer than the faces that follow it: finer, its edges would be ragged.
