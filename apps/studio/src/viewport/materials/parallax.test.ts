@@ -27,7 +27,7 @@ describe('parallax', () => {
       '#include <normal_fragment_begin>',
     ];
     const places = order.map((text) => fragmentShader.indexOf(text));
-    for (const [i, place] of places.entries()) expect(place, order[i]!).toBeGreaterThan(i === 0 ? 0 : places[i - 1]!);
+    for (const [i, place] of places.entries()) expect(place, order[i]).toBeGreaterThan(i === 0 ? 0 : places[i - 1]!);
     expect(fragmentShader.split('#include <normal_fragment_begin>')).toHaveLength(2);
   });
 
