@@ -119,3 +119,19 @@ describe('cli seamless', () => {
     expect(cli('seamless', '--out', at('x.png')).err).toContain('--in-set');
   });
 });
+
+describe('cli seamless --method wang', () => {
+  it('makes an atlas of sixteen tiles, and the table of their corners', async () => {
+    await slope(at('rocks.png'));
+    const { status, err, out } = cli(
+      ...['seamless', '--in', at('rocks.png'), '--method', 'wang', '--size', '128', '--out', at('wang', 'rocks.png')],
+    );
+    expect([status, err]).toEqual([0, '']);
+    expect(out).toContain('128 × 128 px');
+    const table = JSON.parse(readFileSync(at('wang', 'tiles.json'), 'utf8')) as { tiles: { corners: number[] }[] };
+    expect(new Set(table.tiles.map(({ corners }) => corners.join())).size).toBe(16);
+    expect(
+      cli('seamless', '--in', at('rocks.png'), '--method', 'wang', '--size', '130', '--out', at('x.png')).err,
+    ).toMatch(/multiple of 4/);
+  });
+});

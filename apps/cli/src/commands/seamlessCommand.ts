@@ -1,7 +1,8 @@
+import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { ZographosError } from '@zographos/core/errors';
 import { describeKind, type Image, type MapKind } from '@zographos/core/image';
-import { ownSize, tileSeam, type Axis } from '@zographos/core/seamless';
+import { ownSize, tileSeam, WANG_TABLE, type Axis } from '@zographos/core/seamless';
 import { IMAGE_FORMAT_NAMES, type ImageFormat } from '@zographos/formats/images';
 import {
   guideOf,
@@ -16,8 +17,9 @@ import { fraction, oneOf, parseFormat, parseSize, required } from '../flags.ts';
 import { asDeepAs, readSet, writeImage, writeReport } from '../files/mapFolder.ts';
 import { inspectPicture } from '../files/pictureFiles.ts';
 import { runToFolder } from '../files/runToFolder.ts';
+import { writeWhole } from '../files/writeWhole.ts';
 
-const METHODS = ['band', 'cut', 'preserve', 'synthesise', 'mirror'] as const;
+const METHODS = ['band', 'cut', 'preserve', 'synthesise', 'mirror', 'wang'] as const;
 
 export const SEAMLESS_HELP = `cli seamless: make a picture, or all maps of a set, repeat without a border
 
@@ -27,7 +29,9 @@ export const SEAMLESS_HELP = `cli seamless: make a picture, or all maps of a set
   --out FILE | DIR     where it goes
   --method NAME        band: both ends blended; cut: joined along the path where they
                        differ least; preserve: blended so that contrast stays;
-                       synthesise: synthesise from patches; mirror         (cut)
+                       synthesise: synthesise from patches; mirror;
+                       wang: an atlas of 4 × 4 Wang tiles that match in any order,
+                       with tiles.json beside it                           (cut)
   --axis NAME          both, across or up                                  (both)
   --width N            overlap of opposite edges, px                       (an eighth)
   --width-x N          of left and right alone                             (--width)
@@ -38,7 +42,8 @@ export const SEAMLESS_HELP = `cli seamless: make a picture, or all maps of a set
   --shadows F          0 to 1: remove cast shadows                         (0)
   --highlights F       0 to 1: remove highlights                           (0)
   --patch F            of patches: their side as a share of the picture    (0.5)
-  --seed N             of patches: random seed                             (1)
+  --tile F             of Wang tiles: their side as a share of the picture (0.5)
+  --seed N             of patches and Wang tiles: random seed              (1)
   --size N | WxH       size of the tile                                    (what is left of the picture)
   --guide KIND         of a set: the map by which cuts are found           (basecolor, or the first)
   --format NAME        ${IMAGE_FORMAT_NAMES.join(', ')}
@@ -71,6 +76,7 @@ export async function seamlessCommand(args: string[]): Promise<void> {
       shadows: { type: 'string', default: '0' },
       highlights: { type: 'string', default: '0' },
       patch: { type: 'string', default: '0.5' },
+      tile: { type: 'string', default: '0.5' },
       seed: { type: 'string', default: '1' },
       size: { type: 'string' },
       guide: { type: 'string' },
@@ -89,7 +95,7 @@ export async function seamlessCommand(args: string[]): Promise<void> {
   const axis = oneOf('axis', values.axis, ['both', 'across', 'up']);
   const [first] = maps as [MapFile];
   const endsOf = (along: number, wanted: string | undefined) => ({
-    method: method === 'synthesise' ? 'cut' : method,
+    method: method === 'synthesise' || method === 'wang' ? 'cut' : method,
     width: wanted === undefined ? 1 / 8 : texels(wanted, along) / along,
     softness: values.softness === undefined ? (method === 'cut' ? 0.08 : 1) : fraction('softness', values.softness),
     balance: fraction('balance', values.balance),
@@ -108,9 +114,10 @@ export async function seamlessCommand(args: string[]): Promise<void> {
       shadows: fraction('shadows', values.shadows),
       highlights: fraction('highlights', values.highlights),
     },
-    way: method === 'synthesise' ? 'patches' : 'ends',
+    way: method === 'synthesise' ? 'patches' : method === 'wang' ? 'wang' : 'ends',
     ends,
     patches: { patch: fraction('patch', values.patch), seed: Number(values.seed) },
+    wang: { tile: fraction('tile', values.tile), seed: Number(values.seed) },
     size: { width, height },
   });
   const settings = { ...asked, size: values.size === undefined ? ownSize(first.image, asked) : parseSize(values.size) };
@@ -125,6 +132,10 @@ export async function seamlessCommand(args: string[]): Promise<void> {
   const putMap = (image: Image): Promise<void> => writeImage(out, image, formatOf(first.kind));
   const { maps: written, report } = await runToFolder('seamless', given, values.in ? { ...writing, putMap } : writing);
   if (values.in === undefined) await writeReport(out, written, report);
+  if (method === 'wang') {
+    const folder = values.in === undefined ? out : path.dirname(out);
+    await writeWhole(path.join(folder, 'tiles.json'), `${JSON.stringify(WANG_TABLE, null, 2)}\n`);
+  }
   const axes: Axis[] = axis === 'both' ? ['across', 'up'] : [axis];
   const tile = tiles[guide]!;
   const told = axes.map(

@@ -13,4 +13,7 @@ export * from './patches/synthesise.ts';
 export * from './touchUp/touchUp.ts';
 export * from './touchUp/spot.ts';
 export * from './touchUp/seamsOfSpots.ts';
+export * from './wang/arrange.ts';
+export * from './wang/cornerTorus.ts';
+export * from './wang/wangTiles.ts';
 export * from './tileMaker.ts';

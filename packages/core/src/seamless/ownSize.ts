@@ -3,11 +3,12 @@ import { framedSides } from './framePicture.ts';
 import type { Axis } from './ends/overlap.ts';
 import { lengthBefore, overlapOf, type Ends } from './seamlessSet.ts';
 import type { TileSettings } from './tileMaker.ts';
+import { LEAST_TILE, TILES_ACROSS } from './wang/cornerTorus.ts';
 
 /** No side of a tile is longer or shorter than this unless it is asked for. */
 const SIDES = { least: 16, most: 8192 } as const;
 
-export type TileShape = Pick<TileSettings, 'corners' | 'way' | 'ends' | 'patches'>;
+export type TileShape = Pick<TileSettings, 'corners' | 'way' | 'ends' | 'patches' | 'wang'>;
 
 /** What of a picture is in its tile. */
 export interface KeptOfPicture {
@@ -25,6 +26,11 @@ export interface KeptOfPicture {
  */
 export function ownSize(picture: Size, shape: TileShape): Size {
   const [across, up] = framedSides(picture, shape.corners);
+  if (shape.way === 'wang') {
+    const side = Math.min(SIDES.most / TILES_ACROSS, Math.round(Math.min(across, up) * shape.wang.tile));
+    const atlas = Math.max(LEAST_TILE, side) * TILES_ACROSS;
+    return { width: atlas, height: atlas };
+  }
   const [width, height] =
     shape.way === 'patches'
       ? [across * shape.patches.spread, up * shape.patches.spread]
@@ -56,6 +62,10 @@ function lengthLeft(ends: Ends, length: number): number {
 /** What of a picture is in a tile of a size. */
 export function keptOf(picture: Size, shape: TileShape, size: Size): KeptOfPicture {
   const [across, up] = framedSides(picture, shape.corners);
+  if (shape.way === 'wang') {
+    const scale = size.width / TILES_ACROSS / shape.wang.tile / Math.min(across, up);
+    return { length: { across: 1, up: 1 }, scale: { across: scale, up: scale } };
+  }
   if (shape.way === 'patches') {
     const scale = Math.max(size.width, size.height) / shape.patches.spread / Math.max(across, up);
     return { length: { across: 1, up: 1 }, scale: { across: scale, up: scale } };

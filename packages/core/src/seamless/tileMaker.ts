@@ -18,16 +18,20 @@ import {
 } from './patches/synthesise.ts';
 import type { Spot } from './touchUp/spot.ts';
 import { planTouchUp, touchUp } from './touchUp/touchUp.ts';
+import { TILES_ACROSS } from './wang/cornerTorus.ts';
+import { layWangTiles, planWangTiles, type WangOptions } from './wang/wangTiles.ts';
 
 /** From a picture, or the maps of a set, to a tile. Lengths are shares, so that small previews show what is to come. */
 export interface TileSettings {
   /** What of the picture is used. */
   corners: Corners;
   even: EvenOptions;
-  /** Whether ends are joined, or the tile is put together anew from patches. */
-  way: 'ends' | 'patches';
+  /** Whether ends are joined, the tile is put together anew from patches, or an atlas of tiles that match at random. */
+  way: 'ends' | 'patches' | 'wang';
   ends: Readonly<Record<Axis, Ends>>;
   patches: SynthesisOptions;
+  /** Of an atlas: the side of a tile as a share of the picture's shorter side. */
+  wang: WangOptions & { tile: number };
   spots: readonly Spot[];
   size: Size;
 }
@@ -38,6 +42,7 @@ export const DEFAULT_TILE: Omit<TileSettings, 'size'> = {
   way: 'ends',
   ends: { across: DEFAULT_ENDS, up: DEFAULT_ENDS },
   patches: { patch: 0.5, overlap: 0.45, spread: 1, variety: 0.1, seed: 1 },
+  wang: { tile: 0.5, variety: 0.1, seed: 1 },
   spots: [],
 };
 
@@ -71,7 +76,8 @@ export class TileMaker {
       // Of a mirrored axis with an odd length, one texel is too many.
       resample(tile, size, isCategory(this.maps[i]!.kind) ? 'nearest' : 'mitchell', 'repeat'),
     );
-    const painted = planTouchUp(tiles[this.guide]!, spots, watch.check);
+    // A mend on one of many tiles would be seen in it alone, and break what it shares with others.
+    const painted = planTouchUp(tiles[this.guide]!, settings.way === 'wang' ? [] : spots, watch.check);
     return tiles.map((tile, i) => {
       watch.check?.();
       const { kind } = this.maps[i]!;
@@ -82,24 +88,32 @@ export class TileMaker {
   /** The maps as they are before they repeat: framed and evened out, in their order, at the scale of the tile. */
   framed(settings: TileSettings, watch: SynthesisWatch = {}): readonly MapOfSet[] {
     const { corners, even, way, ends, size } = settings;
+    const { image } = this.maps[this.guide]!;
     const framed =
       way === 'patches'
-        ? sourceOfPatches(this.maps[this.guide]!.image, settings)
-        : { width: lengthBefore(ends.across, size.width), height: lengthBefore(ends.up, size.height) };
+        ? sourceOfPatches(image, settings)
+        : way === 'wang'
+          ? sourceOfWang(image, settings)
+          : { width: lengthBefore(ends.across, size.width), height: lengthBefore(ends.up, size.height) };
     return this.steps.once('prepared', JSON.stringify([corners, even, framed]), () =>
       this.prepare(settings, framed, watch),
     );
   }
 
   private repeating(settings: TileSettings, watch: SynthesisWatch): Image[] {
-    const { corners, even, way, ends, patches, size } = settings;
+    const { corners, even, way, ends, patches, wang, size } = settings;
     const { guide, steps } = this;
     const prepared = this.framed(settings, watch);
     const { width, height } = prepared[guide]!.image;
-    const key = JSON.stringify([corners, even, width, height, way === 'patches' ? [patches, size] : ends]);
-    return steps.once('repeating', key, () =>
-      way === 'patches' ? this.fromPatches(prepared, settings, watch) : seamlessSet(prepared, guide, ends),
-    );
+    const own = { patches: [patches, size], wang: [wang, size], ends }[way];
+    return steps.once('repeating', JSON.stringify([corners, even, width, height, own]), () => {
+      if (way === 'patches') return this.fromPatches(prepared, settings, watch);
+      if (way === 'ends') return seamlessSet(prepared, guide, ends);
+      const plan = planWangTiles(prepared[guide]!.image, size, wang, watch);
+      return prepared.map(({ kind, image }) =>
+        layWangTiles(image, plan, { unit: isDirection(kind), whole: isCategory(kind) }),
+      );
+    });
   }
 
   private fromPatches(prepared: readonly MapOfSet[], settings: TileSettings, watch: SynthesisWatch): Image[] {
@@ -133,6 +147,12 @@ export class TileMaker {
 function sourceOfPatches(image: Image, { corners, size, patches }: TileSettings): Size {
   const [across, up] = framedSides(image, corners);
   return scaledTo(across, up, Math.max(size.width, size.height) / patches.spread / Math.max(across, up));
+}
+
+/** The size at which a source of tiles that match is framed: so that a tile is as wide as the share of it says. */
+function sourceOfWang(image: Image, { corners, size, wang }: TileSettings): Size {
+  const [across, up] = framedSides(image, corners);
+  return scaledTo(across, up, size.width / TILES_ACROSS / wang.tile / Math.min(across, up));
 }
 
 /** The size at which places of patches are sought. */

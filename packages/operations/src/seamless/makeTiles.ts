@@ -37,4 +37,4 @@ export function makeTiles(settings: SeamlessSettings, maker: TileMaker, watch: F
 }
 
 const bordersOf = ({ way, ends }: SeamlessSettings): Border =>
-  way === 'patches' || (ends.across.method !== 'none' && ends.up.method !== 'none') ? 'repeat' : 'clamp';
+  way !== 'ends' || (ends.across.method !== 'none' && ends.up.method !== 'none') ? 'repeat' : 'clamp';

@@ -1,6 +1,6 @@
 import type { Size } from '@zographos/core/math';
 import { keptOf } from '@zographos/core/seamless';
-import { inSentence, namesText, percentText, sizeText } from '../wording.ts';
+import { count, inSentence, namesText, percentText, sizeText } from '../wording.ts';
 import { defineOperation, type SentenceNames, type SentencePart } from '../operation.ts';
 import { flatReport } from '../flat/report.ts';
 import { adjusted } from '../flat/sentence.ts';
@@ -19,7 +19,7 @@ export const seamlessOperation = defineOperation({
   // The pictures, the maps framed and finished, each with up to four channels of floats.
   estimate: ({ size, pictures, way }) => ({
     rays: 0,
-    memoryBytes: BASE_BYTES + size.width * size.height * pictures.length * 16 * (way === 'patches' ? 4 : 3.5),
+    memoryBytes: BASE_BYTES + size.width * size.height * pictures.length * 16 * (way === 'ends' ? 3.5 : 4),
   }),
   sentence,
   load: () => import('#run/seamless'),
@@ -28,7 +28,7 @@ export const seamlessOperation = defineOperation({
 const WHOLE = [0, 0, 1, 0, 1, 1, 0, 1];
 
 function sentence(settings: SeamlessSettings, { pictures = [], pictureSizes }: SentenceNames): SentencePart[] {
-  const { ends, way, patches, even, size, spots, corners, adjust } = settings;
+  const { ends, way, patches, wang, even, size, spots, corners, adjust } = settings;
   const isWhole = corners.flat().every((value, i) => value === WHOLE[i]);
   const isEven = even.light > 0 || even.color > 0 || even.shadows > 0 || even.highlights > 0;
   return [
@@ -39,25 +39,34 @@ function sentence(settings: SeamlessSettings, { pictures = [], pictureSizes }: S
     { text: ', with lighting ' },
     { text: isEven ? 'evened out' : 'unchanged', slot: 'even' },
     { text: ', ' },
-    ...(way === 'patches'
-      ? [{ text: `synthesised from patches of ${percentText(patches.patch)}`, slot: 'way' }]
+    ...(way !== 'ends'
+      ? [
+          {
+            text:
+              way === 'patches'
+                ? `synthesised from patches of ${percentText(patches.patch)}`
+                : `as 4 × 4 Wang tiles of ${percentText(wang.tile)}`,
+            slot: 'way',
+          },
+        ]
       : [
           { text: endsText(ends.across), slot: 'way' },
           { text: ' horizontally and ' },
           { text: endsText(ends.up), slot: 'way' },
           { text: ' vertically' },
         ]),
-    { text: ', with ' },
-    {
-      text: spots.length === 0 ? 'no spots removed' : `${spots.length} spot${spots.length > 1 ? 's' : ''} removed`,
-      slot: 'spots',
-    },
+    ...(way === 'wang' ? [] : spotsText(spots.length)),
     ...adjusted(adjust),
     { text: ', at ' },
     { text: sizeText(size), slot: 'size' },
     { text: pictureSizes?.[0] ? `, keeping ${keptText(pictureSizes[0], settings)}.` : '.' },
   ];
 }
+
+const spotsText = (spots: number): SentencePart[] => [
+  { text: ', with ' },
+  { text: spots === 0 ? 'no spots removed' : `${count(spots, 'spot')} removed`, slot: 'spots' },
+];
 
 function endsText({ method, width }: SeamlessSettings['ends']['across']): string {
   const label = inSentence(END_METHOD_LABELS[method].label);

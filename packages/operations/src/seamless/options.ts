@@ -2,10 +2,11 @@ import type { EndMethod } from '@zographos/core/seamless';
 import type { Labels } from '../labels.ts';
 
 /** How a tile is made of a picture. */
-export const SEAMLESS_WAYS = ['ends', 'patches'] as const;
+export const SEAMLESS_WAYS = ['ends', 'patches', 'wang'] as const;
 export const SEAMLESS_WAY_LABELS: Labels<(typeof SEAMLESS_WAYS)[number]> = {
   ends: { label: 'Join opposite edges' },
   patches: { label: 'Synthesise from patches' },
+  wang: { label: 'Wang tiles', hint: 'sixteen tiles that match in any order, so that nothing repeats' },
 };
 
 /** How two opposite edges are joined. */

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { MAP_KIND_IDS } from '@zographos/core/image';
-import { END_METHODS } from '@zographos/core/seamless';
+import { DEFAULT_TILE, END_METHODS } from '@zographos/core/seamless';
 import { mapSize } from '../bake/settings.ts';
 import { SEAMLESS_WAYS } from './options.ts';
 import { adjustments, pictureMeaning } from '../flat/adjustments.ts';
@@ -76,6 +76,13 @@ export const seamlessSettings = z.strictObject({
       spread: z.number().min(0.5).max(8).default(1),
       variety: z.number().min(0).max(2).default(0.1),
       seed: z.int().min(0).max(1_000_000).default(1),
+    })
+    .prefault({}),
+  wang: z
+    .strictObject({
+      tile: z.number().min(0.1).max(0.9).default(DEFAULT_TILE.wang.tile),
+      variety: z.number().min(0).max(2).default(DEFAULT_TILE.wang.variety),
+      seed: z.int().min(0).max(1_000_000).default(DEFAULT_TILE.wang.seed),
     })
     .prefault({}),
   /** Spots that give way to texture from elsewhere. */

@@ -40,6 +40,9 @@ useEventListener(document, 'keydown', (event: KeyboardEvent) => {
 });
 const labelOf = (method: Compared): string =>
   (method === 'patches' ? SEAMLESS_WAY_LABELS.patches : END_METHOD_LABELS[method]).label;
+/** Beside the others, what is looked for first; alone, everything. */
+const shortFigures = ({ seams, repetition }: TileProof): string =>
+  seams ? `seams ${seams.visibility.toFixed(2)}` : `self-similarity ${percent(repetition.likeness)}`;
 const figures = ({ seams, repetition }: TileProof): string =>
   [
     ...(seams ? [`visible seams ${seams.visibility.toFixed(2)}`] : []),
@@ -81,9 +84,11 @@ const figures = ({ seams, repetition }: TileProof): string =>
         >
           <kbd>{{ COMPARED.indexOf(method) + 1 }}</kbd> {{ labelOf(method) }}
         </button>
-        <span v-if="compared.get(method)?.proof" class="figure">{{ figures(compared.get(method)!.proof!) }}</span>
+        <span v-if="compared.get(method)?.proof" v-tooltip="figures(compared.get(method)!.proof!)" class="figure">{{
+          (large ? figures : shortFigures)(compared.get(method)!.proof!)
+        }}</span>
         <Button
-          label="Use this method"
+          :label="large ? 'Use this method' : 'Use'"
           size="small"
           outlined
           :aria-label="`Use ${labelOf(method)}`"
@@ -142,26 +147,27 @@ figure {
 }
 
 figcaption {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) auto;
-  gap: 0 8px;
+  display: flex;
+  gap: 8px;
   align-items: center;
-  padding: 3px 6px;
+  padding: 2px 6px;
   background: var(--paper);
 }
 
-figcaption .figure {
-  grid-row: 2;
-}
-
 figcaption > :first-child {
-  justify-self: start;
+  overflow: hidden;
   font-weight: 650;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 }
 
-figcaption > :last-child {
-  grid-row: 1 / span 2;
-  grid-column: 2;
+figcaption .figure {
+  margin-left: auto;
+  white-space: nowrap;
+}
+
+figcaption > :last-child:not(.figure) {
+  flex: none;
 }
 
 .none {

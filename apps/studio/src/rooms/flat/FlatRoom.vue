@@ -5,7 +5,7 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { useRoute } from 'vue-router';
 import { DERIVED_KINDS } from '@zographos/core/derive';
 import { describeKind, type MapKind } from '@zographos/core/image';
-import { sizeAfterChange } from '@zographos/core/seamless';
+import { arrangeTiles, sizeAfterChange } from '@zographos/core/seamless';
 import type { FlatTicket, TicketOf } from '@zographos/contracts';
 import type { SeamlessSettings } from '@zographos/operations';
 import AdjustEditor from './editors/AdjustEditor.vue';
@@ -25,6 +25,7 @@ import TileView from './preview/TileView.vue';
 import { useTileClicks } from './preview/useTileClicks.ts';
 import { useWornMaps } from './model/useWornMaps.ts';
 import { withMethod, type Compared, type ComparedAxes, type PreviewView } from './editors/ways.ts';
+import type { PreviewMap } from './preview/flatWorker.ts';
 import { useFlatPreview } from './preview/useFlatPreview.ts';
 import { percent } from '../../controls/format.ts';
 import { isTyping } from '../../controls/isTyping.ts';
@@ -98,6 +99,8 @@ const repeats = ref(2);
 const divider = ref(0);
 const borders = ref(false);
 const marked = ref(false);
+/** Whether tiles that match are shown at random, as an engine shows them, and not their atlas. */
+const arranged = ref(true);
 const alone = ref<number | null>(null);
 const wanted = computed((): MapKind[] => {
   if (view.value === 'model') return kinds.value;
@@ -114,6 +117,15 @@ const { compared, compare, maps, source, proof, suggestion, depth, milliseconds,
     pick: alone,
   });
 const shown = computed(() => maps.value.find((map) => map.kind === kind.value) ?? null);
+const isWang = computed(
+  () => ticket.value?.operation === 'seamless' && (settings.value as SeamlessSettings).way === 'wang',
+);
+const plane = computed((): PreviewMap | null => {
+  const atlas = shown.value;
+  if (!atlas || !isWang.value || !arranged.value) return atlas;
+  const { width, height, data } = arrangeTiles({ ...atlas, data: atlas.rgba }, 4, PLANE_TILES, PLANE_TILES, 1);
+  return { ...atlas, width, height, rgba: data };
+});
 /** Whether the shown map is the same everywhere. */
 const oneValue = computed(() => {
   const texels =
@@ -203,6 +215,8 @@ useEventListener(document, 'keyup', (event: KeyboardEvent) => {
   if (event.key === 'b') divider.value = 0;
 });
 
+/** Tiles along each side of a plane of them. */
+const PLANE_TILES = 8;
 /** A mesh that is worn is split further, for displacement; larger ones would only be slow. */
 const MOST_TRIANGLES = 200_000;
 const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation === 'seamless';
@@ -265,9 +279,9 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
         />
         <TileView
           v-else
-          :tile="picking ? source : shown"
+          :tile="picking ? source : plane"
           :is-draft="isDraft && !picking"
-          :before="picking || ticket.operation === 'field' ? null : source"
+          :before="picking || ticket.operation === 'field' || isWang ? null : source"
           :repeats="repeats"
           :divider="divider"
           :borders="borders"
@@ -298,6 +312,7 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
           </template>
           <CheckLine v-if="view === 'model'" label="Map only" :value="onlyMap" @change="onlyMap = $event" />
           <template v-else-if="view === 'tile'">
+            <CheckLine v-if="isWang" label="Arrange at random" :value="arranged" @change="arranged = $event" />
             <CheckLine label="Show borders" :value="borders" @change="borders = $event" />
             <CheckLine label="Mark seams and noticeable features" :value="marked" @change="marked = $event" />
           </template>

@@ -19,12 +19,18 @@ export class PatchTile implements TileOfPatches {
   readonly source: Image;
   readonly side: number;
 
-  /** @param side of a patch, in texels */
-  constructor(source: Image, { width, height }: Size, side: number) {
+  /**
+   * @param side of a patch, in texels
+   * @param below what is there already, of the same size, and is laid upon
+   */
+  constructor(source: Image, { width, height }: Size, side: number, below?: Pick<PatchTile, 'image' | 'filled'>) {
     this.source = source;
     this.side = side;
-    this.image = { ...source, width, height, data: new Float32Array(width * height * source.channels) };
-    this.filled = new Uint8Array(width * height);
+    this.image = below?.image ?? {
+      ...{ ...source, width, height },
+      data: new Float32Array(width * height * source.channels),
+    };
+    this.filled = below?.filled ?? new Uint8Array(width * height);
   }
 
   /** Lays a patch over what is there, up to the least visible boundary. */

@@ -4,7 +4,7 @@ import { computed } from 'vue';
 import { describeKind, type ChannelPick } from '@zographos/core/image';
 import { isSameSize } from '@zographos/core/math';
 import type { SeamPlace } from '@zographos/core/measure';
-import { ownSize, seamsOfSpots, WHOLE_PICTURE, type Corners } from '@zographos/core/seamless';
+import { ownSize, seamsOfSpots, WANG_TABLE, WHOLE_PICTURE, type Corners } from '@zographos/core/seamless';
 import {
   END_METHOD_LABELS,
   keptText,
@@ -85,6 +85,12 @@ const PATCHES = [
   amountField(seamlessSettings, 'patches.spread', 'Tile size, × the image', { suffix: ' ×' }),
   percent('patches.variety', 'Patch tolerance', { slider: [0, 1] }),
 ];
+const WANG = [
+  percent('wang.tile', 'Tile size, of the image', { slider: [0.1, 0.9] }),
+  percent('wang.variety', 'Patch tolerance', { slider: [0, 1] }),
+];
+/** What an engine needs beside the atlas. */
+const TABLE = `data:application/json,${encodeURIComponent(JSON.stringify(WANG_TABLE, null, 2))}`;
 const SPOT = [
   percent('spots.0.radius', 'Radius', { slider: [0.005, 0.2], usual: 0.03, digits: 1 }),
   percent('spots.0.reach', 'Edge within, % of the radius', { slider: [0, 3] }),
@@ -197,6 +203,31 @@ defineExpose({
           />
         </section>
       </template>
+      <template v-else-if="settings.way === 'wang'">
+        <Amounts
+          :values="settings.wang"
+          :fields="WANG"
+          @move="move({ wang: $event })"
+          @change="change({ wang: $event }, 'tiles')"
+        />
+        <NumberField
+          label="Seed"
+          :value="settings.wang.seed"
+          v-bind="SEED"
+          @change="$event !== null && change({ wang: { ...settings.wang, seed: $event } }, 'tiles')"
+        />
+        <Button
+          label="New seed"
+          size="small"
+          outlined
+          @click="change({ wang: { ...settings.wang, seed: settings.wang.seed + 1 } }, 'tiles')"
+        />
+        <p class="soft">
+          Each map becomes an atlas of sixteen tiles with two colours of corners. Tiles whose corners have the same
+          colours lie beside each other without a seam, in any order; the table says which tile has which.
+        </p>
+        <a class="plain-button" :href="TABLE" download="wang-tiles.json">Save the table</a>
+      </template>
       <template v-else>
         <Amounts
           :values="settings.patches"
@@ -219,6 +250,10 @@ defineExpose({
       </template>
     </template>
 
+    <p v-else-if="slotName === 'spots' && settings.way === 'wang'" class="soft">
+      Spots are not removed from Wang tiles, which share their borders. Remove them from a plain tile first, and make
+      Wang tiles of that.
+    </p>
     <template v-else-if="slotName === 'spots'">
       <p class="soft">
         Paint over what is to vanish, also across the border of the tile. Its edge is sought beyond the brush, where it

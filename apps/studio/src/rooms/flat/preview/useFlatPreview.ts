@@ -48,6 +48,9 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
   /** What came last, for what is kept of it. */
   const last: Record<'draft' | 'full', PreviewMap[]> = { draft: [], full: [] };
   let asked: FlatAsk | null = null;
+  let loadedTicket: string | undefined;
+  /** Turns up to this one were asked of another ticket. */
+  let outdated = 0;
   /** Whether the worker has what the ticket is made of, and not what another one was. */
   let isLoaded = false;
 
@@ -78,7 +81,7 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
     }
     if (data.what === 'refined') {
       last.full = last.full.map((map) => (map.kind === data.map.kind ? data.map : map));
-      if (!isDraft.value) maps.value = last.full;
+      if (!isDraft.value && maps.value.length > 0) maps.value = last.full;
       return;
     }
     if (data.what === 'finished') {
@@ -96,7 +99,8 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
       problem.value = data.message;
       return;
     }
-    show(data, unfolded(data, data.isDraft ? 'draft' : 'full'), data.isDraft);
+    const made = unfolded(data, data.isDraft ? 'draft' : 'full');
+    if (data.turn > outdated) show(data, made, data.isDraft);
   };
 
   /** All maps that were made, with those that are the same as before. */
@@ -142,6 +146,13 @@ export function useFlatPreview({ ticket, settings, kinds, side, pick }: PreviewR
     isLoaded = false;
     source.value = null;
     milliseconds.value = null;
+    // What is still being made is of another ticket, and its maps are no preview of this one.
+    if (ticket.value?.id !== loadedTicket) {
+      outdated = turn;
+      turn++;
+      maps.value = [];
+    }
+    loadedTicket = ticket.value?.id;
     if (names.some(([, content]) => content === '')) {
       problem.value = 'What this ticket is made of is not there yet. Run the step before it first.';
       maps.value = [];
