@@ -165,4 +165,47 @@ describe('a delivery', () => {
     await page.getByRole('button', { name: 'Roughness' }).click();
     expect(await barriers(page)).toEqual([]);
   });
+
+  it('lays one photograph over another where it is higher, and repeats an SVG', async () => {
+    const { page } = demo;
+    await materials().getByRole('link', { name: 'New material' }).click();
+    await page
+      .getByRole('button', { name: /^Harbour stone/ })
+      .first()
+      .click();
+    await page
+      .getByRole('button', { name: /^Cracked mud/ })
+      .first()
+      .click();
+    await page.getByRole('button', { name: 'Combine into maps' }).click();
+    await previewed();
+    await page.getByRole('button', { name: 'Add a layer' }).click();
+    await page.getByRole('combobox', { name: 'Image', exact: true }).click();
+    await page.getByRole('option', { name: 'Cracked mud', exact: true }).click();
+    await page.getByRole('button', { name: 'By height' }).click();
+    await page.getByRole('combobox', { name: 'Height below' }).waitFor();
+    expect(await barriers(page)).toEqual([]);
+    await page.getByRole('button', { name: 'Run now' }).click();
+    await expect.poll(madeWidths('Harbour stone, combined'), { timeout: 120_000 }).toEqual([1400]);
+
+    await materials().getByRole('link', { name: 'New material' }).click();
+    await page.getByRole('button', { name: 'New procedural texture' }).click();
+    await previewed();
+    await page.getByRole('combobox', { name: 'Pattern of the layer' }).click();
+    await page.getByRole('option', { name: 'Image or SVG, repeated' }).click();
+    await page.getByText('has no image to repeat').waitFor();
+    await page
+      .getByRole('complementary')
+      .locator('input[type=file]')
+      .setInputFiles({
+        name: 'Ring.svg',
+        mimeType: 'image/svg+xml',
+        buffer: Buffer.from(
+          '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><circle cx="4.5" cy="4.5" r="3"/></svg>',
+        ),
+      });
+    await page.getByText('has no image to repeat').waitFor({ state: 'detached' });
+    await page.getByRole('button', { name: 'Run now' }).click();
+    await expect.poll(madeWidths('Field'), { timeout: 120_000 }).toEqual([1024]);
+  });
 });

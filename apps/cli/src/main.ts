@@ -1,6 +1,7 @@
 import { ZographosError } from '@zographos/core/errors';
 import { bakeCommand, BAKE_HELP } from './commands/bakeCommand.ts';
 import { combineCommand, COMBINE_HELP } from './commands/combineCommand.ts';
+import { cutOutsCommand, CUT_OUTS_HELP } from './commands/cutOutsCommand.ts';
 import { deliverCommand, DELIVER_HELP } from './commands/deliverCommand.ts';
 import { demoCommand, DEMO_HELP } from './commands/demoCommand.ts';
 import { deriveCommand, DERIVE_HELP } from './commands/deriveCommand.ts';
@@ -31,6 +32,7 @@ const HELP = `zographos: bake maps without server or database
   cli seamless --in FILE --out FILE                      make a picture, or a set, repeat
   cli derive --in FILE --maps LIST --out DIR             make the maps of a material from one picture
   cli combine MAPS.json IMAGE … --out DIR                put maps together from images and channels
+  cli cut-outs IMAGE … --out DIR                         pack what stands alone in images into an atlas
   cli procedural FIELD.json --out FILE                   draw a procedural texture
   cli layers STACK.json --receiver FILE --out DIR        lay layers on a receiver
   cli light --receiver FILE --source FILE … --out DIR    bake the light that a receiver sends
@@ -58,6 +60,7 @@ const COMMANDS: Record<string, { run(args: string[]): Promise<void> | Promise<nu
   seamless: { run: seamlessCommand, help: SEAMLESS_HELP },
   derive: { run: deriveCommand, help: DERIVE_HELP },
   combine: { run: combineCommand, help: COMBINE_HELP },
+  'cut-outs': { run: cutOutsCommand, help: CUT_OUTS_HELP },
   procedural: { run: proceduralCommand, help: PROCEDURAL_HELP },
   layers: { run: layersCommand, help: LAYERS_HELP },
   light: { run: lightCommand, help: LIGHT_HELP },

@@ -37,6 +37,7 @@ const USUAL: Record<OperationKind, unknown> = {
   seamless: { pictures: [picture], size },
   derive: { maps: ['height', 'normal'], from: 'color', picture },
   field: { maps: [{ kind: 'height' }], layers: [{ kind: 'bricks' }], size },
+  cutouts: { pictures: [picture], size },
   combine: { pictures: [picture], maps: [{ kind: 'roughness' }], size },
   layers: { size, layers: EXAMPLE_STACK.layers },
   light: { size, passes: ['combined', 'noise', 'groups'], lights: [SUN], environment: { kind: 'overcast' } },

@@ -37,6 +37,8 @@ export * from './derive/operation.ts';
 export * from './field/options.ts';
 export * from './field/settings.ts';
 export * from './field/operation.ts';
+export * from './cutouts/settings.ts';
+export * from './cutouts/operation.ts';
 export * from './combine/options.ts';
 export * from './combine/settings.ts';
 export * from './combine/operation.ts';

@@ -3,6 +3,7 @@ import { ZographosError } from '@zographos/core/errors';
 import { atlasOperation } from './atlas/operation.ts';
 import { bakeOperation } from './bake/operation.ts';
 import { combineOperation } from './combine/operation.ts';
+import { cutoutsOperation } from './cutouts/operation.ts';
 import { deliverOperation } from './deliver/operation.ts';
 import { deriveOperation } from './derive/operation.ts';
 import { fieldOperation } from './field/operation.ts';
@@ -23,6 +24,7 @@ export const OPERATIONS = {
   derive: deriveOperation,
   field: fieldOperation,
   combine: combineOperation,
+  cutouts: cutoutsOperation,
   layers: layersOperation,
   light: lightOperation,
   deliver: deliverOperation,

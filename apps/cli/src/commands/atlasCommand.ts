@@ -20,7 +20,8 @@ export const ATLAS_HELP = `cli atlas: place whole image sets into one atlas, tex
   --out DIR            folder for the maps, the meshes with moved UVs and report.json
   --size N | WxH       size of the atlas                                   (4096)
   --layout NAME        grid: equal squares in rows from the bottom left;
-                       packed: mixed sizes on shelves                      (grid)
+                       packed: mixed sizes on shelves; trims: full-width
+                       strips from the top, scaled to the width            (grid)
   --mips N             gutter of 2^N px, clean for N mip levels            (none)
   --join               meshes become one, with one material, named as the folder
   --keep-uv-sets       UV sets beside that of the atlas stay on it
@@ -68,7 +69,9 @@ export async function atlasCommand(args: string[]): Promise<void> {
     name: path.basename(path.resolve(out)),
     sets: sets.map(({ name, width, height }) => ({ imageSet: randomUUID(), name, width, height })),
     size,
-    arrangement: { grid: 'rows', packed: 'shelves' }[oneOf('layout', values.layout, ['grid', 'packed'])],
+    arrangement: { grid: 'rows', packed: 'shelves', trims: 'trims' }[
+      oneOf('layout', values.layout, ['grid', 'packed', 'trims'])
+    ],
     halvings: values.mips === undefined ? null : Number(values.mips),
     resample: false,
     keepMeshes: !values.join,

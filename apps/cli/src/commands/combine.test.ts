@@ -1,5 +1,5 @@
 import path from 'node:path';
-import { mkdtempSync, readdirSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
@@ -72,5 +72,35 @@ describe('cli procedural', () => {
     const colors = new Set(Array.from({ length: 128 * 128 }, (_, i) => ids.subarray(i * 3, i * 3 + 3).join()));
     // Those of sixteen copies, and of the ground between them.
     expect(colors.size).toBe(17);
+  });
+});
+
+describe('cli cut-outs', () => {
+  it('packs what stands alone, with its opacity and the place of each', async () => {
+    const leaves = [
+      '<circle cx="20" cy="20" r="12"/>',
+      '<rect x="60" y="10" width="30" height="60"/>',
+      '<circle cx="25" cy="75" r="6"/>',
+    ];
+    const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100"><g fill="#408020">${leaves.join('')}</g></svg>`;
+    await sharp(Buffer.from(svg)).resize(200, 200).png().toFile(at('leaves_basecolor.png'));
+    const { err, out } = cli(
+      ...['cut-outs', at('leaves_basecolor.png'), '--size', '128', '--gutter', '2', '--format', 'png8'],
+      ...['--out', at('leaves')],
+    );
+    expect(err).toBe('');
+    expect(out).toMatch(/^3 cut-outs, reduced to [\d.]+ % so that all fit/);
+    const { cutouts } = JSON.parse(readFileSync(at('leaves', 'report.json'), 'utf8')) as {
+      cutouts: { places: { width: number; height: number }[] };
+    };
+    expect(cutouts.places).toHaveLength(3);
+    const color = await samples('leaves', 'basecolor.png');
+    const opacity = await samples('leaves', 'opacity.png');
+    const step = opacity.length / (128 * 128);
+    for (let i = 0; i < 128 * 128; i++) {
+      // The colour of the leaves wherever anything is seen: nothing of what was transparent.
+      if (opacity[i * step]! > 0) expect(Math.abs(color[i * 3 + 1]! - 0x80)).toBeLessThan(9);
+    }
+    expect(cli('cut-outs', at('kit_orm.png'), '--out', at('none')).err).toMatch(/Nothing stands alone/);
   });
 });

@@ -45,6 +45,7 @@ const PLACES: Record<OperationKind, (run: never, ended: Ended) => Promise<Place>
   derive: placeInSet,
   field: placeInSet,
   combine: placeInSet,
+  cutouts: placeInSet,
   layers: placeInSet,
   light: placeInSet,
   layout:

@@ -39,7 +39,28 @@ export function onShelves(sets: readonly Size[], atlas: Size, gutter: number): P
   throw tooSmall(sets, atlas, gutter, side);
 }
 
-function shelved(sets: readonly Size[], atlas: Size, gutter: number): Placement[] | null {
+/**
+ * Strips over the whole width, one above the other from the top in their order, each as high as its proportions say: a trim
+ * sheet, whose strips repeat across it.
+ * @param gutter texels above and below each strip
+ * @throws limit/packing when they are too high together, with the height at which they would fit
+ */
+export function asTrims(sets: readonly Size[], atlas: Size, gutter: number): Placement[] {
+  let top = atlas.height;
+  const places = sets.map((set): Placement => {
+    const height = Math.max(1, Math.round((set.height * atlas.width) / set.width));
+    top -= height + 2 * gutter;
+    return { x: 0, y: top + gutter, width: atlas.width, height };
+  });
+  if (top >= 0) return places;
+  throw new ZographosError(
+    'limit/packing',
+    `${sets.length} strips of ${atlas.width} px are ${atlas.height - top} px high together, the atlas is ${atlas.height} px. Choose a higher or a narrower atlas, or fewer strips.`,
+  );
+}
+
+/** The places of `onShelves`; null where they do not fit. */
+export function shelved(sets: readonly Size[], atlas: Size, gutter: number): Placement[] | null {
   const order = [...sets.keys()].sort((a, b) => sets[b]!.height - sets[a]!.height || sets[b]!.width - sets[a]!.width);
   const places: Placement[] = [];
   let [x, y, shelf] = [0, 0, 0];

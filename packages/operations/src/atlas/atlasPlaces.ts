@@ -1,4 +1,4 @@
-import { inRows, onShelves, type Placement } from '@zographos/core/atlas';
+import { asTrims, inRows, onShelves, type Placement } from '@zographos/core/atlas';
 import { ZographosError } from '@zographos/core/errors';
 import type { AtlasSettings } from './settings.ts';
 
@@ -14,6 +14,7 @@ export function atlasPlaces(settings: Omit<AtlasSettings, 'name'>): Placement[] 
   const { sets, size, arrangement, resample } = settings;
   const gutter = gutterOf(settings);
   if (Array.isArray(arrangement)) return ofOwn(arrangement, settings);
+  if (arrangement === 'trims') return asTrims(sets, size, gutter);
   if (!resample) return (arrangement === 'rows' ? inRows : onShelves)(sets, size, gutter);
   const columns = Math.ceil(Math.sqrt(sets.length));
   const cell = Math.floor(Math.min(size.width, size.height) / columns);

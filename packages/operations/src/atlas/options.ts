@@ -1,8 +1,9 @@
 import type { Labels } from '../labels.ts';
 
 /** How image sets are arranged in an atlas. */
-export const ARRANGEMENT_LABELS: Labels<'rows' | 'shelves' | 'own'> = {
+export const ARRANGEMENT_LABELS: Labels<'rows' | 'shelves' | 'trims' | 'own'> = {
   rows: { label: 'Grid, equal squares' },
   shelves: { label: 'Packed, any sizes' },
+  trims: { label: 'Trim sheet, full-width strips', hint: 'scaled to the width; strips repeat across the atlas' },
   own: { label: 'Placed by hand' },
 };

@@ -52,7 +52,11 @@ function composed(
 ): HeldMap {
   const { size } = settings;
   const gutter = gutterOf(settings);
-  const images = maps.map((map, i) => map && (settings.resample ? fitToPlace(kind, map.image, places[i]!) : map.image));
+  const images = maps.map(
+    (map, i) =>
+      map &&
+      (settings.resample || settings.arrangement === 'trims' ? fitToPlace(kind, map.image, places[i]!) : map.image),
+  );
   const states = maps.map((map, i) => map && statesAt(map, places[i]!));
   return {
     image: sharedImage(composeAtlas(kind, images, places, size, gutter)),

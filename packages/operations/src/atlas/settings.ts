@@ -19,8 +19,8 @@ export const atlasSettings = z.strictObject({
     .min(1)
     .max(1000),
   size: mapSize,
-  /** Equal squares in rows, any sizes on shelves, or places of the artist's own, in texels from the lower left. */
-  arrangement: z.union([z.enum(['rows', 'shelves']), z.array(placement)]),
+  /** Equal squares in rows, any sizes on shelves, strips over the whole width, or places of the artist's own, in texels from the lower left. */
+  arrangement: z.union([z.enum(['rows', 'shelves', 'trims']), z.array(placement)]),
   /** A gutter around each set that keeps so many halvings from bleeding: 2 to this power, in texels; null for none. */
   halvings: z.int().min(0).max(10).nullable(),
   /** Whether sets may be made smaller or larger to fit: as many equal squares as there are sets. */

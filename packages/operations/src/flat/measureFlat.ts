@@ -20,7 +20,7 @@ export class FlatMeasures {
     if (!this.proved) throw new Error('A run of flat material has made no map.');
     const { kind, image, picture } = this.proved;
     const { seams, repetition, usual } = proveTile(image, picture?.() ?? null);
-    return { seams: this.seams, joins: seams, repetition: { of: kind, ...repetition, usual }, seconds };
+    return { seams: this.seams, joins: seams, repetition: { of: kind, ...repetition, usual }, cutouts: null, seconds };
   }
 }
 

@@ -4,7 +4,7 @@ import { BASE_BYTES } from '../memoryLimit.ts';
 import type { RunResources } from '../runContext.ts';
 import { count } from '../wording.ts';
 
-export type FlatMaker = 'seamless' | 'derive' | 'field' | 'combine';
+export type FlatMaker = 'seamless' | 'derive' | 'field' | 'combine' | 'cutouts';
 
 /** Bytes that are held at once for each texel: whatever the maps, for each of them, and for each thread. */
 const BYTES_PER_TEXEL: Record<FlatMaker, { base: number; map: number; thread: number }> = {
@@ -12,6 +12,7 @@ const BYTES_PER_TEXEL: Record<FlatMaker, { base: number; map: number; thread: nu
   derive: { base: 80, map: 4, thread: 0 },
   field: { base: 8, map: 40, thread: 0 },
   combine: { base: 160, map: 16, thread: 0 },
+  cutouts: { base: 60, map: 40, thread: 0 },
 };
 
 /** @throws limit/memory before anything is computed, with the figure */

@@ -26,6 +26,14 @@ export const flatReport = z.object({
       z.object({ x: z.number(), y: z.number(), strength: z.number(), why: z.enum(['twin', 'stands out']) }),
     ),
   }),
+  /** Of cut-outs: where each lies in its atlas, in texels from the lower left, and by how much all were reduced. */
+  cutouts: z
+    .object({
+      places: z.array(z.object({ x: z.number(), y: z.number(), width: z.number(), height: z.number() })),
+      scale: z.number(),
+    })
+    .nullable()
+    .default(null),
   seconds: z.number(),
 });
 

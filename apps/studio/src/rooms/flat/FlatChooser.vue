@@ -99,6 +99,24 @@ async function combined(): Promise<void> {
   });
 }
 
+/** What stands alone in images with alpha, in an atlas. */
+async function cutOut(): Promise<void> {
+  const made = chosenImages().map((image) => ({ id: image.id, meaning: meaningOfImage(image), image }));
+  const each = [...new Map(made.map((one) => [one.meaning.kind, one])).values()];
+  const [first] = each;
+  if (!first) return;
+  await begin({
+    name: `${first.image.name}, cut-outs`,
+    operation: 'cutouts',
+    settings: parseSettings('cutouts', {
+      pictures: each.map(({ meaning }) => meaning),
+      size: { width: 1024, height: 1024 },
+    }),
+    inputs: { receivers: [], sources: [], pictures: each.map(({ id }) => id) },
+    set: { name: `${plainName(first.image.name)} cut-outs` },
+  });
+}
+
 const SIDE = { least: limitsOf(mapSize, 'width').min ?? 1, most: limitsOf(mapSize, 'width').max ?? Infinity };
 const within = (side: number): number => Math.max(SIDE.least, Math.min(SIDE.most, side));
 
@@ -169,6 +187,7 @@ async function remove(finish: Finish): Promise<void> {
         <div class="ways">
           <Button label="Make a tile" :disabled="chosen.length === 0" @click="fromPictures" />
           <Button label="Combine into maps" outlined :disabled="chosen.length === 0" @click="combined" />
+          <Button label="Pack cut-outs" outlined :disabled="chosen.length === 0" @click="cutOut" />
         </div>
       </template>
     </section>

@@ -7,11 +7,12 @@ import { DERIVED_KINDS } from '@zographos/core/derive';
 import { describeKind, type MapKind } from '@zographos/core/image';
 import { arrangeTiles, sizeAfterChange } from '@zographos/core/seamless';
 import type { FlatTicket, TicketOf } from '@zographos/contracts';
-import type { SeamlessSettings } from '@zographos/operations';
+import { operationOf, type FlatReport, type SeamlessSettings } from '@zographos/operations';
 import AdjustEditor from './editors/AdjustEditor.vue';
 import { FLAT_EDITING, flatSlotTitle } from './editors/flatEditors.ts';
 import CombineEditor from './editors/combine/CombineEditor.vue';
 import CompareMethods from './CompareMethods.vue';
+import CutoutsEditor from './editors/CutoutsEditor.vue';
 import DeriveEditor from './editors/DeriveEditor.vue';
 import FieldEditor from './editors/field/FieldEditor.vue';
 import FlatChooser from './FlatChooser.vue';
@@ -59,9 +60,8 @@ watch(
 
 const kinds = computed((): MapKind[] => {
   const own = ticket.value;
-  if (!own || !settings.value) return [];
-  if (own.operation === 'seamless') return (settings.value as SeamlessSettings).pictures.map(({ kind }) => kind);
-  return own.operation === 'derive' ? [...own.settings.maps] : own.settings.maps.map(({ kind }) => kind);
+  // Operation and settings belong together in a ticket.
+  return own && settings.value ? [...operationOf(own.operation).outputs(settings.value)] : [];
 });
 const chosenKind = ref<MapKind | null>(null);
 const kind = computed(() => kinds.value.find((each) => each === chosenKind.value) ?? kinds.value[0]);
@@ -120,6 +120,8 @@ const shown = computed(() => maps.value.find((map) => map.kind === kind.value) ?
 const isWang = computed(
   () => ticket.value?.operation === 'seamless' && (settings.value as SeamlessSettings).way === 'wang',
 );
+/** Whether what is made should repeat, so that it is proved. */
+const isTiling = computed(() => ticket.value?.operation !== 'derive' && ticket.value?.operation !== 'cutouts');
 const plane = computed((): PreviewMap | null => {
   const atlas = shown.value;
   if (!atlas || !isWang.value || !arranged.value) return atlas;
@@ -282,7 +284,7 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
           :tile="picking ? source : plane"
           :is-draft="isDraft && !picking"
           :before="picking || ticket.operation === 'field' || isWang ? null : source"
-          :repeats="repeats"
+          :repeats="isTiling || ticket.operation === 'derive' ? repeats : 1"
           :divider="divider"
           :borders="borders"
           :label="`${set.name} ${kind ? describeKind(kind).phrase : ''}, ${repeats} × ${repeats}`"
@@ -367,6 +369,15 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
             @change="change"
             @alone="alone = $event"
           />
+          <CutoutsEditor
+            v-else-if="ticket.operation === 'cutouts'"
+            :settings="settings as typeof ticket.settings"
+            :slot-name="slotName"
+            :images="ticket.inputs.pictures ?? []"
+            :report="run?.state === 'done' ? (run.report as FlatReport).cutouts : null"
+            @move="move"
+            @change="change"
+          />
           <CombineEditor
             v-else-if="ticket.operation === 'combine'"
             :settings="settings as typeof ticket.settings"
@@ -387,7 +398,7 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
             @change="change"
           />
         </section>
-        <FlatProof v-if="shown && ticket.operation !== 'derive'" :proof="proof" />
+        <FlatProof v-if="shown && isTiling" :proof="proof" />
       </aside>
     </template>
   </main>

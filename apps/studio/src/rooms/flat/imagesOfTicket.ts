@@ -1,4 +1,4 @@
-import { describeKind, isMapKind } from '@zographos/core/image';
+import { describeKind } from '@zographos/core/image';
 import type { ImageAsset, ImageSet, TextureMap } from '@zographos/contracts';
 import type { PictureMeaning } from '@zographos/operations';
 
@@ -8,7 +8,7 @@ export const meaningOfImage = ({
   colorSpace,
   convention,
 }: Pick<ImageAsset, 'imageKind' | 'colorSpace' | 'convention'>): PictureMeaning => ({
-  kind: isMapKind(imageKind) ? imageKind : 'basecolor',
+  kind: imageKind === 'image' ? 'basecolor' : imageKind,
   colorSpace,
   ...(convention ? { convention } : {}),
 });

@@ -12,6 +12,7 @@ import { tryAll } from '../../../testing/tryAll.ts';
 import { tooltip } from '../../../theme/tooltip.ts';
 import AdjustEditor from './AdjustEditor.vue';
 import CombineEditor from './combine/CombineEditor.vue';
+import CutoutsEditor from './CutoutsEditor.vue';
 import DeriveEditor from './DeriveEditor.vue';
 import FieldEditor from './field/FieldEditor.vue';
 import { FLAT_EDITING } from './flatEditors.ts';
@@ -37,6 +38,11 @@ const SETTINGS = {
     layers: [{ kind: 'bricks' }, { kind: 'gradient-noise', threshold: { at: 0.5, soft: 0.1 } }],
     size: { width: 64, height: 64 },
   }),
+  cutouts: parseSettings('cutouts', {
+    pictures: [picture],
+    mask: { image: 0, pick: { channel: 3 } },
+    size: { width: 64, height: 64 },
+  }),
   combine: parseSettings('combine', {
     pictures: [picture],
     maps: [
@@ -52,11 +58,18 @@ const SETTINGS = {
     size: { width: 64, height: 64 },
   }),
 } as const;
-const EDITORS = { seamless: SeamlessEditor, derive: DeriveEditor, field: FieldEditor, combine: CombineEditor } as const;
+const EDITORS = {
+  seamless: SeamlessEditor,
+  derive: DeriveEditor,
+  field: FieldEditor,
+  combine: CombineEditor,
+  cutouts: CutoutsEditor,
+} as const;
 const MORE = {
   seamless: { images: [IDS.photo] },
   derive: { image: IDS.photo, suggestion: null, profile: new Float32Array(16), depth: 0.02, alone: null },
   field: { images: [IDS.photo] },
+  cutouts: { images: [IDS.photo], report: { places: [{ x: 0, y: 0, width: 8, height: 8 }], scale: 0.5 } },
   combine: { images: [IDS.photo], kind: 'roughness', own: [] },
 } as const;
 
@@ -67,7 +80,7 @@ const mounted = (component: unknown, props: object): VueWrapper =>
     attachTo: document.body,
   });
 
-const cases = (['seamless', 'derive', 'field', 'combine'] as const).flatMap((operation) =>
+const cases = (['seamless', 'derive', 'field', 'combine', 'cutouts'] as const).flatMap((operation) =>
   Object.keys(FLAT_EDITING[operation].slots)
     .filter((slot) => slot !== 'adjust')
     .map((slot) => [operation, slot] as const),

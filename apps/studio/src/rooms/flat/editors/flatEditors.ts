@@ -47,6 +47,11 @@ export const FLAT_EDITING: Record<FlatKind, FlatEditing> = {
     first: 'layers',
     slots: { maps: 'Maps', layers: 'Layers', wrap: 'Tiling', size: 'Size', adjust: 'Adjustments' },
   },
+  cutouts: {
+    step: 'Cut-outs',
+    first: 'mask',
+    slots: { pictures: 'Images', mask: 'Mask', size: 'Size', adjust: 'Adjustments' },
+  },
   combine: {
     step: 'Combined maps',
     first: 'layers',

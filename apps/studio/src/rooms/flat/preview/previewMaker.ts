@@ -3,9 +3,16 @@ import { resample, type Image, type MapKind } from '@zographos/core/image';
 import { sizeWithin } from '@zographos/core/math';
 import { fieldDrawer } from '@zographos/core/pattern';
 import type { TileMaker } from '@zographos/core/seamless';
-import type { CombineSettings, DeriveSettings, FieldSettings, SeamlessSettings } from '@zographos/operations';
+import type {
+  CombineSettings,
+  CutoutsSettings,
+  DeriveSettings,
+  FieldSettings,
+  SeamlessSettings,
+} from '@zographos/operations';
 import {
   combinedMap,
+  makeCutouts,
   makeTiles,
   mapsOfField,
   showsElements,
@@ -17,7 +24,8 @@ export type PreviewJob =
   | { operation: 'seamless'; settings: SeamlessSettings }
   | { operation: 'derive'; settings: DeriveSettings }
   | { operation: 'field'; settings: FieldSettings }
-  | { operation: 'combine'; settings: CombineSettings };
+  | { operation: 'combine'; settings: CombineSettings }
+  | { operation: 'cutouts'; settings: CutoutsSettings };
 
 export interface PreviewWish {
   job: PreviewJob;
@@ -64,6 +72,12 @@ export class PreviewMaker {
       case 'field': {
         const settings = { ...job.settings, size: sizeWithin(job.settings.size, side, 16), samples: 1 };
         return inOrder(fieldMaps(settings, this.pictures), kinds);
+      }
+      case 'cutouts': {
+        if (this.pictures.length === 0) return [];
+        const size = sizeWithin(job.settings.size, side, 16);
+        const gutter = Math.round((job.settings.gutter * size.width) / job.settings.size.width);
+        return inOrder(makeCutouts({ ...job.settings, size, gutter }, this.pictures).maps, kinds);
       }
       case 'combine': {
         const settings = { ...job.settings, size: sizeWithin(job.settings.size, side, 16) };

@@ -88,7 +88,7 @@ export const USUAL_OF_KIND: Partial<Record<FieldKind, Partial<FieldLayer>>> = {
   fibres: { count: 2000, length: 0.3, width: 0.006, curl: 0.5, spread: 1 },
   bricks: { columns: 4, rows: 8, elements: { tone: 0.3, tilt: 0, offset: 0 } },
   planks: { columns: 2, rows: 8, line: 0.05, bevel: 0.05, elements: { tone: 0.4, tilt: 0, offset: 0.6 } },
-  picture: { columns: 4, rows: 4, shift: 0 },
+  picture: { columns: 4, rows: 4, shift: 0, spread: 0 },
 };
 
 /** The numbers that a kind of layer has. */
