@@ -138,36 +138,10 @@ describe('a finish', () => {
     await page.getByRole('button', { name: 'Delete material' }).click();
     await expect.poll(() => materials().getByRole('link', { name: 'Harbour stone' }).count()).toBe(1);
   });
-});
-
-describe('a delivery', () => {
-  it('says what will be in it, leaves as a ZIP, and is opened by a receiver that knows nothing else', async () => {
-    const { page } = demo;
-    await demo.make('Harbour stone, tile', 'Harbour stone, maps');
-    await openStone();
-    await materials().getByRole('link', { name: 'Deliver' }).click();
-    await page.getByText('Harbour stone_occlusion-roughness-metallic.png').waitFor();
-    await page.getByText(/has no metallic/).waitFor();
-    expect(await barriers(page)).toEqual([]);
-    const names = page.getByRole('textbox', { name: 'File names' });
-    await names.fill('../{map}');
-    await names.press('Tab');
-    await page.getByText(/must stay in its folder/).waitFor();
-    await page.getByRole('button', { name: 'Deliver now' }).click();
-    const link = page.getByRole('link', { name: 'glTF 2.0.zip' });
-    await link.waitFor({ timeout: 60_000 });
-    const [download] = await Promise.all([page.waitForEvent('download'), link.click()]);
-    const files = unzipSync(readFileSync(await download.path()));
-    const packed = files['Harbour stone/Harbour stone_occlusion-roughness-metallic.png']!;
-    expect(await sharp(packed).metadata()).toMatchObject({ width: 1024, channels: 3 });
-    await page.getByRole('link', { name: 'Check as recipient' }).click();
-    await page.getByText('3 files, all match the manifest').waitFor();
-    await page.getByRole('button', { name: 'Roughness' }).click();
-    expect(await barriers(page)).toEqual([]);
-  });
 
   it('lays one photograph over another where it is higher, and repeats an SVG', async () => {
     const { page } = demo;
+    await openStone();
     await materials().getByRole('link', { name: 'New material' }).click();
     await page
       .getByRole('button', { name: /^Harbour stone/ })
@@ -207,5 +181,32 @@ describe('a delivery', () => {
     await page.getByText('has no image to repeat').waitFor({ state: 'detached' });
     await page.getByRole('button', { name: 'Run now' }).click();
     await expect.poll(madeWidths('Field'), { timeout: 120_000 }).toEqual([1024]);
+  });
+});
+
+describe('a delivery', () => {
+  it('says what will be in it, leaves as a ZIP, and is opened by a receiver that knows nothing else', async () => {
+    const { page } = demo;
+    await demo.make('Harbour stone, tile', 'Harbour stone, maps');
+    await openStone();
+    await materials().getByRole('link', { name: 'Deliver' }).click();
+    await page.getByText('Harbour stone_occlusion-roughness-metallic.png').waitFor();
+    await page.getByText(/has no metallic/).waitFor();
+    expect(await barriers(page)).toEqual([]);
+    const names = page.getByRole('textbox', { name: 'File names' });
+    await names.fill('../{map}');
+    await names.press('Tab');
+    await page.getByText(/must stay in its folder/).waitFor();
+    await page.getByRole('button', { name: 'Deliver now' }).click();
+    const link = page.getByRole('link', { name: 'glTF 2.0.zip' });
+    await link.waitFor({ timeout: 60_000 });
+    const [download] = await Promise.all([page.waitForEvent('download'), link.click()]);
+    const files = unzipSync(readFileSync(await download.path()));
+    const packed = files['Harbour stone/Harbour stone_occlusion-roughness-metallic.png']!;
+    expect(await sharp(packed).metadata()).toMatchObject({ width: 1024, channels: 3 });
+    await page.getByRole('link', { name: 'Check as recipient' }).click();
+    await page.getByText('3 files, all match the manifest').waitFor();
+    await page.getByRole('button', { name: 'Roughness' }).click();
+    expect(await barriers(page)).toEqual([]);
   });
 });
