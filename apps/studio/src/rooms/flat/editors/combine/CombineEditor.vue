@@ -2,12 +2,13 @@
 import Button from 'primevue/button';
 import { computed, ref, watch } from 'vue';
 import { describeKind, MAP_KIND_IDS, type MapKind } from '@zographos/core/image';
-import { combineSettings, kindOptions, LAYER_BLEND_LABELS, type CombineSettings } from '@zographos/operations';
+import { combineSettings, kindOptions, type CombineSettings } from '@zographos/operations';
 import CheckLine from '../../../../controls/CheckLine.vue';
 import Dropdown from '../../../../controls/Dropdown.vue';
 import SizeFields from '../../../../controls/SizeFields.vue';
 import { useProject } from '../../../../stores/project.ts';
 import { madeMaps, withImage } from '../../imagesOfTicket.ts';
+import LayerList from '../LayerList.vue';
 import CombineLayerEditor from './CombineLayerEditor.vue';
 
 /** What can be said about maps that are combined from images and channels, slot by slot. */
@@ -38,6 +39,8 @@ watch(at, () => (chosen.value = 0));
 const index = computed(() => Math.min(chosen.value, map.value.layers.length - 1));
 const layer = computed(() => map.value.layers[index.value]!);
 
+const nameOf = ({ image }: Layer): string =>
+  props.images[image] ? store.pictureName(props.images[image]) : 'No image';
 const choices = computed(() => {
   const sets = (store.project?.imageSets ?? []).flatMap((set) => madeMaps(set).map(({ id }) => id));
   const all = new Set([...props.images, ...store.images.map(({ id }) => id), ...sets]);
@@ -85,20 +88,14 @@ function addMap(kind: MapKind): void {
 <template>
   <div class="editor">
     <template v-if="slotName === 'layers'">
-      <ol class="layers" :aria-label="`Layers of ${describeKind(map.kind).phrase}, from the bottom up`">
-        <li v-for="(each, i) in map.layers" :key="i">
-          <button type="button" :aria-pressed="i === index" @click="chosen = i">
-            {{ i + 1 }} {{ images[each.image] ? store.pictureName(images[each.image]!) : 'No image' }}
-            <span v-if="i > 0" class="soft">
-              {{ LAYER_BLEND_LABELS[each.blend].label }} {{ Math.round(each.opacity * 100) }} %</span
-            >
-          </button>
-        </li>
-      </ol>
-      <div class="ways">
-        <Button label="Add a layer" size="small" outlined @click="addLayer" />
-        <Button v-if="map.layers.length > 1" label="Remove layer" size="small" outlined @click="removeLayer" />
-      </div>
+      <LayerList
+        :label="`Layers of ${describeKind(map.kind).phrase}`"
+        :layers="map.layers.map((each) => ({ ...each, name: nameOf(each) }))"
+        :chosen="index"
+        @choose="chosen = $event"
+        @add="addLayer"
+        @remove="removeLayer"
+      />
       <CombineLayerEditor
         :layer="layer"
         :kind="map.kind"
@@ -158,23 +155,3 @@ function addMap(kind: MapKind): void {
     </template>
   </div>
 </template>
-
-<style scoped>
-.layers .soft {
-  margin-left: 8px;
-}
-
-.layers button {
-  width: 100%;
-  padding: 4px 8px;
-  border: 1px solid var(--line);
-  background: none;
-  color: inherit;
-  text-align: left;
-}
-
-.layers button[aria-pressed='true'] {
-  border-color: var(--azurite);
-  background: var(--azurite-wash);
-}
-</style>

@@ -4,7 +4,6 @@ import { computed, ref } from 'vue';
 import { MAP_KIND_IDS } from '@zographos/core/image';
 import { DEFAULT_LAYER, hasElements } from '@zographos/core/pattern';
 import {
-  BLEND_LABELS,
   FIELD_LABELS,
   fieldSettings,
   kindOptions,
@@ -23,6 +22,7 @@ import Amount from '../../../../controls/Amount.vue';
 import { amountField } from '../../../../controls/amountField.ts';
 import { useProject } from '../../../../stores/project.ts';
 import { withImage } from '../../imagesOfTicket.ts';
+import LayerList from '../LayerList.vue';
 import FieldLayerEditor from './FieldLayerEditor.vue';
 import WrapChoice from './WrapChoice.vue';
 
@@ -106,20 +106,14 @@ function addMap(): void {
 <template>
   <div class="editor">
     <template v-if="slotName === 'layers'">
-      <ol class="layers" aria-label="Layers, from the bottom up">
-        <li v-for="(each, i) in settings.layers" :key="i">
-          <button type="button" :aria-pressed="i === index" @click="chosen = i">
-            {{ i + 1 }} {{ FIELD_LABELS[each.kind].label
-            }}<span v-if="i > 0" class="soft">
-              {{ BLEND_LABELS[each.blend].label }} {{ Math.round(each.opacity * 100) }} %</span
-            >
-          </button>
-        </li>
-      </ol>
-      <div class="ways">
-        <Button label="Add a layer" size="small" outlined @click="add" />
-        <Button v-if="settings.layers.length > 1" label="Remove layer" size="small" outlined @click="leaveOut" />
-      </div>
+      <LayerList
+        label="Layers"
+        :layers="settings.layers.map((each) => ({ ...each, name: FIELD_LABELS[each.kind].label }))"
+        :chosen="index"
+        @choose="chosen = $event"
+        @add="add"
+        @remove="leaveOut"
+      />
       <FieldLayerEditor
         :layer="layer"
         :is-lowest="index === 0"
@@ -203,24 +197,6 @@ function addMap(): void {
 </template>
 
 <style scoped>
-.layers .soft {
-  margin-left: 8px;
-}
-
-.layers button {
-  width: 100%;
-  padding: 4px 8px;
-  border: 1px solid var(--line);
-  background: none;
-  color: inherit;
-  text-align: left;
-}
-
-.layers button[aria-pressed='true'] {
-  border-color: var(--azurite);
-  background: var(--azurite-wash);
-}
-
 .stop {
   display: grid;
   gap: 4px;
