@@ -178,6 +178,22 @@ describe('maps of channels and images', () => {
     expect(tiltOf('replace', 0.5)).toBeCloseTo(15, 1);
   });
 
+  it('read normals with Y down as those with Y up that lie below them, and heights over their range', () => {
+    const normal = (y: number, space: 'up' | 'down'): Image => ({
+      ...imageOf(3, (_, c) => [0.5, 0.5 + y, 0.9][c]!),
+      convention: { of: 'direction', space: 'tangent', y: space, axes: 'xyz' },
+    });
+    const layers = [LAYER, { ...LAYER, image: 1, opacity: 0.5 }];
+    const [up, down] = [normal(0.2, 'up'), normal(-0.2, 'down')];
+    const { data, convention } = combineImages([up, down], { ...options, kind: 'normal', layers });
+    const [alone] = [combineImages([up], { ...options, kind: 'normal', layers: [LAYER] })];
+    data.forEach((value, i) => expect(value).toBeCloseTo(alone.data[i]!, 5));
+    expect(convention).toMatchObject({ y: 'up' });
+    const baked: Image = { ...grey((i) => (i % 2) * 6 - 2), range: [-2, 4] };
+    const height = combineImages([baked], { ...options, kind: 'mask', layers: [LAYER] });
+    expect(new Set(height.data)).toEqual(new Set([0, 1]));
+  });
+
   it('put images of other sizes to theirs, and say which is missing', () => {
     const small = { ...grey(0.3), width: 8, height: 8, data: new Float32Array(64).fill(0.3) };
     const { data, width } = combineImages([small], { ...options, kind: 'mask', layers: [LAYER] });

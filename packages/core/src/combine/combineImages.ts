@@ -2,7 +2,8 @@ import { adjust, type Adjustment } from '../adjust/adjust.ts';
 import { quickLinearToSrgb, quickSrgbToLinear } from '../color/srgb.ts';
 import { ZographosError } from '../errors.ts';
 import { resample, type Border } from '../image/filter/resample.ts';
-import { meaningOf, type Image } from '../image/image.ts';
+import { directionsOf, GLTF_NORMAL, inNormalSpace, type NormalSpace } from '../image/convention.ts';
+import type { Image } from '../image/image.ts';
 import { describeKind } from '../image/kindMeaning.ts';
 import type { MapKind } from '../image/mapKinds.ts';
 import { pickChannel, type ChannelPick } from '../image/packing.ts';
@@ -47,16 +48,20 @@ export interface CombineOptions {
 
 /**
  * A map of several images, each over the ones before it. Colours are mixed as they are on screen, through the sRGB curve;
- * colours that become a value do so by their tone. The lowest layer lies on nothing, so that it is seen whole.
+ * colours that become a value do so by their tone, and values with a range, such as baked heights, over that range.
+ * Directions are all read in the space of the lowest layer. That layer lies on nothing, so that it is seen whole.
  * @param images as light where their colour space is sRGB, of any sizes
  * @returns one or three channels, as the kind has
- * @throws input/bad-settings for an image that is missing
+ * @throws input/bad-settings for an image that is missing; input/other-convention for directions in tangent and in object
+ * space
  * @example combineImages([orm], { kind: 'roughness', layers: [{ ...layer, pick: { channel: 1 } }], size, border })
  */
 export function combineImages(images: readonly Image[], { kind, layers, size, border }: CombineOptions): Image {
   const { channels, values } = describeKind(kind);
-  const read = new SourceReader(images, size, border);
   const [lowest, ...others] = layers;
+  const base = images[lowest!.image];
+  const space = values === 'direction' && base ? (directionsOf(base) ?? GLTF_NORMAL) : null;
+  const read = new SourceReader(images, size, border, space);
   const data = read.valuesOf(lowest!, channels, values === 'color', lowest!.match);
   if (values === 'direction') toVectors(data);
   for (const layer of others) {
@@ -67,13 +72,11 @@ export function combineImages(images: readonly Image[], { kind, layers, size, bo
     lay(layer, values === 'direction', { below: data, above, shares, channels });
   }
   if (values === 'direction') for (let i = 0; i < data.length; i++) data[i] = data[i]! / 2 + 0.5;
-  const base = images[layers[0]!.image]!;
   if (values === 'color') for (let i = 0; i < data.length; i++) data[i] = quickSrgbToLinear(clamped(data[i]!));
-  const { convention } = meaningOf(base);
   return {
     ...{ ...size, channels, data },
     ...(values === 'color' ? { colorSpace: 'srgb' } : {}),
-    ...(values === 'direction' && convention ? { convention } : {}),
+    ...(space ? { convention: { of: 'direction', ...space } } : {}),
   };
 }
 
@@ -90,11 +93,14 @@ class SourceReader {
   private readonly images: readonly Image[];
   private readonly size: Size;
   private readonly border: Border;
+  /** In which directions are read, where the map is one of directions. */
+  private readonly space: NormalSpace | null;
 
-  constructor(images: readonly Image[], size: Size, border: Border) {
+  constructor(images: readonly Image[], size: Size, border: Border, space: NormalSpace | null) {
     this.images = images;
     this.size = size;
     this.border = border;
+    this.space = space;
   }
 
   /** Values as they are on screen, 0 to 1, which the caller may change. @param isColor of what they become */
@@ -108,16 +114,18 @@ class SourceReader {
     if (match) image = matchTones(image, this.imageOf(match.image, pick), match.way, match.amount);
     image = resample(image, this.size, 'linear', this.border);
     image = channels === 1 ? tone(image) : threeChannels(image, isColor);
+    if (this.space && channels === 3) image = inNormalSpace(image, this.space, 'Normal');
     const { data, colorSpace } = adjust(image, steps, this.border);
     return colorSpace === 'srgb' ? data.map((value) => quickLinearToSrgb(Math.max(0, value))) : data.slice();
   }
 
   /** One channel of colours is a value as it is on screen. */
   private imageOf(number: number, pick: ChannelPick | null): Image {
-    const image = this.images[number];
-    if (!image) {
+    const given = this.images[number];
+    if (!given) {
       throw new ZographosError('input/bad-settings', 'An image of this ticket is missing. Choose one for each layer.');
     }
+    const image = overItsRange(given);
     if (!pick || pick.channel === 'rgb' || image.colorSpace !== 'srgb') return pickChannel(image, pick);
     const { invert, ...one } = pick;
     const { width, height, data } = pickChannel(image, one);
@@ -127,9 +135,17 @@ class SourceReader {
   }
 }
 
+/** Values as shares of the range that black and white stand for. */
+function overItsRange({ range, ...image }: Image): Image {
+  if (!range) return image;
+  const [low, high] = range;
+  const span = high - low || 1;
+  return { ...image, data: image.data.map((value) => (value - low) / span) };
+}
+
 /** Three channels without alpha; grey is the same in all, as light where it becomes a colour. */
 function threeChannels(image: Image, isColor: boolean): Image {
-  const { width, height, channels, data, colorSpace } = image;
+  const { width, height, channels, data, colorSpace, convention } = image;
   const texels = width * height;
   const asLight = isColor && colorSpace !== 'srgb';
   const colors = new Float32Array(texels * 3);
@@ -142,6 +158,7 @@ function threeChannels(image: Image, isColor: boolean): Image {
   return {
     ...{ width, height, channels: 3, data: colors },
     ...(asLight || colorSpace === 'srgb' ? { colorSpace: 'srgb' } : {}),
+    ...(convention ? { convention } : {}),
   };
 }
 
