@@ -1,6 +1,5 @@
 import type { BlendMode } from '../image/blend.ts';
 import type { NoiseStyle } from './noise/octave.ts';
-import type { GrungeKind } from './noise/grunge.ts';
 import { NO_VARIATION, type ElementVariation } from './shapes/elements.ts';
 import type { RAMP_WAYS } from './shapes/ramp.ts';
 
@@ -27,6 +26,10 @@ export type FieldKind = (typeof FIELD_KINDS)[number];
 const ELEMENT_KINDS: readonly FieldKind[] = [
   ...(['cells', 'cracks', 'scratches', 'fibres', 'bricks', 'planks', 'scales', 'picture'] as const),
 ];
+
+/** Kinds of dirt and wear. */
+export const GRUNGE_KINDS = ['stains', 'specks', 'streaks', 'worn', 'smudges'] as const;
+export type GrungeKind = (typeof GRUNGE_KINDS)[number];
 
 /** Whether a kind is made of elements, each of which has a number. Of grunge, only specks are. */
 export const hasElements = ({ kind, grunge }: Pick<FieldLayer, 'kind' | 'grunge'>): boolean =>

@@ -3,25 +3,19 @@ import Button from 'primevue/button';
 import { useEventListener } from '@vueuse/core';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { useRoute } from 'vue-router';
-import { DERIVED_KINDS } from '@zographos/core/derive';
 import { describeKind, type MapKind } from '@zographos/core/image';
 import { arrangeTiles, sizeAfterChange } from '@zographos/core/seamless';
 import type { FlatTicket, TicketOf } from '@zographos/contracts';
-import { operationOf, type FlatReport, type SeamlessSettings } from '@zographos/operations';
-import AdjustEditor from './editors/AdjustEditor.vue';
-import { FLAT_EDITING, flatSlotTitle } from './editors/flatEditors.ts';
-import CombineEditor from './editors/combine/CombineEditor.vue';
+import { operationOf, type SeamlessSettings } from '@zographos/operations';
+import { FLAT_EDITING } from './editors/flatEditors.ts';
 import CompareMethods from './CompareMethods.vue';
-import CutoutsEditor from './editors/CutoutsEditor.vue';
-import DeriveEditor from './editors/DeriveEditor.vue';
-import FieldEditor from './editors/field/FieldEditor.vue';
+import FlatEditor from './editors/FlatEditor.vue';
 import FlatChooser from './FlatChooser.vue';
 import FlatModel from './model/FlatModel.vue';
 import FlatProof from './FlatProof.vue';
 import FlatSets from './FlatSets.vue';
 import FrameView from './preview/FrameView.vue';
 import PreviewBar from './PreviewBar.vue';
-import SeamlessEditor from './editors/SeamlessEditor.vue';
 import TileView from './preview/TileView.vue';
 import { useTileClicks } from './preview/useTileClicks.ts';
 import { useWornMaps } from './model/useWornMaps.ts';
@@ -80,13 +74,6 @@ watch(slotName, (name) => {
   const spoken = kinds.value.find((each) => each === name);
   if (spoken) chosenKind.value = spoken;
   alone.value = null;
-});
-/** Slots beside those of the sentence. */
-const further = computed((): string[] => {
-  const own = ticket.value;
-  const always = ['adjust'];
-  if (own?.operation !== 'derive') return always;
-  return [...DERIVED_KINDS.filter((each) => each !== 'height' && own.settings.maps.includes(each)), ...always];
 });
 const parts = computed(() => {
   if (!ticket.value || !settings.value) return [];
@@ -323,81 +310,26 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
       </section>
 
       <aside class="figures">
-        <section class="panel">
-          <div class="tabs chips" role="group" aria-label="Further settings">
-            <button
-              v-for="name in further"
-              :key="name"
-              type="button"
-              :aria-pressed="slotName === name"
-              @click="slotName = name"
-            >
-              {{ flatSlotTitle(ticket.operation, name) }}
-            </button>
-          </div>
-          <h2>{{ flatSlotTitle(ticket.operation, slotName) }}</h2>
-          <AdjustEditor
-            v-if="slotName === 'adjust'"
-            :adjust="settings.adjust"
-            :kinds="kinds"
-            :kind="kind"
-            @move="move({ ...settings, adjust: $event } as FlatTicket['settings'])"
-            @change="change({ ...settings, adjust: $event } as FlatTicket['settings'], 'adjustments')"
-          />
-          <SeamlessEditor
-            v-else-if="ticket.operation === 'seamless'"
-            v-model:brush="brush"
-            v-model:source-of="sourceOf"
-            :settings="settings as SeamlessSettings"
-            :slot-name="slotName"
-            :images="ticket.inputs.pictures ?? []"
-            :seams="proof?.seams?.places ?? null"
-            @move="move"
-            @change="change"
-          />
-          <DeriveEditor
-            v-else-if="ticket.operation === 'derive'"
-            v-model:picking="picking"
-            :settings="settings as typeof ticket.settings"
-            :image="ticket.inputs.pictures?.[0]"
-            :slot-name="slotName"
-            :suggestion="suggestion"
-            :profile="profile"
-            :depth="depth"
-            :alone="alone"
-            @move="move"
-            @change="change"
-            @alone="alone = $event"
-          />
-          <CutoutsEditor
-            v-else-if="ticket.operation === 'cutouts'"
-            :settings="settings as typeof ticket.settings"
-            :slot-name="slotName"
-            :images="ticket.inputs.pictures ?? []"
-            :report="run?.state === 'done' ? (run.report as FlatReport).cutouts : null"
-            @move="move"
-            @change="change"
-          />
-          <CombineEditor
-            v-else-if="ticket.operation === 'combine'"
-            :settings="settings as typeof ticket.settings"
-            :slot-name="slotName"
-            :images="ticket.inputs.pictures ?? []"
-            :kind="kind"
-            :own="set.maps.filter(({ ticketId }) => ticketId === ticket!.id).map(({ id }) => id)"
-            @move="move"
-            @change="change"
-            @kind="chosenKind = $event"
-          />
-          <FieldEditor
-            v-else
-            :settings="settings as typeof ticket.settings"
-            :slot-name="slotName"
-            :images="ticket.inputs.pictures ?? []"
-            @move="move"
-            @change="change"
-          />
-        </section>
+        <FlatEditor
+          v-model:slot-name="slotName"
+          v-model:brush="brush"
+          v-model:source-of="sourceOf"
+          v-model:picking="picking"
+          v-model:alone="alone"
+          :ticket="ticket"
+          :settings="settings"
+          :set="set"
+          :kinds="kinds"
+          :kind="kind"
+          :run="run"
+          :proof="proof"
+          :suggestion="suggestion"
+          :profile="profile"
+          :depth="depth"
+          @move="move"
+          @change="change"
+          @kind="chosenKind = $event"
+        />
         <FlatProof v-if="shown && isTiling" :proof="proof" />
       </aside>
     </template>
@@ -436,10 +368,6 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
   align-items: center;
   padding: 4px 8px;
   background: var(--paper);
-}
-
-.chips {
-  margin: -4px -6px 6px;
 }
 
 .foot {

@@ -5,10 +5,6 @@ import { DEFAULT_LAYER, type FieldLayer } from '../fieldLayer.ts';
 import { specks } from '../shapes/specks.ts';
 import { fractal } from './noiseLayers.ts';
 
-/** Kinds of dirt and wear, from noises. */
-export const GRUNGE_KINDS = ['stains', 'specks', 'streaks', 'worn', 'smudges'] as const;
-export type GrungeKind = (typeof GRUNGE_KINDS)[number];
-
 type Values = (batch: Batch) => Float32Array;
 
 /** A fractal noise spread over 0 to 1: sums of octaves hardly leave a quarter to three quarters. */
