@@ -19,7 +19,7 @@ import {
 import type { Spot } from './touchUp/spot.ts';
 import { planTouchUp, touchUp } from './touchUp/touchUp.ts';
 import { TILES_ACROSS } from './wang/cornerTorus.ts';
-import { layWangTiles, planWangTiles, type WangOptions } from './wang/wangTiles.ts';
+import { layWangTiles, planWangTiles, sketchedSize as sketchedForWang, type WangOptions } from './wang/wangTiles.ts';
 
 /** From a picture, or the maps of a set, to a tile. Lengths are shares, so that small previews show what is to come. */
 export interface TileSettings {
@@ -109,25 +109,40 @@ export class TileMaker {
     return steps.once('repeating', JSON.stringify([corners, even, width, height, own]), () => {
       if (way === 'patches') return this.fromPatches(prepared, settings, watch);
       if (way === 'ends') return seamlessSet(prepared, guide, ends);
-      const plan = planWangTiles(prepared[guide]!.image, size, wang, watch);
-      return prepared.map(({ kind, image }) =>
-        layWangTiles(image, plan, { unit: isDirection(kind), whole: isCategory(kind) }),
-      );
+      return this.fromWang(prepared, settings, watch);
     });
   }
 
   private fromPatches(prepared: readonly MapOfSet[], settings: TileSettings, watch: SynthesisWatch): Image[] {
-    const { corners, even, size, patches } = settings;
-    const { image } = this.maps[this.guide]!;
-    const sketch = this.sketch ?? sketchOf(image);
-    const small = this.steps.once('sketch', JSON.stringify([corners, even, patches.patch]), () => {
-      const frame = framePicture(sketch, corners, sketchedSize(sketch, settings));
-      return image.colorSpace === 'srgb' ? evenOut(frame, even) : frame;
-    });
+    const { size, patches } = settings;
+    const small = this.sketched(settings, (sketch) => sketchedSize(sketch, settings));
     const plan = planPatches(prepared[this.guide]!.image, size, patches, watch, small);
     return prepared.map(({ kind, image: source }) =>
       layPatches(source, plan, { unit: isDirection(kind), whole: isCategory(kind) }),
     );
+  }
+
+  private fromWang(prepared: readonly MapOfSet[], settings: TileSettings, watch: SynthesisWatch): Image[] {
+    const { size, wang, corners } = settings;
+    const small = this.sketched(settings, (sketch) => {
+      const [width, height] = framedSides(sketch, corners);
+      return sketchedForWang({ width, height });
+    });
+    const plan = planWangTiles(prepared[this.guide]!.image, size, wang, watch, small);
+    return prepared.map(({ kind, image: source }) =>
+      layWangTiles(source, plan, { unit: isDirection(kind), whole: isCategory(kind) }),
+    );
+  }
+
+  /** The map that guides, framed and evened out, at a size that is the same for previews. */
+  private sketched({ corners, even }: TileSettings, sizeOf: (sketch: Image) => Size): Image {
+    const { image } = this.maps[this.guide]!;
+    const sketch = this.sketch ?? sketchOf(image);
+    const size = sizeOf(sketch);
+    return this.steps.once('sketch', JSON.stringify([corners, even, size]), () => {
+      const frame = framePicture(sketch, corners, size);
+      return image.colorSpace === 'srgb' ? evenOut(frame, even) : frame;
+    });
   }
 
   private prepare({ corners, even }: TileSettings, framed: Size, { check }: SynthesisWatch): MapOfSet[] {

@@ -105,6 +105,20 @@ describe('Wang tiles with coloured corners (Lagae and Dutré 2006)', () => {
     expect(() => new TileMaker([{ kind: 'height', image: source }], 0).make(settings, { check })).toThrow('stopped');
   });
 
+  it('are at a small size what they will be at a large one: patches come from about the same places', () => {
+    const picture = resample(pebbles(96, 3), { width: 256, height: 256 }, 'cubic');
+    const small = resample(picture, { width: 96, height: 96 }, 'linear');
+    const places = [256, 512].map((wide) => {
+      const framed = resample(picture, { width: wide / 2, height: wide / 2 }, 'linear');
+      const { middles, across } = planWangTiles(framed, { width: wide, height: wide }, options, {}, small);
+      return [...across, ...middles].map(({ from }) => from.map((along) => along / wide));
+    });
+    const alike = places[0]!.filter((place, i) =>
+      place.every((along, k) => Math.abs(along - places[1]![i]![k]!) < 0.03),
+    );
+    expect(alike.length).toBe(places[0]!.length);
+  });
+
   it('refuse an atlas that is not square, and tiles that are too small or too large', () => {
     const refused = (width: number, height: number) => () => planWangTiles(source, { width, height }, options);
     expect(refused(192, 128)).toThrow(/square/);

@@ -45,6 +45,8 @@ export interface WangPlan {
  * over each edge by its two colours, so that tiles with the same edge continue each other; and one in the middle of each
  * tile, up to a minimum cut within its rim.
  * @param size of the atlas, four by four square tiles
+ * @param sketch the picture as small as `sketchedSize` says, on which places are sought: with the same one, a preview shows
+ * what the large atlas will be
  * @returns the plan, laid by `layWangTiles`
  * @throws input/bad-settings for an atlas that is not square, or tiles too small to be cut or too large for the picture
  */
@@ -53,18 +55,10 @@ export function planWangTiles(
   size: Size,
   options: WangOptions,
   { onProgress, check }: SynthesisWatch = {},
+  sketch = resample(picture, sketchedSize(picture), 'linear'),
 ): WangPlan {
-  const shorter = Math.min(picture.width, picture.height);
-  const side = sideOf(size, shorter);
-  const source = asSeen(picture);
-  const scale = Math.min(1, SMALL_COPY / shorter);
-  const small = asSeen(
-    resample(
-      picture,
-      { width: Math.round(picture.width * scale), height: Math.round(picture.height * scale) },
-      'linear',
-    ),
-  );
+  const side = sideOf(size, Math.min(picture.width, picture.height));
+  const [source, small] = [asSeen(picture), asSeen(sketch)];
   const maker = new WangMaker(source, small, side, options);
   const total = 2 + 8 + TILES_ACROSS ** 2;
   let done = 0;
@@ -78,8 +72,14 @@ export function planWangTiles(
   }) as [Place, Place];
   const across = maker.edges(corners, 'across', step);
   const down = maker.edges(corners, 'down', step);
-  const middles = maker.middles(across.tile, down.tile, step);
+  const middles = maker.middles(across.canvas, down.canvas, step);
   return { size, across: across.patches, down: down.patches, middles };
+}
+
+/** The size of the small copy of a picture on which places are sought. */
+export function sketchedSize({ width, height }: Size): Size {
+  const scale = Math.min(1, SMALL_COPY / Math.min(width, height));
+  return { width: Math.round(width * scale), height: Math.round(height * scale) };
 }
 
 /** @throws input/bad-settings */
@@ -134,7 +134,7 @@ class WangMaker {
     [zero, one]: [Place, Place],
     way: 'across' | 'down',
     step: () => void,
-  ): { tile: PatchTile; patches: SidedPatch[] } {
+  ): { canvas: Canvas; patches: SidedPatch[] } {
     const patches: SidedPatch[] = [];
     const corners = this.canvas(CORNER);
     this.eachPlace((column, row) => {
@@ -160,17 +160,14 @@ class WangMaker {
       exact.set(place, known);
       patches.push(this.putAt(edges, at, known, place));
     }
-    return { tile: edges.full, patches };
+    return { canvas: edges, patches };
   }
 
   /** The middles of all tiles, within the rims that both ways of edges give. */
-  middles(across: PatchTile, down: PatchTile, step: () => void): SidedPatch[] {
+  middles(across: Canvas, down: Canvas, step: () => void): SidedPatch[] {
     const canvas = this.canvas(this.innerSide() / this.side);
-    layRims(canvas.full, across.image, down.image, this.side);
-    const { width, height } = canvas.small.image;
-    const reduced = resample(canvas.full.image, { width, height }, 'linear', 'repeat');
-    canvas.small.image.data.set(reduced.data);
-    markRims(canvas.small, this.smallSide);
+    layRims(canvas.full, across.full.image, down.full.image, this.side);
+    layRims(canvas.small, across.small.image, down.small.image, this.smallSide);
     const patches: SidedPatch[] = [];
     this.eachPlace((column, row) => {
       step();
@@ -242,9 +239,10 @@ function rimOf(x: number, y: number, tile: number): 0 | 1 | 2 {
   return near(y) ? 1 : near(x) ? 2 : 0;
 }
 
-function layRims(tile: PatchTile, across: Image, down: Image, side: number): void {
-  layRimsOf(tile.image, across, down, side);
-  markRims(tile, side);
+function layRims({ image, filled }: PatchTile, across: Image, down: Image, side: number): void {
+  layRimsOf(image, across, down, side);
+  const { width } = image;
+  for (let i = 0; i < filled.length; i++) filled[i] = rimOf(i % width, Math.floor(i / width), side) === 0 ? 0 : 1;
 }
 
 function layRimsOf(atlas: Image, across: Image, down: Image, side: number): void {
@@ -255,10 +253,6 @@ function layRimsOf(atlas: Image, across: Image, down: Image, side: number): void
     const from = rim === 1 ? across : down;
     for (let c = 0; c < channels; c++) atlas.data[i * channels + c] = from.data[i * channels + c]!;
   }
-}
-
-function markRims({ filled, image: { width } }: PatchTile, side: number): void {
-  for (let i = 0; i < filled.length; i++) filled[i] = rimOf(i % width, Math.floor(i / width), side) === 0 ? 0 : 1;
 }
 
 /**
