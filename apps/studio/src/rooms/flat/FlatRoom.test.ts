@@ -63,6 +63,45 @@ describe('the room of tiling material', () => {
     expect(router.currentRoute.value).toMatchObject({ name: 'flat', params: { setId: IDS.stoneSet } });
   });
 
+  it.each([
+    [/^Combine into maps/, 'combine', { maps: [{ kind: 'basecolor' }] }],
+    [/^Pack cut-outs/, 'cutouts', { pictures: [{ kind: 'basecolor' }] }],
+  ] as const)('begins one of chosen images: %s', async (button, operation, settings) => {
+    const made = project.tickets.find(({ id }) => id === IDS.tile);
+    const { part, calls } = await openRoom(
+      FlatRoom,
+      { ...props, setId: 'new' },
+      { answers: { createTicket: made, listFinishes: [] } },
+    );
+    await click(part(/Harbour stone.*1500 × 1100/));
+    await click(part(button));
+    const { body } = calls.find(({ name }) => name === 'createTicket')!;
+    expect(body).toMatchObject({ operation, settings, inputs: { pictures: [IDS.photo] } });
+  });
+
+  it('begins one of all maps of an image set, whatever made them, cut by one plan', async () => {
+    const made = project.tickets.find(({ id }) => id === IDS.tile);
+    const { room, calls } = await openRoom(
+      FlatRoom,
+      { ...props, setId: 'new' },
+      { answers: { createTicket: made, listFinishes: [] } },
+    );
+    const ways = room.findAll('li').filter((item) => item.text().endsWith('Make a tile'));
+    expect(ways.length).toBeGreaterThan(0);
+    for (const way of ways) await click(way.get('button').element);
+    for (const { body } of calls.filter(({ name }) => name === 'createTicket')) {
+      const { settings, inputs } = body as {
+        settings: { pictures: { kind: string }[] };
+        inputs: { pictures: string[] };
+      };
+      const maps = project.imageSets.flatMap((set) => set.maps).filter(({ id }) => inputs.pictures.includes(id));
+      expect(settings.pictures.map(({ kind }) => kind)).toEqual(
+        inputs.pictures.map((id) => maps.find((map) => map.id === id)!.kind),
+      );
+      expect(new Set(settings.pictures.map(({ kind }) => kind)).size).toBe(settings.pictures.length);
+    }
+  });
+
   it('takes a finish of the library by its name or its tags', async () => {
     const finish = (id: string, name: string, tags: string[]) => ({
       ...{ id, name, tags, tileWidth: 900, createdAt: '2026-01-01T00:00:00.000Z' },
