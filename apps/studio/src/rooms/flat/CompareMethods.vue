@@ -76,6 +76,7 @@ const figures = ({ seams, repetition }: TileProof): string =>
       <p v-else class="none">{{ compared.has(method) ? 'not possible with these settings' : 'working …' }}</p>
       <figcaption>
         <button
+          v-tooltip="labelOf(method)"
           type="button"
           class="plain-button"
           :aria-pressed="large === method"
@@ -129,6 +130,8 @@ const figures = ({ seams, repetition }: TileProof): string =>
 figure {
   display: grid;
   grid-template-rows: minmax(0, 1fr) auto;
+  grid-template-columns: minmax(0, 1fr);
+  min-width: 0;
   min-height: 0;
   margin: 0;
 }
@@ -155,6 +158,7 @@ figcaption {
 }
 
 figcaption > :first-child {
+  min-width: 0;
   overflow: hidden;
   font-weight: 650;
   text-overflow: ellipsis;

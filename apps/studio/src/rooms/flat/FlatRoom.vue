@@ -109,6 +109,11 @@ const isWang = computed(
 );
 /** Whether what is made should repeat, so that it is proved. */
 const isTiling = computed(() => ticket.value?.operation !== 'derive' && ticket.value?.operation !== 'cutouts');
+/** A plane of tiles repeats in itself, cut-outs not at all. */
+const shownRepeats = computed(() => {
+  if (ticket.value?.operation === 'cutouts') return 1;
+  return isWang.value && arranged.value ? Math.ceil(repeats.value / 2) : repeats.value;
+});
 const plane = computed((): PreviewMap | null => {
   const atlas = shown.value;
   if (!atlas || !isWang.value || !arranged.value) return atlas;
@@ -271,7 +276,7 @@ const asTile = (own: FlatTicket): own is TicketOf<'seamless'> => own.operation =
           :tile="picking ? source : plane"
           :is-draft="isDraft && !picking"
           :before="picking || ticket.operation === 'field' || isWang ? null : source"
-          :repeats="isTiling || ticket.operation === 'derive' ? repeats : 1"
+          :repeats="shownRepeats"
           :divider="divider"
           :borders="borders"
           :label="`${set.name} ${kind ? describeKind(kind).phrase : ''}, ${repeats} × ${repeats}`"
