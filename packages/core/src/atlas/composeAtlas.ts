@@ -52,6 +52,18 @@ export function composeAtlas(
   return { width, height, channels, data, ...meaning };
 }
 
+/** A map so many times beside itself. */
+export function repeatedAcross(image: Image, times: number): Image {
+  if (times === 1) return image;
+  const { width, height, channels } = image;
+  const data = new Float32Array(width * times * height * channels);
+  for (let y = 0; y < height; y++) {
+    const row = image.data.subarray(y * width * channels, (y + 1) * width * channels);
+    for (let i = 0; i < times; i++) data.set(row, (y * times + i) * width * channels);
+  }
+  return { ...image, width: width * times, data };
+}
+
 /**
  * A map at the size of its place: colours that stand for things are taken as they are, directions stay of unit length,
  * and everything else is mixed.

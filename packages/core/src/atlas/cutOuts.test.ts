@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Image } from '../image/image.ts';
 import { cutOutAtlas, findCutOuts, placeCutOuts } from './cutOuts.ts';
+import { repeatedAcross } from './composeAtlas.ts';
 import { asTrims } from './placements.ts';
 
 const SIDE = 64;
@@ -114,15 +115,35 @@ describe('cut-outs', () => {
 });
 
 describe('a trim sheet', () => {
-  it('has strips over its whole width from the top, apart by the gutter, or says how high it would have to be', () => {
-    const strips = [
-      { width: 512, height: 128 },
-      { width: 1024, height: 64 },
-    ];
+  const strips = [
+    { width: 512, height: 128 },
+    { width: 1024, height: 64 },
+  ];
+
+  it('has strips over its whole width from the top, apart by the gutter', () => {
     expect(asTrims(strips, { width: 256, height: 128 }, 4)).toEqual([
       { x: 0, y: 128 - 64 - 4, width: 256, height: 64 },
       { x: 0, y: 128 - 64 - 8 - 16 - 4, width: 256, height: 16 },
     ]);
-    expect(() => asTrims(strips, { width: 256, height: 90 }, 4)).toThrow('96 px high together');
+  });
+
+  it('repeats sets across, finer until all fit, in their proportions, or says that they do not', () => {
+    const tiles = [
+      { width: 938, height: 1200 },
+      { width: 1024, height: 1024 },
+    ];
+    const places = asTrims(tiles, { width: 2048, height: 2048 }, 8);
+    for (const [i, { across = 1, width, height }] of places.entries()) {
+      expect(across).toBeGreaterThan(1);
+      expect(height / (width / across)).toBeCloseTo(tiles[i]!.height / tiles[i]!.width, 2);
+    }
+    expect(places.at(-1)!.y).toBeGreaterThanOrEqual(8);
+    const many = Array.from({ length: 40 }, () => strips[0]!);
+    expect(() => asTrims(many, { width: 256, height: 90 }, 4)).toThrow(/do not fit/);
+  });
+
+  it('holds a set so many times beside itself', () => {
+    const image = { width: 2, height: 2, channels: 1, data: Float32Array.of(1, 2, 3, 4) };
+    expect(repeatedAcross(image, 2)).toMatchObject({ width: 4, data: Float32Array.of(1, 2, 1, 2, 3, 4, 3, 4) });
   });
 });

@@ -5,6 +5,8 @@ import { ZographosError } from '../errors.ts';
 export interface Placement extends Size {
   x: number;
   y: number;
+  /** How often the set repeats across it; once if left out. */
+  across?: number | undefined;
 }
 
 /**
@@ -39,23 +41,29 @@ export function onShelves(sets: readonly Size[], atlas: Size, gutter: number): P
   throw tooSmall(sets, atlas, gutter, side);
 }
 
+/** Strips are not repeated more often, and so not made finer, than this many times as often as at their own size. */
+const FINEST_TRIMS = 32;
+
 /**
- * Strips over the whole width, one above the other from the top in their order, each as high as its proportions say: a trim
- * sheet, whose strips repeat across it.
+ * Strips over the whole width, one above the other from the top in their order: a trim sheet, which repeats across. Each
+ * holds its set as often as it goes into the width at its own size, and all more often, finer, until they fit.
  * @param gutter texels above and below each strip
- * @throws limit/packing when they are too high together, with the height at which they would fit
+ * @throws limit/packing when they are too high together however fine they are
  */
 export function asTrims(sets: readonly Size[], atlas: Size, gutter: number): Placement[] {
-  let top = atlas.height;
-  const places = sets.map((set): Placement => {
-    const height = Math.max(1, Math.round((set.height * atlas.width) / set.width));
-    top -= height + 2 * gutter;
-    return { x: 0, y: top + gutter, width: atlas.width, height };
-  });
-  if (top >= 0) return places;
+  for (let finer = 1; finer <= FINEST_TRIMS; finer *= 1.04) {
+    let top = atlas.height;
+    const places = sets.map((set): Placement => {
+      const across = Math.max(1, Math.round((finer * atlas.width) / set.width));
+      const height = Math.max(1, Math.round((set.height * atlas.width) / (set.width * across)));
+      top -= height + 2 * gutter;
+      return { x: 0, y: top + gutter, width: atlas.width, height, ...(across > 1 ? { across } : {}) };
+    });
+    if (top >= 0) return places;
+  }
   throw new ZographosError(
     'limit/packing',
-    `${sets.length} strips of ${atlas.width} px are ${atlas.height - top} px high together, the atlas is ${atlas.height} px. Choose a higher or a narrower atlas, or fewer strips.`,
+    `${sets.length} strips with ${gutter} px above and below each do not fit into ${atlas.width} × ${atlas.height} px. Choose a higher atlas, a smaller gutter, or fewer strips.`,
   );
 }
 

@@ -43,7 +43,7 @@ function ofOwn(places: readonly Placement[], { sets, size, resample }: Omit<Atla
     if (place.x + place.width > size.width || place.y + place.height > size.height) {
       refuse(`“${name}” reaches over the edge of the atlas. Move it, or take a larger atlas.`);
     }
-    if (!resample && (place.width !== width || place.height !== height)) {
+    if (!resample && !place.across && (place.width !== width || place.height !== height)) {
       refuse(
         `“${name}” has ${width} × ${height} px and a place of ${place.width} × ${place.height}. Let it be resampled.`,
       );

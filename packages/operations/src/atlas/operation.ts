@@ -50,7 +50,10 @@ function sentence(settings: AtlasSettings): SentencePart[] {
       slot: 'halvings',
     },
     { text: ', ' },
-    { text: resample ? 'resampled to fit' : 'without resampling', slot: 'resample' },
+    {
+      text: arrangement === 'trims' ? 'fitted to its width' : resample ? 'resampled to fit' : 'without resampling',
+      slot: 'resample',
+    },
     { text: '.' },
   ];
 }

@@ -1,6 +1,12 @@
-import { composeAtlas, composeStates, fitToPlace, moveToPlace, type Placement } from '@zographos/core/atlas';
+import {
+  composeAtlas,
+  composeStates,
+  fitToPlace,
+  moveToPlace,
+  repeatedAcross,
+  type Placement,
+} from '@zographos/core/atlas';
 import { describeKind, inUsualOrder, resample, sharedImage, type MapKind } from '@zographos/core/image';
-import type { Size } from '@zographos/core/math';
 import { joinMeshes, uvSetFirst, withOneSlot, type Mesh } from '@zographos/core/mesh';
 import { FIRST_TILE } from '@zographos/core/uv';
 import { secondsSince, throwIfCancelled, type HeldMap, type Run, type RunSet } from '../runContext.ts';
@@ -19,7 +25,7 @@ export const run: Run<AtlasSettings, AtlasReport> = async (context) => {
   const places = atlasPlaces(settings);
   const moved = sets.flatMap(({ receivers, uvSet }, i) =>
     receivers.map((number) =>
-      moveToPlace(uvSetFirst(inputs.receivers[number]!.mesh, uvSet), 0, places[i]!, settings.size),
+      moveToPlace(uvSetFirst(inputs.receivers[number]!.mesh, uvSet), 0, onceOf(places[i]!), settings.size),
     ),
   );
   const isOne = !settings.keepMeshes && moved.length > 0;
@@ -42,6 +48,9 @@ export const run: Run<AtlasSettings, AtlasReport> = async (context) => {
   return { report: { places, maps: kinds, neutral, seconds: secondsSince(since) } };
 };
 
+/** Where a set lies once, of a place that it repeats across. */
+const onceOf = ({ across = 1, ...place }: Placement): Placement => ({ ...place, width: place.width / across });
+
 const has = ({ maps }: RunSet, kind: MapKind): boolean => maps.some((map) => map.kind === kind);
 
 function composed(
@@ -52,11 +61,12 @@ function composed(
 ): HeldMap {
   const { size } = settings;
   const gutter = gutterOf(settings);
-  const images = maps.map(
-    (map, i) =>
-      map &&
-      (settings.resample || settings.arrangement === 'trims' ? fitToPlace(kind, map.image, places[i]!) : map.image),
-  );
+  const fits = settings.resample || settings.arrangement === 'trims';
+  const images = maps.map((map, i) => {
+    const { across = 1 } = places[i]!;
+    if (!map) return null;
+    return fits || across > 1 ? fitToPlace(kind, repeatedAcross(map.image, across), places[i]!) : map.image;
+  });
   const states = maps.map((map, i) => map && statesAt(map, places[i]!));
   return {
     image: sharedImage(composeAtlas(kind, images, places, size, gutter)),
@@ -65,8 +75,8 @@ function composed(
 }
 
 /** What became of texels, at the size of their place. */
-function statesAt({ image: { width, height }, states }: HeldMap, place: Size): Uint8Array {
+function statesAt({ image: { width, height }, states }: HeldMap, { across = 1, ...place }: Placement): Uint8Array {
   if (width === place.width && height === place.height) return states;
-  const plane = { width, height, channels: 1, data: Float32Array.from(states) };
+  const plane = repeatedAcross({ width, height, channels: 1, data: Float32Array.from(states) }, across);
   return Uint8Array.from(resample(plane, place, 'nearest').data);
 }

@@ -7,6 +7,8 @@ export const placement = z.strictObject({
   y: z.int().min(0),
   width: z.int().min(1).max(16384),
   height: z.int().min(1).max(16384),
+  /** How often the set repeats across it; once if left out. */
+  across: z.int().min(1).max(1024).optional(),
 });
 
 /** Everything an artist can say about image sets that are placed into one atlas. */

@@ -74,7 +74,11 @@ function walk(event: KeyboardEvent, at: number): void {
         <button
           type="button"
           class="set"
-          :style="{ ...boxOf(place), backgroundImage: `url(${sets[i]?.picture})` }"
+          :style="{
+            ...boxOf(place),
+            backgroundImage: `url(${sets[i]?.picture})`,
+            backgroundSize: `${100 / (place.across ?? 1)}% 100%`,
+          }"
           :aria-label="`${sets[i]?.name} at ${place.x}, ${place.y}`"
           @pointerdown="down($event, i)"
           @pointermove="moved"
@@ -109,7 +113,6 @@ function walk(event: KeyboardEvent, at: number): void {
   position: absolute;
   padding: 0;
   border: 1px solid var(--ink);
-  background-size: 100% 100%;
   cursor: grab;
   touch-action: none;
 }
