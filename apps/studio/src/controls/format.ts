@@ -28,3 +28,10 @@ export const dayOf = (time: string): string =>
 
 export const clockOf = (time: string): string =>
   new Date(time).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
+
+/**
+ * The address of a link by which something is saved as a JSON file.
+ * @example jsonLink({ a: 1 }) // for the href of a link with `download`
+ */
+export const jsonLink = (value: unknown): string =>
+  `data:application/json,${encodeURIComponent(JSON.stringify(value, null, 2))}`;

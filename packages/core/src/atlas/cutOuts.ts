@@ -2,11 +2,12 @@ import { forEachNearest, padIslands } from '../bake/finish/padding.ts';
 import { ZographosError } from '../errors.ts';
 import { resample } from '../image/filter/resample.ts';
 import { TexelState, type Image } from '../image/image.ts';
-import { describeKind, isCategory } from '../image/kindMeaning.ts';
+import { describeKind } from '../image/kindMeaning.ts';
 import type { MapKind } from '../image/mapKinds.ts';
 import { planeLike } from '../image/planes.ts';
+import { DisjointSets } from '../math/disjointSets.ts';
 import type { Size } from '../math/size.ts';
-import { composeAtlas } from './composeAtlas.ts';
+import { composeAtlas, fitToPlace } from './composeAtlas.ts';
 import { shelved, type Placement } from './placements.ts';
 
 /** A thing that stands alone in an image, with the rectangle about it: x and y from the upper left. */
@@ -32,17 +33,13 @@ export interface FoundCutOuts {
  * @example findCutOuts(leaves, 0.1, 64).cutOuts.length
  */
 export function findCutOuts({ width, height, data }: Image, threshold: number, least: number): FoundCutOuts {
-  const parents = new Uint32Array(width * height);
-  const rootOf = (at: number): number => {
-    while (parents[at] !== at) at = parents[at] = parents[parents[at]!]!;
-    return at;
-  };
-  for (let i = 0; i < parents.length; i++) {
-    parents[i] = i;
+  const texels = width * height;
+  const regions = DisjointSets.of(texels);
+  for (let i = 0; i < texels; i++) {
     if (!(data[i]! > threshold)) continue;
     const [x, y] = [i % width, Math.floor(i / width)];
     const join = (other: number): void => {
-      if (data[other]! > threshold) parents[rootOf(i)] = rootOf(other);
+      if (data[other]! > threshold) regions.join(i, other);
     };
     if (x > 0) join(i - 1);
     if (y === 0) continue;
@@ -51,27 +48,28 @@ export function findCutOuts({ width, height, data }: Image, threshold: number, l
     if (x < width - 1) join(i - width + 1);
   }
   const boxes = new Map<number, { left: number; top: number; right: number; bottom: number; texels: number }>();
-  for (let i = 0; i < parents.length; i++) {
+  for (let i = 0; i < texels; i++) {
     if (!(data[i]! > threshold)) continue;
     const [x, y] = [i % width, Math.floor(i / width)];
-    const box = boxes.get(rootOf(i)) ?? { left: x, top: y, right: x, bottom: y, texels: 0 };
+    const region = regions.find(i);
+    const box = boxes.get(region) ?? { left: x, top: y, right: x, bottom: y, texels: 0 };
     box.left = Math.min(box.left, x);
     box.right = Math.max(box.right, x);
     box.bottom = y;
     box.texels++;
-    boxes.set(rootOf(i), box);
+    boxes.set(region, box);
   }
-  const kept = [...boxes].filter(([, { texels }]) => texels >= least);
-  if (kept.length === 0 || kept[0]![1].texels === parents.length) {
+  const kept = [...boxes].filter(([, box]) => box.texels >= least);
+  if (kept.length === 0 || kept[0]![1].texels === texels) {
     throw new ZographosError(
       'input/bad-settings',
       'Nothing stands alone in the image: it is opaque or transparent everywhere. Choose another mask, or another threshold.',
     );
   }
   kept.sort(([, a], [, b]) => a.top - b.top || a.left - b.left);
-  const numbers = new Map(kept.map(([root], i) => [root, i + 1]));
-  const labels = new Uint32Array(parents.length);
-  for (let i = 0; i < labels.length; i++) if (data[i]! > threshold) labels[i] = numbers.get(rootOf(i)) ?? 0;
+  const numbers = new Map(kept.map(([region], i) => [region, i + 1]));
+  const labels = new Uint32Array(texels);
+  for (let i = 0; i < labels.length; i++) if (data[i]! > threshold) labels[i] = numbers.get(regions.find(i)) ?? 0;
   const cutOuts = kept.map(([, { left, top, right, bottom }]) => ({
     ...{ x: left, y: top },
     ...{ width: right - left + 1, height: bottom - top + 1 },
@@ -146,7 +144,7 @@ export function cutOutAtlas(
     Infinity,
   );
   const pieces = (kind: MapKind, image: Image): Image[] =>
-    cutOuts.map((cutOut, i) => resample(cropped(image, cutOut), places[i]!, isCategory(kind) ? 'nearest' : 'mitchell'));
+    cutOuts.map((cutOut, i) => fitToPlace(kind, cropped(image, cutOut), places[i]!));
   const shown = planeLike(size);
   cutOuts.forEach((cutOut, i) => {
     const own = cropped(opacity, cutOut);

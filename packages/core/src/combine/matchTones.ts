@@ -1,5 +1,6 @@
 import { linearToOklab, oklabToLinear } from '../color/oklab.ts';
 import type { Image } from '../image/image.ts';
+import { meanOf } from '../image/planes.ts';
 
 /**
  * How an image is made like another: `mean` gives it the other's mean and spread, `histogram` its whole distribution.
@@ -64,9 +65,8 @@ function byMean(values: Float32Array, target: Float32Array): (value: number) => 
 }
 
 function spreadOf(values: Float32Array): { mean: number; deviation: number } {
-  let [sum, square] = [0, 0];
-  for (const value of values) sum += value;
-  const mean = sum / values.length;
+  const mean = meanOf(values);
+  let square = 0;
   for (const value of values) square += (value - mean) ** 2;
   return { mean, deviation: Math.sqrt(square / values.length) };
 }

@@ -1,4 +1,5 @@
 import type { Places } from './domain.ts';
+import { fraction } from './shapes/fraction.ts';
 
 /** Places of the tile, 0 to 1, v downwards, and the same places in the domain of the field. */
 export interface Batch {
@@ -26,7 +27,7 @@ export interface ElementPlace {
 /** A pattern that is asked at places of the tile. */
 export const ofTile = (at: (u: number, v: number) => number): Pattern => ({
   value({ u, v }, out) {
-    for (let i = 0; i < out.length; i++) out[i] = at(inTile(u[i]!), inTile(v[i]!));
+    for (let i = 0; i < out.length; i++) out[i] = at(fraction(u[i]!), fraction(v[i]!));
   },
 });
 
@@ -36,13 +37,13 @@ export function ofElements(at: (u: number, v: number, place: ElementPlace) => vo
   return {
     value({ u, v }, out) {
       for (let i = 0; i < out.length; i++) {
-        at(inTile(u[i]!), inTile(v[i]!), place);
+        at(fraction(u[i]!), fraction(v[i]!), place);
         out[i] = place.value;
       }
     },
     element({ u, v }, out) {
       for (let i = 0; i < out.length; i++) {
-        at(inTile(u[i]!), inTile(v[i]!), place);
+        at(fraction(u[i]!), fraction(v[i]!), place);
         out[i] = place.element;
       }
     },
@@ -53,5 +54,3 @@ export function ofElements(at: (u: number, v: number, place: ElementPlace) => vo
 export const inSpace = (at: (places: Places, out: Float32Array) => void): Pattern => ({
   value: ({ places }, out) => at(places, out),
 });
-
-const inTile = (value: number): number => value - Math.floor(value);

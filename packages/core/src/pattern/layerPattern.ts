@@ -6,9 +6,7 @@ import { domainOf, placesFor, type FieldWrap } from './domain.ts';
 import type { FieldLayer } from './fieldLayer.ts';
 import { folds } from './noise/folds.ts';
 import { grunge } from './noise/grunge.ts';
-import { permutationOf } from './noise/lattice.ts';
-import { cellular, fractal } from './noise/noiseLayers.ts';
-import { octavesOf } from './noise/octaves.ts';
+import { cellular, fractal, smoothNoise, type PlaceValues } from './noise/noiseLayers.ts';
 import { atRandom, courses, inBond, type CourseOptions } from './shapes/courses.ts';
 import { dots } from './shapes/dots.ts';
 import { grid } from './shapes/grid.ts';
@@ -61,12 +59,10 @@ function warpOf({ warp }: FieldLayer, { wrap, aspect }: PatternTile): (batch: Ba
   if (warp.amount === 0) return (batch) => batch;
   const domain = domainOf(wrap, aspect);
   const { amount, scale, seed } = warp;
-  const noise = (own: number): Evaluate => {
-    const octave = { cells: scale, weight: 1, shown: 1, table: permutationOf(own) };
-    const sum = octavesOf('gradient-noise', domain.dimensions, 'smooth', [octave], 1);
-    return ({ places }, out) => sum(places, out);
-  };
-  const [across, up] = [noise(seed), noise(seed + 1)];
+  const [across, up] = [seed, seed + 1].map((own) => smoothNoise(domain.dimensions, scale, own)) as [
+    PlaceValues,
+    PlaceValues,
+  ];
   let moved: Batch | null = null;
   let [right, down] = [new Float32Array(0), new Float32Array(0)];
   return (batch) => {
@@ -75,8 +71,8 @@ function warpOf({ warp }: FieldLayer, { wrap, aspect }: PatternTile): (batch: Ba
       moved = { u: new Float64Array(count), v: new Float64Array(count), places: placesFor(count) };
       [right, down] = [new Float32Array(count), new Float32Array(count)];
     }
-    across(batch, right);
-    up(batch, down);
+    across(batch.places, right);
+    up(batch.places, down);
     for (let i = 0; i < count; i++) {
       // From 0 to 1, as styles have it, back to −1 to 1.
       moved.u[i] = batch.u[i]! + (right[i]! * 2 - 1) * amount;

@@ -1,14 +1,6 @@
 import { adjust } from '@zographos/core/adjust';
-import { cutOutAtlas, findCutOuts, placeCutOuts, type Placement } from '@zographos/core/atlas';
-import {
-  isCategory,
-  meaningOf,
-  pickChannel,
-  resample,
-  tone,
-  type ChannelPick,
-  type Image,
-} from '@zographos/core/image';
+import { cutOutAtlas, findCutOuts, fitToPlace, placeCutOuts, type Placement } from '@zographos/core/atlas';
+import { meaningOf, pickChannel, tone, type ChannelPick, type Image } from '@zographos/core/image';
 import { requirePicture, type FlatMap } from '../flat/flatMap.ts';
 import type { CutoutsSettings } from './settings.ts';
 
@@ -37,7 +29,7 @@ export function makeCutouts(settings: CutoutsSettings, images: readonly Image[])
   const maps = pictures.flatMap(({ kind }, i) => {
     if (kind === 'opacity') return [];
     const picked = pickChannel(requirePicture(images, i), COLORS);
-    const image = resample(picked, opacity, isCategory(kind) ? 'nearest' : 'mitchell');
+    const image = fitToPlace(kind, picked, opacity);
     return [{ kind, image: { ...image, data: image.data.slice() } }];
   });
   const atlas = cutOutAtlas(maps, opacity, found, places, size, gutter);

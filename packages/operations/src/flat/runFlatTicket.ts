@@ -19,8 +19,16 @@ export interface FlatWork {
   meanings: readonly PictureMeaning[];
   /** What decides how much memory it needs. */
   needs: { kind: FlatMaker; size: (pictures: readonly Image[]) => Size; maps: number };
-  /** @param pictures as light, in the order of the ticket @param put takes each map as soon as it is made */
-  make: (pictures: readonly Image[], put: (map: FlatMap) => Promise<void>) => Promise<void>;
+  /**
+   * @param pictures as light, in the order of the ticket
+   * @param put takes each map as soon as it is made
+   * @param tell takes what is to be reported besides what is measured
+   */
+  make: (
+    pictures: readonly Image[],
+    put: (map: FlatMap) => Promise<void>,
+    tell: (part: Partial<FlatReport>) => void,
+  ) => Promise<void>;
 }
 
 /**
@@ -33,20 +41,22 @@ export async function runFlatTicket(
 ): Promise<RunOutcome<FlatReport>> {
   const since = performance.now();
   const measures = new FlatMeasures();
+  const told: Partial<FlatReport> = {};
   await withKernelTeam(context, async () => {
     const images: Image[] = [];
     for (const [i, picture] of (context.pictures ?? []).entries()) images.push(await imageOf(picture, meanings[i]));
     refuseFlatBeyondMemory(needs.kind, needs.size(images), needs.maps, context);
-    await make(images, async (map) => {
+    const put = async (map: FlatMap): Promise<void> => {
       measures.add(map);
       const { kind } = map;
       const image = withNeededRange(kind, map.image);
       // Flat material fills its tile: every texel counts.
       const states = sharedUint8(image.width * image.height).fill(TexelState.covered);
       await context.put({ what: 'map', kind, tile: FIRST_TILE, image: sharedImage(image), states });
-    });
+    };
+    await make(images, put, (part) => Object.assign(told, part));
   });
-  return { report: measures.report(secondsSince(since)) };
+  return { report: { ...measures.report(secondsSince(since)), ...told } };
 }
 
 /** A map is held as light already; a file is read and taken as the ticket says it is meant. */

@@ -24,7 +24,7 @@ import BackgroundField from '../../controls/BackgroundField.vue';
 import CheckLine from '../../controls/CheckLine.vue';
 import Dropdown from '../../controls/Dropdown.vue';
 import NumberField from '../../controls/NumberField.vue';
-import { bytes, clockOf, count, dayOf, percent } from '../../controls/format.ts';
+import { bytes, clockOf, count, dayOf, percent, jsonLink } from '../../controls/format.ts';
 import { lengthOf } from '../../controls/limits.ts';
 import { useNotices } from '../../stores/notices.ts';
 import { mapsInEffect } from '../../stores/mapsInEffect.ts';
@@ -120,7 +120,7 @@ async function load(event: Event): Promise<void> {
   else mistake.value = `“${file.name}” is neither a delivery profile nor a packing. ${whole.error.issues[0]!.message}`;
 }
 
-const asJson = computed(() => `data:application/json,${encodeURIComponent(JSON.stringify(profile.value, null, 2))}`);
+const asJson = computed(() => jsonLink(profile.value));
 
 const facts = ({ name, receiverId, maps }: ImageSet): SetFacts => ({
   name,

@@ -1,5 +1,5 @@
 import { describeKind } from '@zographos/core/image';
-import type { ImageAsset, ImageSet, TextureMap } from '@zographos/contracts';
+import type { ImageAsset, ImageSet, Project, TextureMap } from '@zographos/contracts';
 import type { PictureMeaning } from '@zographos/operations';
 
 /** What an image of the project holds where it is taken whole. A photograph is a base colour. */
@@ -30,11 +30,11 @@ export const madeMaps = ({ maps }: ImageSet): TextureMap[] => maps.filter(({ rev
 export function withImage(
   { pictures, images }: { pictures: readonly PictureMeaning[]; images: readonly string[] },
   id: string,
-  project: { images: readonly ImageAsset[]; imageSets: readonly ImageSet[] },
+  project: Pick<Project, 'assets' | 'imageSets'>,
 ): { number: number; pictures: PictureMeaning[]; images: string[] } | null {
   const known = images.indexOf(id);
   if (known >= 0) return { number: known, pictures: [...pictures], images: [...images] };
-  const image = project.images.find((each) => each.id === id);
+  const image = project.assets.find((each): each is ImageAsset => each.kind === 'image' && each.id === id);
   const map = project.imageSets.flatMap(({ maps }) => maps).find((each) => each.id === id);
   const meaning = image ? meaningOfImage(image) : map && meaningOfMap(map);
   if (!meaning) return null;

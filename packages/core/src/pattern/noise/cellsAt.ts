@@ -25,10 +25,7 @@ export function cellsAt(options: Cells): (places: Places, out: Float32Array) => 
 }
 
 /** What becomes of the distances of a cellular noise, 0 to 1. */
-export function measured(
-  { measure, edge }: Cells,
-  { nearest, second, id }: Pick<CellDistances, 'nearest' | 'second' | 'id'>,
-): number {
+export function measured({ measure, edge }: Cells, { nearest, second, id }: CellDistances): number {
   switch (measure) {
     case 'nearest':
       return Math.min(1, nearest);

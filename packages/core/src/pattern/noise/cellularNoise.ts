@@ -6,10 +6,6 @@ export interface CellDistances {
   second: number;
   /** A random number 0 to 1 of the nearest: one of 256. */
   id: number;
-  /** The number of the nearest, a hash of 32 bits of its cell. */
-  element: number;
-  /** From the nearest to the place, in cells, along each axis. */
-  from: Float64Array;
 }
 
 /** Numbered as in kernel/picture/cellularNoise.ts. */
@@ -33,19 +29,20 @@ export interface Cells {
  * Distances to scattered points, one in each cell of a lattice (Worley, "A Cellular Texture Basis Function", 1996). Every
  * cell is looked at that could hold a nearer point, so distances are exact.
  * @param jitter 0 puts points into the middle of their cells, 1 anywhere in them
+ * @param onNearer told each point that is nearer than those before, by the cell it lies in and that cell's hash
  * @returns a function that fills and gives back the same object each time
  */
 export function cellularNoise(
   table: Uint8Array,
   dimensions: Dimensions,
   jitter: number,
+  onNearer?: (cell: Int32Array, hash: number) => void,
 ): (x: number, y: number, z: number, w: number) => CellDistances {
-  const found: CellDistances = { nearest: 0, second: 0, id: 0, element: 0, from: new Float64Array(4) };
-  const nearest = new Int32Array(4);
+  const found: CellDistances = { nearest: 0, second: 0, id: 0 };
   const place = new Float64Array(4);
   const cell = new Int32Array(4);
   const at = new Int32Array(4);
-  let [first, second, nearestHash] = [0, 0, 0];
+  let [first, second] = [0, 0];
 
   /** Goes through the cells along an axis, the nearest first, as long as they can hold a nearer point. */
   const seek = (axis: number, so: number, hash: number): void => {
@@ -76,8 +73,7 @@ export function cellularNoise(
       second = first;
       first = sum;
       found.id = table[(hash + 91) & 255]! / 255;
-      nearestHash = hash;
-      nearest.set(at);
+      onNearer?.(at, hash);
     } else if (sum < second) second = sum;
   };
 
@@ -92,12 +88,6 @@ export function cellularNoise(
     seek(0, 0, 0);
     found.nearest = Math.sqrt(first);
     found.second = Math.sqrt(second);
-    found.element = 0;
-    for (let k = 0; k < dimensions; k++) {
-      found.from[k] = place[k]! - (nearest[k]! + 0.5 + (table[nearestHash + k]! / 256 + 1 / 512 - 0.5) * jitter);
-      found.element = Math.imul(found.element ^ nearest[k]!, 0x01000193) ^ (found.element >>> 15);
-    }
-    found.element >>>= 0;
     return found;
   };
 }

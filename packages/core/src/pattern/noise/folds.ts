@@ -2,9 +2,8 @@ import { smoothStep } from '../../image/planes.ts';
 import { randomNumbers } from '../../math/randomNumbers.ts';
 import type { Pattern } from '../batch.ts';
 import type { FieldLayer } from '../fieldLayer.ts';
-import { permutationOf, type Dimensions } from './lattice.ts';
-import { FINEST } from './noiseLayers.ts';
-import { octavesOf } from './octaves.ts';
+import type { Dimensions } from './lattice.ts';
+import { FINEST, smoothNoise, type PlaceValues } from './noiseLayers.ts';
 
 /** A train of folds: waves across the tile and down it, whole ones so that it repeats. */
 interface Train {
@@ -31,15 +30,10 @@ export function folds(layer: FieldLayer, dimensions: Dimensions, step: number, a
   const { scale, seed } = layer;
   const trains = trainsOf(layer, step, aspect);
   const total = trains.reduce((sum, { weight }) => sum + weight, 0);
-  const slow = (own: number) =>
-    octavesOf(
-      'gradient-noise',
-      dimensions,
-      'smooth',
-      [{ cells: Math.max(1, scale / 3), weight: 1, shown: 1, table: permutationOf(own) }],
-      1,
-    );
-  const [one, other] = [slow(seed + 17), slow(seed + 18)];
+  const [one, other] = [17, 18].map((own) => smoothNoise(dimensions, Math.max(1, scale / 3), seed + own)) as [
+    PlaceValues,
+    PlaceValues,
+  ];
   let bends = [new Float32Array(0), new Float32Array(0)] as const;
   return {
     value({ u, v, places }, out) {

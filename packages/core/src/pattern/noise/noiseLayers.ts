@@ -33,6 +33,10 @@ export function fractal(
   return octavesOf(kind === 'simplex-noise' ? kind : 'gradient-noise', dimensions, style, parts, 1 / total);
 }
 
+/** One gradient noise, from 0 to 1, by which other patterns are bent or moved. */
+export const smoothNoise = (dimensions: Dimensions, cells: number, seed: number): PlaceValues =>
+  octavesOf('gradient-noise', dimensions, 'smooth', [{ cells, weight: 1, shown: 1, table: permutationOf(seed) }], 1);
+
 /** The cells of a layer of cells or cracks. @param step distance between samples, in the unit of places */
 export function cellsOf(
   { scale, seed, jitter, measure, line, bevel, kind }: FieldLayer,

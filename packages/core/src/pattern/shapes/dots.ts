@@ -1,4 +1,5 @@
 import { smoothStep } from '../../image/planes.ts';
+import { fraction } from './fraction.ts';
 
 /** Round dots, every other row pushed by half if they are staggered: 1 in a dot. */
 export function dots(
@@ -23,5 +24,3 @@ export function dots(
   const edge = Math.max(step, soft * radius);
   return 1 - smoothStep(radius - edge / 2, radius + edge / 2, far);
 }
-
-const fraction = (value: number): number => value - Math.floor(value);

@@ -1,4 +1,5 @@
 import { smoothStep } from '../../image/planes.ts';
+import { fraction } from './fraction.ts';
 
 /** Lines of a grid: 1 on a line. */
 export function grid(
@@ -15,5 +16,3 @@ function lineAt(place: number, line: number, edge: number): number {
   const far = 0.5 - Math.abs(fraction(place) - 0.5);
   return 1 - smoothStep(line / 2 - edge / 2, line / 2 + edge / 2, far);
 }
-
-const fraction = (value: number): number => value - Math.floor(value);

@@ -1,7 +1,7 @@
 import { resample } from '../../image/filter/resample.ts';
-import { quickLinearToSrgb } from '../../color/srgb.ts';
 import type { Image } from '../../image/image.ts';
-import { LUMINANCE } from '../../color/luminance.ts';
+import { pickChannel } from '../../image/packing.ts';
+import { tone } from '../../image/planes.ts';
 import { wrapped } from '../../image/sample.ts';
 import { ofElements, type Pattern } from '../batch.ts';
 import { elementRandom, slopeOf, variedElement, type ElementVariation } from './elements.ts';
@@ -69,26 +69,9 @@ export function motif(image: Image, step: number, aspect: number, options: Motif
 }
 
 /** One channel of what is drawn, 0 to 1. */
-function valuesOf({ width, height, channels, data, colorSpace }: Image): Image {
-  const texels = width * height;
-  const values = new Float32Array(texels);
-  const hasAlpha = channels === 2 || channels === 4;
-  let isTransparent = false;
-  for (let i = 0; hasAlpha && i < texels; i++) {
-    values[i] = data[(i + 1) * channels - 1]!;
-    if (values[i]! < 1) isTransparent = true;
-  }
-  if (!isTransparent) {
-    for (let i = 0; i < texels; i++) {
-      const at = i * channels;
-      const light =
-        channels < 3
-          ? data[at]!
-          : LUMINANCE[0] * data[at]! + LUMINANCE[1] * data[at + 1]! + LUMINANCE[2] * data[at + 2]!;
-      values[i] = colorSpace === 'srgb' ? quickLinearToSrgb(Math.max(0, light)) : light;
-    }
-  }
-  return { width, height, channels: 1, data: values };
+function valuesOf(image: Image): Image {
+  const alpha = pickChannel(image, { channel: 3 });
+  return alpha.data.some((value) => value < 1) ? alpha : tone(image);
 }
 
 /** As large as it is shown, so that it does not shimmer; never larger than it is. */

@@ -1,3 +1,5 @@
+import { fraction } from './fraction.ts';
+
 export const RAMP_WAYS = ['across', 'up', 'round', 'wave'] as const;
 
 /** A gradient: straight, round about the middle, or up and down again so that it repeats. */
@@ -13,5 +15,3 @@ export function ramp(u: number, v: number, aspect: number, way: (typeof RAMP_WAY
       return 0.5 - 0.5 * Math.cos(2 * Math.PI * u * times);
   }
 }
-
-const fraction = (value: number): number => value - Math.floor(value);

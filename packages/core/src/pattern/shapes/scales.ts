@@ -1,6 +1,7 @@
 import { smoothStep } from '../../image/planes.ts';
 import { ofElements, type Pattern } from '../batch.ts';
 import { elementRandom, slopeOf, variedElement, type ElementVariation } from './elements.ts';
+import { fraction } from './fraction.ts';
 
 const OFFSET = 2;
 
@@ -43,8 +44,6 @@ export function scales(
         variedElement(below, seed, variation, () => slopeOf(below, seed, 2 * own, down - 1));
   });
 }
-
-const fraction = (value: number): number => value - Math.floor(value);
 
 /** @param x from its middle, in its widths @param y from its upper end, in rows, of which it covers two */
 const scaleHeight = (x: number, y: number): number => 0.15 + 0.85 * (y / 2) * (1 - 1.2 * x * x);

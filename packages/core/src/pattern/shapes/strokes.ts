@@ -1,7 +1,7 @@
 import { smoothStep } from '../../image/planes.ts';
 import { randomNumbers } from '../../math/randomNumbers.ts';
 import { wrapped } from '../../image/sample.ts';
-import { ofElements, type ElementPlace, type Pattern } from '../batch.ts';
+import { ofElements, type Pattern } from '../batch.ts';
 import { elementRandom, type ElementVariation } from './elements.ts';
 
 /** Fine lines strewn over a tile: scratches or fibres. Lengths are in tile widths, angles in degrees. */
@@ -39,46 +39,37 @@ interface Pieces {
  * Scratches: 1 in the middle of a line, fading to its ends. Where lines cross, the strongest is seen.
  * @param step distance between samples, in tile widths @param aspect height over width of the tile
  */
-export function scratches(step: number, aspect: number, options: StrokeOptions): Required<Pattern> {
-  const { width, variation, seed } = options;
-  const shown = Math.max(width, step);
-  // What is finer than the samples grows fainter instead of broken.
-  const strength = Math.min(1, width / step);
-  return strokes(shown, aspect, options, (far, along, stroke, place) => {
-    const side = 1 - smoothStep(0, 1, far / (shown / 2));
-    const ends = Math.min(1, 6 * along, 6 * (1 - along));
-    const value = side * ends * strength * (1 - variation.tone * elementRandom(stroke, 0, seed));
-    if (value > place.value) [place.value, place.element] = [value, stroke + 1];
-  });
-}
+export const scratches = (step: number, aspect: number, options: StrokeOptions): Required<Pattern> =>
+  strokes(
+    step,
+    aspect,
+    options,
+    (side, along) => (1 - smoothStep(0, 1, side)) * Math.min(1, 6 * along, 6 * (1 - along)),
+  );
 
 /**
  * Round fibres that lie on each other: 0 is the ground. Each keeps its height along its length.
  * @param step distance between samples, in tile widths @param aspect height over width of the tile
  */
-export function fibres(step: number, aspect: number, options: StrokeOptions): Required<Pattern> {
-  const { width, variation, seed, count } = options;
-  const shown = Math.max(width, step);
-  const strength = Math.min(1, width / step);
-  return strokes(shown, aspect, options, (far, along, stroke, place) => {
-    const side = far / (shown / 2);
+export const fibres = (step: number, aspect: number, options: StrokeOptions): Required<Pattern> =>
+  strokes(step, aspect, options, (side, along, stroke) => {
     const round = Math.sqrt(Math.max(0, 1 - side * side)) * Math.min(1, 12 * along, 12 * (1 - along));
-    const level = (stroke + 1) / count;
-    const value = (0.5 * level + 0.5) * round * strength * (1 - variation.tone * elementRandom(stroke, 0, seed));
-    if (value > place.value) [place.value, place.element] = [value, stroke + 1];
+    return ((0.5 * (stroke + 1)) / options.count + 0.5) * round;
   });
-}
 
-/**
- * @param width within which a stroke is seen
- * @param look at a stroke that is so far away, of which so much lies behind; it changes the place where it is seen
- */
+const TONE = 0;
+
+/** @param profile of a stroke, 0 to 1: so far from its middle to its side, 0 to 1, where so much of its length lies behind */
 function strokes(
-  width: number,
+  step: number,
   aspect: number,
   options: StrokeOptions,
-  look: (far: number, along: number, stroke: number, place: ElementPlace) => void,
+  profile: (side: number, along: number, stroke: number) => number,
 ): Required<Pattern> {
+  const { variation, seed } = options;
+  const width = Math.max(options.width, step);
+  // What is finer than the samples grows fainter instead of broken.
+  const strength = Math.min(1, options.width / step);
   const pieces = piecesOf(options, aspect);
   const across = Math.max(1, Math.min(MOST_CELLS, Math.ceil(Math.sqrt(pieces.x.length)), Math.floor(2 / width)));
   const up = Math.max(1, Math.round(across * aspect));
@@ -98,7 +89,14 @@ function strokes(
       const [dx, dy] = [pieces.dx[k]!, pieces.dy[k]!];
       const t = Math.max(0, Math.min(1, (px * dx + py * dy) / (dx * dx + dy * dy)));
       const far = Math.hypot(px - t * dx, py - t * dy);
-      if (far < width / 2) look(far, pieces.from[k]! + t * pieces.share[k]!, pieces.stroke[k]!, place);
+      if (far >= width / 2) continue;
+      const stroke = pieces.stroke[k]!;
+      const shown = profile(far / (width / 2), pieces.from[k]! + t * pieces.share[k]!, stroke) * strength;
+      const value = shown * (1 - variation.tone * elementRandom(stroke, TONE, seed));
+      if (value > place.value) {
+        place.value = value;
+        place.element = stroke + 1;
+      }
     }
   });
 }

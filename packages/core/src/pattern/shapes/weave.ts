@@ -1,4 +1,5 @@
 import { smoothStep } from '../../image/planes.ts';
+import { fraction } from './fraction.ts';
 
 export interface WeaveOptions {
   columns: number;
@@ -27,5 +28,3 @@ function threadHeight(across: number, thickness: number, wave: number, soft: num
   const round = Math.sqrt(Math.max(0, 1 - side * side));
   return round * (0.55 + 0.45 * wave) * (1 - smoothStep(1 - soft, 1, side));
 }
-
-const fraction = (value: number): number => value - Math.floor(value);

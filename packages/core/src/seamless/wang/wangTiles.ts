@@ -16,9 +16,10 @@ export interface WangOptions {
   seed: number;
 }
 
-/** Sides of the patches at corners and over edges, in tiles. */
+/** Sides of the patches at corners, over edges and in the middles of tiles, in tiles. */
 const CORNER = 0.5;
 const EDGE = 0.7;
+const MIDDLE = 1;
 /** Of a tile, along its borders: as far as patches of edges stay away from those of other edges. */
 const RIM = (1 - EDGE) / 2;
 /** The shorter side of the small copy on which places are sought. */
@@ -120,8 +121,8 @@ class WangMaker {
     this.scale = small.width / source.width;
     this.smallSide = Math.max(16, Math.round(side * this.scale));
     this.sources = reducedPictures(source, 1 / this.scale);
-    const search = (length: number): PatchSearch => new PatchSearch(small, this.shortened(length), options);
-    [this.corner, this.edge, this.middle] = [search(CORNER), search(EDGE), search(1)];
+    const search = (length: number): PatchSearch => new PatchSearch(small, this.smallPatch(length), options);
+    [this.corner, this.edge, this.middle] = [search(CORNER), search(EDGE), search(MIDDLE)];
   }
 
   /** A place of the small copy for the patch of a corner, by chance. */
@@ -137,14 +138,15 @@ class WangMaker {
   ): { canvas: Canvas; patches: SidedPatch[] } {
     const patches: SidedPatch[] = [];
     const corners = this.canvas(CORNER);
-    this.eachPlace((column, row) => {
-      patches.push(this.put(corners, [column, row], cornerColor(column, row) === 0 ? zero : one));
+    eachPlace((column, row) => {
+      const place = cornerColor(column, row) === 0 ? zero : one;
+      patches.push(this.put(corners, [column, row], this.onSource(place, corners.full), place));
     });
     const edges = this.canvas(EDGE, corners);
     // What is chosen for two colours is taken wherever they follow each other.
     const chosen = new Map<number, Place>();
     const places: [at: Place, place: Place][] = [];
-    this.eachPlace((column, row) => {
+    eachPlace((column, row) => {
       const [nextColumn, nextRow] = way === 'across' ? [column + 1, row] : [column, row + 1];
       const key = cornerColor(column, row) * 2 + cornerColor(nextColumn, nextRow);
       const at: Place = way === 'across' ? [column + 0.5, row] : [column, row + 0.5];
@@ -158,18 +160,18 @@ class WangMaker {
     for (const [at, place] of places) {
       const known = exact.get(place) ?? this.exactly(edges.full, at, place);
       exact.set(place, known);
-      patches.push(this.putAt(edges, at, known, place));
+      patches.push(this.put(edges, at, known, place));
     }
     return { canvas: edges, patches };
   }
 
   /** The middles of all tiles, within the rims that both ways of edges give. */
   middles(across: Canvas, down: Canvas, step: () => void): SidedPatch[] {
-    const canvas = this.canvas(this.innerSide() / this.side);
+    const canvas = this.canvas(MIDDLE);
     layRims(canvas.full, across.full.image, down.full.image, this.side);
     layRims(canvas.small, across.small.image, down.small.image, this.smallSide);
     const patches: SidedPatch[] = [];
-    this.eachPlace((column, row) => {
+    eachPlace((column, row) => {
       step();
       const at: Place = [column + 0.5, row + 0.5];
       const place = this.middle.choose(canvas.small, this.cornerOf(at, canvas.small));
@@ -181,42 +183,37 @@ class WangMaker {
     return patches;
   }
 
-  /** A patch in the middle of a tile leaves its outermost texels as they are. */
-  private innerSide(): number {
-    return this.side - 4;
-  }
-
-  private shortened(length: number): number {
-    return Math.round(this.smallSide * length) - (length === 1 ? 2 : 0);
-  }
-
+  /** @param length of its patches, in tiles: those of a whole tile leave its outermost texels as they are */
   private canvas(length: number, below?: Canvas): Canvas {
     const all = (side: number): Size => ({ width: side * TILES_ACROSS, height: side * TILES_ACROSS });
-    const smallLength = length > EDGE ? this.shortened(1) : this.shortened(length);
+    const full = Math.round(this.side * length) - (length === MIDDLE ? 4 : 0);
     return {
-      full: new PatchTile(this.source, all(this.side), Math.round(this.side * length), below?.full),
-      small: new PatchTile(this.small, all(this.smallSide), smallLength, below?.small),
+      full: new PatchTile(this.source, all(this.side), full, below?.full),
+      small: new PatchTile(this.small, all(this.smallSide), this.smallPatch(length), below?.small),
     };
   }
 
-  private put(canvas: Canvas, at: Place, place: Place): SidedPatch {
-    const start = place.map((along) => Math.round(along / this.scale)) as unknown as Place;
-    return this.putAt(canvas, at, this.within(start, canvas.full), place);
+  private smallPatch(length: number): number {
+    return Math.round(this.smallSide * length) - (length === MIDDLE ? 2 : 0);
   }
 
-  private putAt({ full, small }: Canvas, at: Place, exact: Place, place: Place): SidedPatch {
+  private put({ full, small }: Canvas, at: Place, exact: Place, place: Place): SidedPatch {
     small.put(this.cornerOf(at, small), place);
     return { ...full.put(this.cornerOf(at, full), exact), side: full.side };
   }
 
   /** The place about one of the small copy that fits best what is there. */
   private exactly(full: PatchTile, at: Place, place: Place): Place {
-    const start = this.within(place.map((along) => Math.round(along / this.scale)) as unknown as Place, full);
+    const start = this.onSource(place, full);
     return bestAbout(full, this.cornerOf(at, full), start, Math.ceil(1 / this.scale), this.sources);
   }
 
-  private within([x, y]: Place, { source, side }: PatchTile): Place {
-    return [Math.min(x, source.width - side), Math.min(y, source.height - side)];
+  /** A place of the small copy on the picture itself. */
+  private onSource([x, y]: Place, { source, side }: PatchTile): Place {
+    return [
+      Math.min(Math.round(x / this.scale), source.width - side),
+      Math.min(Math.round(y / this.scale), source.height - side),
+    ];
   }
 
   /** The upper left texel of a patch whose middle is to lie at a place, in tiles. */
@@ -224,11 +221,11 @@ class WangMaker {
     const tile = image.width / TILES_ACROSS;
     return at.map((along) => (Math.round(along * tile) - (side >> 1) + image.width) % image.width) as unknown as Place;
   }
+}
 
-  private eachPlace(visit: (column: number, row: number) => void): void {
-    for (let row = 0; row < TILES_ACROSS; row++) {
-      for (let column = 0; column < TILES_ACROSS; column++) visit(column, row);
-    }
+function eachPlace(visit: (column: number, row: number) => void): void {
+  for (let row = 0; row < TILES_ACROSS; row++) {
+    for (let column = 0; column < TILES_ACROSS; column++) visit(column, row);
   }
 }
 

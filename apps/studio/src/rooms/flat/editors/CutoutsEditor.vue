@@ -5,7 +5,7 @@ import { cutoutsSettings, percentText, type CutoutsSettings, type FlatReport } f
 import { amountField } from '../../../controls/amountField.ts';
 import Amounts from '../../../controls/Amounts.vue';
 import Dropdown from '../../../controls/Dropdown.vue';
-import { count } from '../../../controls/format.ts';
+import { count, jsonLink } from '../../../controls/format.ts';
 import { limitsOf } from '../../../controls/limits.ts';
 import NumberField from '../../../controls/NumberField.vue';
 import SizeFields from '../../../controls/SizeFields.vue';
@@ -44,9 +44,6 @@ function chooseMask(id: string): void {
 }
 const setPick = (pick: ChannelPick | undefined): void =>
   change({ mask: { ...props.settings.mask!, pick: pick ?? null } }, 'mask');
-const table = computed(
-  () => props.report && `data:application/json,${encodeURIComponent(JSON.stringify(props.report, null, 2))}`,
-);
 </script>
 
 <template>
@@ -79,7 +76,7 @@ const table = computed(
       <p v-if="report" role="status">
         {{ count(report.places.length, 'cut-out')
         }}{{ report.scale < 1 ? `, reduced to ${percentText(report.scale)} so that all fit` : '' }}
-        <a class="plain-button" :href="table!" download="cut-outs.json">Save the table</a>
+        <a class="plain-button" :href="jsonLink(report)" download="cut-outs.json">Save the table</a>
       </p>
     </template>
 

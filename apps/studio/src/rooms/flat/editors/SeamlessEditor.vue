@@ -16,6 +16,7 @@ import {
 } from '@zographos/operations';
 import Choice from '../../../controls/Choice.vue';
 import Dropdown from '../../../controls/Dropdown.vue';
+import { jsonLink } from '../../../controls/format.ts';
 import { limitsOf } from '../../../controls/limits.ts';
 import NumberField from '../../../controls/NumberField.vue';
 import SizeFields from '../../../controls/SizeFields.vue';
@@ -23,6 +24,7 @@ import { useProject } from '../../../stores/project.ts';
 import ChannelPicker from '../../../ticket/ChannelPicker.vue';
 import { amountField, type AmountField } from '../../../controls/amountField.ts';
 import Amounts from '../../../controls/Amounts.vue';
+import SeedField from './SeedField.vue';
 
 /** What can be said about a tile, slot by slot. */
 const props = defineProps<{
@@ -60,9 +62,6 @@ type Ends = SeamlessSettings['ends']['across'];
 const withEnds = (axis: 'across' | 'up', part: Partial<Ends>): Part => ({
   ends: { ...props.settings.ends, [axis]: { ...props.settings.ends[axis], ...part } },
 });
-const patches = (part: Partial<SeamlessSettings['patches']>): Part => ({
-  patches: { ...props.settings.patches, ...part },
-});
 const withPick = (at: number, pick: ChannelPick | undefined): Part => ({
   pictures: props.settings.pictures.map((each, i) => (i === at ? { ...each, pick } : each)),
 });
@@ -90,7 +89,7 @@ const WANG = [
   percent('wang.variety', 'Patch tolerance', { slider: [0, 1] }),
 ];
 /** What an engine needs beside the atlas. */
-const TABLE = `data:application/json,${encodeURIComponent(JSON.stringify(WANG_TABLE, null, 2))}`;
+const TABLE = jsonLink(WANG_TABLE);
 const SPOT = [
   percent('spots.0.radius', 'Radius', { slider: [0.005, 0.2], usual: 0.03, digits: 1 }),
   percent('spots.0.reach', 'Edge within, % of the radius', { slider: [0, 3] }),
@@ -210,17 +209,10 @@ defineExpose({
           @move="move({ wang: $event })"
           @change="change({ wang: $event }, 'tiles')"
         />
-        <NumberField
-          label="Seed"
-          :value="settings.wang.seed"
+        <SeedField
+          :seed="settings.wang.seed"
           v-bind="SEED"
-          @change="$event !== null && change({ wang: { ...settings.wang, seed: $event } }, 'tiles')"
-        />
-        <Button
-          label="New seed"
-          size="small"
-          outlined
-          @click="change({ wang: { ...settings.wang, seed: settings.wang.seed + 1 } }, 'tiles')"
+          @change="change({ wang: { ...settings.wang, seed: $event } }, 'tiles')"
         />
         <p class="soft">
           Each map becomes an atlas of sixteen tiles with two colours of corners. Tiles whose corners have the same
@@ -235,17 +227,10 @@ defineExpose({
           @move="move({ patches: $event })"
           @change="change({ patches: $event }, 'patches')"
         />
-        <NumberField
-          label="Seed"
-          :value="settings.patches.seed"
+        <SeedField
+          :seed="settings.patches.seed"
           v-bind="SEED"
-          @change="$event !== null && change(patches({ seed: $event }), 'patches')"
-        />
-        <Button
-          label="New seed"
-          size="small"
-          outlined
-          @click="change(patches({ seed: settings.patches.seed + 1 }), 'patches')"
+          @change="change({ patches: { ...settings.patches, seed: $event } }, 'patches')"
         />
       </template>
     </template>

@@ -2,13 +2,13 @@
 import Button from 'primevue/button';
 import { computed, ref, watch } from 'vue';
 import { describeKind, MAP_KIND_IDS, type MapKind } from '@zographos/core/image';
-import { combineSettings, kindOptions, type CombineSettings } from '@zographos/operations';
+import { combineSettings, type CombineSettings } from '@zographos/operations';
 import CheckLine from '../../../../controls/CheckLine.vue';
-import Dropdown from '../../../../controls/Dropdown.vue';
 import SizeFields from '../../../../controls/SizeFields.vue';
 import { useProject } from '../../../../stores/project.ts';
 import { madeMaps, withImage } from '../../imagesOfTicket.ts';
 import LayerList from '../LayerList.vue';
+import MapHeading from '../MapHeading.vue';
 import CombineLayerEditor from './CombineLayerEditor.vue';
 
 /** What can be said about maps that are combined from images and channels, slot by slot. */
@@ -57,8 +57,7 @@ const withLayer = (part: Partial<Layer>): CombineSettings =>
 /** An image of the project for a layer: one of the ticket's, or one that is put among them. */
 function useImage(id: string, part: (image: number) => Partial<Layer>): void {
   const { settings, images } = props;
-  const project = { images: store.images, imageSets: store.project?.imageSets ?? [] };
-  const used = withImage({ pictures: settings.pictures, images }, id, project);
+  const used = store.project && withImage({ pictures: settings.pictures, images }, id, store.project);
   if (used) emit('change', { ...withLayer(part(used.number)), pictures: used.pictures }, 'layer', used.images);
 }
 
@@ -75,9 +74,8 @@ function removeLayer(): void {
   emit('change', withMap({ layers }), 'layers');
 }
 
-const freeKinds = computed(() =>
-  MAP_KIND_IDS.filter((kind) => !props.settings.maps.some((each) => each.kind === kind)),
-);
+const kinds = computed(() => props.settings.maps.map(({ kind }) => kind));
+const freeKind = computed(() => MAP_KIND_IDS.find((kind) => !kinds.value.includes(kind)));
 
 function addMap(kind: MapKind): void {
   emit('change', { ...props.settings, maps: [...props.settings.maps, { kind, layers: [NEW_LAYER] }] }, 'maps');
@@ -110,31 +108,21 @@ function addMap(kind: MapKind): void {
 
     <template v-else-if="slotName === 'maps'">
       <section v-for="(each, i) in settings.maps" :key="each.kind">
-        <h3>
-          <Dropdown
-            :label="`Map ${i + 1}`"
-            :value="each.kind"
-            :options="kindOptions([each.kind, ...freeKinds])"
-            @choose="
-              emit(
-                'change',
-                { ...settings, maps: settings.maps.map((own, k) => (k === i ? { ...own, kind: $event } : own)) },
-                'maps',
-              )
-            "
-          />
-          <button
-            v-if="settings.maps.length > 1"
-            type="button"
-            class="plain-button"
-            @click="emit('change', { ...settings, maps: settings.maps.filter((_, k) => k !== i) }, 'maps')"
-          >
-            Remove
-          </button>
-        </h3>
+        <MapHeading
+          :at="i"
+          :kinds="kinds"
+          @choose="
+            emit(
+              'change',
+              { ...settings, maps: settings.maps.map((own, k) => (k === i ? { ...own, kind: $event } : own)) },
+              'maps',
+            )
+          "
+          @remove="emit('change', { ...settings, maps: settings.maps.filter((_, k) => k !== i) }, 'maps')"
+        />
         <p class="soft">{{ each.layers.length === 1 ? '1 layer' : `${each.layers.length} layers` }}</p>
       </section>
-      <Button v-if="freeKinds.length > 0" label="Add a map" size="small" outlined @click="addMap(freeKinds[0]!)" />
+      <Button v-if="freeKind" label="Add a map" size="small" outlined @click="addMap(freeKind)" />
     </template>
 
     <template v-else-if="slotName === 'pictures'">

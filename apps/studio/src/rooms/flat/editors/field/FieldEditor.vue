@@ -3,18 +3,10 @@ import Button from 'primevue/button';
 import { computed, ref } from 'vue';
 import { MAP_KIND_IDS } from '@zographos/core/image';
 import { DEFAULT_LAYER, hasElements } from '@zographos/core/pattern';
-import {
-  FIELD_LABELS,
-  fieldSettings,
-  kindOptions,
-  MAP_CONTENT_LABELS,
-  optionsOf,
-  type FieldSettings,
-} from '@zographos/operations';
+import { FIELD_LABELS, fieldSettings, MAP_CONTENT_LABELS, optionsOf, type FieldSettings } from '@zographos/operations';
 import CheckLine from '../../../../controls/CheckLine.vue';
 import Choice from '../../../../controls/Choice.vue';
 import ColorField from '../../../../controls/ColorField.vue';
-import Dropdown from '../../../../controls/Dropdown.vue';
 import { limitsOf } from '../../../../controls/limits.ts';
 import NumberField from '../../../../controls/NumberField.vue';
 import SizeFields from '../../../../controls/SizeFields.vue';
@@ -23,6 +15,7 @@ import { amountField } from '../../../../controls/amountField.ts';
 import { useProject } from '../../../../stores/project.ts';
 import { withImage } from '../../imagesOfTicket.ts';
 import LayerList from '../LayerList.vue';
+import MapHeading from '../MapHeading.vue';
 import FieldLayerEditor from './FieldLayerEditor.vue';
 import WrapChoice from './WrapChoice.vue';
 
@@ -34,11 +27,7 @@ const store = useProject();
 const CONTENTS = optionsOf(MAP_CONTENT_LABELS);
 const anyElements = computed(() => props.settings.layers.some(hasElements));
 
-/** Each kind can be there once. */
-const kindsFor = (map: FieldSettings['maps'][number]) =>
-  kindOptions(
-    MAP_KIND_IDS.filter((kind) => kind === map.kind || !props.settings.maps.some((other) => other.kind === kind)),
-  );
+const kinds = computed(() => props.settings.maps.map(({ kind }) => kind));
 
 type Layer = FieldSettings['layers'][number];
 const move = (part: Partial<FieldSettings>): void => emit('move', { ...props.settings, ...part });
@@ -58,8 +47,7 @@ const SAMPLES = limitsOf(fieldSettings, 'samples');
 /** The image that the layer repeats: one of the ticket's, or another of the project that is put among them. */
 function useImage(id: string): void {
   const { settings, images } = props;
-  const project = { images: store.images, imageSets: store.project?.imageSets ?? [] };
-  const used = withImage({ pictures: settings.pictures, images }, id, project);
+  const used = store.project && withImage({ pictures: settings.pictures, images }, id, store.project);
   if (!used) return;
   const layers = withLayer({ picture: used.number });
   emit('change', { ...settings, ...layers, pictures: used.pictures }, 'layer', used.images);
@@ -94,7 +82,7 @@ const withStop = (map: number, stop: number, part: { at?: number; color?: string
 
 function addMap(): void {
   const usual = ['height', 'basecolor', 'mask'] as const;
-  const kind = [...usual, ...MAP_KIND_IDS].find((each) => !props.settings.maps.some((map) => map.kind === each));
+  const kind = [...usual, ...MAP_KIND_IDS].find((each) => !kinds.value.includes(each));
   if (kind)
     change(
       { maps: [...props.settings.maps, { kind, shows: 'values', ramp: kind === 'basecolor' ? USUAL_RAMP : null }] },
@@ -130,22 +118,12 @@ function addMap(): void {
 
     <template v-else-if="slotName === 'maps'">
       <section v-for="(map, i) in settings.maps" :key="i">
-        <h3>
-          <Dropdown
-            :label="`Map ${i + 1}`"
-            :value="map.kind"
-            :options="kindsFor(map)"
-            @choose="change(withMap(i, { kind: $event }), 'maps')"
-          />
-          <button
-            v-if="settings.maps.length > 1"
-            type="button"
-            class="plain-button"
-            @click="change({ maps: settings.maps.filter((_, k) => k !== i) }, 'maps')"
-          >
-            Remove
-          </button>
-        </h3>
+        <MapHeading
+          :at="i"
+          :kinds="kinds"
+          @choose="change(withMap(i, { kind: $event }), 'maps')"
+          @remove="change({ maps: settings.maps.filter((_, k) => k !== i) }, 'maps')"
+        />
         <Choice
           v-if="anyElements || map.shows === 'elements'"
           label="Shows"
